@@ -1,0 +1,231 @@
+// Package change holds edits as data: operations on the parts of a page that apply to bytes, reverse exactly, and
+// refuse what they cannot do without touching anything else.
+package change
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+)
+
+// Kind of operation.
+type Kind string
+
+// The operations.
+const (
+	SetWords     Kind = "set-words"
+	SetAttribute Kind = "set-attribute"
+	SetFact      Kind = "set-fact"
+	Insert       Kind = "insert"
+	Copy         Kind = "copy"
+	Move         Kind = "move"
+	Remove       Kind = "remove"
+	PutBack      Kind = "put-back" // only in what Apply gives to undo with
+)
+
+// Op is one operation. Part and Anchor are IDs of the page that it is applied to.
+type Op struct {
+	Op     Kind    `json:"op"`
+	Part   string  `json:"part,omitempty"`
+	Anchor string  `json:"anchor,omitempty"`
+	Where  Where   `json:"where,omitempty"`
+	Name   string  `json:"name,omitempty"`
+	Value  *string `json:"value,omitempty"`
+	HTML   string  `json:"html,omitempty"`
+
+	// PutBack: the bytes Gone stand at At and are replaced by Back.
+	At   int    `json:"at,omitempty"`
+	Gone []byte `json:"gone,omitempty"`
+	Back []byte `json:"back,omitempty"`
+}
+
+// Where is a place beside or inside an anchor.
+type Where string
+
+// The places.
+const (
+	Before Where = "before"
+	After  Where = "after"
+	First  Where = "first"
+	Last   Where = "last"
+)
+
+// File is a CHANGES.json.
+type File struct {
+	Changes []Op `json:"changes"`
+}
+
+// Refusal says why a change cannot be applied; its text is for the person who asked for it.
+type Refusal struct{ Reason string }
+
+func (r *Refusal) Error() string { return r.Reason }
+
+func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
+
+// ErrLeak is what Apply refuses with when the page would differ outside the changed parts.
+var ErrLeak = errors.New("the change would alter the page outside its part")
+
+// Result is an applied set of operations.
+type Result struct {
+	Bytes []byte
+	Undo  []Op // PutBack operations that speak of Bytes
+	Page  *page.Page
+}
+
+// Apply applies ops, whose IDs all speak of p, at once. It splices the bytes, reads the result again and compares its
+// tree with the tree of p changed in the same way; any other difference than the intended one is refused, and so is
+// the whole set. The error is a *Refusal.
+func Apply(p *page.Page, ops []Op) (*Result, error) {
+	d := p.Doc
+	var edits []source.Edit
+	want := newIntended(d)
+	back := false
+	for _, op := range ops {
+		if op.Op == PutBack {
+			if op.At < 0 || op.At+len(op.Gone) > len(d.Bytes) || !bytes.Equal(d.Bytes[op.At:op.At+len(op.Gone)], op.Gone) {
+				return nil, refuse("The page is no longer what this undo speaks of.")
+			}
+			edits = append(edits, source.Edit{Span: source.Span{Start: op.At, End: op.At + len(op.Gone)}, New: op.Back})
+			back = true
+			continue
+		}
+		es, err := one(p, op, want)
+		if err != nil {
+			return nil, err
+		}
+		edits = append(edits, es...)
+	}
+	out, undo, err := source.Splice(d.Bytes, edits)
+	if err != nil {
+		return nil, refuse("Two of the changes touch the same place. Apply one after the other.")
+	}
+	now, err := page.Parse(out, contentType(d))
+	if err != nil {
+		return nil, refuse("The changed page could not be read: %v", err)
+	}
+	if !back { // what an undo brings back was a page before
+		if now.Doc.Encoding.Name != d.Encoding.Name {
+			return nil, refuse("The change would alter the encoding of the page.")
+		}
+		if where := source.Difference(want.tree, now.Doc.Root.HTML); where != "" {
+			return nil, &Refusal{fmt.Sprintf("%v: at %s the page would be read differently.", ErrLeak, where)}
+		}
+	}
+	r := &Result{Bytes: out, Page: now}
+	for _, u := range undo {
+		r.Undo = append(r.Undo, Op{Op: PutBack, At: u.Start, Gone: out[u.Start:u.End], Back: u.New})
+	}
+	return r, nil
+}
+
+func contentType(d *source.Doc) string { return "text/html; charset=" + d.Encoding.Name }
+
+// one gives the edits of a single operation and makes the same change in the intended tree.
+func one(p *page.Page, op Op, want *intended) ([]source.Edit, error) {
+	if op.Op == SetFact {
+		return setFact(p, op, want)
+	}
+	if op.Op == Insert {
+		return insert(p, op, want)
+	}
+	part, ok := p.Part(op.Part)
+	if !ok {
+		return nil, refuse("The page has no part %q.", op.Part)
+	}
+	if part.Locked != "" {
+		return nil, refuse("“%s” is locked. %s", part.Name, part.Locked)
+	}
+	switch op.Op {
+	case SetWords:
+		return setWords(p, part, op.HTML, want)
+	case SetAttribute:
+		return setAttribute(p.Doc, part.Node, op.Name, op.Value, want)
+	case Copy, Move:
+		return place(p, part, op, want)
+	case Remove:
+		return remove(p.Doc, part, want)
+	}
+	return nil, refuse("There is no operation %q.", op.Op)
+}
+
+// Targeted is an operation that finds its parts by Target instead of by ID, so that it can be applied to other
+// versions of its page.
+type Targeted struct {
+	Op
+	On     *page.Target `json:"on,omitempty"`
+	Beside *page.Target `json:"beside,omitempty"` // of the anchor
+}
+
+// Aim turns an operation whose IDs speak of p into one that can be applied to other versions of the page.
+func Aim(p *page.Page, op Op) (Targeted, error) {
+	t := Targeted{Op: op}
+	for _, side := range []struct {
+		id *string
+		to **page.Target
+	}{{&t.Part, &t.On}, {&t.Anchor, &t.Beside}} {
+		if *side.id == "" {
+			continue
+		}
+		part, ok := p.Part(*side.id)
+		if !ok {
+			return t, refuse("The page has no part %q.", *side.id)
+		}
+		target := p.TargetOf(part)
+		*side.to = &target
+		*side.id = ""
+	}
+	return t, nil
+}
+
+// Conflict says that an operation's part is not on the page as it was when the change was made.
+type Conflict struct {
+	Part   string // the part's name
+	Now    string // what its place holds now; empty where it is gone
+	Reason error  // page.ErrGone, page.ErrElsewhere, page.ErrTwoPlaces
+}
+
+func (c *Conflict) Error() string { return fmt.Sprintf("%s: %v", c.Part, c.Reason) }
+
+func (c *Conflict) Unwrap() error { return c.Reason }
+
+// On finds t's parts on p. The error is a *Conflict.
+func (t Targeted) Find(p *page.Page) (Op, error) {
+	op := t.Op
+	for _, side := range []struct {
+		id *string
+		on *page.Target
+	}{{&op.Part, t.On}, {&op.Anchor, t.Beside}} {
+		if side.on == nil {
+			continue
+		}
+		part, err := p.Locate(*side.on)
+		if err != nil {
+			c := &Conflict{Part: side.on.Name, Reason: err}
+			if part != nil {
+				c.Now = part.Text
+			}
+			return op, c
+		}
+		*side.id = part.ID
+	}
+	return op, nil
+}
+
+// Chain applies operations one after the other, each to what the ones before it left.
+func Chain(p *page.Page, ts []Targeted) (*page.Page, error) {
+	for _, t := range ts {
+		op, err := t.Find(p)
+		if err != nil {
+			return nil, err
+		}
+		r, err := Apply(p, []Op{op})
+		if err != nil {
+			return nil, err
+		}
+		p = r.Page
+	}
+	return p, nil
+}

@@ -1,0 +1,471 @@
+package source
+
+import (
+	"bytes"
+	"strings"
+
+	"golang.org/x/net/html"
+)
+
+type token struct {
+	kind       html.TokenType
+	name       string
+	start, end int
+	selfClosed bool
+}
+
+// tokenise cuts b into raw tokens; their ranges, laid end to end, are b.
+func tokenise(b []byte, from int) ([]token, error) {
+	z := html.NewTokenizer(bytes.NewReader(b[from:]))
+	toks := make([]token, 0, len(b)/16+8)
+	at, foreign, elements := from, 0, 0
+	for {
+		kind := z.Next()
+		raw := z.Raw()
+		if kind == html.ErrorToken {
+			if len(raw) > 0 {
+				toks = append(toks, token{kind: html.CommentToken, start: at, end: at + len(raw)})
+			}
+			return toks, nil
+		}
+		t := token{kind: kind, start: at, end: at + len(raw)}
+		at = t.end
+		switch kind {
+		case html.StartTagToken, html.SelfClosingTagToken:
+			if elements++; elements > MaxElements {
+				return nil, &Refusal{"The page has more than 100,000 elements."}
+			}
+			t.name = tagName(raw[1:])
+			t.selfClosed = kind == html.SelfClosingTagToken
+			t.kind = html.StartTagToken
+			switch {
+			case t.name == "svg" || t.name == "math":
+				if !t.selfClosed {
+					foreign++
+				}
+			case foreign > 0 && t.name == "foreignobject":
+				foreign = -foreign
+			case foreign > 0:
+				z.NextIsNotRawText()
+			}
+			z.AllowCDATA(foreign > 0)
+		case html.EndTagToken:
+			t.name = tagName(raw[2:])
+			switch {
+			case (t.name == "svg" || t.name == "math") && foreign > 0:
+				foreign--
+			case t.name == "foreignobject" && foreign < 0:
+				foreign = -foreign
+			}
+			z.AllowCDATA(foreign > 0)
+		}
+		toks = append(toks, t)
+	}
+}
+
+// tagName reads an element's name at the start of b, as the standard's tag name state does.
+func tagName(b []byte) string {
+	n := 0
+	for n < len(b) && !isSpace(b[n]) && b[n] != '/' && b[n] != '>' {
+		n++
+	}
+	name := b[:n]
+	for _, c := range name {
+		if 'A' <= c && c <= 'Z' {
+			return strings.ToLower(string(name))
+		}
+	}
+	return string(name)
+}
+
+func isSpace(c byte) bool { return c == ' ' || c == '\n' || c == '\t' || c == '\r' || c == '\f' }
+
+var void = set("area base br col embed hr img input link meta param source track wbr keygen basefont bgsound frame")
+
+// implied are the elements that the standard's tree construction makes without a tag.
+var implied = set("html head body tbody tr colgroup")
+
+// formatting are the elements that tree construction opens again after a block has closed them.
+var formatting = set("a b big code em font i nobr s small strike strong tt u")
+
+// ignorable are start tags that tree construction drops where they do not belong.
+var ignorable = set("html head body form caption col colgroup tbody td tfoot th thead tr frame frameset")
+
+func set(words string) map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(words) {
+		m[w] = true
+	}
+	return m
+}
+
+// aligner walks tree and tokens together. i is the next token, off the bytes of it that are used up already (text
+// tokens only: the parser splits leading white space off).
+type aligner struct {
+	d    *Doc
+	toks []token
+	i    int
+	off  int
+	open []*Node
+}
+
+func (d *Doc) align(tree *html.Node, from int) error {
+	toks, err := tokenise(d.Bytes, from)
+	if err != nil {
+		return err
+	}
+	a := &aligner{d: d, toks: toks}
+	d.Root = a.node(tree, nil)
+	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
+	if !a.children(d.Root) {
+		d.Root.Torn = true
+		forget(d.Root)
+	}
+	if len(d.Nodes) > 4*MaxElements {
+		return &Refusal{"The page's tree grows too large to be edited safely."}
+	}
+	return nil
+}
+
+// node makes the Node for h and takes it into document order.
+func (a *aligner) node(h *html.Node, parent *Node) *Node {
+	n := &Node{HTML: h, Parent: parent, Index: len(a.d.Nodes)}
+	a.d.Nodes = append(a.d.Nodes, n)
+	if parent != nil {
+		parent.Kids = append(parent.Kids, n)
+	}
+	return n
+}
+
+// children places every child of n. It reports whether it could; where not, the rest of the tree below n has been
+// made all the same, without places.
+func (a *aligner) children(n *Node) bool {
+	ok := true
+	a.open = append(a.open, n)
+	for c := n.HTML.FirstChild; c != nil; c = c.NextSibling {
+		k := a.node(c, n)
+		switch {
+		case !ok:
+			a.grow(k)
+		case c.Type == html.TextNode:
+			ok = a.text(k)
+		case c.Type == html.ElementNode:
+			ok = a.element(k)
+		default:
+			ok = a.other(k)
+		}
+	}
+	a.open = a.open[:len(a.open)-1]
+	return ok
+}
+
+// grow makes the nodes below n without placing them.
+func (a *aligner) grow(n *Node) {
+	for c := n.HTML.FirstChild; c != nil; c = c.NextSibling {
+		a.grow(a.node(c, n))
+	}
+}
+
+func forget(n *Node) {
+	for _, k := range n.Kids {
+		k.Placed, k.Runs = false, nil
+		forget(k)
+	}
+}
+
+func (a *aligner) skip() { a.i, a.off = a.i+1, 0 }
+
+func (a *aligner) peek() *token {
+	if a.i >= len(a.toks) {
+		return nil
+	}
+	return &a.toks[a.i]
+}
+
+// here is the offset of the next byte not yet used.
+func (a *aligner) here() int {
+	if t := a.peek(); t != nil {
+		return t.start + a.off
+	}
+	return len(a.d.Bytes)
+}
+
+// passEnd passes over an end tag that closes nothing at this point of the tree. Content may follow </body> and
+// </html>; the tree keeps it inside, the element's own range ends at its tag.
+func (a *aligner) passEnd(t *token) {
+	if t.name == "body" || t.name == "html" {
+		for _, n := range a.open {
+			if n.Tag() == t.name && n.InnerEnd == 0 {
+				n.InnerEnd, n.End = t.start, t.end
+			}
+		}
+	}
+	a.skip()
+}
+
+func (a *aligner) blankText(t *token) bool {
+	return t.kind == html.TextToken && len(bytes.TrimLeft(a.d.Bytes[t.start+a.off:t.end], " \n\t\r\f")) == 0
+}
+
+func (a *aligner) element(n *Node) bool {
+	name := n.HTML.Data
+	if n.HTML.Namespace != "" {
+		name = strings.ToLower(name)
+	}
+	for t := a.peek(); t != nil; t = a.peek() {
+		if t.kind == html.StartTagToken && (t.name == name || t.name == "image" && name == "img") {
+			return a.tagged(n, t)
+		}
+		if t.kind == html.EndTagToken {
+			if t.name == name && (name == "p" || name == "br") && n.HTML.FirstChild == nil {
+				n.Start, n.End, n.InnerStart, n.InnerEnd = t.start, t.end, t.start, t.start
+				a.skip()
+				return true // </p> and </br> alone make an element; it is not the author's, so it is not Placed
+			}
+			a.passEnd(t)
+			continue
+		}
+		if a.blankText(t) || t.kind == html.DoctypeToken {
+			a.skip()
+			continue
+		}
+		if t.kind == html.StartTagToken && ignorable[t.name] && !implied[name] {
+			a.skip()
+			continue
+		}
+		break
+	}
+	if (implied[name] && len(n.HTML.Attr) == 0) || formatting[name] {
+		return a.untagged(n)
+	}
+	return a.fail(n)
+}
+
+// fail makes the nodes below n without places.
+func (a *aligner) fail(n *Node) bool {
+	a.grow(n)
+	return false
+}
+
+// tagged places n, whose start tag is t.
+func (a *aligner) tagged(n *Node, t *token) bool {
+	first := a.i
+	n.Start, n.InnerStart, n.Placed = t.start, t.end, true
+	a.skip()
+	if void[n.HTML.Data] || n.HTML.Namespace != "" && t.selfClosed {
+		n.End, n.InnerEnd = t.end, t.end
+		return a.children(n)
+	}
+	if a.children(n) {
+		a.close(n)
+		return true
+	}
+	forget(n)
+	end := a.endTag(first)
+	if end < 0 {
+		n.Placed = false
+		return false
+	}
+	n.Torn = true
+	n.InnerEnd, n.End = a.toks[end].start, a.toks[end].end
+	a.i, a.off = end+1, 0
+	return true
+}
+
+// untagged places the children of an element that has no tag of its own.
+func (a *aligner) untagged(n *Node) bool {
+	n.Start, n.InnerStart = a.here(), a.here()
+	if !a.children(n) {
+		return false
+	}
+	a.close(n)
+	return true
+}
+
+// close finds where n ends: at its end tag, or where the parser closed it by itself.
+func (a *aligner) close(n *Node) {
+	for t := a.peek(); t != nil && t.kind == html.EndTagToken; t = a.peek() {
+		if strings.EqualFold(t.name, n.HTML.Data) {
+			if n.InnerEnd == 0 {
+				n.InnerEnd, n.End = t.start, t.end
+			}
+			a.skip()
+			return
+		}
+		if a.isOpen(t.name) {
+			break
+		}
+		a.passEnd(t)
+	}
+	if n.End == 0 {
+		n.InnerEnd, n.End = a.here(), a.here()
+	}
+}
+
+func (a *aligner) isOpen(name string) bool {
+	for _, n := range a.open {
+		if strings.EqualFold(n.HTML.Data, name) {
+			return true
+		}
+	}
+	return false
+}
+
+// endTag finds the end tag that balances the start tag at token first, or -1.
+func (a *aligner) endTag(first int) int {
+	name, depth := a.toks[first].name, 0
+	for i := first; i < len(a.toks); i++ {
+		if a.toks[i].name != name {
+			continue
+		}
+		if a.toks[i].kind == html.StartTagToken {
+			depth++
+		} else if depth--; depth == 0 {
+			return i
+		}
+	}
+	return -1
+}
+
+// other places a comment or a document type.
+func (a *aligner) other(n *Node) bool {
+	want := html.CommentToken
+	if n.HTML.Type == html.DoctypeNode {
+		want = html.DoctypeToken
+	}
+	for t := a.peek(); t != nil; t = a.peek() {
+		switch {
+		case t.kind == want:
+			n.Start, n.End, n.InnerStart, n.InnerEnd, n.Placed = t.start, t.end, t.end, t.end, true
+			a.skip()
+			return true
+		case t.kind == html.EndTagToken:
+			a.passEnd(t)
+		case a.blankText(t) || t.kind == html.DoctypeToken:
+			a.skip()
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// text places a text node: the text tokens that, read as the parser reads them, make up its data.
+func (a *aligner) text(n *Node) bool {
+	data := n.HTML.Data
+	for data != "" {
+		t := a.peek()
+		if t == nil {
+			return false
+		}
+		if t.kind == html.EndTagToken {
+			a.passEnd(t)
+			continue
+		}
+		if t.kind == html.StartTagToken && ignorable[t.name] || t.kind == html.DoctypeToken {
+			a.skip()
+			continue
+		}
+		if t.kind != html.TextToken {
+			return false
+		}
+		used, rest, ok := a.matchText(n, data)
+		if !ok {
+			if a.blankText(t) {
+				a.skip()
+				continue
+			}
+			return false
+		}
+		n.Runs = append(n.Runs, used)
+		data = rest
+	}
+	if len(n.Runs) > 0 {
+		n.Start, n.End = n.Runs[0].Start, n.Runs[len(n.Runs)-1].End
+		n.InnerStart, n.InnerEnd, n.Placed = n.Start, n.End, len(n.Runs) == 1
+	}
+	return true
+}
+
+// matchText reads the current text token as the next piece of data and returns the bytes used and the data left.
+func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {
+	t := a.peek()
+	raw := a.d.Bytes[t.start+a.off : t.end]
+	rawText := n.Parent != nil && rawText[n.Parent.HTML.Data] && n.Parent.HTML.Namespace == ""
+	for drop, tries := 0, 0; tries < 3; tries++ {
+		switch tries {
+		case 1: // the newline after <pre>, <textarea>, <listing>
+			drop = firstNewline(raw)
+		case 2: // white space where only elements may stand
+			drop = len(raw) - len(bytes.TrimLeft(raw, " \n\t\r\f"))
+		}
+		if tries > 0 && drop == 0 {
+			continue
+		}
+		start := t.start + a.off + drop
+		read := readText(raw[drop:], rawText)
+		if read != "" && strings.HasPrefix(data, read) {
+			a.skip()
+			return Span{start, t.end}, data[len(read):], true
+		}
+		if strings.HasPrefix(read, data) {
+			if n := rawLength(raw[drop:], data); n > 0 {
+				a.off += drop + n
+				return Span{start, start + n}, "", true
+			}
+		}
+	}
+	return Span{}, data, false
+}
+
+var rawText = set("script style iframe noembed noframes noscript plaintext xmp")
+
+// readText reads raw text as the parser does: line ends become LF, character references are resolved, NUL is dropped.
+func readText(raw []byte, isRaw bool) string {
+	if bytes.HasPrefix(raw, []byte("<![CDATA[")) {
+		return string(bytes.TrimSuffix(raw[9:], []byte("]]>")))
+	}
+	s := string(raw)
+	if strings.IndexByte(s, '\r') >= 0 {
+		s = strings.ReplaceAll(strings.ReplaceAll(s, "\r\n", "\n"), "\r", "\n")
+	}
+	if !isRaw && strings.IndexByte(s, '&') >= 0 {
+		s = html.UnescapeString(s)
+	}
+	if !isRaw && strings.IndexByte(s, 0) >= 0 {
+		s = strings.ReplaceAll(s, "\x00", "")
+	}
+	return s
+}
+
+func firstNewline(raw []byte) int {
+	switch {
+	case bytes.HasPrefix(raw, []byte("\r\n")):
+		return 2
+	case len(raw) > 0 && (raw[0] == '\n' || raw[0] == '\r'):
+		return 1
+	}
+	return 0
+}
+
+// rawLength is how many bytes of raw make up data, which holds no character reference; 0 if that cannot be said.
+func rawLength(raw []byte, data string) int {
+	i := 0
+	for j := 0; j < len(data); j++ {
+		if i >= len(raw) {
+			return 0
+		}
+		if data[j] == '\n' && raw[i] == '\r' {
+			i++
+			if i < len(raw) && raw[i] == '\n' {
+				i++
+			}
+			continue
+		}
+		if raw[i] != data[j] {
+			return 0
+		}
+		i++
+	}
+	return i
+}

@@ -1,0 +1,152 @@
+package source
+
+import "golang.org/x/net/html"
+
+// Attribute is one attribute of a start tag with its byte ranges in Doc.Bytes.
+type Attribute struct {
+	Name  string // lower case
+	Value string // decoded
+	Whole Span   // from the white space before the name to the end of the value
+	Raw   Span   // the value without its quotes; empty where there is none
+	Quote byte   // '"', '\'' or 0
+	Bare  bool   // a name without "="
+}
+
+// Attributes lists the attributes of n's start tag as written, the first of each name only, as the standard's
+// attribute states read them.
+func (d *Doc) Attributes(n *Node) []Attribute {
+	if n.Tag() == "" || !n.Placed || n.InnerStart <= n.Start {
+		return nil
+	}
+	b, end := d.Bytes, n.InnerStart-1 // before ">"
+	i := n.Start + 1
+	for i < end && !isSpace(b[i]) && b[i] != '/' {
+		i++
+	}
+	var all []Attribute
+	seen := map[string]bool{}
+	for i < end {
+		gap := i
+		for i < end && (isSpace(b[i]) || b[i] == '/') {
+			i++
+		}
+		if i >= end {
+			break
+		}
+		a := Attribute{}
+		nameStart := i
+		i++ // a name may begin with "="
+		for i < end && !isSpace(b[i]) && b[i] != '/' && b[i] != '=' {
+			i++
+		}
+		a.Name = lower(b[nameStart:i])
+		nameEnd := i
+		for i < end && isSpace(b[i]) {
+			i++
+		}
+		if i >= end || b[i] != '=' {
+			i = nameEnd
+			a.Bare, a.Whole, a.Raw = true, Span{gap, nameEnd}, Span{nameEnd, nameEnd}
+		} else {
+			i++
+			for i < end && isSpace(b[i]) {
+				i++
+			}
+			i = d.value(&a, i, end)
+			a.Whole = Span{gap, i}
+		}
+		if !seen[a.Name] {
+			seen[a.Name] = true
+			a.Value = d.Decode(b[a.Raw.Start:a.Raw.End])
+			all = append(all, a)
+		}
+	}
+	return all
+}
+
+// value reads an attribute's value from i and returns where it ends.
+func (d *Doc) value(a *Attribute, i, end int) int {
+	b := d.Bytes
+	if i < end && (b[i] == '"' || b[i] == '\'') {
+		a.Quote = b[i]
+		start := i + 1
+		for i = start; i < end && b[i] != a.Quote; i++ {
+		}
+		a.Raw = Span{start, i}
+		return min(i+1, end)
+	}
+	start := i
+	for i < end && !isSpace(b[i]) {
+		i++
+	}
+	a.Raw = Span{start, i}
+	return i
+}
+
+// Attribute finds one attribute of n by its name.
+func (d *Doc) Attribute(n *Node, name string) (Attribute, bool) {
+	for _, a := range d.Attributes(n) {
+		if a.Name == name {
+			return a, true
+		}
+	}
+	return Attribute{}, false
+}
+
+// Value is the value of n's attribute as the tree has it, empty where there is none.
+func (d *Doc) Value(n *Node, name string) string {
+	for _, a := range n.HTML.Attr {
+		if a.Key == name {
+			return d.decodeTree(a.Val)
+		}
+	}
+	return ""
+}
+
+// Text is the text of a text node, decoded.
+func (d *Doc) Text(n *Node) string {
+	if len(n.Runs) == 0 {
+		return d.decodeTree(n.HTML.Data)
+	}
+	isRaw := n.Parent != nil && rawText[n.Parent.HTML.Data]
+	s := ""
+	for _, r := range n.Runs {
+		raw := d.Encoding.decode(d.Bytes[r.Start:r.End])
+		s += readText([]byte(raw), isRaw)
+	}
+	return s
+}
+
+// Decode reads raw bytes of the page, character references resolved.
+func (d *Doc) Decode(raw []byte) string { return html.UnescapeString(d.Encoding.decode(raw)) }
+
+// Markup reads raw bytes of the page as they are written, references kept.
+func (d *Doc) Markup(raw []byte) string { return d.Encoding.decode(raw) }
+
+// decodeTree decodes a string of the tree, which the parser made from undecoded bytes.
+func (d *Doc) decodeTree(s string) string {
+	if d.Encoding.utf8 || isASCII(s) {
+		return s
+	}
+	return d.Encoding.decode([]byte(s))
+}
+
+func isASCII(s string) bool {
+	for i := 0; i < len(s); i++ {
+		if s[i] >= 0x80 {
+			return false
+		}
+	}
+	return true
+}
+
+func lower(b []byte) string {
+	out := make([]byte, len(b))
+	for i, c := range b {
+		if 'A' <= c && c <= 'Z' {
+			c += 'a' - 'A'
+		}
+		out[i] = c
+	}
+	return string(out)
+}

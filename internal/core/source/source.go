@@ -1,0 +1,151 @@
+// Package source reads a page's bytes as the tree that the HTML Living Standard's parser makes of them, with nodes
+// that know where they stand in the bytes.
+//
+// The tree is built by golang.org/x/net/html, which keeps no positions. The same bytes are tokenised once more, raw,
+// and tree and tokens are walked together (see align.go). Where the two do not agree, the smallest enclosing element
+// is torn: it has a range of its own, the nodes in it have none, and nothing below it may be edited.
+package source
+
+import (
+	"bytes"
+	"fmt"
+
+	"golang.org/x/net/html"
+)
+
+// Limits of what is read as an editable page.
+const (
+	MaxBytes    = 10 << 20 // bytes
+	MaxElements = 100_000
+)
+
+// Node is one node of the tree. Offsets are bytes of Doc.Bytes.
+type Node struct {
+	HTML   *html.Node
+	Index  int // place in document order, 0 for the document itself
+	Parent *Node
+	Kids   []*Node
+
+	Start, End           int // the whole element, or the text or comment
+	InnerStart, InnerEnd int // between the start tag and the end tag
+	// Placed says that the range stands for this node alone. It is false for elements that the parser implies or
+	// repeats without a tag of their own, and for everything inside a torn element.
+	Placed bool
+	// Torn says that tree and bytes could not be brought together inside this element.
+	Torn bool
+	// Runs are the byte ranges that make up a text node: more than one where the parser joined text around a tag
+	// that it ignored.
+	Runs []Span
+}
+
+// Span is a half-open range of bytes.
+type Span struct{ Start, End int }
+
+// Is reports whether n is an element of one of the given names.
+func (n *Node) Is(tags ...string) bool {
+	if n.HTML.Type != html.ElementNode {
+		return false
+	}
+	for _, t := range tags {
+		if n.HTML.Data == t {
+			return true
+		}
+	}
+	return false
+}
+
+// IsText reports whether n is a text node.
+func (n *Node) IsText() bool { return n.HTML.Type == html.TextNode }
+
+// Tag is the element's name, empty for other nodes.
+func (n *Node) Tag() string {
+	if n.HTML.Type != html.ElementNode {
+		return ""
+	}
+	return n.HTML.Data
+}
+
+// Walk calls f for n and every node below it in document order; where f returns false the node's children are passed
+// over.
+func (n *Node) Walk(f func(*Node) bool) {
+	if !f(n) {
+		return
+	}
+	for _, k := range n.Kids {
+		k.Walk(f)
+	}
+}
+
+// Doc is a page's bytes with their tree.
+type Doc struct {
+	Bytes    []byte
+	Root     *Node
+	Nodes    []*Node // in document order; Nodes[i].Index == i
+	Encoding Encoding
+	Newline  string // "\n", "\r\n" or "mixed"
+	BOM      bool
+}
+
+// Refusal says why bytes cannot be read as an editable page. Its text is for the person who works with the page.
+type Refusal struct{ Reason string }
+
+func (r *Refusal) Error() string { return r.Reason }
+
+// Parse reads b as an HTML page. contentType may be empty, or the Content-Type under which the host gave the page; its
+// charset parameter wins over what the page says of itself. The error is a *Refusal.
+func Parse(b []byte, contentType string) (*Doc, error) {
+	if len(b) > MaxBytes {
+		return nil, &Refusal{fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", len(b)>>20, MaxBytes>>20)}
+	}
+	enc, bom, err := detect(b, contentType)
+	if err != nil {
+		return nil, err
+	}
+	tree, err := html.Parse(bytes.NewReader(b[bom:]))
+	if err != nil {
+		return nil, &Refusal{"The page is nested too deeply to be read safely."}
+	}
+	d := &Doc{Bytes: b, Encoding: enc, Newline: newline(b), BOM: bom > 0}
+	if err := d.align(tree, bom); err != nil {
+		return nil, err
+	}
+	return d, nil
+}
+
+func newline(b []byte) string {
+	crlf := bytes.Count(b, []byte("\r\n"))
+	lf := bytes.Count(b, []byte("\n")) - crlf
+	switch {
+	case crlf == 0:
+		return "\n"
+	case lf == 0:
+		return "\r\n"
+	}
+	return "mixed"
+}
+
+// LineEnd is what a new line on this page ends with: the kind that most of its lines have.
+func (d *Doc) LineEnd() string {
+	if d.Newline == "mixed" {
+		crlf := bytes.Count(d.Bytes, []byte("\r\n"))
+		if 2*crlf < bytes.Count(d.Bytes, []byte("\n")) {
+			return "\n"
+		}
+		return "\r\n"
+	}
+	return d.Newline
+}
+
+// Preorder lists tree's nodes in document order, as Doc.Nodes does.
+func Preorder(tree *html.Node) []*html.Node {
+	var all []*html.Node
+	var walk func(*html.Node)
+	walk = func(n *html.Node) {
+		all = append(all, n)
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+	}
+	walk(tree)
+	return all
+}
