@@ -1,0 +1,45 @@
+package change
+
+import (
+	"strings"
+	"testing"
+
+	"mendry/internal/core/diff"
+)
+
+func TestComparePartByPart(t *testing.T) {
+	old := parse(t, sample)
+	now := parse(t, strings.NewReplacer("&pound;6.90", "£7.40", "<title>Fares", "<title>Winter fares", "alt=''", "alt=Quay",
+		"<section><h2>Bikes</h2><p>Free.</p></section>", "").Replace(sample))
+	d := Compare(old, now)
+	var say []string
+	for _, c := range d.Changes {
+		say = append(say, c.Say)
+	}
+	want := []string{
+		"Page title: Fares becomes Winter fares", "Adult, Single: £6.90 becomes £7.40", "Bikes is gone", "“Free.” is gone",
+		"Alternative text: now Quay",
+	}
+	if strings.Join(say, "\n") != strings.Join(want, "\n") {
+		t.Errorf("got\n%s", strings.Join(say, "\n"))
+	}
+	if d.Same || d.OutsideSame {
+		t.Errorf("a wrapper is gone as well: %+v", d)
+	}
+	if w := d.Changes[1].Words; len(w) != 2 || w[0] != (diff.Run{Is: diff.Gone, Text: "£6.90"}) {
+		t.Errorf("words %v", w)
+	}
+}
+
+func TestCompareSeesWhatStandsOutsideParts(t *testing.T) {
+	old := parse(t, sample)
+	if d := Compare(old, parse(t, strings.Replace(sample, "6.90", "7.40", 1))); !d.OutsideSame || len(d.Changes) != 1 {
+		t.Errorf("%+v", d)
+	}
+	if d := Compare(old, parse(t, strings.Replace(sample, "<main>", "<main class=x>", 1))); d.OutsideSame {
+		t.Error("a changed wrapper was not seen")
+	}
+	if d := Compare(old, parse(t, sample)); !d.Same || !d.OutsideSame {
+		t.Errorf("%+v", d)
+	}
+}

@@ -1,0 +1,63 @@
+package check
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"mendry/internal/core/page"
+)
+
+type site map[string]string // path to ids
+
+func (s site) Has(p string) bool { _, ok := s[p]; return ok }
+
+func (s site) HasPlace(p, id string) bool {
+	for _, have := range strings.Fields(s[p]) {
+		if have == id {
+			return true
+		}
+	}
+	return false
+}
+
+func run(t *testing.T, html string) map[string]string {
+	t.Helper()
+	p, err := page.Parse([]byte(html), "text/html; charset=utf-8")
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := map[string]string{}
+	for _, f := range Run(&Subject{
+		After: p, Address: "/fares.html", Public: "http://ferry.example", Site: site{"/": "", "/islands/heron.html": "getting"},
+		On: time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC),
+	}) {
+		got[f.Rule] += string(f.Level) + " " + f.Words + ";"
+	}
+	return got
+}
+
+func TestEachRuleFindsItsFaultAndOnlyIt(t *testing.T) {
+	tests := []struct{ rule, html, want string }{
+		{"date-exists", "<p>The extra sailing on 31 November.</p>", "stop 31 November;"},
+		{"date-exists", "<p>Until Monday 30 November 2026.</p>", "fine ;"},
+		{"date-exists", "<p>Call us.</p>", ""},
+		{"date-past", "<p>Open until 8 November.</p>", "look 8 November;"},
+		{"date-past", "<p>From 1 December.</p>", ""},
+		{"link-leads", `<p>See <a href="islands/heron.html#getting">Heron</a> now</p>`, "fine ;"},
+		{"link-leads", `<p>See <a href="islands/heron.html#nowhere">Heron</a> now</p>`, "stop Heron;"},
+		{"link-leads", `<p>See <a href="/gone.html">Gone</a> now</p>`, "stop Gone;"},
+		{"link-leads", `<p>See <a href="#adult">Adult</a> <b id=adult>x</b></p>`, "fine ;"},
+		{"link-leads", `<p>See <a href="javascript:x()">Odd</a> now</p>`, "stop Odd;"},
+		{"link-leads", `<p><a href="https://tide.example/">Tides</a></p>`, "fine ;"},
+		{"picture-alternative", `<img src="quay.jpg">`, "stop quay.jpg;"},
+		{"picture-alternative", `<img src="a/quay.jpg" alt="quay">`, "stop quay;"},
+		{"picture-alternative", `<img src="quay.jpg" alt="">`, "look quay.jpg;"},
+		{"picture-alternative", `<img src="quay.jpg" alt="Boat at the quay">`, "fine ;"},
+	}
+	for _, tt := range tests {
+		if got := run(t, tt.html)[tt.rule]; got != tt.want {
+			t.Errorf("%s on %s: %q, want %q", tt.rule, tt.html, got, tt.want)
+		}
+	}
+}

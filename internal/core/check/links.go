@@ -1,0 +1,48 @@
+package check
+
+import (
+	"fmt"
+
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+)
+
+// linksLead: inside links lead to a page and place that exist.
+func linksLead(s *Subject) (fs []Finding) {
+	n := 0
+	for _, p := range s.parts() {
+		if p.Kind != page.Link && p.Kind != page.Button || p.Node.Tag() != "a" {
+			continue
+		}
+		n++
+		kind, to, place := link.Of(s.Public, s.Address, p.Attributes["href"])
+		say := ""
+		switch {
+		case kind == link.Other:
+			say = fmt.Sprintf("“%s” is no address that a visitor can follow.", p.Attributes["href"])
+		case kind == link.Place && place != "" && !s.place(place):
+			say = fmt.Sprintf("There is no place “#%s” on this page.", place)
+		case kind == link.Inside && s.Site != nil && !s.Site.Has(to):
+			say = fmt.Sprintf("There is no page %s on the site.", to)
+		case kind == link.Inside && place != "" && s.Site != nil && !s.Site.HasPlace(to, place):
+			say = fmt.Sprintf("There is no place “#%s” on %s.", place, to)
+		}
+		if say != "" {
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: p.Text, Say: say + " Choose another target for “" + page.Short(p.Text, 40) + "”."})
+		}
+	}
+	if n > 0 && len(fs) == 0 {
+		fs = append(fs, Finding{Level: Fine, Say: fmt.Sprintf("Links inside the site lead to pages that exist (%d looked at).", n)})
+	}
+	return fs
+}
+
+// place reports whether the page itself has an element with this id.
+func (s *Subject) place(id string) bool {
+	for _, n := range s.After.Doc.Nodes {
+		if n.Tag() != "" && (s.After.Doc.Value(n, "id") == id || n.Is("a") && s.After.Doc.Value(n, "name") == id) {
+			return true
+		}
+	}
+	return id == "top"
+}
