@@ -63,7 +63,7 @@ func TestEveryOperationChangesItsPartAndReversesExactly(t *testing.T) {
 		{"description", Op{Op: SetFact, Name: "description", Value: str("All")}, "</head>", `<meta name="description" content="All"></head>`},
 		{"copy", Op{Op: Copy, Part: id("Dogs_"), Anchor: id("Bikes_"), Where: After}, "", ""},
 		{"move", Op{Op: Move, Part: id("Bikes_"), Anchor: id("Dogs_"), Where: Before}, "", ""},
-		{"remove", Op{Op: Remove, Part: id("Dogs_")}, "<section><h2>Dogs</h2><p>On a lead.</p></section>", ""},
+		{"remove", Op{Op: Remove, Part: id("Dogs_")}, "\r\n  <section><h2>Dogs</h2><p>On a lead.</p></section>", ""},
 		{"insert", Op{Op: Insert, Anchor: id("Dogs"), Where: After, HTML: "<p>New & old</p>"}, "Dogs</h2>", "Dogs</h2><p>New & old</p>"},
 	}
 	for _, tt := range tests {

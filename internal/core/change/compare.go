@@ -14,6 +14,7 @@ type Difference struct {
 	Same        bool   `json:"same"`
 	OutsideSame bool   `json:"outside_same"` // nothing differs but what Changes lists, byte for byte
 	Changes     []Diff `json:"changes"`
+	Touched     int    `json:"-"` // bytes of the old page that stand in changed parts
 }
 
 // Diff is one part that differs.
@@ -52,55 +53,151 @@ func leaves(p *page.Page) (ls []*page.Part) {
 
 // Compare tells what became of old in now.
 func Compare(old, now *page.Page) Difference {
-	d := Difference{Same: bytes.Equal(old.Doc.Bytes, now.Doc.Bytes), Changes: []Diff{}}
-	if d.Same {
-		d.OutsideSame = true
-		return d
+	c := comparison{old: old, now: now}
+	c.Changes = []Diff{}
+	if bytes.Equal(old.Doc.Bytes, now.Doc.Bytes) {
+		c.Same, c.OutsideSame = true, true
+		return c.Difference
 	}
-	d.facts(old, now)
-	a, b := leaves(old), leaves(now)
-	key := func(p *page.Part) string { return string(p.Kind) + "\x00" + p.HTML }
-	ka, kb := make([]string, len(a)), make([]string, len(b))
-	for i, p := range a {
-		ka[i] = key(p)
+	c.facts(old, now)
+	for _, f := range c.Changes {
+		c.cutOld, c.cutNew = append(c.cutOld, headSpan(old, f.Part)...), append(c.cutNew, headSpan(now, f.Part)...)
 	}
-	for i, p := range b {
-		kb[i] = key(p)
-	}
-	var cutA, cutB []source.Span
+	c.parts()
+	c.OutsideSame = bytes.Equal(without(old.Doc.Bytes, c.cutOld), without(now.Doc.Bytes, c.cutNew))
+	c.Touched = touched(c.cutOld)
+	return c.Difference
+}
+
+// comparison is a Compare under way; the cuts are the byte ranges of what differs.
+type comparison struct {
+	Difference
+	old, now       *page.Page
+	cutOld, cutNew []source.Span
+}
+
+func (c *comparison) parts() {
+	a, b := leaves(c.old), leaves(c.now)
+	script := diff.Script(keys(a), keys(b))
+	gone, new := map[*page.Part]bool{}, map[*page.Part]bool{}
 	i, j := 0, 0
-	script := diff.Script(ka, kb)
 	for k := 0; k < len(script); k++ {
-		op := script[k]
-		if op.Is == diff.Same {
-			i, j = i+op.N, j+op.N
+		if script[k].Is == diff.Same {
+			i, j = i+script[k].N, j+script[k].N
 			continue
 		}
-		gone, new := 0, 0
+		g, n := 0, 0
 		for ; k < len(script) && script[k].Is != diff.Same; k++ {
 			if script[k].Is == diff.Gone {
-				gone += script[k].N
+				g += script[k].N
 			} else {
-				new += script[k].N
+				n += script[k].N
 			}
 		}
 		k--
-		d.stretch(a[i:i+gone], b[j:j+new])
-		for _, p := range a[i : i+gone] {
-			cutA = append(cutA, source.Span{Start: p.Start, End: p.End})
-		}
-		for _, p := range b[j : j+new] {
-			cutB = append(cutB, source.Span{Start: p.Start, End: p.End})
-		}
-		i, j = i+gone, j+new
+		c.stretch(a[i:i+g], b[j:j+n], gone, new)
+		i, j = i+g, j+n
 	}
-	for _, f := range d.Changes {
-		if f.Kind == "facts" {
-			cutA, cutB = append(cutA, headSpan(old, f.Part)...), append(cutB, headSpan(now, f.Part)...)
+	taken := c.wholes(a, gone, &c.cutOld, c.old)
+	added := c.wholes(b, new, &c.cutNew, c.now)
+	for _, g := range taken {
+		if n := sameHTML(added, g); n != nil {
+			c.Changes = append(c.Changes, Diff{Kind: "section", Part: n.ID, Name: n.Name, Before: g.HTML, After: n.HTML, Say: n.Name + " moves"})
+			continue
+		}
+		c.Changes = append(c.Changes, Diff{Kind: "section", Part: g.ID, Name: g.Name, Before: g.HTML, Say: g.Name + " is gone"})
+	}
+	for _, n := range added {
+		if sameHTML(taken, n) == nil {
+			c.Changes = append(c.Changes, Diff{Kind: "section", Part: n.ID, Name: n.Name, After: n.HTML, Say: n.Name + " is new"})
 		}
 	}
-	d.OutsideSame = bytes.Equal(without(old.Doc.Bytes, cutA), without(now.Doc.Bytes, cutB))
-	return d
+}
+
+func keys(ps []*page.Part) []string {
+	ks := make([]string, len(ps))
+	for i, p := range ps {
+		ks[i] = string(p.Kind) + "\x00" + p.HTML
+	}
+	return ks
+}
+
+func sameHTML(ps []*page.Part, like *page.Part) *page.Part {
+	for _, p := range ps {
+		if p.HTML == like.HTML {
+			return p
+		}
+	}
+	return nil
+}
+
+// stretch pairs what is gone with what is new between two parts that stayed; what finds no pair goes into the sets.
+func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
+	from := 0
+	for _, g := range a {
+		pair := -1
+		for k := from; k < len(b); k++ {
+			if b[k].Kind == g.Kind && (len(a) == len(b) || like(g, b[k])) {
+				pair = k
+				break
+			}
+		}
+		if pair < 0 {
+			gone[g] = true
+			continue
+		}
+		for ; from < pair; from++ {
+			new[b[from]] = true
+		}
+		from = pair + 1
+		c.Changes = append(c.Changes, Between(g, b[pair]))
+		c.cutOld = append(c.cutOld, source.Span{Start: g.Start, End: g.End})
+		c.cutNew = append(c.cutNew, source.Span{Start: b[pair].Start, End: b[pair].End})
+	}
+	for ; from < len(b); from++ {
+		new[b[from]] = true
+	}
+}
+
+// like reports whether two parts could be one part before and after an edit: the same element in alike surroundings.
+func like(a, b *page.Part) bool {
+	return a.Node.Tag() == b.Node.Tag() && (a.Parent == nil) == (b.Parent == nil) &&
+		(a.Parent == nil || a.Parent.Name == b.Parent.Name || a.Parent.Node.Tag() == b.Parent.Node.Tag())
+}
+
+// wholes gathers leaves of a set into the largest parts that are in it as a whole, and cuts their bytes.
+func (c *comparison) wholes(all []*page.Part, in map[*page.Part]bool, cut *[]source.Span, p *page.Page) (ws []*page.Part) {
+	whole := func(q *page.Part) bool {
+		n := 0
+		for _, l := range all {
+			if l.Start >= q.Start && l.End <= q.End {
+				if !in[l] {
+					return false
+				}
+				n++
+			}
+		}
+		return n > 0
+	}
+	for _, l := range all {
+		if !in[l] || len(ws) > 0 && l.End <= ws[len(ws)-1].End {
+			continue
+		}
+		top := l
+		for q := l.Parent; q != nil && whole(q); q = q.Parent {
+			top = q
+		}
+		ws = append(ws, top)
+		*cut = append(*cut, withLine(p.Doc, top.Start, top.End))
+	}
+	return ws
+}
+
+func touched(cut []source.Span) (n int) {
+	for _, s := range cut {
+		n += s.End - s.Start
+	}
+	return n
 }
 
 func (d *Difference) facts(old, now *page.Page) {
@@ -129,38 +226,6 @@ func headSpan(p *page.Page, fact string) []source.Span {
 		return []source.Span{{Start: n.Start, End: n.InnerStart}}
 	}
 	return []source.Span{{Start: n.Start, End: n.End}}
-}
-
-// stretch pairs what is gone with what is new between two parts that stayed.
-func (d *Difference) stretch(gone, new []*page.Part) {
-	used := make([]bool, len(new))
-	from := 0
-	for _, g := range gone {
-		pair := -1
-		for k := from; k < len(new); k++ {
-			if !used[k] && new[k].Kind == g.Kind {
-				pair = k
-				break
-			}
-		}
-		if pair < 0 {
-			d.Changes = append(d.Changes, Diff{Kind: "section", Part: g.ID, Name: g.Name, Before: g.HTML, Say: g.Name + " is gone"})
-			continue
-		}
-		d.newUpTo(new, used, from, pair)
-		used[pair], from = true, pair+1
-		d.Changes = append(d.Changes, Between(g, new[pair]))
-	}
-	d.newUpTo(new, used, from, len(new))
-}
-
-func (d *Difference) newUpTo(new []*page.Part, used []bool, from, to int) {
-	for k := from; k < to; k++ {
-		if !used[k] {
-			used[k] = true
-			d.Changes = append(d.Changes, Diff{Kind: "section", Part: new[k].ID, Name: new[k].Name, After: new[k].HTML, Say: new[k].Name + " is new"})
-		}
-	}
 }
 
 // Between describes what became of one part.
@@ -222,8 +287,8 @@ func without(b []byte, cut []source.Span) []byte {
 		edits = append(edits, source.Edit{Span: s})
 	}
 	out, _, err := source.Splice(b, edits)
-	if err != nil {
-		return nil
+	if err != nil { // cuts that overlap say nothing of the rest
+		return b
 	}
 	return out
 }

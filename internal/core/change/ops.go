@@ -296,7 +296,7 @@ func place(p *page.Page, part *page.Part, op Op, want *intended) ([]source.Edit,
 	raw := bytes.Clone(d.Bytes[part.Start:part.End])
 	gap := gapBefore(d, anchor.Start)
 	kids := []*html.Node{clone(want.of(part.Node))}
-	if white := (&html.Node{Type: html.TextNode, Data: strings.ReplaceAll(string(gap), "\r\n", "\n")}); len(gap) > 0 {
+	if white := (&html.Node{Type: html.TextNode, Data: textOf(gap)}); len(gap) > 0 {
 		if op.Where == After {
 			raw, kids = append(bytes.Clone(gap), raw...), []*html.Node{white, kids[0]}
 		} else {
@@ -319,6 +319,26 @@ func remove(d *source.Doc, part *page.Part, want *intended) ([]source.Edit, erro
 	if node.Parent == nil {
 		return nil, refuse("“%s” is moved or removed twice.", part.Name)
 	}
+	span := withLine(d, part.Start, part.End)
+	if gap := textOf(d.Bytes[span.Start:part.Start]); gap != "" {
+		before := node.PrevSibling
+		if before == nil || before.Type != html.TextNode || !strings.HasSuffix(before.Data, gap) {
+			span.Start = part.Start // the white space before it is not a text of its own in the tree
+		} else {
+			before.Data = strings.TrimSuffix(before.Data, gap)
+		}
+	}
 	node.Parent.RemoveChild(node)
-	return []source.Edit{{Span: source.Span{Start: part.Start, End: part.End}}}, nil
+	return []source.Edit{{Span: span}}, nil
+}
+
+// textOf is white space as the parser reads it.
+func textOf(gap []byte) string { return strings.ReplaceAll(string(gap), "\r\n", "\n") }
+
+// withLine widens the bytes of a part that has its lines to itself by the line break and the blanks before it.
+func withLine(d *source.Doc, start, end int) source.Span {
+	if end < len(d.Bytes) && (d.Bytes[end] == '\n' || d.Bytes[end] == '\r') {
+		return source.Span{Start: start - len(gapBefore(d, start)), End: end}
+	}
+	return source.Span{Start: start, End: end}
 }

@@ -61,3 +61,20 @@ func TestEachRuleFindsItsFaultAndOnlyIt(t *testing.T) {
 		}
 	}
 }
+
+func TestABytePutOutsideThePartsStops(t *testing.T) {
+	before := "<div class=a><h2>Dogs</h2><p>On a lead.</p></div>"
+	for after, want := range map[string]Level{
+		strings.Replace(before, "lead", "leash", 1):    Fine,
+		strings.Replace(before, "class=a", "class", 1): Stop,
+	} {
+		a, errA := page.Parse([]byte(before), "")
+		b, errB := page.Parse([]byte(after), "")
+		if errA != nil || errB != nil {
+			t.Fatal(errA, errB)
+		}
+		if fs := outsideSame(&Subject{Before: a, After: b}); len(fs) != 1 || fs[0].Level != want {
+			t.Errorf("%s: %+v", after, fs)
+		}
+	}
+}

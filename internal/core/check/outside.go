@@ -4,42 +4,21 @@ import (
 	"fmt"
 	"strconv"
 
-	"mendry/internal/core/diff"
+	"mendry/internal/core/change"
 )
 
 // outsideSame: nothing outside the changed parts differs, byte for byte. Every change was held to that when it was
-// made; here the whole page is counted once more, line by line, independently of the parts.
+// made; here the two whole pages are compared once more, without knowledge of the changes.
 func outsideSame(s *Subject) []Finding {
 	if s.Before == nil {
 		return nil
 	}
-	a, b := lines(s.Before.Doc.Bytes), lines(s.After.Doc.Bytes)
-	same := 0
-	i := 0
-	for _, op := range diff.Script(a, b) {
-		if op.Is == diff.New {
-			continue
-		}
-		for k := range op.N {
-			if op.Is == diff.Same {
-				same += len(a[i+k])
-			}
-		}
-		i += op.N
+	d := change.Compare(s.Before, s.After)
+	if !d.OutsideSame {
+		return []Finding{{Level: Stop, Say: "Something outside the changed parts differs from the live page. Go back to the bench and undo the last change."}}
 	}
 	all := len(s.Before.Doc.Bytes)
-	return []Finding{{Level: Fine, Say: fmt.Sprintf("Nothing else on the page changes: lines with %s of %s bytes stay as they are.", thousands(same), thousands(all))}}
-}
-
-func lines(b []byte) (ls []string) {
-	start := 0
-	for i, c := range b {
-		if c == '\n' || c == '>' { // generators write pages in one line
-			ls = append(ls, string(b[start:i+1]))
-			start = i + 1
-		}
-	}
-	return append(ls, string(b[start:]))
+	return []Finding{{Level: Fine, Say: fmt.Sprintf("Nothing else on the page changes: %s of %s bytes stay as they are.", thousands(all-d.Touched), thousands(all))}}
 }
 
 func thousands(n int) string {
