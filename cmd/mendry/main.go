@@ -35,6 +35,7 @@ type command struct {
 var commands = []command{
 	{"demo", "[--fresh]", "start everything on loopback with the demo's data", runDemo},
 	{"serve", "[flags]", "start Mendry on a database of your own", runServe},
+	{"person add", "--sign-in NAME --name FULL", "take in somebody of the studio", personAdd},
 	{"standin", "--dir DIR", "start a stand-in site host on a folder", runStandin},
 	{"page parts", "FILE", "the parts of a page as JSON", pageParts},
 	{"page apply", "FILE CHANGES.json [--undo UNDO.json]", "the page with the changes made", pageApply},

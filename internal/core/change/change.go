@@ -191,7 +191,7 @@ func (c *Conflict) Error() string { return fmt.Sprintf("%s: %v", c.Part, c.Reaso
 
 func (c *Conflict) Unwrap() error { return c.Reason }
 
-// On finds t's parts on p. The error is a *Conflict.
+// Find finds t's parts on p. The error is a *Conflict.
 func (t Targeted) Find(p *page.Page) (Op, error) {
 	op := t.Op
 	for _, side := range []struct {
@@ -214,18 +214,57 @@ func (t Targeted) Find(p *page.Page) (Op, error) {
 	return op, nil
 }
 
-// Chain applies operations one after the other, each to what the ones before it left.
-func Chain(p *page.Page, ts []Targeted) (*page.Page, error) {
-	for _, t := range ts {
+// Step is one change: operations that are applied at once. Its JSON form is the list of its operations.
+type Step []Targeted
+
+// AimAll turns operations whose IDs speak of p into a Step.
+func AimAll(p *page.Page, ops []Op) (Step, error) {
+	var s Step
+	for _, op := range ops {
+		t, err := Aim(p, op)
+		if err != nil {
+			return nil, err
+		}
+		s = append(s, t)
+	}
+	return s, nil
+}
+
+// Apply finds the step's parts on p and applies it. The error is a *Conflict or a *Refusal.
+func (s Step) Apply(p *page.Page) (*Result, error) {
+	ops := make([]Op, len(s))
+	for i, t := range s {
 		op, err := t.Find(p)
 		if err != nil {
 			return nil, err
 		}
-		r, err := Apply(p, []Op{op})
+		ops[i] = op
+	}
+	return Apply(p, ops)
+}
+
+// Structural reports whether the step adds, moves or removes parts.
+func (s Step) Structural() bool {
+	for _, t := range s {
+		switch t.Op.Op {
+		case Insert, Copy, Move, Remove:
+			return true
+		}
+	}
+	return false
+}
+
+// Chain applies steps one after the other, each to what the ones before it left. at holds the page before each step,
+// and the page after the last.
+func Chain(p *page.Page, steps []Step) (at []*page.Page, err error) {
+	at = append(at, p)
+	for _, s := range steps {
+		r, err := s.Apply(p)
 		if err != nil {
-			return nil, err
+			return at, err
 		}
 		p = r.Page
+		at = append(at, p)
 	}
-	return p, nil
+	return at, nil
 }

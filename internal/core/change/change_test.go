@@ -115,7 +115,7 @@ func TestWhatWouldReachOutsideThePartIsRefused(t *testing.T) {
 
 func TestChangesToDifferentPartsCommute(t *testing.T) {
 	p := parse(t, sample)
-	var ts []Targeted
+	var ts []Step
 	for _, op := range []Op{
 		{Op: SetWords, Part: part(t, p, "Adult, Single").ID, HTML: "£7.40"},
 		{Op: SetAttribute, Part: part(t, p, "quay.jpg").ID, Name: "alt", Value: str("Quay")},
@@ -125,15 +125,16 @@ func TestChangesToDifferentPartsCommute(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		ts = append(ts, a)
+		ts = append(ts, Step{a})
 	}
 	var first []byte
 	for range 6 {
 		rand.Shuffle(len(ts), func(i, j int) { ts[i], ts[j] = ts[j], ts[i] })
-		q, err := Chain(p, ts)
+		at, err := Chain(p, ts)
 		if err != nil {
 			t.Fatal(err)
 		}
+		q := at[len(at)-1]
 		if first == nil {
 			first = q.Doc.Bytes
 		} else if !bytes.Equal(first, q.Doc.Bytes) {
@@ -148,12 +149,13 @@ func TestAnEditByOthersIsAConflictNotALoss(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	_, err = Chain(parse(t, strings.Replace(sample, "&pound;6.90", "£7.00", 1)), []Targeted{a})
+	_, err = Chain(parse(t, strings.Replace(sample, "&pound;6.90", "£7.00", 1)), []Step{{a}})
 	var c *Conflict
 	if !errors.As(err, &c) || c.Now != "£7.00" || !errors.Is(err, page.ErrElsewhere) {
 		t.Errorf("err = %v", err)
 	}
-	q, err := Chain(parse(t, strings.Replace(sample, "Bikes", "Bicycles", 1)), []Targeted{a})
+	at, err := Chain(parse(t, strings.Replace(sample, "Bikes", "Bicycles", 1)), []Step{{a}})
+	q := at[len(at)-1]
 	if err != nil || !strings.Contains(string(q.Doc.Bytes), "<td>£7.40") || !strings.Contains(string(q.Doc.Bytes), "Bicycles") {
 		t.Errorf("an edit of another part: %v", err)
 	}

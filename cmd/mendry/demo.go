@@ -1,0 +1,168 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strconv"
+	"time"
+
+	"mendry/internal/demo"
+	"mendry/internal/localdb"
+	"mendry/internal/standin"
+)
+
+// ports of the demo, counted from --base.
+const (
+	portMendry = iota
+	portPreviews
+	portMailbox
+	portSMTP
+	portSites = 11 // visitors of the first site; hosts come ten later
+)
+
+func runDemo(args []string, _ io.Reader, out io.Writer) error {
+	fs := newFlags("demo")
+	v := declare(fs)
+	dir := fs.String("dir", "var", "")
+	fresh := fs.Bool("fresh", false, "")
+	base := fs.Int("base", 8400, "")
+	keep := fs.Duration("cache", 0, "")
+	if err := fs.Parse(args); err != nil {
+		return fail(refused, "usage: mendry demo [--fresh] [--dir var] [--base 8400] [--cache 1m]: %v", err)
+	}
+	if *fresh {
+		for _, sub := range []string{"db", "sites", "mail", "secret"} {
+			if err := os.RemoveAll(filepath.Join(*dir, sub)); err != nil {
+				return err
+			}
+		}
+	}
+	if err := os.MkdirAll(*dir, 0o755); err != nil {
+		return err
+	}
+	ctx, cancel := untilStopped()
+	defer cancel()
+	db, err := localdb.Start(filepath.Join(absolute(*dir), "db"), localdb.Options{})
+	if err != nil {
+		return err
+	}
+	defer db.Stop()
+	if err := db.Create("mendry"); err != nil {
+		return err
+	}
+	secret, err := secretFile(*dir)
+	if err != nil {
+		return err
+	}
+	at := func(n int) string { return "127.0.0.1:" + strconv.Itoa(*base+n) }
+	local := func(n int) string { return "http://localhost:" + strconv.Itoa(*base+n) }
+	for name, value := range map[string]string{
+		"addr": at(portMendry), "preview-addr": at(portPreviews), "url": local(portMendry),
+		"preview-url": "http://{token}.localhost:" + strconv.Itoa(*base+portPreviews), "dsn": db.DSN("mendry"), "secret": secret,
+		"smtp": at(portSMTP), "smtp-plain": "yes", "private": "yes", "from": "Harbour Lane Web Care <changes@harbour-lane.example>",
+	} {
+		*v[name] = value
+	}
+	hosts, err := demoHosts(*dir, *keep, at, local)
+	if err != nil {
+		return err
+	}
+	box := &standin.Mailbox{Dir: filepath.Join(*dir, "mail")}
+	smtp, err := net.Listen("tcp", at(portSMTP))
+	if err != nil {
+		return fail(refused, "cannot listen on %s: is the demo running already?", at(portSMTP))
+	}
+	defer smtp.Close()
+	go func() { _ = box.Serve(smtp) }() // ends with the listener
+	handlers := map[string]http.Handler{at(portMailbox): box}
+	for i, h := range hosts {
+		handlers[at(portSites+i)] = h.Public()
+		handlers[at(portSites+10+i)] = h.DAV()
+	}
+	standins := make(chan error, 1)
+	go func() { standins <- listen(ctx, handlers) }()
+	a, err := open(ctx, v, true, local(portMailbox))
+	if err != nil {
+		return err
+	}
+	defer a.store.Close()
+	served := make(chan error, 1)
+	go func() { served <- a.serve(ctx, v, demo.People()) }()
+	if err := ready(ctx, at(portMendry)); err != nil {
+		cancel()
+		return errors.Join(err, <-served)
+	}
+	if err := demo.Fill(ctx, a.desk, a.store, demoAddresses(at, local, len(hosts))); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "\n  Mendry is at      %s\n  letters sent      %s\n", v.get("url"), local(portMailbox))
+	for i, s := range demo.Sites() {
+		fmt.Fprintf(out, "  %-24s %s\n", s.Name, local(portSites+i))
+	}
+	fmt.Fprintf(out, "\n  Sign-in names stand on the sign-in page. Ctrl-C ends everything; data stays in %s.\n\n", *dir)
+	select {
+	case err = <-served:
+	case err = <-standins:
+		cancel()
+		<-served
+	}
+	return err
+}
+
+func absolute(dir string) string {
+	if a, err := filepath.Abs(dir); err == nil {
+		return a
+	}
+	return dir
+}
+
+// demoHosts writes the demo's sites where they are missing and makes a stand-in host for each.
+func demoHosts(dir string, keep time.Duration, at, local func(int) string) ([]*standin.Host, error) {
+	var hosts []*standin.Host
+	for i, s := range demo.Sites() {
+		to := filepath.Join(dir, "sites", s.Dir)
+		if _, err := os.Stat(to); errors.Is(err, os.ErrNotExist) {
+			if err := s.Write(to, local(portSites+i)); err != nil {
+				return nil, err
+			}
+		}
+		cache := s.Cache
+		if keep > 0 {
+			cache = keep
+		}
+		hosts = append(hosts, &standin.Host{Dir: to, User: s.User, Pass: s.Password, Keep: cache})
+	}
+	return hosts, nil
+}
+
+func demoAddresses(at, local func(int) string, n int) (as []demo.Address) {
+	for i := range n {
+		as = append(as, demo.Address{Public: local(portSites + i), Host: "http://" + at(portSites+10+i)})
+	}
+	return as
+}
+
+// ready waits until something listens.
+func ready(ctx context.Context, addr string) error {
+	ctx, cancel := context.WithTimeout(ctx, 30*time.Second)
+	defer cancel()
+	tick := time.NewTicker(50 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		c, err := net.DialTimeout("tcp", addr, time.Second)
+		if err == nil {
+			return c.Close()
+		}
+		select {
+		case <-ctx.Done():
+			return fmt.Errorf("Mendry did not come up: %w", err)
+		case <-tick.C:
+		}
+	}
+}

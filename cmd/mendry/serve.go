@@ -1,0 +1,176 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"strings"
+	"sync"
+	"syscall"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/desk"
+	"mendry/internal/host"
+	"mendry/internal/httpd"
+	"mendry/internal/post"
+	"mendry/internal/store"
+)
+
+// app is a running Mendry.
+type app struct {
+	desk  *desk.Desk
+	store *store.Store
+	log   *slog.Logger
+}
+
+// open connects to the database and makes the desk.
+func open(ctx context.Context, v values, demo bool, mailbox string) (*app, error) {
+	log := logger(v.get("log"))
+	secret, err := hex.DecodeString(v.get("secret"))
+	if err != nil || len(secret) != 32 {
+		return nil, fail(refused, "the secret has to be 64 hexadecimal digits: openssl rand -hex 32 makes one")
+	}
+	if v.get("dsn") == "" {
+		return nil, fail(refused, "say where the database is, with --dsn or MENDRY_DSN")
+	}
+	s, err := store.Open(ctx, withDefaults(v.get("dsn")))
+	if err != nil {
+		return nil, err
+	}
+	name, _ := os.Hostname()
+	d, err := desk.New(s, desk.Config{
+		Network: host.Network{Loopback: v.yes("private")}, Secret: secret, PublicURL: strings.TrimSuffix(v.get("url"), "/"),
+		PreviewURL: v.get("preview-url"), Process: name + " " + v.get("addr"), Demo: demo, MailboxURL: mailbox, Log: log,
+		Mail: post.Sender{
+			Server: v.get("smtp"), From: v.get("from"), User: v.get("smtp-user"), Pass: v.get("smtp-password"), Plain: v.yes("smtp-plain"),
+		},
+	})
+	if err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	return &app{desk: d, store: s, log: log}, nil
+}
+
+// withDefaults adds what every connection needs to an address that does not say it.
+func withDefaults(dsn string) string {
+	for _, p := range []string{"parseTime=true", "loc=UTC", "clientFoundRows=true", "interpolateParams=true", "collation=utf8mb4_uca1400_ai_ci"} {
+		name, _, _ := strings.Cut(p, "=")
+		if strings.Contains(dsn, name+"=") {
+			continue
+		}
+		if strings.Contains(dsn, "?") {
+			dsn += "&" + p
+		} else {
+			dsn += "?" + p
+		}
+	}
+	return dsn
+}
+
+// serve listens, and works off releases and mail, until ctx ends.
+func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) error {
+	srv, err := httpd.New(a.desk, a.store, httpd.Options{
+		Secure: strings.HasPrefix(v.get("url"), "https://"), PreviewURL: v.get("preview-url"), DemoPeople: people, Log: a.log,
+	})
+	if err != nil {
+		return err
+	}
+	var wg sync.WaitGroup
+	wg.Go(func() { a.desk.RunReleases(ctx) })
+	if v.get("smtp") != "" {
+		wg.Go(func() { a.desk.SendMail(ctx) })
+	}
+	err = listen(ctx, map[string]http.Handler{v.get("addr"): srv.Handler(), v.get("preview-addr"): srv.Previews()})
+	wg.Wait()
+	return err
+}
+
+// listen serves handlers until ctx ends, then lets open calls finish.
+func listen(ctx context.Context, at map[string]http.Handler) error {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	errs := make(chan error, len(at))
+	var servers []*http.Server
+	for addr, h := range at {
+		l, err := net.Listen("tcp", addr)
+		if err != nil {
+			return fail(refused, "cannot listen on %s: something else does, or it is not allowed", addr)
+		}
+		s := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 90 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+		servers = append(servers, s)
+		go func() { errs <- s.Serve(l) }()
+	}
+	var err error
+	select {
+	case <-ctx.Done():
+	case err = <-errs:
+	}
+	end, stop := context.WithTimeout(context.Background(), 5*time.Second)
+	defer stop()
+	for _, s := range servers {
+		_ = s.Shutdown(end) // what is still open after that is broken off
+	}
+	if errors.Is(err, http.ErrServerClosed) {
+		err = nil
+	}
+	return err
+}
+
+// untilStopped is a context that ends at Ctrl-C or SIGTERM.
+func untilStopped() (context.Context, context.CancelFunc) {
+	return signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+}
+
+func runServe(args []string, _ io.Reader, out io.Writer) error {
+	fs := newFlags("serve")
+	v := declare(fs)
+	if err := fs.Parse(args); err != nil {
+		return fail(refused, "%v; see mendry help", err)
+	}
+	ctx, cancel := untilStopped()
+	defer cancel()
+	a, err := open(ctx, v, false, "")
+	if err != nil {
+		return err
+	}
+	defer a.store.Close()
+	fmt.Fprintf(out, "Mendry is at %s\n", v.get("url"))
+	return a.serve(ctx, v, nil)
+}
+
+// personAdd takes in somebody of the studio; the password is read from standard input.
+func personAdd(args []string, in io.Reader, out io.Writer) error {
+	fs := newFlags("person add")
+	v := declare(fs)
+	signIn := fs.String("sign-in", "", "")
+	name := fs.String("name", "", "")
+	role := fs.String("role", "maintainer", "")
+	if err := fs.Parse(args); err != nil || *signIn == "" || *name == "" || *role != "lead" && *role != "maintainer" {
+		return fail(refused, "usage: mendry person add --sign-in NAME --name \"FULL NAME\" [--role lead|maintainer], the password on standard input")
+	}
+	password, err := bufio.NewReader(in).ReadString('\n')
+	password = strings.TrimRight(password, "\r\n")
+	if err != nil && !errors.Is(err, io.EOF) || len(password) < 10 {
+		return fail(refused, "the password needs at least 10 signs")
+	}
+	ctx := context.Background()
+	a, err := open(ctx, v, false, "")
+	if err != nil {
+		return err
+	}
+	defer a.store.Close()
+	if _, err := a.desk.AddPerson(ctx, *signIn, *name, *role, password); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "%s can sign in as %s\n", *name, strings.ToLower(*signIn))
+	return nil
+}

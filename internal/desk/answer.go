@@ -1,0 +1,256 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf16"
+
+	"mendry/api"
+	"mendry/internal/core/request"
+	"mendry/internal/store"
+)
+
+func decode(u []uint16) string { return string(utf16.Decode(u)) }
+
+// roundOf finds the round that a client's link opens.
+func (d *Desk) roundOf(ctx context.Context, q store.Queries, t string) (store.Round, error) {
+	r, err := q.RoundByToken(ctx, hash([]byte(t)))
+	if errors.Is(err, store.ErrNone) || err == nil && r.ExpiresAt.Before(store.Now()) {
+		return r, &Problem{NotFound, "This link is not valid, or no longer. Ask whoever sent it for a new one."}
+	}
+	return r, err
+}
+
+// OpenProof shows the client what they are asked to look at.
+func (d *Desk) OpenProof(ctx context.Context, t string) (api.ClientProof, error) {
+	r, err := d.roundOf(ctx, d.store.Queries, t)
+	if err != nil {
+		return api.ClientProof{}, err
+	}
+	if err := d.store.OpenRound(ctx, r.ID, store.Now()); err != nil {
+		return api.ClientProof{}, err
+	}
+	return d.clientProof(ctx, r.ID)
+}
+
+func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof, error) {
+	v := api.ClientProof{Changes: []api.ClientChange{}, Pages: []api.ClientPage{}}
+	r, err := d.store.Round(ctx, roundID)
+	if err != nil {
+		return v, err
+	}
+	p, err := d.proven(ctx, d.store.Queries, r.RequestID)
+	if err != nil {
+		return v, err
+	}
+	v.SiteName, v.Colour, v.Subject, v.ContactName = p.site.Name, p.site.Colour, p.r.Subject, p.client.ContactName
+	v.AskedOn, v.Round, v.SignedName, v.AnsweredAt = p.r.ReceivedAt, r.N, r.SignedName, r.AnsweredAt
+	v.State = d.clientState(p, r)
+	rcs, err := d.store.RoundChanges(ctx, r.ID)
+	if err != nil {
+		return v, err
+	}
+	all, err := d.thread(ctx, r.RequestID)
+	if err != nil {
+		return v, err
+	}
+	byID := map[int64]api.Change{}
+	for _, c := range all {
+		byID[c.ID] = c
+	}
+	pages := map[int64]bool{}
+	for _, rc := range rcs {
+		c, ok := byID[rc.ChangeID]
+		if !ok {
+			continue // taken back since
+		}
+		cc := api.ClientChange{
+			ID: c.ID, PartName: c.PartName, PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
+			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Say: c.Say,
+			Verdict: api.Verdict(rc.Verdict), Note: rc.Note,
+		}
+		if !pages[c.PageID] {
+			pages[c.PageID] = true
+			cp, err := d.clientPage(ctx, p, r, c)
+			if err != nil {
+				return v, err
+			}
+			v.Pages = append(v.Pages, cp)
+		}
+		own := v.Pages[len(v.Pages)-1]
+		cc.BeforePicture, cc.AfterPicture = at(own.LiveURL, c.BeforePicture), at(own.DraftURL, c.AfterPicture)
+		v.Changes = append(v.Changes, cc)
+	}
+	return v, nil
+}
+
+// at is the address of a public path in the view that page is in.
+func at(page, publicPath string) string {
+	if publicPath == "" {
+		return ""
+	}
+	scheme := strings.Index(page, "://") + 3
+	if slash := strings.IndexByte(page[scheme:], '/'); slash >= 0 {
+		return page[:scheme+slash] + publicPath
+	}
+	return page + publicPath
+}
+
+func (d *Desk) clientPage(ctx context.Context, p *proven, r store.Round, c api.Change) (api.ClientPage, error) {
+	out := api.ClientPage{Title: c.PageTitle}
+	var err error
+	if out.LiveURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "live"}, c.Address); err != nil {
+		return out, err
+	}
+	out.DraftURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "draft"}, c.Address)
+	return out, err
+}
+
+// clientState tells where a round stands for the client. It is stale where the draft is no longer what was sent.
+func (d *Desk) clientState(p *proven, r store.Round) api.ClientState {
+	switch {
+	case r.AnsweredAt != nil && r.SignedName != "":
+		return "signed"
+	case r.AnsweredAt != nil:
+		return "answered"
+	case p.round == nil || p.round.ID != r.ID || p.r.State != string(request.WithClient):
+		return "stale"
+	}
+	for _, dr := range p.drafts {
+		if rp, ok := p.pages[dr.row.ID]; !ok || dr.conflict != "" || rp.AfterHash != dr.hash() {
+			return "stale"
+		}
+	}
+	return "open"
+}
+
+// Answer keeps what the client says to each change of a round. All right and signed clears the request, bound to the
+// bytes that were shown; “not yet” sends it back to the bench.
+func (d *Desk) Answer(ctx context.Context, t string, f api.AnswerForm) (api.ClientProof, error) {
+	var roundID int64
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		r, err := d.roundOf(ctx, q, t)
+		if err != nil {
+			return err
+		}
+		roundID = r.ID
+		if err := q.LockRequest(ctx, r.RequestID); err != nil {
+			return err
+		}
+		p, err := d.proven(ctx, q, r.RequestID)
+		if err != nil {
+			return err
+		}
+		switch d.clientState(p, r) {
+		case "answered", "signed":
+			return stale("You have answered this already. Thank you.")
+		case "stale":
+			return stale("The changes are being worked on again. You will get a new link when they are ready.")
+		}
+		return d.answer(ctx, q, p, r, f)
+	})
+	if err != nil {
+		return api.ClientProof{}, err
+	}
+	poke(d.mail)
+	return d.clientProof(ctx, roundID)
+}
+
+func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.Round, f api.AnswerForm) error {
+	rcs, err := q.RoundChanges(ctx, r.ID)
+	if err != nil {
+		return err
+	}
+	said := map[int64]api.ClientAnswer{}
+	for _, a := range f.Answers {
+		said[a.ChangeID] = a
+	}
+	notYet := 0
+	e := event{Who: strings.TrimSpace(f.Name), What: "client answered"}
+	changes := map[int64]store.Change{}
+	for _, dr := range p.drafts {
+		for _, c := range dr.changes {
+			changes[c.ID] = c
+		}
+	}
+	for _, rc := range rcs {
+		a, ok := said[rc.ChangeID]
+		if !ok || a.Verdict == api.Empty {
+			return refused("Say “right” or “not yet” to each of the %d changes.", len(rcs))
+		}
+		rc.Verdict = string(a.Verdict)
+		if a.Note != nil {
+			rc.Note = strings.TrimSpace(*a.Note)
+		}
+		if a.Verdict == api.NotYet {
+			notYet++
+			if rc.Note == "" {
+				return refused("Say in a few words what should be different, so that it can be put right.")
+			}
+		}
+		if err := q.SetVerdict(ctx, rc); err != nil {
+			return err
+		}
+		ce := changeEvent(changes[rc.ChangeID], "")
+		ce.Verdict = rc.Verdict
+		if rc.Note != "" {
+			ce.Verdict += ": " + rc.Note
+		}
+		e.Changes = append(e.Changes, ce)
+	}
+	name := strings.TrimSpace(f.Name)
+	if notYet == 0 && name == "" {
+		return refused("Write your name, as your signature.")
+	}
+	if e.Who == "" {
+		e.Who = p.client.ContactName
+	}
+	signed := name
+	state := request.Cleared
+	if notYet > 0 {
+		signed, state = "", request.InHand
+	}
+	ok, err := q.CloseRound(ctx, r.ID, signed, store.Now())
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return stale("You have answered this already. Thank you.")
+	}
+	if err := q.SetRequestState(ctx, r.RequestID, string(state)); err != nil {
+		return err
+	}
+	if notYet > 0 {
+		e.Say = fmt.Sprintf("Round %d: %d right, %d not yet", r.N, len(rcs)-notYet, notYet)
+		return note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+	}
+	if err := q.SignRequest(ctx, r.RequestID, name, store.Now()); err != nil {
+		return err
+	}
+	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all %d changes right, signed %s", r.N, len(rcs), name)
+	for _, dr := range p.drafts {
+		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.hash()})
+	}
+	if err := q.AddMail(ctx, store.Mail{
+		RequestID: &p.r.ID, ToAddress: p.client.ContactMail, MadeAt: store.Now(), Subject: p.site.Name + ": what you signed",
+		Body: signedMail(p, e, name),
+	}); err != nil {
+		return err
+	}
+	return note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+}
+
+func signedMail(p *proven, e event, name string) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "Dear %s,\n\nthank you. You signed these changes as %s:\n\n", p.client.ContactName, name)
+	for i, c := range e.Changes {
+		fmt.Fprintf(&b, "%d. %s\n", i+1, c.Say)
+	}
+	b.WriteString("\nThey now go live. These are the fingerprints (SHA-256) of the pages that you cleared:\n\n")
+	for _, pg := range e.Pages {
+		fmt.Fprintf(&b, "%s  %s\n", pg.After, pg.Address)
+	}
+	return b.String()
+}

@@ -1,0 +1,211 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/url"
+	"strings"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+	"mendry/internal/core/diff"
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/picture"
+	"mendry/internal/store"
+)
+
+// Bench shows a page on the bench: its parts as the draft has them, and views for the frames.
+func (d *Desk) Bench(ctx context.Context, number, pageID int64) (api.Bench, error) {
+	r, err := d.store.RequestRow(ctx, number)
+	if err != nil {
+		return api.Bench{}, missing(err, "request")
+	}
+	row, err := d.store.Page(ctx, pageID)
+	if err != nil {
+		return api.Bench{}, missing(err, "page")
+	}
+	if row.SiteID != r.SiteID {
+		return api.Bench{}, refused("That page belongs to another site than this request.")
+	}
+	v, err := d.bench(ctx, d.store.Queries, r, row)
+	if err != nil {
+		return v, err
+	}
+	for _, view := range []struct {
+		kind string
+		to   *string
+	}{{"live", &v.LiveURL}, {"draft", &v.DraftURL}} {
+		if *view.to, err = d.view(ctx, store.Preview{SiteID: r.SiteID, RequestID: &number, View: view.kind, Marked: row.Locked == ""}, row.Address); err != nil {
+			return v, err
+		}
+	}
+	return v, nil
+}
+
+// view opens a view of a site for a frame and returns the address of a page in it.
+func (d *Desk) view(ctx context.Context, p store.Preview, address string) (string, error) {
+	t := token()
+	p.TokenHash, p.ExpiresAt = hash([]byte(t)), store.Now().Add(12*time.Hour)
+	if err := d.store.AddPreview(ctx, p); err != nil {
+		return "", err
+	}
+	base := strings.TrimSuffix(strings.ReplaceAll(d.PreviewURL, "{token}", t), "/")
+	return base + (&url.URL{Path: address}).EscapedPath(), nil
+}
+
+func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, row store.Page) (api.Bench, error) {
+	v := api.Bench{Page: rowOf(row), Parts: []api.Part{}, Changes: []api.Change{}}
+	var err error
+	if v.Changes, err = d.threadOn(ctx, q, r.ID); err != nil {
+		return v, err
+	}
+	for _, c := range v.Changes {
+		if c.State == api.ChangeStateKept {
+			v.Kept++
+		}
+	}
+	if row.Locked != "" {
+		return v, nil
+	}
+	kept, err := q.KeptOn(ctx, r.ID, row.ID)
+	if err != nil {
+		return v, err
+	}
+	dr, err := d.draftFrom(row, kept)
+	if err != nil {
+		return v, err
+	}
+	p := dr.page()
+	v.Draft, v.Conflict = dr.hash(), dr.conflict
+	f := p.Facts
+	v.Facts = api.Facts{Title: f.Title, Description: f.Description, Lang: f.Lang, Canonical: f.Canonical, Image: f.Image}
+	of := map[string]int{}
+	for i, id := range dr.parts() {
+		if id != "" {
+			of[id] = i
+		}
+		for k := range v.Changes {
+			if v.Changes[k].ID == dr.changes[i].ID {
+				v.Changes[k].Part = id
+			}
+		}
+	}
+	for _, part := range p.All {
+		view := partView(part)
+		if i, ok := of[part.ID]; ok {
+			view.ChangeID, view.LiveText = &dr.changes[i].ID, dr.changes[i].BeforeWords
+		}
+		if part.Node.Is("nav", "footer", "header") && part.Locked == "" && part.Kind == page.Section {
+			n, err := q.PagesWith(ctx, row.SiteID, dr.live.Doc.Bytes[min(part.Start, len(dr.live.Doc.Bytes)):min(part.End, len(dr.live.Doc.Bytes))])
+			if err != nil {
+				return v, err
+			}
+			if n > 1 && part.End > part.Start {
+				view.Shared = fmt.Sprintf("is on %d pages", n)
+			}
+		}
+		v.Parts = append(v.Parts, view)
+	}
+	return v, nil
+}
+
+func partView(part *page.Part) api.Part {
+	a := part.Attributes
+	v := api.Part{
+		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked,
+		Src: a["src"], Alt: a["alt"], Href: a["href"], Title: a["title"], Fits: []api.PartMove{},
+	}
+	if !part.Kind.HasWords() {
+		v.Text = page.Short(part.Text, 120)
+	}
+	if part.Parent != nil {
+		v.Parent = part.Parent.ID
+	}
+	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Node.Placed {
+		return v
+	}
+	prev, next := neighbours(part)
+	if prev != nil {
+		v.Fits = append(v.Fits, api.PartMove{Anchor: prev.ID, Where: api.Before, Name: prev.Name})
+	}
+	if next != nil {
+		v.Fits = append(v.Fits, api.PartMove{Anchor: next.ID, Where: api.After, Name: next.Name})
+	}
+	return v
+}
+
+// neighbours are the parts right before and after, in the same element.
+func neighbours(part *page.Part) (prev, next *page.Part) {
+	if part.Parent == nil {
+		return nil, nil
+	}
+	for _, q := range part.Parent.Parts {
+		if q == part || q.Node.Parent != part.Node.Parent || !q.Node.Placed {
+			continue
+		}
+		if q.End <= part.Start {
+			prev = q
+		} else if next == nil && q.Start >= part.End {
+			next = q
+		}
+	}
+	return prev, next
+}
+
+// thread lists the changes of a request.
+func (d *Desk) thread(ctx context.Context, number int64) ([]api.Change, error) {
+	return d.threadOn(ctx, d.store.Queries, number)
+}
+
+func (d *Desk) threadOn(ctx context.Context, q store.Queries, number int64) ([]api.Change, error) {
+	out := []api.Change{}
+	cs, err := q.Thread(ctx, number)
+	for _, c := range cs {
+		v, err := d.changeView(ctx, q, c)
+		if err != nil {
+			return out, err
+		}
+		out = append(out, v)
+	}
+	return out, err
+}
+
+func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRow) (api.Change, error) {
+	v := api.Change{
+		ID: c.ID, PageID: c.PageID, Address: c.Address, PageTitle: c.Title, WishID: c.WishID, Kind: api.ChangeKind(c.Kind),
+		PartName: c.PartName, Say: c.Say, BeforeWords: c.BeforeWords, AfterWords: c.AfterWords, State: api.ChangeState(c.State),
+		MadeBy: c.MadeOf, MadeAt: c.MadeAt, Words: []api.Run{},
+	}
+	if c.Kind == "words" || c.Kind == "facts" {
+		v.Words = runs(diff.Words(c.BeforeWords, c.AfterWords))
+	}
+	if c.PictureID != nil {
+		v.BeforePicture, v.AfterPicture = c.BeforeHTML, c.AfterHTML
+		f, err := q.PictureFile(ctx, *c.PictureID)
+		if err != nil {
+			return v, err
+		}
+		v.PictureSay = fmt.Sprintf("%s, %d × %d, %s", f.Path, f.Width, f.Height, picture.Weight(int(f.Size)))
+	}
+	return v, nil
+}
+
+// pictureSources gives the public paths of the picture before and after, so that a view can show both.
+func pictureSources(address string, before, after *page.Part) (string, string) {
+	path := func(p *page.Part) string {
+		if p == nil {
+			return ""
+		}
+		_, to, _ := link.Of("http://site.example/", address, p.Attributes["src"])
+		return to
+	}
+	return path(before), path(after)
+}
+
+func stepJSON(s change.Step) (string, error) {
+	b, err := json.Marshal(s)
+	return string(b), err
+}

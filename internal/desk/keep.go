@@ -1,0 +1,553 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"path"
+	"strconv"
+	"strings"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/picture"
+	"mendry/internal/core/request"
+	"mendry/internal/store"
+)
+
+// edit is a change under way: its operations on a page, and what is said of it.
+type edit struct {
+	kind    string
+	part    *page.Part // of the page before; nil for page facts
+	name    string
+	ops     []change.Op
+	before  string // words
+	after   string
+	picture *store.PictureFile
+	say     string
+	slot    string // edits of the same slot of the same part are one change
+}
+
+// Keep keeps a change. Nothing reaches the site. Typing on in a part rewrites its change; words typed back to what is
+// live take the change out again.
+func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.ChangeForm) (api.Bench, error) {
+	var v api.Bench
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, number); err != nil {
+			return missing(err, "request")
+		}
+		r, err := q.RequestRow(ctx, number)
+		if err != nil {
+			return err
+		}
+		switch request.State(r.State) {
+		case request.SignedOff, request.Declined, request.OnHold:
+			return refused("The request is %s. Take it up again before you change anything.", r.State)
+		}
+		row, err := q.Page(ctx, pageID)
+		if err != nil {
+			return missing(err, "page")
+		}
+		if row.SiteID != r.SiteID {
+			return refused("That page belongs to another site than this request.")
+		}
+		kept, err := q.KeptOn(ctx, number, pageID)
+		if err != nil {
+			return err
+		}
+		dr, err := d.draftFrom(row, kept)
+		if err != nil {
+			return err
+		}
+		if dr.conflict != "" {
+			return refused("%s", dr.conflict)
+		}
+		if f.Draft != dr.hash() {
+			return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
+		}
+		if err := d.keep(ctx, q, who, r, dr, f); err != nil {
+			return err
+		}
+		if err := d.touch(ctx, q, who, r); err != nil {
+			return err
+		}
+		v, err = d.bench(ctx, q, r, row)
+		return err
+	})
+	return v, err
+}
+
+// touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
+func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.RequestRow) error {
+	if r.State == string(request.InHand) {
+		return nil
+	}
+	if r.SignedAt != nil || r.State == string(request.Cleared) {
+		if err := q.UnsignRequest(ctx, r.ID); err != nil {
+			return err
+		}
+		if err := note(ctx, q, r.SiteID, &r.ID, nil, event{Who: who.Name, What: "clearance void", Say: "The draft was changed after it was cleared"}); err != nil {
+			return err
+		}
+	}
+	return q.SetRequestState(ctx, r.ID, string(request.InHand))
+}
+
+func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, f api.ChangeForm) error {
+	k := dr.mergeable(f)
+	base := dr.page()
+	part := f.Part
+	if k >= 0 {
+		base = dr.at[k]
+		if on := dr.steps[k][0].On; on != nil {
+			p, err := base.Locate(*on)
+			if err != nil {
+				return err
+			}
+			part = &p.ID
+		}
+	}
+	e, err := d.edit(ctx, q, r, dr, base, part, f)
+	if err != nil {
+		return err
+	}
+	step, err := change.AimAll(base, e.ops)
+	if err != nil {
+		return err
+	}
+	applied, err := step.Apply(base)
+	if err != nil {
+		return err
+	}
+	result := applied.Page
+	same := bytes.Equal(applied.Bytes, base.Doc.Bytes)
+	if k < 0 {
+		if same {
+			return nil
+		}
+		return d.addChange(ctx, q, who, r, dr, e, step, result, f.WishID)
+	}
+	steps := append([]change.Step(nil), dr.steps...)
+	changes := append([]store.Change(nil), dr.changes...)
+	if same {
+		steps, changes = append(steps[:k], steps[k+1:]...), append(changes[:k], changes[k+1:]...)
+	} else {
+		steps[k] = step
+		if changes[k].Op, err = stepJSON(step); err != nil {
+			return err
+		}
+	}
+	if _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
+		return builtUpon(err)
+	}
+	if same {
+		return d.drop(ctx, q, who, r, dr.changes[k])
+	}
+	return rewrite(ctx, q, changes[k], dr.row.Address, e, base, result, f.WishID)
+}
+
+func builtUpon(err error) error {
+	var c *change.Conflict
+	if errors.As(err, &c) {
+		return refused("A later change stands in “%s”. Undo that one first.", c.Part)
+	}
+	return err
+}
+
+// mergeable finds the change that an edit of the same part goes on with, or -1. Past a change that adds, moves or
+// removes parts, a new one is begun.
+func (dr *draft) mergeable(f api.ChangeForm) int {
+	ids := dr.parts()
+	for k := len(dr.steps) - 1; k >= 0 && !dr.steps[k].Structural(); k-- {
+		op := dr.steps[k][0].Op
+		switch f.Do {
+		case api.ChangeDoWords:
+			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
+				return k
+			}
+		case api.ChangeDoAttribute:
+			if op.Op == change.SetAttribute && len(dr.steps[k]) == 1 && f.Part != nil && f.Name != nil && ids[k] == *f.Part && op.Name == string(*f.Name) {
+				return k
+			}
+		case api.ChangeDoFact:
+			if op.Op == change.SetFact && f.Name != nil && op.Name == string(*f.Name) {
+				return k
+			}
+		case api.ChangeDoPicture:
+			if op.Op == change.SetAttribute && op.Name == "src" && f.Part != nil && ids[k] == *f.Part {
+				return k
+			}
+		}
+	}
+	return -1
+}
+
+// edit turns a form into operations on base.
+func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr *draft, base *page.Page, id *string, f api.ChangeForm) (edit, error) {
+	words := ""
+	if f.Words != nil {
+		words = *f.Words
+	}
+	if f.Do == api.ChangeDoFact {
+		if f.Name == nil {
+			return edit{}, refused("Say which page fact.")
+		}
+		name := string(*f.Name)
+		before := fact(base, name)
+		return edit{
+			kind: "facts", name: "Page " + name, before: before, after: words, say: fmt.Sprintf("Page %s: “%s”", name, page.Short(words, 80)),
+			ops: []change.Op{{Op: change.SetFact, Name: name, Value: &words}},
+		}, nil
+	}
+	if id == nil {
+		return edit{}, refused("Point at a part first.")
+	}
+	part, ok := base.Part(*id)
+	if !ok {
+		return edit{}, stale("The part is no longer on the draft. It was loaded again.")
+	}
+	if part.Locked != "" {
+		return edit{}, refused("“%s” is locked. %s", part.Name, part.Locked)
+	}
+	e := edit{part: part, name: part.Name}
+	switch f.Do {
+	case api.ChangeDoWords:
+		markup, err := change.Retext(base, part, words)
+		if err != nil {
+			return e, err
+		}
+		e.kind, e.before, e.after = "words", part.Text, strings.TrimSpace(words)
+		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
+		return e, nil
+	case api.ChangeDoAttribute:
+		return attributeEdit(e, part, f, words)
+	case api.ChangeDoPicture:
+		return d.pictureEdit(ctx, q, r, dr, e, part, f)
+	case api.ChangeDoCopy, api.ChangeDoMove, api.ChangeDoRemove:
+		return sectionEdit(base, e, part, f)
+	}
+	return e, refused("There is no such change.")
+}
+
+func fact(p *page.Page, name string) string {
+	return map[string]string{
+		"title": p.Facts.Title, "description": p.Facts.Description, "lang": p.Facts.Lang,
+		"canonical": p.Facts.Canonical, "image": p.Facts.Image,
+	}[name]
+}
+
+func attributeEdit(e edit, part *page.Part, f api.ChangeForm, words string) (edit, error) {
+	if f.Name == nil {
+		return e, refused("Say which property.")
+	}
+	name := string(*f.Name)
+	switch {
+	case name == "alt" && part.Kind == page.Picture:
+	case name == "href" && part.Node.Is("a"):
+		if kind, _, _ := link.Of("http://site.example/", "/", words); kind == link.Other {
+			return e, refused("“%s” is no address that a visitor can follow.", words)
+		}
+	case name == "title" && (part.Kind == page.Picture || part.Node.Is("a")):
+	default:
+		return e, refused("A %s has no %s.", part.Kind, name)
+	}
+	label := map[string]string{"alt": "alternative text", "href": "target", "title": "title"}[name]
+	e.kind, e.name = "words", part.Name+", "+label
+	e.before, e.after = part.Attributes[name], words
+	e.ops = []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &words}}
+	return e, nil
+}
+
+func sectionEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (edit, error) {
+	e.kind, e.before, e.after = "section", part.Text, part.Text
+	op := change.Op{Part: part.ID}
+	anchor := part
+	if f.Anchor != nil && *f.Anchor != "" {
+		a, ok := base.Part(*f.Anchor)
+		if !ok {
+			return e, stale("The place is no longer on the draft. It was loaded again.")
+		}
+		anchor = a
+	}
+	where := change.After
+	if f.Where != nil {
+		where = change.Where(*f.Where)
+	}
+	switch f.Do {
+	case api.ChangeDoCopy:
+		op.Op, op.Anchor, op.Where = change.Copy, anchor.ID, where
+		e.before = ""
+		e.say = fmt.Sprintf("%s: a copy stands %s “%s”", part.Name, where, anchor.Name)
+	case api.ChangeDoMove:
+		op.Op, op.Anchor, op.Where = change.Move, anchor.ID, where
+		e.say = fmt.Sprintf("%s moves %s “%s”", part.Name, where, anchor.Name)
+	case api.ChangeDoRemove:
+		op.Op = change.Remove
+		e.after = ""
+		e.say = part.Name + " is taken out"
+	}
+	e.ops = []change.Op{op}
+	return e, nil
+}
+
+// pictureEdit puts an attached picture in the place of one on the page. The new file gets a name of its own beside the
+// old one, so that neither a cache nor another page shows the wrong one.
+func (d *Desk) pictureEdit(ctx context.Context, q store.Queries, r store.RequestRow, dr *draft, e edit, part *page.Part, f api.ChangeForm) (edit, error) {
+	if part.Kind != page.Picture {
+		return e, refused("“%s” is no picture.", part.Name)
+	}
+	if part.Node.Parent != nil && part.Node.Parent.Is("picture") {
+		return e, refused("This picture has other files for other widths; they have to be changed together, which Mendry cannot do yet.")
+	}
+	if f.AttachmentID == nil {
+		return e, refused("Choose a picture that came with the letter, or add one.")
+	}
+	a, err := q.Attachment(ctx, *f.AttachmentID)
+	if err != nil || a.RequestID != r.ID {
+		return e, missing(store.ErrNone, "picture with this request")
+	}
+	file, src, err := d.pictureFor(ctx, q, r, dr, part, a)
+	if err != nil {
+		return e, err
+	}
+	e.kind, e.picture, e.before, e.after = "picture", &file, part.Attributes["src"], src
+	e.say = fmt.Sprintf("%s: new picture, %d × %d, %s", part.Name, a.Width, a.Height, picture.Weight(int(a.Size)))
+	set := func(name, value string) {
+		e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
+	}
+	set("src", src)
+	if f.Words != nil {
+		set("alt", strings.TrimSpace(*f.Words))
+	}
+	for _, name := range []string{"srcset", "sizes"} {
+		if _, has := part.Attributes[name]; has {
+			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
+		}
+	}
+	w, errW := strconv.Atoi(part.Attributes["width"])
+	if _, errH := strconv.Atoi(part.Attributes["height"]); errW == nil && errH == nil && a.Width > 0 {
+		set("height", strconv.Itoa((w*a.Height+a.Width/2)/a.Width))
+	}
+	return e, nil
+}
+
+func (d *Desk) pictureFor(ctx context.Context, q store.Queries, r store.RequestRow, dr *draft, part *page.Part, a store.Attachment) (store.PictureFile, string, error) {
+	old := part.Attributes["src"]
+	kind, to, _ := link.Of("http://site.example/", dr.row.Address, old)
+	if kind != link.Inside {
+		return store.PictureFile{}, "", refused("The picture on the page comes from another site; it can only be changed there.")
+	}
+	dir := strings.TrimPrefix(path.Dir(to), "/")
+	sum := hash(a.Bytes)
+	f, err := q.PictureByHash(ctx, r.ID, sum)
+	if errors.Is(err, store.ErrNone) {
+		f = store.PictureFile{SiteID: r.SiteID, RequestID: r.ID, Media: a.Media, Width: a.Width, Height: a.Height, Size: a.Size, Hash: sum, Bytes: a.Bytes}
+		if f.Path, err = d.freePath(ctx, q, r.SiteID, path.Join(dir, safeName(a))); err != nil {
+			return f, "", err
+		}
+		f.ID, err = q.AddPictureFile(ctx, f)
+	}
+	if err != nil {
+		return f, "", err
+	}
+	if path.Dir(f.Path) != path.Clean(dir) && !(path.Dir(f.Path) == "." && dir == "") {
+		return f, "/" + f.Path, nil
+	}
+	if i := strings.LastIndexByte(old, '/'); i >= 0 {
+		return f, old[:i+1] + path.Base(f.Path), nil
+	}
+	return f, path.Base(f.Path), nil
+}
+
+// freePath finds a name that no file of the site has.
+func (d *Desk) freePath(ctx context.Context, q store.Queries, site int64, want string) (string, error) {
+	s, err := q.Site(ctx, site)
+	if err != nil {
+		return "", err
+	}
+	h, err := d.hostOf(s)
+	if err != nil {
+		return "", err
+	}
+	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
+	defer cancel()
+	ext := path.Ext(want)
+	for n := 1; n < 100; n++ {
+		p := want
+		if n > 1 {
+			p = strings.TrimSuffix(want, ext) + "-" + itoa(n) + ext
+		}
+		if _, err := q.PictureByPath(ctx, site, p); !errors.Is(err, store.ErrNone) {
+			if err != nil {
+				return "", err
+			}
+			continue
+		}
+		if _, err := h.Read(ctx, p); err == nil {
+			continue
+		}
+		return p, nil // where the host cannot be asked, the conditional write will tell
+	}
+	return "", refused("There are too many pictures of the name %s. Give the file another name.", path.Base(want))
+}
+
+func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, s change.Step, result *page.Page, wish *int64) error {
+	op, err := stepJSON(s)
+	if err != nil {
+		return err
+	}
+	if wish != nil {
+		if _, err := q.Wish(ctx, r.ID, *wish); err != nil {
+			return missing(err, "wish")
+		}
+	}
+	now := store.Now()
+	c := store.Change{
+		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: e.kind, PartName: shorten(e.name, 250), Op: op, BeforeWords: e.before,
+		State: "kept", MadeBy: who.ID, MadeAt: now,
+	}
+	if e.part != nil {
+		c.BeforeHTML = e.part.HTML
+	}
+	fill(&c, dr.row.Address, e, dr.page(), s, result, now)
+	if c.ID, err = q.AddChange(ctx, c); err != nil {
+		return err
+	}
+	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
+		return err
+	}
+	return note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{changeEvent(c, dr.row.Address)}})
+}
+
+// fill writes what follows from an edit into its change.
+func fill(c *store.Change, address string, e edit, base *page.Page, s change.Step, result *page.Page, now time.Time) {
+	c.AfterWords, c.ChangedAt, c.Say = e.after, now, e.say
+	var after *page.Part
+	if e.part != nil {
+		if p, ok := result.Part(made(s[0], base, result)); ok {
+			after = p
+			c.AfterHTML = p.HTML
+		}
+	}
+	if e.picture != nil {
+		c.PictureID = &e.picture.ID
+		c.BeforeHTML, c.AfterHTML = pictureSources(address, e.part, after)
+	}
+	if c.Say == "" && e.part != nil && after != nil && e.ops[0].Op == change.SetWords {
+		c.Say = change.Between(e.part, after).Say
+	}
+	if c.Say == "" {
+		c.Say = fmt.Sprintf("%s: “%s” becomes “%s”", e.name, page.Short(e.before, 60), page.Short(e.after, 60))
+	}
+}
+
+func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, base, result *page.Page, wish *int64) error {
+	s, err := change.AimAll(base, e.ops)
+	if err != nil {
+		return err
+	}
+	fill(&c, address, e, base, s, result, store.Now())
+	if c.WishID == nil && wish != nil {
+		c.WishID = wish
+		if err := wishDone(ctx, q, c.RequestID, wish, request.Done); err != nil {
+			return err
+		}
+	}
+	return q.RewriteChange(ctx, c)
+}
+
+func wishDone(ctx context.Context, q store.Queries, number int64, id *int64, state request.WishState) error {
+	if id == nil {
+		return nil
+	}
+	w, err := q.Wish(ctx, number, *id)
+	if err != nil {
+		return missing(err, "wish")
+	}
+	w.State = string(state)
+	return q.SetWish(ctx, w)
+}
+
+// drop takes a kept change out and opens its wish again where nothing else was done for it.
+func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.RequestRow, c store.Change) error {
+	if err := q.SetChangeState(ctx, c.ID, "dropped", nil); err != nil {
+		return err
+	}
+	if c.WishID != nil {
+		rest, err := q.Thread(ctx, r.ID)
+		if err != nil {
+			return err
+		}
+		others := false
+		for _, o := range rest {
+			others = others || o.WishID != nil && *o.WishID == *c.WishID
+		}
+		if !others {
+			if err := wishDone(ctx, q, r.ID, c.WishID, request.Open); err != nil {
+				return err
+			}
+		}
+	}
+	return note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "change taken back", Say: c.Say})
+}
+
+// Drop takes back a change that is not live, wherever it stands in the thread, if no later one builds upon it.
+func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request, error) {
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, number); err != nil {
+			return missing(err, "request")
+		}
+		r, err := q.RequestRow(ctx, number)
+		if err != nil {
+			return err
+		}
+		c, err := q.Change(ctx, id)
+		if err != nil || c.RequestID != number {
+			return missing(store.ErrNone, "change")
+		}
+		if c.State != "kept" {
+			return refused("The change is %s. Undo the release that it was in.", c.State)
+		}
+		dr, err := d.draftOf(ctx, q, number, c.PageID)
+		if err != nil {
+			return err
+		}
+		if err := dr.without(d, id); err != nil {
+			return err
+		}
+		if err := d.drop(ctx, q, who, r, c); err != nil {
+			return err
+		}
+		return d.touch(ctx, q, who, r)
+	})
+	if err != nil {
+		return api.Request{}, err
+	}
+	return d.Request(ctx, number)
+}
+
+// without tells whether the draft holds together when one change is taken out of it.
+func (dr *draft) without(d *Desk, id int64) error {
+	if dr.conflict != "" {
+		return nil // taking changes out is the way out of a conflict
+	}
+	var changes []store.Change
+	var steps []change.Step
+	for i, c := range dr.changes {
+		if c.ID != id {
+			changes, steps = append(changes, c), append(steps, dr.steps[i])
+		}
+	}
+	if _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
+		return builtUpon(err)
+	}
+	return nil
+}
+
+func changeEvent(c store.Change, address string) eventChange {
+	return eventChange{Change: c.ID, Address: address, Part: c.PartName, Say: c.Say, Before: c.BeforeWords, After: c.AfterWords}
+}

@@ -1,0 +1,153 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"strconv"
+	"strings"
+	"unicode/utf16"
+
+	"mendry/api"
+	"mendry/internal/core/page"
+	"mendry/internal/core/request"
+	"mendry/internal/store"
+)
+
+func itoa(n int) string { return strconv.Itoa(n) }
+
+// targetOf reads a stored target, nil where there is none.
+func targetOf(s string) *page.Target {
+	var t page.Target
+	if s == "" || json.Unmarshal([]byte(s), &t) != nil {
+		return nil
+	}
+	return &t
+}
+
+// AddWish marks a phrase of a letter as a wish.
+func (d *Desk) AddWish(ctx context.Context, number int64, f api.WishForm) (api.Request, error) {
+	r, err := d.store.RequestRow(ctx, number)
+	if err != nil {
+		return api.Request{}, missing(err, "request")
+	}
+	u := units(r.Letter)
+	start, end := f.Start, f.End
+	if start < 0 || end > len(u) || start >= end {
+		return api.Request{}, refused("Mark some words of the letter first.")
+	}
+	for start < end && isBlank(u[start]) {
+		start++
+	}
+	for end > start && isBlank(u[end-1]) {
+		end--
+	}
+	words := string(utf16.Decode(u[start:end]))
+	if strings.TrimSpace(words) == "" {
+		return api.Request{}, refused("Mark some words of the letter first.")
+	}
+	ws, err := d.store.Wishes(ctx, number)
+	if err != nil {
+		return api.Request{}, err
+	}
+	for _, w := range ws {
+		if w.StartAt < end && w.EndAt > start {
+			return api.Request{}, refused("These words belong to the wish “%s” already. Take its mark out first.", page.Short(w.Words, 40))
+		}
+	}
+	if _, err := d.store.AddWish(ctx, store.Wish{RequestID: number, StartAt: start, EndAt: end, Words: words, State: string(request.Open)}); err != nil {
+		return api.Request{}, err
+	}
+	return d.Request(ctx, number)
+}
+
+func isBlank(u uint16) bool { return u == ' ' || u == '\n' || u == '\t' || u == 0xA0 }
+
+// SetWish places a wish on a page and part, or says what became of it.
+func (d *Desk) SetWish(ctx context.Context, who Who, number, id int64, f api.WishSet) (api.Request, error) {
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, number); err != nil {
+			return missing(err, "request")
+		}
+		r, err := q.RequestRow(ctx, number)
+		if err != nil {
+			return err
+		}
+		w, err := q.Wish(ctx, number, id)
+		if err != nil {
+			return missing(err, "wish")
+		}
+		if f.State != nil {
+			w.State = string(*f.State)
+		}
+		if f.Why != nil {
+			w.Why = strings.TrimSpace(*f.Why)
+		}
+		if (w.State == string(request.Refused) || w.State == string(request.Impossible)) && w.Why == "" {
+			return refused("Say in a few words why, so that the client can be told.")
+		}
+		if f.PageID != nil {
+			if err := d.placeWish(ctx, q, r, &w, *f.PageID, f.Part); err != nil {
+				return err
+			}
+		}
+		if err := q.SetWish(ctx, w); err != nil {
+			return err
+		}
+		if f.PageID != nil && r.State == string(request.New) {
+			if err := q.SetRequestState(ctx, number, string(request.Placed)); err != nil {
+				return err
+			}
+		}
+		say := "“" + page.Short(w.Words, 60) + "”: " + w.State
+		if f.PageID != nil {
+			say = "“" + page.Short(w.Words, 60) + "” placed on " + first(w.PartName, "the page")
+		}
+		return note(ctx, q, r.SiteID, &number, w.PageID, event{Who: who.Name, What: "wish", Say: say, Note: w.Why})
+	})
+	if err != nil {
+		return api.Request{}, err
+	}
+	return d.Request(ctx, number)
+}
+
+func (d *Desk) placeWish(ctx context.Context, q store.Queries, r store.RequestRow, w *store.Wish, pageID int64, part *string) error {
+	p, err := q.Page(ctx, pageID)
+	if err != nil {
+		return missing(err, "page")
+	}
+	if p.SiteID != r.SiteID {
+		return refused("That page belongs to another site than this request.")
+	}
+	w.PageID, w.PartName, w.PartTarget = &p.ID, "", ""
+	if part == nil || *part == "" {
+		return nil
+	}
+	parsed, err := d.parse(p)
+	if err != nil {
+		return err
+	}
+	found, ok := parsed.Part(*part)
+	if !ok {
+		return stale("The page has changed since the search. Search again.")
+	}
+	b, err := json.Marshal(parsed.TargetOf(found))
+	w.PartName, w.PartTarget = shorten(found.Name, 200), string(b)
+	return err
+}
+
+// DropWish takes a mark out of the letter.
+func (d *Desk) DropWish(ctx context.Context, number, id int64) (api.Request, error) {
+	cs, err := d.store.Thread(ctx, number)
+	if err != nil {
+		return api.Request{}, err
+	}
+	for _, c := range cs {
+		if c.WishID != nil && *c.WishID == id {
+			return api.Request{}, refused("Changes were made for this wish. Undo them first, or leave the mark.")
+		}
+	}
+	if err := d.store.DropWish(ctx, number, id); err != nil {
+		return api.Request{}, missing(err, "wish")
+	}
+	return d.Request(ctx, number)
+}

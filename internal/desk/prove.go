@@ -1,0 +1,404 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/check"
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/request"
+	"mendry/internal/store"
+)
+
+// proven is a request's draft as a proof shows it.
+type proven struct {
+	r      store.RequestRow
+	site   store.Site
+	client store.Client
+	drafts []*draft
+	round  *store.Round
+	pages  map[int64]store.RoundPage // of the round, by page
+	facts  request.Facts
+}
+
+func (d *Desk) proven(ctx context.Context, q store.Queries, number int64) (*proven, error) {
+	p := &proven{pages: map[int64]store.RoundPage{}}
+	var err error
+	if p.facts, p.r, err = d.facts(ctx, q, number); err != nil {
+		return nil, err
+	}
+	if p.site, err = q.Site(ctx, p.r.SiteID); err != nil {
+		return nil, err
+	}
+	if p.client, err = q.Client(ctx, p.site.ClientID); err != nil {
+		return nil, err
+	}
+	ids, err := q.KeptPages(ctx, number)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range ids {
+		dr, err := d.draftOf(ctx, q, number, id)
+		if err != nil {
+			return nil, err
+		}
+		p.drafts = append(p.drafts, dr)
+	}
+	round, err := q.LastRound(ctx, number)
+	if errors.Is(err, store.ErrNone) {
+		return p, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	p.round = &round
+	rps, err := q.RoundPages(ctx, round.ID)
+	for _, rp := range rps {
+		p.pages[rp.PageID] = rp
+	}
+	return p, err
+}
+
+// cleared reports whether what would be published on this page is what was cleared, byte for byte.
+func (p *proven) cleared(dr *draft) bool {
+	rp, ok := p.pages[dr.row.ID]
+	return ok && p.r.State == string(request.Cleared) && dr.conflict == "" && rp.AfterHash == dr.hash() && rp.BeforeHash == dr.row.Hash
+}
+
+// siteOf answers what the rules ask of the rest of a site.
+type siteOf struct {
+	ctx  context.Context
+	d    *Desk
+	site store.Site
+	err  error
+}
+
+func (s *siteOf) page(publicPath string) (store.Page, bool) {
+	for _, file := range []string{link.FileOf(publicPath), link.FileOf(publicPath + "/")} {
+		p, err := s.d.store.PageByPath(s.ctx, s.site.ID, file)
+		if err == nil {
+			return p, true
+		}
+		if !errors.Is(err, store.ErrNone) {
+			s.err = err
+			return p, false
+		}
+	}
+	return store.Page{}, false
+}
+
+// Has implements check.Site. What is no page is looked for on the host.
+func (s *siteOf) Has(publicPath string) bool {
+	if _, ok := s.page(publicPath); ok || s.err != nil {
+		return true
+	}
+	_, err := s.d.otherFile(s.ctx, store.Preview{SiteID: s.site.ID, View: "live"}, link.FileOf(publicPath))
+	return err == nil
+}
+
+// HasPlace implements check.Site.
+func (s *siteOf) HasPlace(publicPath, id string) bool {
+	row, ok := s.page(publicPath)
+	if !ok {
+		return true // a file, whose places are its own affair
+	}
+	p, err := s.d.parse(row)
+	if err != nil {
+		return true
+	}
+	for _, n := range p.Doc.Nodes {
+		if n.Tag() != "" && p.Doc.Value(n, "id") == id {
+			return true
+		}
+	}
+	return id == "top"
+}
+
+func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {
+	if dr.conflict != "" {
+		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.conflict}}, nil
+	}
+	after := dr.page()
+	changed := []*page.Part{}
+	for _, id := range dr.parts() {
+		if part, ok := after.Part(id); ok {
+			changed = append(changed, part)
+		}
+	}
+	site := &siteOf{ctx: ctx, d: d, site: p.site}
+	found := check.Run(&check.Subject{
+		Before: dr.live, After: after, Changed: changed, Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
+		On: time.Now().In(zone(p.site)),
+	})
+	out := []api.Finding{}
+	for _, f := range found {
+		out = append(out, api.Finding{Rule: f.Rule, Level: api.Level(f.Level), Part: f.Part, Words: f.Words, Say: f.Say})
+	}
+	return out, site.err
+}
+
+// wishFindings says what is still open in the letter.
+func (d *Desk) wishFindings(ctx context.Context, q store.Queries, p *proven) ([]api.Finding, error) {
+	out := []api.Finding{}
+	ws, err := q.Wishes(ctx, p.r.ID)
+	if err != nil {
+		return out, err
+	}
+	for _, dt := range badDates(p.r.Letter, ws) {
+		u := units(p.r.Letter)
+		words := decode(u[dt.Start:dt.End])
+		out = append(out, api.Finding{Rule: "letter-dates", Level: api.LevelStop, Words: words, Say: fmt.Sprintf("The letter asks for “%s”. %s Mark the wish as impossible and say so to the client, or ask which day is meant.", words, dt.Problem)})
+	}
+	for i, w := range ws {
+		if w.State == string(request.Open) {
+			out = append(out, api.Finding{Rule: "wish-open", Level: api.LevelLook, Words: w.Words, Say: fmt.Sprintf("Wish %d is still open: “%s”.", i+1, page.Short(w.Words, 60))})
+		}
+	}
+	return out, nil
+}
+
+// Proof shows what would change, with checks.
+func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
+	p, err := d.proven(ctx, d.store.Queries, number)
+	if err != nil {
+		return api.Proof{}, err
+	}
+	v := api.Proof{Row: requestRow(p.r), Pages: []api.ProofPage{}, ContactName: p.client.ContactName, ContactMail: p.client.ContactMail}
+	if v.Findings, err = d.wishFindings(ctx, d.store.Queries, p); err != nil {
+		return v, err
+	}
+	changes, err := d.thread(ctx, number)
+	if err != nil {
+		return v, err
+	}
+	for _, dr := range p.drafts {
+		pp, err := d.proofPage(ctx, p, dr, changes)
+		if err != nil {
+			return v, err
+		}
+		v.Pages = append(v.Pages, pp)
+	}
+	if p.round != nil {
+		rv, err := d.roundView(ctx, *p.round)
+		if err != nil {
+			return v, err
+		}
+		v.Round = &rv
+	}
+	v.WhyNotSend = d.whyNotSend(p, v)
+	v.CanSend = v.WhyNotSend == ""
+	v.CanClear = p.client.MayClear && v.CanSend && p.r.State != string(request.Cleared)
+	v.WhyNotPublish = whyNotPublish(p, v)
+	v.CanPublish = v.WhyNotPublish == ""
+	return v, nil
+}
+
+func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []api.Change) (api.ProofPage, error) {
+	number := p.r.ID
+	pp := api.ProofPage{Page: rowOf(dr.row), Changes: []api.Change{}, Conflict: dr.conflict, Cleared: p.cleared(dr)}
+	ids := map[int64]string{}
+	for i, id := range dr.parts() {
+		ids[dr.changes[i].ID] = id
+	}
+	for _, c := range changes {
+		if c.PageID == dr.row.ID && c.State == api.ChangeStateKept {
+			c.Part = ids[c.ID]
+			pp.Changes = append(pp.Changes, c)
+		}
+	}
+	var err error
+	if pp.Findings, err = d.check(ctx, p, dr); err != nil {
+		return pp, err
+	}
+	if pp.LiveURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &number, View: "live", Marked: true}, dr.row.Address); err != nil {
+		return pp, err
+	}
+	pp.DraftURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &number, View: "draft", Marked: true}, dr.row.Address)
+	return pp, err
+}
+
+func (d *Desk) roundView(ctx context.Context, r store.Round) (api.RoundView, error) {
+	v := api.RoundView{N: r.N, SentTo: r.SentTo, SentAt: r.SentAt, OpenedAt: r.OpenedAt, AnsweredAt: r.AnsweredAt, SignedName: r.SignedName, Answers: []api.RoundAnswer{}}
+	cs, err := d.store.RoundChanges(ctx, r.ID)
+	for _, c := range cs {
+		v.Answers = append(v.Answers, api.RoundAnswer{ChangeID: c.ChangeID, Verdict: api.Verdict(c.Verdict), Note: c.Note})
+	}
+	return v, err
+}
+
+func stops(v api.Proof) int {
+	n := 0
+	for _, f := range v.Findings {
+		if f.Level == api.LevelStop {
+			n++
+		}
+	}
+	for _, p := range v.Pages {
+		for _, f := range p.Findings {
+			if f.Level == api.LevelStop {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+func (d *Desk) whyNotSend(p *proven, v api.Proof) string {
+	switch n := stops(v); {
+	case len(p.drafts) == 0:
+		return "Nothing is kept that could be shown."
+	case p.r.State == string(request.OnHold) || p.r.State == string(request.Declined) || p.r.State == string(request.SignedOff):
+		return "The request is " + p.r.State + "."
+	case n == 1:
+		return "A check says stop. Settle it first."
+	case n > 1:
+		return fmt.Sprintf("%d checks say stop. Settle them first.", n)
+	}
+	return ""
+}
+
+func whyNotPublish(p *proven, v api.Proof) string {
+	if len(p.drafts) == 0 {
+		return "Nothing is kept that could be published."
+	}
+	if p.r.State != string(request.Cleared) {
+		if p.r.State == string(request.WithClient) {
+			return "The client has not answered yet."
+		}
+		if p.client.MayClear {
+			return "Not cleared yet. Send it to the client, or clear it yourself: the client’s terms allow it."
+		}
+		return "Not cleared yet. Send it to the client first."
+	}
+	for _, pp := range v.Pages {
+		if !pp.Cleared {
+			return "What is kept for " + pp.Page.Address + " is no longer what was cleared. Send a new round."
+		}
+	}
+	if stops(v) > 0 {
+		return "A check says stop. Settle it first."
+	}
+	return ""
+}
+
+// SendProof opens a round: the client gets a link that needs no account.
+func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof, error) {
+	v, err := d.Proof(ctx, number)
+	if err != nil {
+		return v, err
+	}
+	if !v.CanSend {
+		return v, refused("%s", v.WhyNotSend)
+	}
+	t := token()
+	err = d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, number); err != nil {
+			return err
+		}
+		p, err := d.proven(ctx, q, number)
+		if err != nil {
+			return err
+		}
+		if p.facts.Kept == 0 {
+			return stale("The changes were taken back in the meantime.")
+		}
+		round, err := d.openRound(ctx, q, who, p, hash([]byte(t)), p.client.ContactMail)
+		if err != nil {
+			return err
+		}
+		if p.r.SignedAt != nil {
+			if err := q.UnsignRequest(ctx, number); err != nil {
+				return err
+			}
+		}
+		if err := q.SetRequestState(ctx, number, string(request.WithClient)); err != nil {
+			return err
+		}
+		return q.AddMail(ctx, store.Mail{
+			RequestID: &number, ToAddress: p.client.ContactMail, MadeAt: store.Now(),
+			Subject: fmt.Sprintf("%s: changes ready for you to see", p.site.Name),
+			Body:    proofMail(p, round, d.PublicURL+"/p/"+t, who.Name),
+		})
+	})
+	if err != nil {
+		return v, err
+	}
+	poke(d.mail)
+	return d.Proof(ctx, number)
+}
+
+func proofMail(p *proven, round int, address, from string) string {
+	again := ""
+	if round > 1 {
+		again = " We have worked on what you wrote."
+	}
+	return fmt.Sprintf("Dear %s,\n\nwhat you asked for, “%s”, is ready for you to look at.%s\nNothing is live yet. Please open this page, on a phone or a computer, and say of each change whether it is right:\n\n%s\n\nThe link is for you; it needs no account and works for 30 days.\n\n%s\n", p.client.ContactName, p.r.Subject, again, address, from)
+}
+
+// openRound writes down what is shown: each page by the hash of its bytes, each change.
+func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *proven, tokenHash, to string) (int, error) {
+	n := 1
+	if p.round != nil {
+		n = p.round.N + 1
+	}
+	now := store.Now()
+	id, err := q.AddRound(ctx, store.Round{RequestID: p.r.ID, N: n, TokenHash: tokenHash, SentTo: to, SentAt: now, ExpiresAt: now.AddDate(0, 0, 30)})
+	if err != nil {
+		return n, err
+	}
+	e := event{Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", n, to)}
+	if to == "" {
+		e.What, e.Say = "cleared by the maintainer", "The client’s terms allow it"
+	}
+	i := 0
+	for _, dr := range p.drafts {
+		if dr.conflict != "" {
+			return n, refused("%s", dr.conflict)
+		}
+		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: dr.row.ID, BeforeHash: dr.row.Hash, AfterHash: dr.hash()}); err != nil {
+			return n, err
+		}
+		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.hash()})
+		for _, c := range dr.changes {
+			i++
+			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: id, ChangeID: c.ID, N: i}); err != nil {
+				return n, err
+			}
+			e.Changes = append(e.Changes, changeEvent(c, dr.row.Address))
+		}
+		fs, err := d.check(ctx, p, dr)
+		if err != nil {
+			return n, err
+		}
+		for _, f := range fs {
+			e.Checks = append(e.Checks, string(f.Level)+": "+f.Say)
+		}
+	}
+	return n, note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+}
+
+// clear lets the maintainer clear what the client's terms leave to the studio.
+func (d *Desk) clear(ctx context.Context, q store.Queries, who Who, r store.RequestRow) error {
+	if !r.MayClear {
+		return refused("This client clears changes themselves. Send the proof.")
+	}
+	p, err := d.proven(ctx, q, r.ID)
+	if err != nil {
+		return err
+	}
+	if _, err := d.openRound(ctx, q, who, p, hash([]byte(token())), ""); err != nil {
+		return err
+	}
+	round, err := q.LastRound(ctx, r.ID)
+	if err != nil {
+		return err
+	}
+	if _, err := q.CloseRound(ctx, round.ID, who.Name, store.Now()); err != nil {
+		return err
+	}
+	return q.SetRequestState(ctx, r.ID, string(request.Cleared))
+}

@@ -1,0 +1,420 @@
+package desk
+
+import (
+	"context"
+	"strings"
+	"time"
+	"unicode/utf16"
+
+	openapi_types "github.com/oapi-codegen/runtime/types"
+
+	"mendry/api"
+	"mendry/internal/core/link"
+	"mendry/internal/core/picture"
+	"mendry/internal/core/request"
+	"mendry/internal/core/text"
+	"mendry/internal/store"
+)
+
+// AddRequest takes in a letter or a call.
+func (d *Desk) AddRequest(ctx context.Context, who Who, f api.RequestForm) (api.Request, error) {
+	subject := strings.TrimSpace(f.Subject)
+	letter := strings.TrimSpace(strings.ReplaceAll(f.Letter, "\r\n", "\n"))
+	if letter == "" {
+		return api.Request{}, refused("Put in what the client wrote or said.")
+	}
+	if subject == "" {
+		subject, _, _ = strings.Cut(letter, "\n")
+		subject = shorten(subject, 80)
+	}
+	s, err := d.store.Site(ctx, f.SiteID)
+	if err != nil {
+		return api.Request{}, missing(err, "site")
+	}
+	c, err := d.store.Client(ctx, s.ClientID)
+	if err != nil {
+		return api.Request{}, err
+	}
+	r := store.Request{
+		SiteID: s.ID, Subject: subject, Letter: letter, Kind: string(f.Kind), FromName: c.ContactName,
+		State: string(request.New), ReceivedAt: store.Now(), CreatedBy: who.ID,
+	}
+	if f.FromName != nil && strings.TrimSpace(*f.FromName) != "" {
+		r.FromName = strings.TrimSpace(*f.FromName)
+	}
+	if f.DueOn != nil {
+		r.DueOn = &f.DueOn.Time
+	}
+	var id int64
+	err = d.store.Tx(ctx, func(q store.Queries) error {
+		if id, err = q.AddRequest(ctx, r); err != nil {
+			return err
+		}
+		return note(ctx, q, s.ID, &id, nil, event{Who: who.Name, What: "request received", Say: subject, Note: letter})
+	})
+	if err != nil {
+		return api.Request{}, err
+	}
+	return d.Request(ctx, id)
+}
+
+func shorten(s string, n int) string {
+	if rs := []rune(s); len(rs) > n {
+		return strings.TrimSpace(string(rs[:n-1])) + "…"
+	}
+	return s
+}
+
+// AddAttachment keeps a picture that came with a letter.
+func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name string, b []byte) (api.Attachment, error) {
+	info, err := picture.Look(b)
+	if err != nil {
+		return api.Attachment{}, err
+	}
+	r, err := d.store.RequestRow(ctx, number)
+	if err != nil {
+		return api.Attachment{}, missing(err, "request")
+	}
+	a := store.Attachment{RequestID: number, Name: shorten(name, 200), Media: info.Type, Width: info.Width, Height: info.Height, Size: int64(info.Bytes), Bytes: b}
+	err = d.store.Tx(ctx, func(q store.Queries) error {
+		if a.ID, err = q.AddAttachment(ctx, a); err != nil {
+			return err
+		}
+		return note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "picture received", Say: name + ", sha256 " + hash(b)})
+	})
+	return attachmentView(a), err
+}
+
+// Attachment gives a file's bytes.
+func (d *Desk) Attachment(ctx context.Context, id int64) (store.Attachment, error) {
+	a, err := d.store.Attachment(ctx, id)
+	return a, missing(err, "file")
+}
+
+func attachmentView(a store.Attachment) api.Attachment {
+	return api.Attachment{ID: a.ID, Name: a.Name, Media: a.Media, Width: a.Width, Height: a.Height, Size: a.Size}
+}
+
+func requestRow(r store.RequestRow) api.RequestRow {
+	row := api.RequestRow{
+		Number: r.ID, SiteID: r.SiteID, SiteName: r.SiteName, Initials: r.Initials, Colour: r.Colour, Subject: r.Subject,
+		Kind: api.RequestKind(r.Kind), FromName: r.FromName, State: api.RequestState(r.State), ReceivedAt: r.ReceivedAt,
+		Pictures: r.Pictures, Wishes: r.Wishes, Placed: r.Placed, OpenWishes: r.OpenWish, Kept: r.Kept, Live: r.Live,
+		Round: r.Round, OpenedAt: r.OpenedAt, RoundSent: r.RoundSent, MayClear: r.MayClear,
+	}
+	if r.DueOn != nil {
+		row.DueOn = &openapi_types.Date{Time: *r.DueOn}
+	}
+	return row
+}
+
+// units turns a letter into the UTF-16 units that wishes are counted in.
+func units(s string) []uint16 { return utf16.Encode([]rune(s)) }
+
+// badDates finds the dates of a letter that cannot be and that no closed wish has dealt with.
+func badDates(letter string, wishes []store.Wish) []api.LetterDate {
+	out := []api.LetterDate{}
+	for _, dt := range text.Dates(letter) {
+		why := dt.Problem()
+		if why == "" {
+			continue
+		}
+		start := len(units(letter[:dt.Start]))
+		end := start + len(units(letter[dt.Start:dt.End]))
+		closed := false
+		for _, w := range wishes {
+			if w.StartAt < end && w.EndAt > start && (w.State == string(request.Refused) || w.State == string(request.Impossible)) {
+				closed = true
+			}
+		}
+		if !closed {
+			out = append(out, api.LetterDate{Start: start, End: end, Problem: why})
+		}
+	}
+	return out
+}
+
+// facts are what the rules for moving a request look at.
+func (d *Desk) facts(ctx context.Context, q store.Queries, number int64) (request.Facts, store.RequestRow, error) {
+	r, err := q.RequestRow(ctx, number)
+	if err != nil {
+		return request.Facts{}, r, missing(err, "request")
+	}
+	f := request.Facts{
+		State: request.State(r.State), Wishes: r.Wishes, Placed: r.Placed, Open: r.OpenWish, Kept: r.Kept, Live: r.Live,
+		Signed: r.SignedAt != nil, MayClear: r.MayClear,
+	}
+	round, err := q.LastRound(ctx, number)
+	if err != nil {
+		return f, r, ignoreNone(err)
+	}
+	cs, err := q.RoundChanges(ctx, round.ID)
+	for _, c := range cs {
+		switch c.Verdict {
+		case "right":
+			f.Right++
+		case "not yet":
+			f.NotYet++
+		}
+	}
+	return f, r, err
+}
+
+func ignoreNone(err error) error {
+	if err == store.ErrNone {
+		return nil
+	}
+	return err
+}
+
+// Request shows a request with its wishes, files and thread.
+func (d *Desk) Request(ctx context.Context, number int64) (api.Request, error) {
+	v := api.Request{Wishes: []api.Wish{}, Attachments: []api.Attachment{}, Thread: []api.Change{}, Dates: []api.LetterDate{}, Moves: []api.RequestMove{}, Notes: []api.ClientNote{}}
+	f, r, err := d.facts(ctx, d.store.Queries, number)
+	if err != nil {
+		return v, err
+	}
+	s, err := d.store.Site(ctx, r.SiteID)
+	if err != nil {
+		return v, err
+	}
+	c, err := d.store.Client(ctx, s.ClientID)
+	if err != nil {
+		return v, err
+	}
+	ws, err := d.store.Wishes(ctx, number)
+	if err != nil {
+		return v, err
+	}
+	as, err := d.store.Attachments(ctx, number)
+	if err != nil {
+		return v, err
+	}
+	v.Row, v.Letter, v.PublicURL, v.SignedName, v.SignedAt = requestRow(r), r.Letter, s.PublicURL, r.SignedName, r.SignedAt
+	v.ContactName, v.ContactMail = c.ContactName, c.ContactMail
+	v.Dates = badDates(r.Letter, ws)
+	v.Row.Problem = problemOf(v.Dates)
+	for _, w := range ws {
+		view, err := d.wishView(ctx, w, v.Dates)
+		if err != nil {
+			return v, err
+		}
+		v.Wishes = append(v.Wishes, view)
+	}
+	for _, a := range as {
+		v.Attachments = append(v.Attachments, attachmentView(a))
+	}
+	for _, to := range []request.State{request.OnHold, request.Declined, request.InHand, request.Cleared, request.SignedOff} {
+		m := api.RequestMove{To: api.RequestState(to), Allowed: true}
+		if err := request.Move(f, to); err != nil {
+			m.Allowed, m.Why = false, err.Error()
+		}
+		v.Moves = append(v.Moves, m)
+	}
+	if v.Thread, err = d.thread(ctx, number); err != nil {
+		return v, err
+	}
+	v.Notes, err = d.notes(ctx, number)
+	return v, err
+}
+
+// notes are what the client said “not yet” to in the last round.
+func (d *Desk) notes(ctx context.Context, number int64) ([]api.ClientNote, error) {
+	out := []api.ClientNote{}
+	round, err := d.store.LastRound(ctx, number)
+	if err != nil {
+		return out, ignoreNone(err)
+	}
+	cs, err := d.store.RoundChanges(ctx, round.ID)
+	for _, c := range cs {
+		if c.Verdict == "not yet" {
+			out = append(out, api.ClientNote{ChangeID: c.ChangeID, Round: round.N, Note: c.Note})
+		}
+	}
+	return out, err
+}
+
+func problemOf(dates []api.LetterDate) string {
+	switch len(dates) {
+	case 0:
+		return ""
+	case 1:
+		return "1 date can’t be"
+	}
+	return itoa(len(dates)) + " dates can’t be"
+}
+
+func (d *Desk) wishView(ctx context.Context, w store.Wish, dates []api.LetterDate) (api.Wish, error) {
+	v := api.Wish{ID: w.ID, Start: w.StartAt, End: w.EndAt, Words: w.Words, State: api.WishState(w.State), Why: w.Why, PageID: w.PageID, PartName: w.PartName}
+	for _, dt := range dates {
+		if dt.Start < w.EndAt && dt.End > w.StartAt {
+			v.Problem = dt.Problem
+		}
+	}
+	if w.PageID == nil {
+		return v, nil
+	}
+	p, err := d.store.Page(ctx, *w.PageID)
+	if err != nil {
+		return v, err
+	}
+	v.Address = p.Address
+	if t := targetOf(w.PartTarget); t != nil {
+		if parsed, err := d.parse(p); err == nil {
+			if part, _ := parsed.Locate(*t); part != nil {
+				v.Part = part.ID
+			}
+		}
+	}
+	return v, nil
+}
+
+// Move moves a request, if the rules allow it.
+func (d *Desk) Move(ctx context.Context, who Who, number int64, to api.RequestState) (api.Request, error) {
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, number); err != nil {
+			return missing(err, "request")
+		}
+		f, r, err := d.facts(ctx, q, number)
+		if err != nil {
+			return err
+		}
+		if err := request.Move(f, request.State(to)); err != nil {
+			return refused("This cannot be done: %v.", err)
+		}
+		if to == api.RequestStateCleared {
+			return d.clear(ctx, q, who, r)
+		}
+		if err := q.SetRequestState(ctx, number, string(to)); err != nil {
+			return err
+		}
+		return note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "request " + string(to), Say: r.Subject})
+	})
+	if err != nil {
+		return api.Request{}, err
+	}
+	return d.Request(ctx, number)
+}
+
+// Today shows what is to be done next.
+func (d *Desk) Today(ctx context.Context) (api.Today, error) {
+	now := time.Now()
+	v := api.Today{Day: openapi_types.Date{Time: now}, Groups: []api.TodayGroup{}, Fortnight: []api.FortnightRow{}, Odd: []api.Odd{}}
+	rs, err := d.store.RequestRows(ctx, 0)
+	if err != nil {
+		return v, err
+	}
+	hints := []struct{ name, hint string }{
+		{"Ready to go live", "cleared, not published"},
+		{"Read and place", "say where on the site each wish lands"},
+		{"On the bench", "drafts to finish"},
+		{"With the client", "waiting for a word"},
+		{"Live, to be signed off", "seen by visitors"},
+		{"On hold", ""},
+	}
+	groups := map[string]*api.TodayGroup{}
+	for _, h := range hints {
+		groups[h.name] = &api.TodayGroup{Name: h.name, Hint: h.hint, Requests: []api.RequestRow{}}
+	}
+	sites := map[int64]bool{}
+	for _, r := range rs {
+		g := groups[request.NextMove(request.State(r.State))]
+		if g == nil {
+			continue
+		}
+		row := requestRow(r)
+		ws, err := d.store.Wishes(ctx, r.ID)
+		if err != nil {
+			return v, err
+		}
+		row.Problem = problemOf(badDates(r.Letter, ws))
+		g.Requests = append(g.Requests, row)
+		v.Open++
+		sites[r.SiteID] = true
+	}
+	v.Sites = len(sites)
+	for _, h := range hints {
+		if g := groups[h.name]; len(g.Requests) > 0 {
+			v.Groups = append(v.Groups, *g)
+		}
+	}
+	v.Fortnight = fortnight(rs, now)
+	v.Odd, err = d.odd(ctx)
+	return v, err
+}
+
+// fortnight lays out what is due in the next 14 days, a row a site.
+func fortnight(rs []store.RequestRow, now time.Time) []api.FortnightRow {
+	rows := []api.FortnightRow{}
+	at := map[int64]int{}
+	first := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
+	for _, r := range rs {
+		state := request.State(r.State)
+		if r.DueOn == nil || state == request.SignedOff || state == request.Declined {
+			continue
+		}
+		if r.DueOn.After(first.AddDate(0, 0, 13)) {
+			continue
+		}
+		i, ok := at[r.SiteID]
+		if !ok {
+			i = len(rows)
+			at[r.SiteID] = i
+			rows = append(rows, api.FortnightRow{SiteID: r.SiteID, Name: r.SiteName, Initials: r.Initials, Colour: r.Colour, Marks: []api.FortnightMark{}})
+		}
+		what := api.MarkKind("due")
+		if state == request.Live {
+			what = "published"
+		}
+		rows[i].Marks = append(rows[i].Marks, api.FortnightMark{Day: openapi_types.Date{Time: *r.DueOn}, Number: r.ID, Subject: r.Subject, What: what})
+	}
+	return rows
+}
+
+// odd lists what is not as Mendry left it.
+func (d *Desk) odd(ctx context.Context) ([]api.Odd, error) {
+	out := []api.Odd{}
+	rows, err := d.store.OddReleases(ctx)
+	if err != nil {
+		return out, err
+	}
+	for _, r := range rows {
+		n := r.RequestID
+		o := api.Odd{SiteID: r.SiteID, SiteName: r.SiteName, Number: &n}
+		switch r.State {
+		case "stopped":
+			o.Level, o.Mark, o.Say = api.LevelStop, "stopped", "a release stopped on the way"
+		case "live":
+			o.Level, o.Mark, o.Say = api.LevelLook, "cached", "visitors do not all see the new page yet"
+		default:
+			o.Level, o.Mark, o.Say = api.LevelLook, "running", "a release is under way"
+		}
+		out = append(out, o)
+	}
+	pages, err := d.store.PagesElsewhere(ctx)
+	if err != nil {
+		return out, err
+	}
+	for _, p := range pages {
+		s, err := d.store.Site(ctx, p.SiteID)
+		if err != nil {
+			return out, err
+		}
+		id := p.ID
+		out = append(out, api.Odd{SiteID: s.ID, SiteName: s.Name, PageID: &id, Level: api.LevelLook, Mark: p.ElsewhereAt.In(zone(s)).Format("15:04"), Say: p.Address + " was edited outside Mendry"})
+	}
+	return out, nil
+}
+
+// safeName makes a file name by the trade's rules that says what kind of picture it is.
+func safeName(a store.Attachment) string {
+	name := link.FileName(a.Name)
+	want := map[string]string{"image/jpeg": ".jpg", "image/png": ".png", "image/gif": ".gif", "image/webp": ".webp", "image/svg+xml": ".svg"}[a.Media]
+	if i := strings.LastIndexByte(name, '.'); i >= 0 {
+		if ext := name[i:]; ext == want || ext == ".jpeg" && want == ".jpg" {
+			return name
+		}
+		name = name[:i]
+	}
+	return name + want
+}

@@ -1,0 +1,47 @@
+package host
+
+import (
+	"context"
+	"net/http"
+	"strings"
+	"time"
+
+	"mendry/internal/core/cache"
+)
+
+// Visit is what a visitor gets at a public address.
+type Visit struct {
+	Content
+	Cache cache.Answer
+}
+
+// Visitor fetches pages as a visitor's browser would, through whatever cache stands in front.
+type Visitor struct{ http *http.Client }
+
+// NewVisitor makes a visitor.
+func NewVisitor(n Network, timeout time.Duration) *Visitor { return &Visitor{n.Client(timeout, 5)} }
+
+// Get fetches a public address.
+func (v *Visitor) Get(ctx context.Context, address string) (Visit, error) {
+	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
+	if err != nil {
+		return Visit{}, &Problem{Kind: Odd, Say: "“" + address + "” is no address."}
+	}
+	req.Header.Set("User-Agent", "Mendry (checks that a page arrived)")
+	r, err := v.http.Do(req)
+	if err != nil {
+		return Visit{}, fromError(err, req.URL.Host)
+	}
+	defer r.Body.Close()
+	if r.StatusCode != http.StatusOK {
+		return Visit{}, fromStatus(r.StatusCode, strings.TrimSuffix(address, "/"))
+	}
+	b, err := readAll(r, MaxFile)
+	if err != nil {
+		return Visit{}, fromError(err, req.URL.Host)
+	}
+	return Visit{
+		Content: Content{Bytes: b, ETag: r.Header.Get("ETag"), Media: r.Header.Get("Content-Type")},
+		Cache:   cache.Read(r.Header, time.Now(), true),
+	}, nil
+}

@@ -1,0 +1,275 @@
+package httpd
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"encoding/hex"
+	"fmt"
+	"io"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	. "mendry/api" //nolint:revive // as the generated server
+)
+
+// asked is the HTTP request behind a call.
+func asked(ctx context.Context) *http.Request {
+	if c, ok := ctx.(*gin.Context); ok {
+		return c.Request
+	}
+	return nil
+}
+
+func (s *Server) me(ctx context.Context, id int64) (Me, error) {
+	ctx = asked(ctx).Context()
+	p, err := s.desk.Person(ctx, id)
+	if err != nil {
+		return Me{}, err
+	}
+	kept, err := s.desk.KeptNotLive(ctx)
+	return Me{
+		ID: p.ID, Name: p.Name, Initials: p.Initials, Role: PersonRole(p.Role), Csrf: s.sessions.GetString(ctx, "csrf"), Kept: kept,
+		Demo: s.desk.Demo, Mailbox: s.desk.MailboxURL,
+	}, err
+}
+
+// GetSession tells who is signed in.
+func (s *Server) GetSession(ctx context.Context, _ GetSessionRequestObject) (GetSessionResponseObject, error) {
+	m, err := s.me(ctx, person(asked(ctx).Context()).ID)
+	return GetSession200JSONResponse{TheMeJSONResponse(m)}, err
+}
+
+// SignIn signs a person in, under a session of its own.
+func (s *Server) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
+	req := asked(ctx)
+	p, err := s.desk.SignIn(ctx, r.Body.SignIn, r.Body.Password, address(req))
+	if err != nil {
+		return nil, err
+	}
+	if err := s.sessions.RenewToken(req.Context()); err != nil {
+		return nil, err
+	}
+	token := make([]byte, 24)
+	_, _ = rand.Read(token)
+	s.sessions.Put(req.Context(), "person", p.ID)
+	s.sessions.Put(req.Context(), "csrf", hex.EncodeToString(token))
+	m, err := s.me(ctx, p.ID)
+	return SignIn200JSONResponse{TheMeJSONResponse(m)}, err
+}
+
+// SignOut ends the session.
+func (s *Server) SignOut(ctx context.Context, _ SignOutRequestObject) (SignOutResponseObject, error) {
+	return SignOut204Response{}, s.sessions.Destroy(asked(ctx).Context())
+}
+
+// ListDemoPeople gives the demo's sign-in names.
+func (s *Server) ListDemoPeople(context.Context, ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error) {
+	out := ListDemoPeople200JSONResponse{}
+	return append(out, s.demoPeople...), nil
+}
+
+// GetToday shows what is to be done next.
+func (s *Server) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTodayResponseObject, error) {
+	v, err := s.desk.Today(ctx)
+	return GetToday200JSONResponse(v), err
+}
+
+// ListClients lists every client.
+func (s *Server) ListClients(ctx context.Context, _ ListClientsRequestObject) (ListClientsResponseObject, error) {
+	v, err := s.desk.Clients(ctx)
+	return ListClients200JSONResponse(v), err
+}
+
+// ListSites lists every site.
+func (s *Server) ListSites(ctx context.Context, _ ListSitesRequestObject) (ListSitesResponseObject, error) {
+	v, err := s.desk.Sites(ctx)
+	return ListSites200JSONResponse(v), err
+}
+
+// AddSite adds a site.
+func (s *Server) AddSite(ctx context.Context, r AddSiteRequestObject) (AddSiteResponseObject, error) {
+	v, err := s.desk.AddSite(ctx, who(asked(ctx).Context()), *r.Body)
+	return AddSite200JSONResponse(v), err
+}
+
+// TestSite tries a site's addresses.
+func (s *Server) TestSite(ctx context.Context, r TestSiteRequestObject) (TestSiteResponseObject, error) {
+	return TestSite200JSONResponse(s.desk.TestSite(ctx, *r.Body)), nil
+}
+
+// GetSite shows one site.
+func (s *Server) GetSite(ctx context.Context, r GetSiteRequestObject) (GetSiteResponseObject, error) {
+	v, err := s.desk.Site(ctx, r.Site)
+	return GetSite200JSONResponse(v), err
+}
+
+// TakeInSite reads a site's pages again.
+func (s *Server) TakeInSite(ctx context.Context, r TakeInSiteRequestObject) (TakeInSiteResponseObject, error) {
+	return TakeInSite204Response{}, s.desk.TakeIn(ctx, r.Site)
+}
+
+// LookAtPage compares what the host has with what is known.
+func (s *Server) LookAtPage(ctx context.Context, r LookAtPageRequestObject) (LookAtPageResponseObject, error) {
+	v, err := s.desk.LookAtPage(ctx, r.Page)
+	return LookAtPage200JSONResponse(v), err
+}
+
+// TakeInPage takes in a page as the host has it.
+func (s *Server) TakeInPage(ctx context.Context, r TakeInPageRequestObject) (TakeInPageResponseObject, error) {
+	return TakeInPage204Response{}, s.desk.TakeInPage(ctx, who(asked(ctx).Context()), r.Page)
+}
+
+// Find finds places.
+func (s *Server) Find(ctx context.Context, r FindRequestObject) (FindResponseObject, error) {
+	v, err := s.desk.Find(ctx, or0(r.Params.Site), r.Params.Words)
+	return Find200JSONResponse(v), err
+}
+
+func or0(n *int64) int64 {
+	if n == nil {
+		return 0
+	}
+	return *n
+}
+
+// AddRequest takes in a letter.
+func (s *Server) AddRequest(ctx context.Context, r AddRequestRequestObject) (AddRequestResponseObject, error) {
+	v, err := s.desk.AddRequest(ctx, who(asked(ctx).Context()), *r.Body)
+	return AddRequest200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// GetRequest shows a request.
+func (s *Server) GetRequest(ctx context.Context, r GetRequestRequestObject) (GetRequestResponseObject, error) {
+	v, err := s.desk.Request(ctx, r.Number)
+	return GetRequest200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// MoveRequest moves a request.
+func (s *Server) MoveRequest(ctx context.Context, r MoveRequestRequestObject) (MoveRequestResponseObject, error) {
+	v, err := s.desk.Move(ctx, who(asked(ctx).Context()), r.Number, r.Body.To)
+	return MoveRequest200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// AddAttachment keeps a picture that came with a letter.
+func (s *Server) AddAttachment(ctx context.Context, r AddAttachmentRequestObject) (AddAttachmentResponseObject, error) {
+	b, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, fmt.Errorf("read a file: %w", err)
+	}
+	v, err := s.desk.AddAttachment(ctx, who(asked(ctx).Context()), r.Number, r.Params.Name, b)
+	return AddAttachment200JSONResponse(v), err
+}
+
+// picture gives a file's bytes in a way that no browser takes for a page of ours.
+type pictureResponse struct {
+	media string
+	body  []byte
+}
+
+// VisitGetAttachmentResponse implements GetAttachmentResponseObject.
+func (p pictureResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", p.media)
+	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
+	w.Header().Set("Cache-Control", "private, max-age=86400, immutable")
+	_, err := io.Copy(w, bytes.NewReader(p.body))
+	return err
+}
+
+// GetAttachment gives a file's bytes.
+func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject) (GetAttachmentResponseObject, error) {
+	a, err := s.desk.Attachment(ctx, r.Attachment)
+	return pictureResponse{a.Media, a.Bytes}, err
+}
+
+// AddWish marks a wish.
+func (s *Server) AddWish(ctx context.Context, r AddWishRequestObject) (AddWishResponseObject, error) {
+	v, err := s.desk.AddWish(ctx, r.Number, *r.Body)
+	return AddWish200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// SetWish places a wish or says what became of it.
+func (s *Server) SetWish(ctx context.Context, r SetWishRequestObject) (SetWishResponseObject, error) {
+	v, err := s.desk.SetWish(ctx, who(asked(ctx).Context()), r.Number, r.Wish, *r.Body)
+	return SetWish200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// DropWish takes a mark out.
+func (s *Server) DropWish(ctx context.Context, r DropWishRequestObject) (DropWishResponseObject, error) {
+	v, err := s.desk.DropWish(ctx, r.Number, r.Wish)
+	return DropWish200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// GetBench shows a page on the bench.
+func (s *Server) GetBench(ctx context.Context, r GetBenchRequestObject) (GetBenchResponseObject, error) {
+	v, err := s.desk.Bench(ctx, r.Number, r.Page)
+	return GetBench200JSONResponse(v), err
+}
+
+// KeepChange keeps a change.
+func (s *Server) KeepChange(ctx context.Context, r KeepChangeRequestObject) (KeepChangeResponseObject, error) {
+	v, err := s.desk.Keep(ctx, who(asked(ctx).Context()), r.Number, r.Page, *r.Body)
+	return KeepChange200JSONResponse(v), err
+}
+
+// DropChange takes back a change that is not live.
+func (s *Server) DropChange(ctx context.Context, r DropChangeRequestObject) (DropChangeResponseObject, error) {
+	v, err := s.desk.Drop(ctx, who(asked(ctx).Context()), r.Number, r.Change)
+	return DropChange200JSONResponse{TheRequestJSONResponse(v)}, err
+}
+
+// GetProof shows what would change.
+func (s *Server) GetProof(ctx context.Context, r GetProofRequestObject) (GetProofResponseObject, error) {
+	v, err := s.desk.Proof(ctx, r.Number)
+	return GetProof200JSONResponse{TheProofJSONResponse(v)}, err
+}
+
+// SendProof sends a proof to the client.
+func (s *Server) SendProof(ctx context.Context, r SendProofRequestObject) (SendProofResponseObject, error) {
+	v, err := s.desk.SendProof(ctx, who(asked(ctx).Context()), r.Number)
+	return SendProof200JSONResponse{TheProofJSONResponse(v)}, err
+}
+
+// ListReleases lists the releases of a request.
+func (s *Server) ListReleases(ctx context.Context, r ListReleasesRequestObject) (ListReleasesResponseObject, error) {
+	v, err := s.desk.Releases(ctx, r.Number)
+	return ListReleases200JSONResponse(v), err
+}
+
+// Publish opens a release.
+func (s *Server) Publish(ctx context.Context, r PublishRequestObject) (PublishResponseObject, error) {
+	v, err := s.desk.Publish(ctx, who(asked(ctx).Context()), r.Number, r.Body.Pages)
+	return Publish200JSONResponse{TheReleaseJSONResponse(v)}, err
+}
+
+// SteerRelease goes on with a release, takes it back or looks again.
+func (s *Server) SteerRelease(ctx context.Context, r SteerReleaseRequestObject) (SteerReleaseResponseObject, error) {
+	v, err := s.desk.Steer(ctx, who(asked(ctx).Context()), r.Release, r.Act)
+	return SteerRelease200JSONResponse{TheReleaseJSONResponse(v)}, err
+}
+
+// GetRecord shows what happened.
+func (s *Server) GetRecord(ctx context.Context, r GetRecordRequestObject) (GetRecordResponseObject, error) {
+	v, err := s.desk.Record(ctx, or0(r.Params.Site), or0(r.Params.Request), or0(r.Params.Page))
+	return GetRecord200JSONResponse(v), err
+}
+
+// ExportRecord gives a record as a file.
+func (s *Server) ExportRecord(ctx context.Context, r ExportRecordRequestObject) (ExportRecordResponseObject, error) {
+	v, err := s.desk.ExportRecord(ctx, or0(r.Params.Site), or0(r.Params.Request))
+	name := `attachment; filename="record.json"`
+	return ExportRecord200JSONResponse{Body: v, Headers: ExportRecord200ResponseHeaders{ContentDisposition: &name}}, err
+}
+
+// OpenProof shows the client their proof.
+func (s *Server) OpenProof(ctx context.Context, r OpenProofRequestObject) (OpenProofResponseObject, error) {
+	v, err := s.desk.OpenProof(ctx, r.Token)
+	return OpenProof200JSONResponse{TheClientProofJSONResponse(v)}, err
+}
+
+// AnswerProof keeps the client's answers.
+func (s *Server) AnswerProof(ctx context.Context, r AnswerProofRequestObject) (AnswerProofResponseObject, error) {
+	v, err := s.desk.Answer(ctx, r.Token, *r.Body)
+	return AnswerProof200JSONResponse{TheClientProofJSONResponse(v)}, err
+}

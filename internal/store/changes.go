@@ -1,0 +1,127 @@
+package store
+
+import (
+	"context"
+	"time"
+)
+
+// Change is one logged edit. Op is a change.Targeted as JSON.
+type Change struct {
+	ID          int64     `db:"id"`
+	RequestID   int64     `db:"request_id"`
+	WishID      *int64    `db:"wish_id"`
+	PageID      int64     `db:"page_id"`
+	Kind        string    `db:"kind"`
+	PartName    string    `db:"part_name"`
+	Op          string    `db:"op"`
+	BeforeHTML  string    `db:"before_html"`
+	AfterHTML   string    `db:"after_html"`
+	BeforeWords string    `db:"before_words"`
+	AfterWords  string    `db:"after_words"`
+	PictureID   *int64    `db:"picture_id"`
+	Say         string    `db:"say"`
+	State       string    `db:"state"`
+	ReleaseID   *int64    `db:"release_id"`
+	MadeBy      int64     `db:"made_by"`
+	MadeAt      time.Time `db:"made_at"`
+	ChangedAt   time.Time `db:"changed_at"`
+}
+
+// ChangeRow is a change with the page that it is on.
+type ChangeRow struct {
+	Change
+	Address string `db:"address"`
+	Title   string `db:"title"`
+	MadeOf  string `db:"made_name"`
+}
+
+// AddChange logs a change.
+func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
+	return q.add(ctx, `INSERT INTO page_change (request_id, wish_id, page_id, kind, part_name, op, before_html, after_html, before_words, after_words, picture_id, say, state, made_by, made_at, changed_at)
+		VALUES (:request_id, :wish_id, :page_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :picture_id, :say, :state, :made_by, :made_at, :changed_at)`, c)
+}
+
+// RewriteChange keeps a newer wording of a change that is not live yet.
+func (q Queries) RewriteChange(ctx context.Context, c Change) error {
+	return q.one(ctx, `UPDATE page_change SET op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ? WHERE id = ? AND state = 'kept'`,
+		c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
+}
+
+const changeRows = `SELECT h.*, p.address, p.title, o.name made_name FROM page_change h JOIN page p ON p.id = h.page_id JOIN person o ON o.id = h.made_by`
+
+// Thread lists the changes of a request in order, without those that were dropped before they went live.
+func (q Queries) Thread(ctx context.Context, request int64) (cs []ChangeRow, err error) {
+	return cs, q.all(ctx, &cs, changeRows+` WHERE h.request_id = ? AND h.state <> 'dropped' ORDER BY h.id`, request)
+}
+
+// KeptOn lists the kept changes of a request on one page, in order.
+func (q Queries) KeptOn(ctx context.Context, request, page int64) (cs []Change, err error) {
+	return cs, q.all(ctx, &cs, `SELECT * FROM page_change WHERE request_id = ? AND page_id = ? AND state = 'kept' ORDER BY id`, request, page)
+}
+
+// KeptPages lists the pages on which a request has kept changes.
+func (q Queries) KeptPages(ctx context.Context, request int64) (ids []int64, err error) {
+	return ids, q.all(ctx, &ids, `SELECT DISTINCT page_id FROM page_change WHERE request_id = ? AND state = 'kept' ORDER BY page_id`, request)
+}
+
+// Change finds a change by key.
+func (q Queries) Change(ctx context.Context, id int64) (c Change, err error) {
+	return c, q.get(ctx, &c, `SELECT * FROM page_change WHERE id = ?`, id)
+}
+
+// SetChangeState moves one change.
+func (q Queries) SetChangeState(ctx context.Context, id int64, state string, release *int64) error {
+	return q.one(ctx, `UPDATE page_change SET state = ?, release_id = COALESCE(?, release_id) WHERE id = ?`, state, release, id)
+}
+
+// SetReleaseChanges moves all changes of a release.
+func (q Queries) SetReleaseChanges(ctx context.Context, release int64, from, to string) error {
+	_, err := q.do(ctx, `UPDATE page_change SET state = ? WHERE release_id = ? AND state = ?`, to, release, from)
+	return err
+}
+
+// KeptNotLive counts the changes that are kept and not live, over all requests.
+func (q Queries) KeptNotLive(ctx context.Context) (n int, err error) {
+	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page_change WHERE state = 'kept'`)
+}
+
+// PictureFile is a picture that a change puts on a site.
+type PictureFile struct {
+	ID        int64  `db:"id"`
+	SiteID    int64  `db:"site_id"`
+	RequestID int64  `db:"request_id"`
+	Path      string `db:"path"`
+	Media     string `db:"media"`
+	Width     int    `db:"width"`
+	Height    int    `db:"height"`
+	Size      int64  `db:"size"`
+	Hash      string `db:"hash"`
+	Bytes     []byte `db:"bytes"`
+}
+
+// AddPictureFile keeps a picture for a site.
+func (q Queries) AddPictureFile(ctx context.Context, p PictureFile) (int64, error) {
+	return q.add(ctx, `INSERT INTO picture_file (site_id, request_id, path, media, width, height, size, hash, bytes)
+		VALUES (:site_id, :request_id, :path, :media, :width, :height, :size, :hash, :bytes)`, p)
+}
+
+// PictureFile finds a picture by key.
+func (q Queries) PictureFile(ctx context.Context, id int64) (p PictureFile, err error) {
+	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE id = ?`, id)
+}
+
+// PictureByPath finds a picture that Mendry keeps for a site.
+func (q Queries) PictureByPath(ctx context.Context, site int64, path string) (p PictureFile, err error) {
+	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE site_id = ? AND path = ?`, site, path)
+}
+
+// PictureByHash finds a picture of a request by its bytes.
+func (q Queries) PictureByHash(ctx context.Context, request int64, hash string) (p PictureFile, err error) {
+	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE request_id = ? AND hash = ? LIMIT 1`, request, hash)
+}
+
+// SetPageChanges moves the changes of a release on one page.
+func (q Queries) SetPageChanges(ctx context.Context, release, page int64, from, to string) error {
+	_, err := q.do(ctx, `UPDATE page_change SET state = ? WHERE release_id = ? AND page_id = ? AND state = ?`, to, release, page, from)
+	return err
+}

@@ -1,0 +1,127 @@
+package store
+
+import (
+	"context"
+	"strings"
+	"time"
+	"unicode"
+)
+
+// Page is a page of a site as Mendry last knew it.
+type Page struct {
+	ID          int64      `db:"id"`
+	SiteID      int64      `db:"site_id"`
+	Path        string     `db:"path"`    // the file on the host
+	Address     string     `db:"address"` // the public path
+	Title       string     `db:"title"`
+	Description string     `db:"description"`
+	Bytes       []byte     `db:"bytes"` // nil where the page is too large to be kept
+	Hash        string     `db:"hash"`
+	ETag        string     `db:"etag"`
+	Media       string     `db:"media"`
+	Size        int64      `db:"size"`
+	Encoding    string     `db:"encoding"`
+	Locked      string     `db:"locked"`
+	Words       string     `db:"words"`
+	SeenAt      time.Time  `db:"seen_at"`
+	ElsewhereAt *time.Time `db:"elsewhere_at"` // when an edit by others was seen
+	GoneAt      *time.Time `db:"gone_at"`
+}
+
+// PageRow is a page as a list shows it.
+type PageRow struct {
+	ID          int64      `db:"id"`
+	SiteID      int64      `db:"site_id"`
+	Path        string     `db:"path"`
+	Address     string     `db:"address"`
+	Title       string     `db:"title"`
+	Size        int64      `db:"size"`
+	Encoding    string     `db:"encoding"`
+	Locked      string     `db:"locked"`
+	SeenAt      time.Time  `db:"seen_at"`
+	ElsewhereAt *time.Time `db:"elsewhere_at"`
+	Kept        int        `db:"kept"`
+}
+
+// KeepPage stores what is known of a page; one of the same path is replaced.
+func (q Queries) KeepPage(ctx context.Context, p Page) error {
+	_, err := q.add(ctx, `INSERT INTO page (site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at)
+		VALUES (:site_id, :path, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at)
+		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
+		hash = VALUES(hash), etag = VALUES(etag), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
+		locked = VALUES(locked), words = VALUES(words), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL`, p)
+	return err
+}
+
+// Page finds a page by key.
+func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {
+	return p, q.get(ctx, &p, `SELECT * FROM page WHERE id = ?`, id)
+}
+
+// PageByPath finds a page of a site by its file.
+func (q Queries) PageByPath(ctx context.Context, site int64, path string) (p Page, err error) {
+	return p, q.get(ctx, &p, `SELECT * FROM page WHERE site_id = ? AND path = ? AND gone_at IS NULL`, site, path)
+}
+
+const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at,
+	(SELECT COUNT(*) FROM page_change h WHERE h.page_id = p.id AND h.state = 'kept') kept FROM page p`
+
+// PageRows lists a site's pages by address.
+func (q Queries) PageRows(ctx context.Context, site int64) (ps []PageRow, err error) {
+	return ps, q.all(ctx, &ps, pageRows+` WHERE p.site_id = ? AND p.gone_at IS NULL ORDER BY p.address`, site)
+}
+
+// PagesElsewhere lists pages that others edited since Mendry last knew them.
+func (q Queries) PagesElsewhere(ctx context.Context) (ps []PageRow, err error) {
+	return ps, q.all(ctx, &ps, pageRows+` WHERE p.elsewhere_at IS NOT NULL AND p.gone_at IS NULL ORDER BY p.elsewhere_at DESC LIMIT 50`)
+}
+
+// SetElsewhere notes that a page was edited by others.
+func (q Queries) SetElsewhere(ctx context.Context, id int64, at time.Time) error {
+	return q.one(ctx, `UPDATE page SET elsewhere_at = COALESCE(elsewhere_at, ?) WHERE id = ?`, at, id)
+}
+
+// GoneExcept marks every page of a site as gone that was not seen since a time.
+func (q Queries) GoneExcept(ctx context.Context, site int64, since, now time.Time) error {
+	_, err := q.do(ctx, `UPDATE page SET gone_at = ? WHERE site_id = ? AND seen_at < ? AND gone_at IS NULL`, now, site, since)
+	return err
+}
+
+// PageFound is a page that a search found.
+type PageFound struct {
+	PageRow
+	Words string `db:"words"`
+}
+
+// FindPages finds pages by address, title or words: on one site, or on all where site is 0.
+func (q Queries) FindPages(ctx context.Context, site int64, words string, most int) (ps []PageFound, err error) {
+	words = strings.TrimSpace(words)
+	like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(words) + "%"
+	terms := booleanTerms(words)
+	return ps, q.all(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words
+		FROM page p WHERE (? = 0 OR p.site_id = ?) AND p.gone_at IS NULL
+		AND (p.address LIKE ? OR p.title LIKE ? OR p.words LIKE ? OR (? <> '' AND MATCH (p.title, p.words) AGAINST (? IN BOOLEAN MODE)))
+		ORDER BY (p.address LIKE ?) DESC, (p.title LIKE ?) DESC, (p.words LIKE ?) DESC, p.address LIMIT ?`,
+		site, site, like, like, like, terms, terms, like, like, like, most)
+}
+
+// booleanTerms makes a full-text question of words that a person typed: every word must stand there, the last one may
+// be unfinished. Signs that mean something to MariaDB are left out.
+func booleanTerms(s string) string {
+	words := strings.FieldsFunc(s, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	var terms []string
+	for _, w := range words {
+		if len(w) > 1 {
+			terms = append(terms, "+"+w)
+		}
+	}
+	if len(terms) == 0 {
+		return ""
+	}
+	return strings.Join(terms, " ") + "*"
+}
+
+// PagesWith counts the pages of a site that hold these very bytes.
+func (q Queries) PagesWith(ctx context.Context, site int64, b []byte) (n int, err error) {
+	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page WHERE site_id = ? AND gone_at IS NULL AND LOCATE(?, bytes) > 0`, site, b)
+}

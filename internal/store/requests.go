@@ -1,0 +1,158 @@
+package store
+
+import (
+	"context"
+	"time"
+)
+
+// Request is what a client asks for in one letter or call. Its key is its number.
+type Request struct {
+	ID         int64      `db:"id"`
+	SiteID     int64      `db:"site_id"`
+	Subject    string     `db:"subject"`
+	Letter     string     `db:"letter"`
+	Kind       string     `db:"kind"`
+	FromName   string     `db:"from_name"`
+	State      string     `db:"state"`
+	DueOn      *time.Time `db:"due_on"`
+	ReceivedAt time.Time  `db:"received_at"`
+	CreatedBy  int64      `db:"created_by"`
+	SignedName string     `db:"signed_name"`
+	SignedAt   *time.Time `db:"signed_at"`
+}
+
+// RequestRow is a request as a list shows it.
+type RequestRow struct {
+	Request
+	SiteName  string     `db:"site_name"`
+	Initials  string     `db:"initials"`
+	Colour    string     `db:"colour"`
+	ClientID  int64      `db:"client_id"`
+	Pictures  int        `db:"pictures"`
+	Wishes    int        `db:"wishes"`
+	Placed    int        `db:"placed"`
+	OpenWish  int        `db:"open_wishes"`
+	Kept      int        `db:"kept"`
+	Live      int        `db:"live"`
+	Round     int        `db:"round"`
+	OpenedAt  *time.Time `db:"opened_at"`
+	RoundSent *time.Time `db:"round_sent"`
+	MayClear  bool       `db:"may_clear"`
+}
+
+// Wish is one phrase of a request that asks for one thing. Its offsets count UTF-16 units of the letter, as browsers do.
+type Wish struct {
+	ID         int64  `db:"id"`
+	RequestID  int64  `db:"request_id"`
+	StartAt    int    `db:"start_at"`
+	EndAt      int    `db:"end_at"`
+	Words      string `db:"words"`
+	State      string `db:"state"`
+	Why        string `db:"why"`
+	PageID     *int64 `db:"page_id"`
+	PartName   string `db:"part_name"`
+	PartTarget string `db:"part_target"`
+}
+
+// Attachment is a file that came with a request. Bytes is filled by Attachment only.
+type Attachment struct {
+	ID        int64  `db:"id"`
+	RequestID int64  `db:"request_id"`
+	Name      string `db:"name"`
+	Media     string `db:"media"`
+	Width     int    `db:"width"`
+	Height    int    `db:"height"`
+	Size      int64  `db:"size"`
+	Bytes     []byte `db:"bytes"`
+}
+
+// AddRequest takes in a request and returns its number.
+func (q Queries) AddRequest(ctx context.Context, r Request) (int64, error) {
+	return q.add(ctx, `INSERT INTO request (site_id, subject, letter, kind, from_name, state, due_on, received_at, created_by)
+		VALUES (:site_id, :subject, :letter, :kind, :from_name, :state, :due_on, :received_at, :created_by)`, r)
+}
+
+const requestRows = `SELECT r.*, s.name site_name, s.initials, s.colour, s.client_id, c.may_clear,
+	(SELECT COUNT(*) FROM attachment a WHERE a.request_id = r.id) pictures,
+	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id) wishes,
+	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id AND w.page_id IS NOT NULL) placed,
+	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id AND w.state = 'open') open_wishes,
+	(SELECT COUNT(*) FROM page_change h WHERE h.request_id = r.id AND h.state = 'kept') kept,
+	(SELECT COUNT(*) FROM page_change h WHERE h.request_id = r.id AND h.state IN ('live', 'sure')) live,
+	(SELECT COALESCE(MAX(o.n), 0) FROM proof_round o WHERE o.request_id = r.id) round,
+	(SELECT o.opened_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) opened_at,
+	(SELECT o.sent_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) round_sent
+	FROM request r JOIN site s ON s.id = r.site_id JOIN client c ON c.id = s.client_id`
+
+// RequestRows lists requests, those due first at the top: all, or those of one site.
+func (q Queries) RequestRows(ctx context.Context, site int64) (rs []RequestRow, err error) {
+	return rs, q.all(ctx, &rs, requestRows+` WHERE ? = 0 OR r.site_id = ? ORDER BY r.due_on IS NULL, r.due_on, r.id LIMIT 500`, site, site)
+}
+
+// RequestRow finds one request by its number.
+func (q Queries) RequestRow(ctx context.Context, id int64) (r RequestRow, err error) {
+	return r, q.get(ctx, &r, requestRows+` WHERE r.id = ?`, id)
+}
+
+// LockRequest holds a request against others until the transaction ends.
+func (q Queries) LockRequest(ctx context.Context, id int64) error {
+	var got int64
+	return q.get(ctx, &got, `SELECT id FROM request WHERE id = ? FOR UPDATE`, id)
+}
+
+// SetRequestState moves a request. Whether it may is decided by core/request.
+func (q Queries) SetRequestState(ctx context.Context, id int64, state string) error {
+	return q.one(ctx, `UPDATE request SET state = ? WHERE id = ?`, state, id)
+}
+
+// SignRequest keeps the client's signature.
+func (q Queries) SignRequest(ctx context.Context, id int64, name string, at time.Time) error {
+	return q.one(ctx, `UPDATE request SET signed_name = ?, signed_at = ? WHERE id = ?`, name, at, id)
+}
+
+// UnsignRequest takes a signature back that no longer speaks of what would be published.
+func (q Queries) UnsignRequest(ctx context.Context, id int64) error {
+	return q.one(ctx, `UPDATE request SET signed_name = '', signed_at = NULL WHERE id = ?`, id)
+}
+
+// AddAttachment keeps a file that came with a request.
+func (q Queries) AddAttachment(ctx context.Context, a Attachment) (int64, error) {
+	return q.add(ctx, `INSERT INTO attachment (request_id, name, media, width, height, size, bytes)
+		VALUES (:request_id, :name, :media, :width, :height, :size, :bytes)`, a)
+}
+
+// Attachments lists the files of a request, without their bytes.
+func (q Queries) Attachments(ctx context.Context, request int64) (as []Attachment, err error) {
+	return as, q.all(ctx, &as, `SELECT id, request_id, name, media, width, height, size, '' bytes FROM attachment WHERE request_id = ? ORDER BY id`, request)
+}
+
+// Attachment finds a file by key, with its bytes.
+func (q Queries) Attachment(ctx context.Context, id int64) (a Attachment, err error) {
+	return a, q.get(ctx, &a, `SELECT * FROM attachment WHERE id = ?`, id)
+}
+
+// AddWish marks a wish.
+func (q Queries) AddWish(ctx context.Context, w Wish) (int64, error) {
+	return q.add(ctx, `INSERT INTO wish (request_id, start_at, end_at, words, state, why) VALUES (:request_id, :start_at, :end_at, :words, :state, :why)`, w)
+}
+
+// Wishes lists the wishes of a request in the order of the letter.
+func (q Queries) Wishes(ctx context.Context, request int64) (ws []Wish, err error) {
+	return ws, q.all(ctx, &ws, `SELECT * FROM wish WHERE request_id = ? ORDER BY start_at, id`, request)
+}
+
+// Wish finds a wish of a request.
+func (q Queries) Wish(ctx context.Context, request, id int64) (w Wish, err error) {
+	return w, q.get(ctx, &w, `SELECT * FROM wish WHERE request_id = ? AND id = ?`, request, id)
+}
+
+// SetWish keeps the state and the place of a wish.
+func (q Queries) SetWish(ctx context.Context, w Wish) error {
+	return q.one(ctx, `UPDATE wish SET state = ?, why = ?, page_id = ?, part_name = ?, part_target = ? WHERE id = ? AND request_id = ?`,
+		w.State, w.Why, w.PageID, w.PartName, w.PartTarget, w.ID, w.RequestID)
+}
+
+// DropWish takes a mark out of the letter.
+func (q Queries) DropWish(ctx context.Context, request, id int64) error {
+	return q.one(ctx, `DELETE FROM wish WHERE request_id = ? AND id = ?`, request, id)
+}

@@ -1,0 +1,103 @@
+package store
+
+import (
+	"context"
+	"time"
+)
+
+// Client is whoever the studio keeps sites for.
+type Client struct {
+	ID          int64     `db:"id"`
+	Name        string    `db:"name"`
+	ContactName string    `db:"contact_name"`
+	ContactMail string    `db:"contact_mail"`
+	MayClear    bool      `db:"may_clear"` // the client's terms let the maintainer clear
+	CreatedAt   time.Time `db:"created_at"`
+}
+
+// Site is one site of a client.
+type Site struct {
+	ID         int64      `db:"id"`
+	ClientID   int64      `db:"client_id"`
+	Name       string     `db:"name"`
+	Initials   string     `db:"initials"`
+	Colour     string     `db:"colour"`
+	HostURL    string     `db:"host_url"`
+	PublicURL  string     `db:"public_url"`
+	HostUser   string     `db:"host_user"`
+	HostSecret []byte     `db:"host_secret"` // sealed
+	Zone       string     `db:"zone"`
+	State      string     `db:"state"`
+	Said       string     `db:"said"`
+	FilesSeen  int        `db:"files_seen"`
+	FilesAll   int        `db:"files_all"`
+	TakenInAt  *time.Time `db:"taken_in_at"`
+	CreatedAt  time.Time  `db:"created_at"`
+}
+
+// SiteRow is a site with what a list shows of it.
+type SiteRow struct {
+	Site
+	ClientName string `db:"client_name"`
+	Pages      int    `db:"pages"`
+	Locked     int    `db:"locked_pages"`
+	Kept       int    `db:"kept"`
+	Open       int    `db:"open_requests"`
+	Elsewhere  int    `db:"elsewhere"`
+}
+
+// AddClient takes in a client.
+func (q Queries) AddClient(ctx context.Context, c Client) (int64, error) {
+	return q.add(ctx, `INSERT INTO client (name, contact_name, contact_mail, may_clear, created_at)
+		VALUES (:name, :contact_name, :contact_mail, :may_clear, :created_at)`, c)
+}
+
+// Client finds a client by key.
+func (q Queries) Client(ctx context.Context, id int64) (c Client, err error) {
+	return c, q.get(ctx, &c, `SELECT * FROM client WHERE id = ?`, id)
+}
+
+// Clients lists every client.
+func (q Queries) Clients(ctx context.Context) (cs []Client, err error) {
+	return cs, q.all(ctx, &cs, `SELECT * FROM client ORDER BY name`)
+}
+
+// AddSite takes in a site.
+func (q Queries) AddSite(ctx context.Context, s Site) (int64, error) {
+	return q.add(ctx, `INSERT INTO site (client_id, name, initials, colour, host_url, public_url, host_user, host_secret, zone, state, said, created_at)
+		VALUES (:client_id, :name, :initials, :colour, :host_url, :public_url, :host_user, :host_secret, :zone, :state, :said, :created_at)`, s)
+}
+
+// Site finds a site by key.
+func (q Queries) Site(ctx context.Context, id int64) (s Site, err error) {
+	return s, q.get(ctx, &s, `SELECT * FROM site WHERE id = ?`, id)
+}
+
+const siteRows = `SELECT s.*, c.name client_name,
+	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL) pages,
+	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL AND p.locked <> '') locked_pages,
+	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL AND p.elsewhere_at IS NOT NULL) elsewhere,
+	(SELECT COUNT(*) FROM page_change h JOIN request r ON r.id = h.request_id WHERE r.site_id = s.id AND h.state = 'kept') kept,
+	(SELECT COUNT(*) FROM request r WHERE r.site_id = s.id AND r.state NOT IN ('signed off', 'declined')) open_requests
+	FROM site s JOIN client c ON c.id = s.client_id`
+
+// SiteRows lists every site.
+func (q Queries) SiteRows(ctx context.Context) (ss []SiteRow, err error) {
+	return ss, q.all(ctx, &ss, siteRows+` ORDER BY s.name`)
+}
+
+// SiteRow finds one site as the list shows it.
+func (q Queries) SiteRow(ctx context.Context, id int64) (s SiteRow, err error) {
+	return s, q.get(ctx, &s, siteRows+` WHERE s.id = ?`, id)
+}
+
+// SetSiteState says how far the taking in of a site has come.
+func (q Queries) SetSiteState(ctx context.Context, id int64, state, said string, seen, all int) error {
+	return q.one(ctx, `UPDATE site SET state = ?, said = ?, files_seen = ?, files_all = ?,
+		taken_in_at = IF(? = 'ready', UTC_TIMESTAMP(6), taken_in_at) WHERE id = ?`, state, said, seen, all, state, id)
+}
+
+// SetSiteHost changes where a site's host is.
+func (q Queries) SetSiteHost(ctx context.Context, id int64, host, public, user string, secret []byte) error {
+	return q.one(ctx, `UPDATE site SET host_url = ?, public_url = ?, host_user = ?, host_secret = ? WHERE id = ?`, host, public, user, secret, id)
+}

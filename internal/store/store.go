@@ -1,0 +1,132 @@
+// Package store keeps everything in MariaDB. One file of queries a table family; a Queries runs them on the pool or
+// inside a transaction.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// ErrNone is returned where a row that was asked for by its key does not exist.
+var ErrNone = errors.New("there is no such thing")
+
+// Queries are the questions that the store answers.
+type Queries struct{ x sqlx.ExtContext }
+
+// Store is a connection to the database.
+type Store struct {
+	Queries
+	db *sqlx.DB
+}
+
+// Open connects to dsn and brings the tables up to date.
+func Open(ctx context.Context, dsn string) (*Store, error) {
+	db, err := sqlx.Open("mysql", dsn)
+	if err != nil {
+		return nil, fmt.Errorf("open the database: %w", err)
+	}
+	db.SetMaxOpenConns(24)
+	db.SetMaxIdleConns(24)
+	db.SetConnMaxLifetime(10 * time.Minute)
+	if err := db.PingContext(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("reach the database: %w", err), db.Close())
+	}
+	if err := migrate(ctx, db.DB); err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	return &Store{Queries: Queries{db}, db: db}, nil
+}
+
+func migrate(ctx context.Context, db *sql.DB) error {
+	goose.SetBaseFS(migrations)
+	goose.SetLogger(goose.NopLogger())
+	if err := goose.SetDialect("mysql"); err != nil {
+		return err
+	}
+	if err := goose.UpContext(ctx, db, "migrations"); err != nil {
+		return fmt.Errorf("bring the tables up to date: %w", err)
+	}
+	return nil
+}
+
+// DB is the pool, for what keeps tables of its own (sessions).
+func (s *Store) DB() *sql.DB { return s.db.DB }
+
+// Close closes the pool.
+func (s *Store) Close() error { return s.db.Close() }
+
+// Tx runs f in a transaction, again if MariaDB ends it for a deadlock.
+func (s *Store) Tx(ctx context.Context, f func(Queries) error) error {
+	for try := 0; ; try++ {
+		err := s.once(ctx, f)
+		var my *mysql.MySQLError
+		if try < 5 && errors.As(err, &my) && (my.Number == 1213 || my.Number == 1205 || my.Number == 1020) {
+			continue
+		}
+		return err
+	}
+}
+
+func (s *Store) once(ctx context.Context, f func(Queries) error) error {
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return fmt.Errorf("begin a transaction: %w", err)
+	}
+	if err := f(Queries{tx}); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return tx.Commit()
+}
+
+// Now is the time as the database keeps it: UTC, microseconds.
+func Now() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }
+
+func (q Queries) get(ctx context.Context, dest any, query string, args ...any) error {
+	err := sqlx.GetContext(ctx, q.x, dest, query, args...)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNone
+	}
+	return err
+}
+
+func (q Queries) all(ctx context.Context, dest any, query string, args ...any) error {
+	return sqlx.SelectContext(ctx, q.x, dest, query, args...)
+}
+
+// do runs a statement and returns how many rows it met.
+func (q Queries) do(ctx context.Context, query string, args ...any) (int64, error) {
+	r, err := q.x.ExecContext(ctx, query, args...)
+	if err != nil {
+		return 0, err
+	}
+	return r.RowsAffected()
+}
+
+// one runs a statement that must meet a row.
+func (q Queries) one(ctx context.Context, query string, args ...any) error {
+	n, err := q.do(ctx, query, args...)
+	if err == nil && n == 0 {
+		return ErrNone
+	}
+	return err
+}
+
+// add runs a named INSERT and returns the new key.
+func (q Queries) add(ctx context.Context, query string, row any) (int64, error) {
+	r, err := sqlx.NamedExecContext(ctx, q.x, query, row)
+	if err != nil {
+		return 0, err
+	}
+	return r.LastInsertId()
+}
