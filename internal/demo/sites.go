@@ -1,0 +1,184 @@
+// Package demo holds the demo's world: the studio, its clients' sites as files, and their letters. All of it is
+// invented.
+package demo
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"golang.org/x/text/encoding/charmap"
+
+	"mendry/api"
+)
+
+//go:embed all:pages
+var pages embed.FS
+
+// Site is one site of the demo.
+type Site struct {
+	Name, Dir, Client, Contact, Mail, Zone string
+	User, Password                         string
+	MayClear                               bool
+	Cache                                  time.Duration // how long the stand-in's cache keeps pages
+	pictures                               func() map[string][]byte
+	finish                                 func(file string, b []byte) []byte
+}
+
+// Address is where a site's stand-in listens.
+type Address struct{ Public, Host string }
+
+// Sites are the demo's sites.
+func Sites() []Site {
+	return []Site{
+		{
+			Name: "Larkspur Ferries", Dir: "larkspur", Client: "Larkspur Ferries", Contact: "Maren Quayle", Mail: "maren@larkspur-ferries.example",
+			Zone: "Europe/London", User: "larkspur", Password: "slipway-7", Cache: time.Minute, pictures: larkspurPictures, finish: larkspurBytes,
+		},
+		{
+			Name: "Osprey Hall Climbing", Dir: "osprey", Client: "Osprey Hall", Contact: "Jory Penhale", Mail: "jory@osprey-hall.example",
+			Zone: "Europe/London", User: "osprey", Password: "belay-on-9", MayClear: true, Cache: 10 * time.Minute, pictures: ospreyPictures, finish: minified,
+		},
+		{
+			Name: "Saltgate Observatory", Dir: "saltgate", Client: "Saltgate Trust", Contact: "Dr Ilse Varnham", Mail: "ilse@saltgate.example",
+			Zone: "Europe/London", User: "saltgate", Password: "first-light-3", Cache: time.Minute, pictures: saltgatePictures,
+		},
+	}
+}
+
+// People are the studio's people with their passwords, for the demo's sign-in page.
+func People() []api.DemoPerson {
+	return []api.DemoPerson{
+		{SignIn: "ines", Password: "harbour lane", Name: "Ines Oakley", Role: "maintainer"},
+		{SignIn: "tobias", Password: "harbour lane", Name: "Tobias Fenn", Role: "maintainer"},
+		{SignIn: "ruth", Password: "harbour lane", Name: "Ruth Carrow", Role: "lead"},
+	}
+}
+
+// Write writes the site's files into dir. {{public}} in a page becomes the site's public address.
+func (s Site) Write(dir, public string) error {
+	root := "pages/" + s.Dir
+	layout, err := fs.ReadFile(pages, root+"/_layout.html")
+	if err != nil {
+		return err
+	}
+	err = fs.WalkDir(pages, root, func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || strings.HasPrefix(path.Base(p), "_") {
+			return err
+		}
+		b, err := fs.ReadFile(pages, p)
+		if err != nil {
+			return err
+		}
+		file := strings.TrimPrefix(p, root+"/")
+		if strings.HasSuffix(file, ".html") {
+			b = bytes.ReplaceAll(compose(layout, b), []byte("{{public}}"), []byte(public))
+			if s.finish != nil {
+				b = s.finish(file, b)
+			}
+		}
+		return put(dir, file, b)
+	})
+	if err != nil {
+		return fmt.Errorf("write the demo site %s: %w", s.Name, err)
+	}
+	for file, b := range s.pictures() {
+		if err := put(dir, file, b); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func put(dir, file string, b []byte) error {
+	to := filepath.Join(dir, filepath.FromSlash(file))
+	if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
+		return err
+	}
+	return os.WriteFile(to, b, 0o644)
+}
+
+// compose puts a page into its site's layout: the first line is the title, the second the description, the rest what
+// stands between menu and footer.
+func compose(layout, page []byte) []byte {
+	title, rest, _ := bytes.Cut(page, []byte("\n"))
+	description, body, _ := bytes.Cut(rest, []byte("\n"))
+	out := bytes.Replace(layout, []byte("{{title}}"), bytes.TrimSpace(title), 1)
+	out = bytes.Replace(out, []byte("{{description}}"), bytes.TrimSpace(description), 1)
+	return bytes.Replace(out, []byte("{{body}}"), bytes.TrimSpace(body), 1)
+}
+
+// larkspurBytes gives some pages the line ends and one page the encoding that years of different editors left.
+func larkspurBytes(file string, b []byte) []byte {
+	switch file {
+	case "timetable.html", "groups.html", "news/2025-fares.html":
+		return bytes.ReplaceAll(b, []byte("\n"), []byte("\r\n"))
+	case "contact.html":
+		b = bytes.Replace(b, []byte(`charset="utf-8"`), []byte(`charset="windows-1252"`), 1)
+		if old, err := charmap.Windows1252.NewEncoder().Bytes(b); err == nil {
+			return bytes.ReplaceAll(old, []byte("\n"), []byte("\r\n"))
+		}
+	}
+	return b
+}
+
+// minified writes a page as its generator does: everything on one line.
+func minified(_ string, b []byte) []byte {
+	var out []string
+	for _, l := range strings.Split(string(b), "\n") {
+		if l = strings.TrimSpace(l); l != "" {
+			out = append(out, l)
+		}
+	}
+	joined := strings.Join(out, " ")
+	return []byte(strings.ReplaceAll(joined, "> <", "><") + "\n")
+}
+
+func larkspurPictures() map[string][]byte {
+	return map[string][]byte{
+		"img/quay.jpg":    sea(1600, 640, 3, false, func(c *canvas) { c.ferry(rgb(0x6d7f8c), rgb(0xdfe3df), 0.32, 0.8, 0.3) }).jpeg(86),
+		"img/evening.jpg": sea(1600, 640, 8, true, func(c *canvas) { c.ferry(rgb(0x1f3c56), rgb(0xf0ece2), 0.1, 0.82, 0.24) }).jpeg(84),
+		"img/heron.jpg":   island(1200, 675, 11, false).jpeg(84),
+		"img/skerry.jpg":  island(1200, 675, 14, false).jpeg(84),
+		"img/lantern.jpg": island(1200, 675, 17, true).jpeg(84),
+	}
+}
+
+// NewBoat is the picture that comes with the winter letter.
+func NewBoat() []byte {
+	return sea(1600, 640, 21, false, func(c *canvas) { c.ferry(rgb(0xf4f2ec), rgb(0x24547a), 0.28, 0.82, 0.44) }).jpeg(88)
+}
+
+func ospreyPictures() map[string][]byte {
+	return map[string][]byte{
+		"media/hall.jpg":   wall(1600, 720, 5).jpeg(82),
+		"media/kids.jpg":   wall(1000, 667, 9).jpeg(82),
+		"media/cave.jpg":   wall(1000, 667, 12).jpeg(82),
+		"media/alwyn.jpg":  portrait(640, 640, 2, 0xe2b48f, 0x5a3a22, 0x2f7f8a, 0xb7a48c).jpeg(86),
+		"media/bettina.jpg": portrait(640, 640, 3, 0xc98d66, 0x1f1712, 0xd2492a, 0x8fa3a0).jpeg(86),
+		"media/corin.jpg":  portrait(640, 640, 4, 0xf0cfae, 0xb8793a, 0x46557c, 0xc9b38a).jpeg(86),
+	}
+}
+
+// NewCoach and CoachPhoto are the pictures that come with the coaches' letter.
+func NewCoach() []byte { return portrait(900, 900, 6, 0xdba680, 0x8c2f1a, 0xe0a92e, 0x6d8a7a).jpeg(88) }
+
+// CoachPhoto is the new photograph of a coach.
+func CoachPhoto() []byte {
+	return portrait(900, 900, 7, 0xe2b48f, 0x5a3a22, 0x5b8c3a, 0x93806b).jpeg(88)
+}
+
+func saltgatePictures() map[string][]byte {
+	return map[string][]byte{
+		"files/hero.jpg":    night(1800, 800, 4, true).jpeg(82),
+		"files/saturn.png":  planet(900, 600, 6, 0xd8b27a, 0xe8d3a8).png(),
+		"files/jupiter.jpg": planet(900, 600, 7, 0xc98f6a, 0).jpeg(86),
+		"files/dome.jpg":    night(900, 600, 10, true).jpeg(84),
+	}
+}
