@@ -1,0 +1,13 @@
+import { createToaster } from '@skeletonlabs/skeleton-svelte';
+import { words } from '../api/client';
+
+export const toaster = createToaster({ placement: 'bottom-end' });
+
+/** Says what went wrong; it stays until it is put away. */
+export function complain(e: unknown) {
+  toaster.error({ title: words(e), duration: 12_000 });
+}
+
+export function say(title: string) {
+  toaster.success({ title, duration: 4000 });
+}

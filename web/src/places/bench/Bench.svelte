@@ -1,0 +1,280 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { keys, onKeys, press } from '../../look/keys.svelte';
+  import { complain } from '../../look/toast';
+  import { go, route } from '../../router';
+  import { BenchPage } from './desk.svelte';
+  import Elsewhere from './Elsewhere.svelte';
+  import Frame from './Frame.svelte';
+  import type { Mark, Places } from './frame';
+  import Margin from './Margin.svelte';
+  import Thread from './Thread.svelte';
+  import WishLine from './WishLine.svelte';
+
+  const number = $derived(Number(route.params.number));
+  const pageID = $derived(Number(route.params.page));
+  let request = $state<Schemas['Request'] | undefined>();
+  let desk = $state.raw<BenchPage | undefined>();
+  let problem = $state('');
+  let view = $state<'live' | 'draft' | 'both'>('draft');
+  let through = $state(false); // L is held
+  let wide = $state(false);
+  let listing = $state(false);
+  let part = $state<string | undefined>();
+  let wish = $state<number | undefined>();
+  let places = $state<Places>({ at: {}, height: 0, scroll: 0 });
+  let scale = $state(1);
+  let draftFrame = $state<Frame>();
+
+  $effect(() => {
+    const [n, p] = [number, pageID];
+    untrack(() => {
+      const search = new URLSearchParams(location.search);
+      part = search.get('part') ?? undefined;
+      wish = Number(search.get('wish')) || undefined;
+      const d = new BenchPage(n, p, () => draftFrame?.reload());
+      desk = d;
+      d.load();
+      loadRequest();
+    });
+    return () => {
+      desk?.flush();
+    };
+  });
+  async function loadRequest() {
+    try {
+      request = await answer(api.GET('/requests/{number}', { params: { path: { number } } }));
+    } catch (e) {
+      problem = words(e);
+    }
+  }
+
+  const bench = $derived(desk?.bench);
+  const current = $derived(bench?.parts.find((p) => p.id === part));
+  const changed = $derived(bench?.parts.filter((p) => p.change_id) ?? []);
+  const marks = $derived<Mark[]>([
+    ...changed.map((p) => ({ id: p.id, look: 'kept' as const })),
+    ...(current ? [{ id: current.id, look: current.locked ? ('locked' as const) : ('now' as const) }] : []),
+  ]);
+  const seesLive = $derived(view === 'live' || (view === 'draft' && through));
+  $effect(() => {
+    if (part) draftFrame?.send({ do: 'show', id: part });
+  });
+  let lastKept = 0;
+  $effect(() => {
+    if (bench && bench.kept !== lastKept) {
+      lastKept = bench.kept;
+      untrack(loadRequest);
+    }
+  });
+
+  function choose(id: string | undefined) {
+    desk?.flush();
+    part = id;
+    listing = false;
+  }
+  async function undoLast() {
+    const last = bench?.changes.filter((c) => c.state === 'kept').at(-1);
+    if (!last) return;
+    try {
+      await desk?.drop(last.id);
+      if (last.page_id !== pageID) await loadRequest();
+    } catch (e) {
+      complain(e);
+    }
+  }
+  async function proof() {
+    await desk?.flush();
+    go(`/requests/${number}/proof`);
+  }
+  const acts = {
+    l: (down: boolean) => (through = down),
+    w: (down: boolean) => void (down && (wide = !wide)),
+    p: (down: boolean) => void (down && (listing = !listing)),
+    u: (down: boolean) => void (down && undoLast()),
+    m: (down: boolean) => void (down && proof()),
+    Escape: (down: boolean) => void (down && choose(undefined)),
+  };
+  onKeys(() => acts);
+</script>
+
+<svelte:head><title>Bench {bench?.page.address ?? ''} · Mendry</title></svelte:head>
+<svelte:window onpagehide={() => desk?.flush()} />
+{#if problem || (desk?.problem && !bench)}
+  <div class="page"><p class="said" role="alert">{problem || desk?.problem}</p></div>
+{/if}
+{#if bench && request && desk}
+  <div class="bench">
+    <h1 class="unseen">Bench: {bench.page.address}</h1>
+    <WishLine
+      {request}
+      current={wish}
+      onwish={(w) => {
+        wish = w.id;
+        if (w.page_id === pageID && w.part) choose(w.part);
+        else if (w.page_id && w.page_id !== pageID)
+          go(`/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`);
+      }}
+    />
+    <div class="work">
+      <section class="stage" aria-label="The page">
+        <div class="tools">
+          <b class="mono address">{bench.page.address}</b>
+          <div class="seg" role="group" aria-label="What is shown">
+            {#each ['live', 'draft', 'both'] as const as v (v)}
+              <button aria-pressed={view === v} onclick={() => (view = v)}>{v[0]!.toUpperCase() + v.slice(1)}</button>
+            {/each}
+          </div>
+          <span class="now" class:is-live={seesLive} class:is-kept={!seesLive}>
+            {#if view === 'both'}live on the left, draft on the right{:else if seesLive}this is live{:else if changed.length || bench.kept}draft,
+              not live{:else}as it is live{/if}
+          </span>
+          <span class="soft small keys">
+            {#if keys.on}hold <kbd>L</kbd> for live{/if}
+            <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
+              >{bench.parts.length} parts {#if keys.on}<kbd>P</kbd>{/if}</button
+            >
+            <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}
+              >wide {#if keys.on}<kbd>W</kbd>{/if}</button
+            >
+          </span>
+        </div>
+        <Elsewhere
+          page={bench.page}
+          conflict={bench.conflict}
+          ontaken={() => desk?.load().then(() => draftFrame?.reload())}
+        />
+        <div class="panes" class:both={view === 'both'}>
+          <div class="pane" class:away={view === 'draft' && !through} aria-hidden={view === 'draft' && !through}>
+            <Frame
+              src={bench.live_url}
+              title="The live page"
+              width={wide ? 1280 : undefined}
+              onkey={(k, d, r) => press(acts, k, d, r)}
+              onscroll={(y) => view === 'both' && draftFrame?.send({ do: 'scroll', scroll: y })}
+            />
+          </div>
+          <div class="pane" class:away={seesLive}>
+            <Frame
+              bind:this={draftFrame}
+              bind:scale
+              src={bench.draft_url}
+              title="The draft of the page"
+              width={wide ? 1280 : undefined}
+              {marks}
+              pointing
+              onpoint={choose}
+              onplaces={(p) => (places = p)}
+              onscroll={(y) => (places = { ...places, scroll: y })}
+              onkey={(k, d, r) => press(acts, k, d, r)}
+            />
+          </div>
+        </div>
+      </section>
+      <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />
+    </div>
+    <Thread
+      changes={bench.changes}
+      current={current?.change_id}
+      page={pageID}
+      onopen={(c) => {
+        if (c.page_id === pageID) choose(c.part || undefined);
+        else go(`/requests/${number}/bench/${c.page_id}`);
+      }}
+      onundo={undoLast}
+      onproof={proof}
+    />
+  </div>
+{/if}
+
+<style>
+  .bench {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr) 96px;
+    height: calc(100vh - 52px);
+    min-height: 560px;
+  }
+  .work {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 396px;
+    min-height: 0;
+  }
+  .stage {
+    padding: 10px 0 10px 20px;
+    display: grid;
+    grid-template-rows: auto auto minmax(0, 1fr);
+    min-height: 0;
+    min-width: 0;
+  }
+  .tools {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    margin-bottom: 9px;
+    min-width: 0;
+  }
+  .address {
+    font-size: 13px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    max-width: 200px;
+  }
+  .seg {
+    display: inline-flex;
+    border: 1.5px solid var(--ink);
+    border-radius: var(--radius);
+    overflow: hidden;
+    font-size: 14px;
+    background: var(--paper);
+  }
+  .seg button {
+    padding: 4px 12px;
+    cursor: pointer;
+  }
+  .seg button[aria-pressed='true'] {
+    background: var(--ink);
+    color: #fff;
+  }
+  .seg button:focus-visible {
+    outline-offset: -3px;
+  }
+  .now {
+    font-weight: 600;
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .keys {
+    margin-left: auto;
+    display: flex;
+    gap: 14px;
+    white-space: nowrap;
+  }
+  .plain {
+    cursor: pointer;
+  }
+  .plain:hover {
+    color: var(--ink);
+  }
+  .panes {
+    position: relative;
+    min-height: 0;
+    border: 1px solid var(--hem-strong);
+    background: #fff;
+  }
+  .pane {
+    position: absolute;
+    inset: 0;
+  }
+  .both .pane {
+    width: 50%;
+  }
+  .both .pane + .pane {
+    left: 50%;
+    border-left: 2px dashed var(--weld);
+  }
+  .pane.away {
+    visibility: hidden;
+  }
+</style>

@@ -1,0 +1,50 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import type { BenchPage } from './desk.svelte';
+
+  let { bench, desk, wish }: { bench: Schemas['Bench']; desk: BenchPage; wish?: number } = $props();
+  let open = $state(false);
+  let title = $state('');
+  let description = $state('');
+  $effect(() => {
+    if (!open) [title, description] = [bench.facts.title, bench.facts.description];
+  });
+  const keep = (name: 'title' | 'description', words: string) => desk.type({ do: 'fact', name, words, wish_id: wish });
+</script>
+
+<div class="sheet facts">
+  <p class="soft small">Point at a part of the page to change it.</p>
+  <button class="btn slim" aria-expanded={open} onclick={() => (open = !open)}>Page facts</button>
+  {#if open}
+    <label class="field"
+      ><span>Title</span><input
+        class="box"
+        bind:value={title}
+        oninput={() => keep('title', title)}
+        onblur={() => desk.flush()}
+      /><small>{title.length} signs</small></label
+    >
+    <label class="field"
+      ><span>Description</span><textarea
+        class="box"
+        rows="4"
+        bind:value={description}
+        oninput={() => keep('description', description)}
+        onblur={() => desk.flush()}></textarea><small
+        >{description.length} signs; about 150 to 160 are shown whole</small
+      ></label
+    >
+  {/if}
+</div>
+
+<style>
+  .facts {
+    padding: 12px 14px;
+    display: grid;
+    gap: 10px;
+    justify-items: start;
+  }
+  .field {
+    width: 100%;
+  }
+</style>

@@ -1,0 +1,164 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import Seam from '../../parts/Seam.svelte';
+  import type { BenchPage } from './desk.svelte';
+  import FactsEditor from './FactsEditor.svelte';
+  import type { Places } from './frame';
+  import { laid } from './laid';
+  import PartEditor from './PartEditor.svelte';
+  import PartList from './PartList.svelte';
+
+  /** The strip beside the page: what is kept stands at the height of its part; the part in hand has its editor here. */
+  let {
+    bench,
+    desk,
+    request,
+    current,
+    places,
+    scale,
+    listing,
+    wish,
+    onchoose,
+  }: {
+    bench: Schemas['Bench'];
+    desk: BenchPage;
+    request: Schemas['Request'];
+    current?: Schemas['Part'];
+    places: Places;
+    scale: number;
+    listing: boolean;
+    wish?: number;
+    onchoose: (id: string | undefined) => void;
+  } = $props();
+
+  let room = $state(0);
+  let tall = $state(0);
+  const shared = $derived(
+    bench.parts.filter((p) => p.shared && !bench.parts.some((q) => q.shared && q.id === p.parent)),
+  );
+  const small = $derived(
+    bench.parts
+      .filter((p) => p.id !== current?.id && (p.change_id || shared.includes(p)))
+      .map((p) => ({ part: p, want: ((places.at[p.id]?.[0] ?? -1e6) - places.scroll) * scale + 46 }))
+      .filter((n) => n.want > 20 && n.want < room - 30),
+  );
+  const lay = $derived(
+    laid(
+      small.map((n) => ({ id: n.part.id, want: n.want, tall: 40 })),
+      current
+        ? { id: current.id, want: ((places.at[current.id]?.[0] ?? 0) - places.scroll) * scale + 40, tall }
+        : undefined,
+      room - 30,
+    ),
+  );
+  const said = $derived(
+    {
+      kept: 'Kept as you type. Nothing reaches the site until you publish.',
+      typing: 'Typing…',
+      keeping: 'Keeping…',
+      unsent:
+        'Not kept yet: Mendry cannot be reached. Your words are safe in this browser and are sent again by themselves.',
+    }[desk.state],
+  );
+</script>
+
+<section class="margin" aria-label="The margin" bind:clientHeight={room}>
+  {#if listing}
+    <PartList parts={bench.parts} {current} {onchoose} />
+  {:else}
+    {#each small as n (n.part.id)}
+      <button class="note slim" style:top="{lay[n.part.id]}px" onclick={() => onchoose(n.part.id)}>
+        <span class="name"
+          ><b>{n.part.name}</b>
+          {#if n.part.shared && !n.part.change_id}<span class="is-client">{n.part.shared}</span>{/if}</span
+        >
+        {#if n.part.change_id}<Seam state="kept">kept</Seam>{:else}<span class="soft small">shared</span>{/if}
+      </button>
+    {/each}
+    {#if current}
+      <div class="note big" style:top="{lay[current.id]}px" bind:clientHeight={tall}>
+        {#key current.id}
+          <PartEditor {bench} {desk} {request} part={current} {wish} {onchoose} />
+        {/key}
+      </div>
+    {:else if !bench.page.locked}
+      <div class="facts"><FactsEditor {bench} {desk} {wish} /></div>
+    {/if}
+  {/if}
+  <p class="foot small" class:is-stop={desk.state === 'unsent'} role="status">
+    {desk.problem && desk.state !== 'unsent' ? desk.problem : said}
+  </p>
+</section>
+
+<style>
+  .margin {
+    position: relative;
+    min-height: 0;
+    overflow: hidden;
+    padding: 10px 20px 0 34px;
+  }
+  .note {
+    position: absolute;
+    left: 34px;
+    right: 20px;
+    background: var(--paper);
+    border: 1px solid var(--hem);
+    border-radius: var(--radius);
+    font-size: 14px;
+    text-align: left;
+  }
+  .note::before {
+    content: '';
+    position: absolute;
+    right: 100%;
+    top: 18px;
+    width: 34px;
+    border-top: 2px dashed var(--weld);
+  }
+  .slim {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+    align-items: center;
+    padding: 7px 12px;
+    height: 36px;
+    cursor: pointer;
+  }
+  .slim:hover {
+    border-color: var(--indigo);
+  }
+  .name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .big {
+    border: 1.5px solid var(--indigo);
+    z-index: 2;
+    max-height: calc(100% - 44px);
+    overflow: auto;
+  }
+  .big::before {
+    border-top: 2px solid var(--indigo);
+  }
+  .facts {
+    position: absolute;
+    left: 34px;
+    right: 20px;
+    bottom: 40px;
+  }
+  .foot {
+    position: absolute;
+    left: 34px;
+    right: 20px;
+    bottom: 0;
+    padding: 6px 0 8px;
+    color: var(--ink-soft);
+    background: var(--linen);
+    z-index: 3;
+  }
+  .foot.is-stop {
+    color: var(--madder);
+    font-weight: 600;
+  }
+</style>

@@ -1,0 +1,172 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { type Schemas } from '../../api/client';
+  import { complain } from '../../look/toast';
+  import Runs from '../../parts/Runs.svelte';
+  import type { BenchPage } from './desk.svelte';
+  import PictureSwap from './PictureSwap.svelte';
+
+  let {
+    bench,
+    desk,
+    request,
+    part,
+    wish,
+    onchoose,
+  }: {
+    bench: Schemas['Bench'];
+    desk: BenchPage;
+    request: Schemas['Request'];
+    part: Schemas['Part'];
+    wish?: number;
+    onchoose: (id: string | undefined) => void;
+  } = $props();
+
+  const hasWords = ['heading', 'words', 'link', 'button', 'cell'];
+  let text = $state(untrack(() => part.text)); // from here on the field leads
+  let href = $state(untrack(() => part.href));
+  const parent = $derived(bench.parts.find((p) => p.id === part.parent));
+  const change = $derived(bench.changes.find((c) => c.id === part.change_id));
+  const up = $derived(part.fits.find((f) => f.where === 'before'));
+  const down = $derived(part.fits.find((f) => f.where === 'after'));
+  const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
+  const rows = $derived(Math.min(9, Math.max(1, Math.ceil(text.length / 40) + text.split('\n').length - 1)));
+
+  async function act(f: Parameters<BenchPage['make']>[0]) {
+    try {
+      onchoose(undefined);
+      await desk.make({ ...f, wish_id: wish });
+    } catch (e) {
+      complain(e);
+    }
+  }
+  const focus = (el: HTMLElement) => {
+    el.focus({ preventScroll: true });
+    if (el instanceof HTMLTextAreaElement) el.select();
+  };
+</script>
+
+<article>
+  <header>
+    <h2>{part.name}</h2>
+    <span class="soft small">{kinds[part.kind] ?? part.kind}</span>
+    <button class="x" aria-label="Put the part down" onclick={() => onchoose(undefined)}>×</button>
+  </header>
+  {#if parent}<p class="small in">in <button onclick={() => onchoose(parent.id)}>{parent.name}</button></p>{/if}
+  {#if part.shared}<p class="said look small">
+      This part {part.shared}. What you change here is for this page only.
+    </p>{/if}
+  {#if part.locked}
+    <p class="said look"><b>Locked.</b> {part.locked}</p>
+  {:else}
+    {#if hasWords.includes(part.kind)}
+      <label class="field">
+        <span>Words</span>
+        <textarea
+          class="box"
+          {rows}
+          bind:value={text}
+          use:focus
+          oninput={() => desk.type({ do: 'words', part: part.id, words: text, wish_id: wish })}
+          onblur={() => desk.flush()}></textarea>
+      </label>
+      {#if change && change.kind === 'words' && change.words.length}
+        <p class="was small"><span class="soft">live now, then:</span> <Runs runs={change.words} /></p>
+      {/if}
+    {/if}
+    {#if part.href}
+      <label class="field">
+        <span>Leads to</span>
+        <input
+          class="box"
+          bind:value={href}
+          oninput={() => desk.type({ do: 'attribute', name: 'href', part: part.id, words: href, wish_id: wish })}
+          onblur={() => desk.flush()}
+        />
+      </label>
+    {/if}
+    {#if part.kind === 'picture'}
+      <PictureSwap {bench} {desk} {request} {part} {wish} />
+    {/if}
+    {#if up || down || ['section', 'words', 'heading', 'table', 'picture', 'button'].includes(part.kind)}
+      <p class="acts">
+        <button class="btn slim" onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button>
+        {#if up}<button
+            class="btn slim"
+            title="before {up.name}"
+            onclick={() => act({ do: 'move', part: part.id, anchor: up.anchor, where: 'before' })}>Move up</button
+          >{/if}
+        {#if down}<button
+            class="btn slim"
+            title="after {down.name}"
+            onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
+          >{/if}
+        <button class="btn slim warn" onclick={() => act({ do: 'remove', part: part.id })}>Take out</button>
+      </p>
+    {/if}
+    {#if change}
+      <p class="small undo">
+        <span class="is-kept">kept, not live</span>
+        <button
+          class="btn slim quiet"
+          onclick={async () => {
+            try {
+              await desk.drop(change.id);
+              onchoose(undefined);
+            } catch (e) {
+              complain(e);
+            }
+          }}>Undo this change</button
+        >
+      </p>
+    {/if}
+  {/if}
+</article>
+
+<style>
+  article {
+    padding: 10px 14px 12px;
+    display: grid;
+    gap: 9px;
+  }
+  header {
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+  }
+  h2 {
+    font-size: 16px;
+    flex: 1;
+    overflow-wrap: anywhere;
+  }
+  .x {
+    font-size: 18px;
+    line-height: 1;
+    padding: 2px 6px;
+    cursor: pointer;
+  }
+  .in button {
+    text-decoration: underline;
+    cursor: pointer;
+  }
+  .in {
+    margin-top: -6px;
+    color: var(--ink-soft);
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+  }
+  .was {
+    max-height: 120px;
+    overflow: auto;
+  }
+  .undo {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    border-top: 1px dashed var(--weld);
+    padding-top: 6px;
+  }
+</style>

@@ -1,0 +1,75 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import { arrows } from '../../look/arrows';
+
+  /** Every part of the page in order, so that none needs the mouse. */
+  let {
+    parts,
+    current,
+    onchoose,
+  }: { parts: Schemas['Part'][]; current?: Schemas['Part']; onchoose: (id: string) => void } = $props();
+  let filter = $state('');
+  const depth = $derived(
+    parts.reduce<Record<string, number>>((d, p) => {
+      d[p.id] = p.parent ? (d[p.parent] ?? 0) + 1 : 0;
+      return d;
+    }, {}),
+  );
+  const shown = $derived(
+    parts.filter((p) => p.kind !== 'row' && `${p.name} ${p.text}`.toLowerCase().includes(filter.toLowerCase())),
+  );
+  const focus = (el: HTMLElement) => el.focus();
+</script>
+
+<div class="sheet list" role="group" aria-label="Parts of the page" use:arrows>
+  <input
+    class="box"
+    aria-label="Narrow the list of parts"
+    placeholder="narrow the list"
+    bind:value={filter}
+    use:focus
+  />
+  <ul>
+    {#each shown as p (p.id)}
+      <li style:padding-left="{(depth[p.id] ?? 0) * 12}px">
+        <button class:now={p.id === current?.id} onclick={() => onchoose(p.id)}>
+          <span class="name">{p.name}</span>
+          <span class="small soft">{p.locked ? 'locked' : p.change_id ? 'kept' : p.kind}</span>
+        </button>
+      </li>
+    {/each}
+  </ul>
+</div>
+
+<style>
+  .list {
+    height: calc(100% - 40px);
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    gap: 8px;
+    padding: 10px;
+  }
+  ul {
+    overflow: auto;
+  }
+  button {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+    width: 100%;
+    text-align: left;
+    padding: 3px 8px;
+    cursor: pointer;
+  }
+  button:hover,
+  button:focus-visible,
+  .now {
+    background: var(--indigo-wash);
+    outline-offset: -2px;
+  }
+  .name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+</style>

@@ -1,0 +1,131 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { answer, api, type Schemas } from '../../api/client';
+  import { complain } from '../../look/toast';
+  import { weight } from '../../look/time';
+  import type { BenchPage } from './desk.svelte';
+
+  let {
+    bench,
+    desk,
+    request,
+    part,
+    wish,
+  }: {
+    bench: Schemas['Bench'];
+    desk: BenchPage;
+    request: Schemas['Request'];
+    part: Schemas['Part'];
+    wish?: number;
+  } = $props();
+
+  let alt = $state(untrack(() => part.alt)); // from here on the field leads
+  let added = $state<Schemas['Attachment'][]>([]);
+  let busy = $state(false);
+  const pictures = $derived([
+    ...request.attachments,
+    ...added.filter((a) => !request.attachments.some((b) => b.id === a.id)),
+  ]);
+  const now = $derived(new URL(part.src, bench.draft_url).href);
+
+  async function swap(a: Schemas['Attachment']) {
+    busy = true;
+    try {
+      await desk.make({ do: 'picture', part: part.id, attachment_id: a.id, words: alt, wish_id: wish });
+    } catch (e) {
+      complain(e);
+    } finally {
+      busy = false;
+    }
+  }
+  async function add(files: FileList | null) {
+    const f = files?.[0];
+    if (!f) return;
+    busy = true;
+    try {
+      const a = await answer(
+        api.POST('/requests/{number}/attachments', {
+          params: { path: { number: request.row.number }, query: { name: f.name } },
+          body: f as unknown as string,
+          bodySerializer: (b) => b as unknown as BodyInit,
+          headers: { 'Content-Type': 'application/octet-stream' },
+        }),
+      );
+      added = [...added, a];
+    } catch (e) {
+      complain(e);
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<img class="now" src={now} alt="" />
+<p class="small soft mono">{part.src}</p>
+<label class="field">
+  <span>Alternative text</span>
+  <textarea
+    class="box"
+    rows="2"
+    bind:value={alt}
+    oninput={() => desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt, wish_id: wish })}
+    onblur={() => desk.flush()}></textarea>
+  <small>what the picture shows, for whoever cannot see it</small>
+</label>
+<p><b>Swap for</b></p>
+<ul>
+  {#each pictures as a (a.id)}
+    <li>
+      <button disabled={busy} onclick={() => swap(a)}>
+        <img src="/api/attachments/{a.id}" alt="" />
+        <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
+      </button>
+    </li>
+  {/each}
+  <li>
+    <label class="btn slim"
+      >Add a picture <input
+        class="unseen"
+        type="file"
+        accept="image/*"
+        disabled={busy}
+        onchange={(e) => add(e.currentTarget.files)}
+      /></label
+    >
+  </li>
+</ul>
+
+<style>
+  .now {
+    max-height: 110px;
+    width: 100%;
+    object-fit: contain;
+    background: var(--linen);
+  }
+  ul {
+    display: grid;
+    gap: 6px;
+  }
+  li button {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    width: 100%;
+    text-align: left;
+    border: 1px solid var(--hem);
+    padding: 4px;
+    cursor: pointer;
+  }
+  li button:hover {
+    border-color: var(--indigo);
+    background: var(--indigo-wash);
+  }
+  li img {
+    width: 76px;
+    height: 46px;
+    object-fit: cover;
+  }
+  .btn:focus-within {
+    outline: 2.5px solid var(--indigo);
+  }
+</style>

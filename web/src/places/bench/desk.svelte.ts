@@ -1,0 +1,138 @@
+import { answer, api, Refusal, words, type Schemas } from '../../api/client';
+import { refresh } from '../../api/session.svelte';
+
+type Form = Omit<Schemas['ChangeForm'], 'draft'>;
+
+/** What is typed and not kept yet lies in this browser until Mendry has it. */
+const drawer = (number: number, page: number) => `mendry.unsent.${number}.${page}`;
+
+/**
+ * A page on the bench. Changes go to Mendry one after the other; what was typed last in a part replaces what waits for
+ * the same part, and survives a reload and a Mendry that cannot be reached.
+ */
+export class BenchPage {
+  bench = $state<Schemas['Bench'] | undefined>();
+  problem = $state('');
+  state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
+  private waiting: Form[] = [];
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private running: Promise<void> | undefined;
+
+  constructor(
+    readonly number: number,
+    readonly page: number,
+    /** Called when the page in the frame has to be loaded again. */
+    readonly onredraw: () => void,
+  ) {}
+
+  private path() {
+    return { params: { path: { number: this.number, page: this.page } } };
+  }
+
+  async load() {
+    try {
+      this.bench = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+      this.problem = '';
+    } catch (e) {
+      this.problem = words(e);
+      return;
+    }
+    const left = localStorage.getItem(drawer(this.number, this.page));
+    if (left) {
+      this.waiting = JSON.parse(left) as Form[];
+      await this.flush();
+      this.onredraw();
+    }
+  }
+
+  /** Takes what is typed and keeps it when the typing pauses. */
+  type(f: Form) {
+    this.waiting = [...this.waiting.filter((w) => w.part !== f.part || w.name !== f.name || w.do !== f.do), f];
+    this.store();
+    this.state = 'typing';
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.flush(), 350);
+  }
+
+  /** Makes a change at once. */
+  async make(f: Form) {
+    await this.flush();
+    this.waiting.push(f);
+    await this.flush();
+    this.onredraw();
+  }
+
+  private store() {
+    const key = drawer(this.number, this.page);
+    if (this.waiting.length) localStorage.setItem(key, JSON.stringify(this.waiting));
+    else localStorage.removeItem(key);
+  }
+
+  /** Keeps everything that waits. */
+  async flush(): Promise<void> {
+    clearTimeout(this.timer);
+    while (this.running) await this.running;
+    if (!this.waiting.length) return;
+    this.running = this.work().finally(() => (this.running = undefined));
+    return this.running;
+  }
+
+  private async work() {
+    this.state = 'keeping';
+    while (this.waiting.length && this.bench) {
+      const f = this.waiting[0]!;
+      try {
+        const urls = { live_url: this.bench.live_url, draft_url: this.bench.draft_url };
+        const got = await answer(
+          api.POST('/requests/{number}/bench/{page}', {
+            ...this.path(),
+            body: { ...f, draft: this.bench.draft },
+            keepalive: true,
+          }),
+        );
+        this.bench = { ...got, ...urls };
+        this.problem = '';
+        this.done(f);
+      } catch (e) {
+        if (!(await this.failed(f, e))) return;
+      }
+    }
+    this.state = 'kept';
+    refresh();
+  }
+
+  private done(f: Form) {
+    this.waiting = this.waiting.filter((w) => w !== f);
+    this.store();
+  }
+
+  /** Reports whether to go on with the next one. */
+  private async failed(f: Form, e: unknown): Promise<boolean> {
+    this.problem = words(e);
+    if (e instanceof Refusal && (e.status === 0 || e.status >= 500)) {
+      this.state = 'unsent';
+      this.timer = setTimeout(() => this.flush(), 2000);
+      return false;
+    }
+    this.done(f);
+    if (e instanceof Refusal && e.status === 409) {
+      const keep = this.problem;
+      this.bench = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+      this.problem = keep;
+      this.onredraw();
+    }
+    return true;
+  }
+
+  async drop(change: number) {
+    await this.flush();
+    await answer(
+      api.DELETE('/requests/{number}/changes/{change}', { params: { path: { number: this.number, change } } }),
+    );
+    const urls = this.bench && { live_url: this.bench.live_url, draft_url: this.bench.draft_url };
+    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+    this.bench = { ...got, ...urls };
+    this.onredraw();
+    refresh();
+  }
+}

@@ -1,0 +1,190 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { longDay } from '../../look/time';
+  import ClientChange from './ClientChange.svelte';
+
+  /** The one page that a client sees: what changes, right or not yet, a name. */
+  const token = location.pathname.split('/')[2] ?? '';
+  const drawer = `mendry.answer.${token}`;
+  type Said = Record<number, { verdict: Schemas['Verdict']; note: string }>;
+
+  let proof = $state<Schemas['ClientProof'] | undefined>();
+  let problem = $state('');
+  let said = $state<Said>({});
+  let name = $state('');
+  let busy = $state(false);
+  let sendProblem = $state('');
+
+  answer(api.GET('/proof/{token}', { params: { path: { token } } })).then(
+    (p) => {
+      proof = p;
+      const kept = JSON.parse(localStorage.getItem(drawer) ?? '{}') as Said;
+      said = Object.fromEntries(
+        p.changes.map((c) => [
+          c.id,
+          { verdict: c.verdict || kept[c.id]?.verdict || '', note: c.note || kept[c.id]?.note || '' },
+        ]),
+      );
+    },
+    (e) => (problem = words(e)),
+  );
+  $effect(() => {
+    if (proof?.state === 'open') localStorage.setItem(drawer, JSON.stringify(said));
+  });
+
+  const left = $derived(Object.values(said).filter((s) => !s.verdict).length);
+  const notYet = $derived(Object.values(said).filter((s) => s.verdict === 'not yet').length);
+
+  async function send(e: Event) {
+    e.preventDefault();
+    busy = true;
+    sendProblem = '';
+    try {
+      const answers = Object.entries(said).map(([id, s]) => ({
+        change_id: Number(id),
+        verdict: s.verdict,
+        note: s.note,
+      }));
+      proof = await answer(api.POST('/proof/{token}', { params: { path: { token } }, body: { answers, name } }));
+      localStorage.removeItem(drawer);
+      scrollTo({ top: 0 });
+    } catch (e) {
+      sendProblem = words(e);
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<svelte:head
+  ><title>{proof ? `${proof.site_name}: changes for you to see` : 'Changes for you to see'}</title></svelte:head
+>
+{#if problem}
+  <main class="sorry">
+    <h1>This page cannot be shown</h1>
+    <p>{problem}</p>
+  </main>
+{:else if proof}
+  <header style:background={proof.colour}>
+    <p>{proof.site_name} · {proof.state === 'open' ? 'changes ready for you' : 'your answer is in'}</p>
+    <h1>{proof.subject}</h1>
+    <p>
+      You asked on {longDay(proof.asked_on)} · {proof.changes.length}
+      {proof.changes.length === 1 ? 'change' : 'changes'} on {proof.pages.length}
+      {proof.pages.length === 1 ? 'page' : 'pages'}{proof.round > 1 ? ` · round ${proof.round}` : ''}
+    </p>
+  </header>
+  <main>
+    {#if proof.state === 'signed'}
+      <p class="said fine" role="status">
+        <b>Thank you, {proof.signed_name}.</b> You signed these changes. They go live now, and a copy is in your mail.
+      </p>
+    {:else if proof.state === 'answered'}
+      <p class="said look" role="status">
+        <b>Thank you.</b> Your notes are with us. You get a new link when we have worked on them.
+      </p>
+    {:else if proof.state === 'stale'}
+      <p class="said look" role="status">
+        These changes are being worked on again. You get a new link when they are ready.
+      </p>
+    {:else}
+      <p class="intro">Nothing is live yet. Please say of each change whether it is right.</p>
+    {/if}
+    {#each proof.changes as c (c.id)}
+      {#if said[c.id]}<ClientChange change={c} open={proof.state === 'open'} bind:said={said[c.id]!} />{/if}
+    {/each}
+    <section class="see">
+      <h2>See the pages as they will look</h2>
+      <ul>
+        {#each proof.pages as p (p.draft_url)}
+          <li>
+            <a href={p.draft_url} target="_blank" rel="noopener noreferrer">{p.title}</a> <span class="soft">or</span>
+            <a href={p.live_url} target="_blank" rel="noopener noreferrer">as it is now</a>
+          </li>
+        {/each}
+      </ul>
+    </section>
+    {#if proof.state === 'open'}
+      <form class="sheet" onsubmit={send}>
+        <label class="field"
+          ><span>Your name, as your signature</span><input
+            class="box"
+            bind:value={name}
+            autocomplete="name"
+            maxlength="190"
+            required={notYet === 0}
+          /></label
+        >
+        {#if sendProblem}<p class="said" role="alert">{sendProblem}</p>{/if}
+        <button class="btn go big" disabled={busy || left > 0}>
+          {#if busy}Sending…{:else if left > 0}{left}
+            {left === 1 ? 'change' : 'changes'} to answer{:else if notYet > 0}Send back {notYet}
+            {notYet === 1 ? 'note' : 'notes'}{:else}Sign, all is right{/if}
+        </button>
+        <p class="soft small">Nothing goes live until all are right. You get a copy of what you sign by mail.</p>
+      </form>
+    {/if}
+  </main>
+{:else}
+  <p class="sorry" role="status">One moment…</p>
+{/if}
+
+<style>
+  header,
+  main {
+    max-width: 620px;
+    margin: 0 auto;
+  }
+  header {
+    padding: 16px 18px;
+    color: #fff;
+    max-width: none;
+  }
+  header > * {
+    max-width: 590px;
+    margin: 0 auto;
+  }
+  header p {
+    font-size: 13.5px;
+  }
+  h1 {
+    font-size: 24px;
+    padding: 4px 0;
+    overflow-wrap: anywhere;
+  }
+  main {
+    padding: 14px;
+    display: grid;
+    gap: 14px;
+  }
+  .intro {
+    padding: 0 2px;
+  }
+  .see h2 {
+    font-size: 15px;
+    padding: 0 2px 4px;
+  }
+  .see li {
+    padding: 3px 2px;
+    overflow-wrap: anywhere;
+  }
+  form {
+    padding: 14px;
+    display: grid;
+    gap: 12px;
+  }
+  .big {
+    width: 100%;
+    justify-content: center;
+    padding: 13px;
+    font-size: 17px;
+    background: var(--walnut);
+    border-color: var(--walnut);
+    white-space: normal;
+  }
+  .sorry {
+    padding: 40px 20px;
+    display: grid;
+    gap: 10px;
+  }
+</style>

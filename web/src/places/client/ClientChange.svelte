@@ -1,0 +1,118 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import Runs from '../../parts/Runs.svelte';
+
+  let {
+    change: c,
+    open,
+    said = $bindable(),
+  }: { change: Schemas['ClientChange']; open: boolean; said: { verdict: Schemas['Verdict']; note: string } } = $props();
+  const short = $derived(c.kind === 'words' && c.before_words.length < 24 && c.after_words.length < 24);
+  const what = $derived({ words: 'on', picture: 'the picture on', section: 'a section of', facts: 'about' }[c.kind]);
+</script>
+
+<article class="sheet" aria-label={c.part_name}>
+  <h2>{c.part_name}</h2>
+  <p class="soft where">{what} the page {c.page_title}</p>
+  {#if c.kind === 'picture'}
+    <div class="two">
+      <div><small>until now</small><img src={c.before_picture} alt="until now" /></div>
+      <div><small>after</small><img src={c.after_picture} alt="after" /></div>
+    </div>
+  {:else if c.kind === 'section'}
+    <p class="text">{c.say}</p>
+  {:else if short}
+    <div class="two">
+      <div><small>until now</small>{c.before_words || '–'}</div>
+      <div><small>after</small><b>{c.after_words || '–'}</b></div>
+    </div>
+  {:else}
+    <p class="text"><Runs runs={c.words} /></p>
+  {/if}
+  {#if said.verdict === 'not yet'}
+    <label class="note"
+      ><span class="soft">say what should be different</span>
+      <textarea class="box" rows="2" bind:value={said.note} readonly={!open} maxlength="2000"></textarea></label
+    >
+  {/if}
+  <div class="verdict" role="group" aria-label="Your answer to {c.part_name}">
+    <button
+      class="yes"
+      disabled={!open}
+      aria-pressed={said.verdict === 'right'}
+      onclick={() => (said.verdict = 'right')}>{said.verdict === 'right' ? '✓ ' : ''}Right</button
+    >
+    <button
+      class="no"
+      disabled={!open}
+      aria-pressed={said.verdict === 'not yet'}
+      onclick={() => (said.verdict = 'not yet')}>{said.verdict === 'not yet' ? '✎ ' : ''}Not yet</button
+    >
+  </div>
+</article>
+
+<style>
+  h2 {
+    font-size: 17px;
+    padding: 12px 14px 2px;
+    overflow-wrap: anywhere;
+  }
+  .where {
+    padding: 0 14px 8px;
+    font-size: 13.5px;
+  }
+  .two,
+  .verdict {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    border-top: 1px solid var(--hem);
+  }
+  .two > div {
+    padding: 9px 14px;
+    font-size: 15.5px;
+    overflow-wrap: anywhere;
+  }
+  .two > div + div,
+  .verdict button + button {
+    border-left: 1px solid var(--hem);
+  }
+  small {
+    display: block;
+    color: var(--ink-soft);
+    font-size: 12.5px;
+  }
+  img {
+    width: 100%;
+    height: auto;
+    max-height: 220px;
+    object-fit: contain;
+  }
+  .text {
+    padding: 9px 14px;
+    border-top: 1px solid var(--hem);
+    font-size: 15.5px;
+  }
+  .note {
+    display: block;
+    padding: 10px 14px;
+    border-top: 1px solid var(--hem);
+    font-size: 13.5px;
+  }
+  .verdict button {
+    padding: 12px;
+    font-weight: 600;
+    cursor: pointer;
+    min-height: 46px;
+  }
+  .verdict button:disabled {
+    cursor: default;
+  }
+  .yes[aria-pressed='true'] {
+    background: var(--moss-wash);
+    color: var(--moss);
+  }
+  .no[aria-pressed='true'] {
+    background: var(--weld-wash);
+    color: var(--weld);
+  }
+</style>

@@ -1,0 +1,162 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { refresh } from '../../api/session.svelte';
+  import { complain, say } from '../../look/toast';
+  import Ask from '../../parts/Ask.svelte';
+  import { go, route } from '../../router';
+  import Top from '../request/Top.svelte';
+  import Changes from './Changes.svelte';
+  import Checks from './Checks.svelte';
+  import Pair from './Pair.svelte';
+  import RoundSheet from './RoundSheet.svelte';
+
+  const number = $derived(Number(route.params.number));
+  let proof = $state<Schemas['Proof'] | undefined>();
+  let problem = $state('');
+  let at = $state(0);
+  let asking = $state(false);
+  let busy = $state(false);
+  let part = $state('');
+
+  $effect(() => {
+    answer(api.GET('/requests/{number}/proof', { params: { path: { number } } })).then(
+      (p) => (proof = p),
+      (e) => (problem = words(e)),
+    );
+  });
+  const page = $derived(proof?.pages[at]);
+  const all = $derived(proof?.pages.flatMap((p) => p.changes) ?? []);
+
+  async function send() {
+    busy = true;
+    try {
+      proof = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
+      say(`Sent to ${proof.contact_name}.`);
+    } catch (e) {
+      complain(e);
+    } finally {
+      busy = false;
+    }
+  }
+  async function clear() {
+    busy = true;
+    try {
+      await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to: 'cleared' } }));
+      refresh();
+      go(`/requests/${number}/release`);
+    } catch (e) {
+      complain(e);
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<svelte:head><title>Proof · Mendry</title></svelte:head>
+{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+{#if proof}
+  <Top row={proof.row} page={page?.page.id}>
+    {#if proof.can_publish}
+      <a class="btn go" href="/requests/{number}/release"
+        >Publish {all.length} {all.length === 1 ? 'change' : 'changes'}</a
+      >
+    {:else if proof.row.state === 'with client'}
+      <button class="btn" disabled={!proof.can_send || busy} onclick={() => (asking = true)}>Send again</button>
+    {:else}
+      {#if proof.can_clear}<button class="btn" disabled={busy} onclick={clear}>Clear it ourselves</button>{/if}
+      <button class="btn go" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
+        >{busy ? 'Sending…' : 'Send to client'}</button
+      >
+    {/if}
+  </Top>
+  {#if proof.pages.length === 0}
+    <div class="page">
+      <div class="sheet none">
+        <h2>Nothing is kept</h2>
+        <p class="soft">What is changed on the bench shows here, beside the live page, before anybody else sees it.</p>
+        {#if proof.row.live > 0}<p><a class="btn" href="/requests/{number}/release">See what is live</a></p>{/if}
+      </div>
+      {#if proof.round}<RoundSheet round={proof.round} changes={[]} />{/if}
+    </div>
+  {:else if page}
+    <div class="proof">
+      <section class="pages">
+        {#if proof.pages.length > 1}
+          <div class="tabs" role="group" aria-label="Pages">
+            {#each proof.pages as p, i (p.page.id)}
+              <button class="mono" aria-pressed={i === at} onclick={() => (at = i)}
+                >{p.page.address} <span class="soft">{p.changes.length}</span></button
+              >
+            {/each}
+          </div>
+        {/if}
+        {#key page.page.id}<Pair {page} {part} />{/key}
+      </section>
+      <aside>
+        {#if proof.why_not_send && !proof.can_publish}<p class="said">{proof.why_not_send}</p>{/if}
+        {#if proof.round}<RoundSheet round={proof.round} changes={all} />{/if}
+        <Changes
+          pages={proof.pages}
+          round={proof.round}
+          onchange={(p, id) => {
+            at = p;
+            part = id;
+          }}
+        />
+        <Checks pages={proof.pages} findings={proof.findings} />
+      </aside>
+    </div>
+  {/if}
+  <Ask bind:open={asking} title="Send to {proof.contact_name}?" act="Send the proof" onact={send}>
+    {proof.contact_mail} gets a letter with a link that needs no account. {all.length === 1
+      ? 'One change'
+      : `${all.length} changes`} can be answered there one by one. Nothing goes live.
+  </Ask>
+{/if}
+
+<style>
+  .proof {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 372px;
+    gap: 18px;
+    padding: 12px 20px 0;
+    height: calc(100vh - 52px - 62px);
+    min-height: 520px;
+  }
+  .pages {
+    display: flex;
+    flex-direction: column;
+    min-height: 0;
+    gap: 8px;
+  }
+  .tabs {
+    display: flex;
+    gap: 6px;
+    flex-wrap: wrap;
+  }
+  .tabs button {
+    border: 1px solid var(--hem-strong);
+    background: var(--paper);
+    border-radius: var(--radius);
+    padding: 4px 10px;
+    cursor: pointer;
+  }
+  .tabs button[aria-pressed='true'] {
+    border-color: var(--ink);
+    font-weight: 700;
+  }
+  aside {
+    overflow: auto;
+    display: grid;
+    gap: 14px;
+    align-content: start;
+    padding-bottom: 20px;
+  }
+  .none {
+    padding: 26px;
+    display: grid;
+    gap: 10px;
+    max-width: 560px;
+    margin-bottom: 16px;
+  }
+</style>

@@ -1,0 +1,134 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import { momentWords } from '../../look/time';
+  import Runs from '../../parts/Runs.svelte';
+  import Seam from '../../parts/Seam.svelte';
+
+  let {
+    release: r,
+    busy,
+    onact,
+  }: { release: Schemas['Release']; busy: boolean; onact: (act: Schemas['ReleaseAct']) => void } = $props();
+
+  const written = $derived(r.steps.filter((s) => s.state === 'written').length);
+  const title = $derived(r.undoes ? 'Taken back' : 'Release');
+  const host = (s: Schemas['ReleaseStep']) =>
+    ({ right: 'right at the host', wrong: 'not right at the host', '': '' })[s.host_seen];
+  const visitors = (s: Schemas['ReleaseStep']) =>
+    ({ right: 'visitors see it', old: 'visitors still get the old one', wrong: 'not what visitors get', '': '' })[
+      s.public_seen
+    ];
+</script>
+
+<section class="sheet" aria-label="{title}, {momentWords(r.made_at)}">
+  <header>
+    <h2>{title}</h2>
+    <span class="soft small">{momentWords(r.made_at)}, {r.made_by}</span>
+    <span class="state">
+      {#if r.state === 'sure'}<Seam state="sure"
+          >{r.undoes ? 'back, and seen to be right' : 'live, and seen to be right'}</Seam
+        >
+      {:else if r.state === 'live'}<Seam state="live"
+          >{r.undoes ? 'put back, being looked at' : 'live, being looked at'}</Seam
+        >
+      {:else if r.state === 'taken back'}<Seam state="soft">taken back</Seam>
+      {:else if r.state === 'stopped'}<Seam state="stop">stopped: {written} of {r.steps.length} files written</Seam>
+      {:else}<Seam state="kept">writing: {written} of {r.steps.length}</Seam>{/if}
+    </span>
+  </header>
+  {#if r.state === 'waiting' || r.state === 'running'}
+    <p class="small way" role="status">
+      You can leave; it goes on. <progress max={r.steps.length} value={written}></progress>
+    </p>
+  {/if}
+  {#if r.said}<p class="said way" role="alert">{r.said}</p>{/if}
+  <ul>
+    {#each r.steps as s (s.id)}
+      <li>
+        <span class="mono">{s.kind === 'page' && s.address ? s.address : `/${s.path}`}</span>
+        <span class="small soft">{s.kind === 'remove' ? 'picture, taken away' : s.kind}</span>
+        <span
+          class="small"
+          class:is-live={s.state === 'written'}
+          class:is-stop={s.state === 'failed'}
+          class:is-kept={s.state === 'writing' || s.state === 'waiting'}>{s.state}</span
+        >
+        <span class="small" class:is-live={s.host_seen === 'right'} class:is-stop={s.host_seen === 'wrong'}
+          >{host(s)}</span
+        >
+        <span
+          class="small"
+          class:is-live={s.public_seen === 'right'}
+          class:is-look={s.public_seen === 'old'}
+          class:is-stop={s.public_seen === 'wrong'}>{s.kind === 'remove' ? '' : visitors(s)}</span
+        >
+        {#if s.said}<p class="small why">{s.said}</p>{/if}
+        {#if s.theirs.length}
+          <div class="why small">
+            <b>What they changed</b>
+            {#each s.theirs as d, i (i)}<p>
+                {d.name}: {#if d.words.length}<Runs runs={d.words} />{:else}{d.say}{/if}
+              </p>{/each}
+          </div>
+        {/if}
+      </li>
+    {/each}
+  </ul>
+  {#if r.state === 'stopped' || (!r.undoes && (r.state === 'live' || r.state === 'sure'))}
+    <p class="acts">
+      {#if r.state === 'stopped'}<button class="btn go" disabled={busy} onclick={() => onact('go-on')}
+          >Go on with the rest</button
+        >{/if}
+      {#if !r.undoes}<button class="btn" disabled={busy} onclick={() => onact('take-back')}>Undo this release</button
+        >{/if}
+      {#if r.state === 'live'}<button class="btn quiet" disabled={busy} onclick={() => onact('look')}
+          >Look again now</button
+        >{/if}
+    </p>
+  {/if}
+</section>
+
+<style>
+  header {
+    display: flex;
+    gap: 12px;
+    align-items: baseline;
+    padding: 13px 16px 10px;
+  }
+  h2 {
+    font-size: 17px;
+  }
+  .state {
+    margin-left: auto;
+  }
+  .way {
+    margin: 0 16px 12px;
+  }
+  progress {
+    width: 220px;
+    accent-color: var(--weld);
+    vertical-align: middle;
+    margin-left: 10px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 130px 80px 140px 210px;
+    gap: 12px;
+    padding: 8px 16px;
+    border-top: 1px solid var(--hem);
+    align-items: baseline;
+  }
+  .mono {
+    overflow-wrap: anywhere;
+  }
+  .why {
+    grid-column: 1 / -1;
+    color: var(--ink-soft);
+  }
+  .acts {
+    display: flex;
+    gap: 10px;
+    padding: 12px 16px;
+    border-top: 1px solid var(--hem);
+  }
+</style>

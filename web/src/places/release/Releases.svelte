@@ -1,0 +1,163 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { refresh } from '../../api/session.svelte';
+  import { complain, say } from '../../look/toast';
+  import Ask from '../../parts/Ask.svelte';
+  import { route } from '../../router';
+  import Top from '../request/Top.svelte';
+  import ReleaseSheet from './ReleaseSheet.svelte';
+
+  const number = $derived(Number(route.params.number));
+  let proof = $state<Schemas['Proof'] | undefined>();
+  let releases = $state<Schemas['Release'][]>([]);
+  let problem = $state('');
+  let left = $state<number[]>([]); // pages that are not to be published yet
+  let asking = $state(false);
+  let taking = $state<Schemas['Release'] | undefined>();
+  let askTake = $state(false);
+  let busy = $state(false);
+
+  async function load() {
+    try {
+      const at = { params: { path: { number } } };
+      [proof, releases] = await Promise.all([
+        answer(api.GET('/requests/{number}/proof', at)),
+        answer(api.GET('/requests/{number}/releases', at)),
+      ]);
+      problem = '';
+      refresh();
+    } catch (e) {
+      problem = words(e);
+    }
+  }
+  const moving = $derived(releases.some((r) => ['waiting', 'running', 'live'].includes(r.state)));
+  $effect(() => {
+    load();
+    const timer = setInterval(() => moving && load(), 1000);
+    return () => clearInterval(timer);
+  });
+
+  const chosen = $derived(proof?.pages.filter((p) => !left.includes(p.page.id)) ?? []);
+  const count = $derived(chosen.reduce((n, p) => n + p.changes.length, 0));
+
+  async function run(act: () => Promise<unknown>) {
+    busy = true;
+    try {
+      await act();
+      await load();
+    } catch (e) {
+      complain(e);
+    } finally {
+      busy = false;
+    }
+  }
+  const publish = () =>
+    run(() =>
+      answer(
+        api.POST('/requests/{number}/releases', {
+          params: { path: { number } },
+          body: { pages: chosen.map((p) => p.page.id) },
+        }),
+      ),
+    );
+  const steer = (r: Schemas['Release'], act: Schemas['ReleaseAct']) =>
+    run(() => answer(api.POST('/releases/{release}/{act}', { params: { path: { release: r.id, act } } })));
+  const signOff = () =>
+    run(async () => {
+      await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to: 'signed off' } }));
+      say('Signed off. The record is closed under the client’s signature.');
+    });
+</script>
+
+<svelte:head><title>Release · Mendry</title></svelte:head>
+{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+{#if proof}
+  <Top row={proof.row} page={proof.pages[0]?.page.id}>
+    {#if proof.row.state === 'live'}<button class="btn go" disabled={busy} onclick={signOff}>Sign off</button>{/if}
+    <a class="btn" href="/record?request={number}">Record</a>
+  </Top>
+  <div class="page wrap">
+    {#if proof.pages.length > 0}
+      <section class="sheet" aria-label="To be published">
+        <h2>To be published <span class="is-kept small">kept, not live</span></h2>
+        <ul>
+          {#each proof.pages as p (p.page.id)}
+            <li>
+              <label
+                ><input
+                  type="checkbox"
+                  checked={!left.includes(p.page.id)}
+                  onchange={(e) =>
+                    (left = e.currentTarget.checked ? left.filter((x) => x !== p.page.id) : [...left, p.page.id])}
+                /> <span class="mono">{p.page.address}</span></label
+              >
+              <span class="small">{p.changes.map((c) => c.say).join(' · ')}</span>
+              <span class="small {p.cleared ? 'is-live' : 'is-look'}">{p.cleared ? 'cleared' : 'not cleared'}</span>
+            </li>
+          {/each}
+        </ul>
+        <p class="acts">
+          <button class="btn go" disabled={!proof.can_publish || !chosen.length || busy} onclick={() => (asking = true)}
+            >Publish {count} {count === 1 ? 'change' : 'changes'}</button
+          >
+          {#if proof.why_not_publish}<span class="small"
+              >{proof.why_not_publish} <a href="/requests/{number}/proof">Go to the proof</a></span
+            >{/if}
+        </p>
+      </section>
+    {/if}
+    {#each releases as r (r.id)}
+      <ReleaseSheet
+        release={r}
+        {busy}
+        onact={(act) => {
+          if (act !== 'take-back') return void steer(r, act);
+          taking = r;
+          askTake = true;
+        }}
+      />
+    {:else}
+      {#if proof.pages.length === 0}<p class="soft">Nothing was published for this request yet.</p>{/if}
+    {/each}
+  </div>
+  <Ask bind:open={asking} title="Publish on {proof.row.site_name}?" act="Publish now" onact={publish}>
+    {count === 1 ? 'One change' : `${count} changes`} on {chosen.length === 1 ? 'one page' : `${chosen.length} pages`} go
+    live: pictures first, then pages, each only if nobody else has changed it since. Afterwards every page is looked at as
+    visitors get it. It can be taken back.
+  </Ask>
+  <Ask bind:open={askTake} title="Take it back?" act="Take it back" onact={() => taking && steer(taking, 'take-back')}>
+    Every file of this release is put back to exactly what it was before. A page that somebody else has changed since is
+    left alone, and you are told.
+  </Ask>
+{/if}
+
+<style>
+  .wrap {
+    max-width: 1080px;
+    margin: 0 auto;
+    display: grid;
+    gap: 16px;
+  }
+  h2 {
+    font-size: 17px;
+    padding: 13px 16px 8px;
+    display: flex;
+    gap: 12px;
+    align-items: baseline;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 250px minmax(0, 1fr) 90px;
+    gap: 14px;
+    align-items: baseline;
+    padding: 9px 16px;
+    border-top: 1px solid var(--hem);
+  }
+  .acts {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    padding: 12px 16px;
+    border-top: 1px solid var(--hem);
+  }
+</style>

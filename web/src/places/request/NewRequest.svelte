@@ -1,0 +1,150 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { weight } from '../../look/time';
+  import { go } from '../../router';
+
+  let sites = $state<Schemas['Site'][]>([]);
+  let site_id = $state(0);
+  let subject = $state('');
+  let letter = $state('');
+  let kind = $state<Schemas['RequestKind']>('mail');
+  let due_on = $state('');
+  let files = $state<File[]>([]);
+  let problem = $state('');
+  let busy = $state(false);
+  let saved = 0; // a letter that was kept before a picture of it was refused
+
+  answer(api.GET('/sites')).then(
+    (s) => {
+      sites = s.filter((x) => x.state === 'ready');
+      if (sites.length === 1) site_id = sites[0]!.id;
+    },
+    (e) => (problem = words(e)),
+  );
+
+  async function send(e: Event) {
+    e.preventDefault();
+    busy = true;
+    problem = '';
+    try {
+      if (!saved) {
+        const body = { site_id, subject, letter, kind, due_on: due_on || undefined };
+        saved = (await answer(api.POST('/requests', { body }))).row.number;
+      }
+      while (files.length > 0) {
+        await addPicture(saved, files[0]!);
+        files = files.slice(1);
+      }
+      go(`/requests/${saved}`);
+    } catch (e) {
+      problem =
+        words(e) + (saved ? ' The letter is kept; take the picture out or choose another, and send again.' : '');
+    } finally {
+      busy = false;
+    }
+  }
+
+  function addPicture(number: number, f: File) {
+    return answer(
+      api.POST('/requests/{number}/attachments', {
+        params: { path: { number }, query: { name: f.name } },
+        body: f as unknown as string,
+        bodySerializer: (b) => b as unknown as BodyInit,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    );
+  }
+</script>
+
+<svelte:head><title>New request · Mendry</title></svelte:head>
+<form class="page" onsubmit={send}>
+  <h1>New request</h1>
+  <div class="cols">
+    <div class="sheet pad">
+      <label class="field"
+        ><span>What the client wrote or said</span><textarea
+          class="box letter"
+          bind:value={letter}
+          required
+          maxlength="20000"
+          rows="14"></textarea></label
+      >
+      <label class="field"
+        ><span>Subject</span><input
+          class="box"
+          bind:value={subject}
+          maxlength="300"
+          placeholder="the first line, if left empty"
+        /></label
+      >
+    </div>
+    <div class="sheet pad">
+      <label class="field"
+        ><span>Site</span><select class="box" bind:value={site_id} required
+          ><option value={0} disabled>choose</option>{#each sites as s (s.id)}<option value={s.id}>{s.name}</option
+            >{/each}</select
+        ></label
+      >
+      <label class="field"
+        ><span>How it came</span><select class="box" bind:value={kind}
+          ><option value="mail">by mail</option><option value="call">in a call</option></select
+        ></label
+      >
+      <label class="field"><span>Due on</span><input class="box" type="date" bind:value={due_on} /></label>
+      <label class="field"
+        ><span>Pictures that came with it</span><input
+          class="box"
+          type="file"
+          accept="image/*"
+          multiple
+          onchange={(e) => {
+            files = [...files, ...(e.currentTarget.files ?? [])];
+            e.currentTarget.value = '';
+          }}
+        /></label
+      >
+      <ul>
+        {#each files as f, i (f)}
+          <li class="small">
+            {f.name}, {weight(f.size)}
+            <button class="btn slim quiet" type="button" onclick={() => (files = files.filter((_, k) => k !== i))}
+              >take out</button
+            >
+          </li>
+        {/each}
+      </ul>
+    </div>
+  </div>
+  {#if problem}<p class="said" role="alert">{problem}</p>{/if}
+  <p class="acts">
+    <button class="btn go" disabled={busy || !site_id}>{busy ? 'Keeping…' : 'Keep and read it'}</button>
+    <a class="btn quiet" href="/">Not now</a>
+  </p>
+</form>
+
+<style>
+  form {
+    max-width: 1040px;
+    margin: 0 auto;
+    display: grid;
+    gap: 16px;
+  }
+  .cols {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 340px;
+    gap: 16px;
+    align-items: start;
+  }
+  .pad {
+    padding: 16px;
+    display: grid;
+    gap: 14px;
+  }
+  .letter {
+    font-size: 16px;
+  }
+  .acts {
+    display: flex;
+    gap: 10px;
+  }
+</style>

@@ -1,0 +1,189 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { onKeys } from '../../look/keys.svelte';
+  import { complain } from '../../look/toast';
+  import { due, momentWords, weight } from '../../look/time';
+  import { go, route } from '../../router';
+  import Letter from './Letter.svelte';
+  import { selected } from './letter';
+  import Top from './Top.svelte';
+  import WishCard from './WishCard.svelte';
+
+  const number = $derived(Number(route.params.number));
+  let r = $state<Schemas['Request'] | undefined>();
+  let problem = $state('');
+  let current = $state<number | undefined>();
+  let mark = $state<{ start: number; end: number } | undefined>();
+  let sheet = $state<HTMLElement>();
+
+  $effect(() => {
+    answer(api.GET('/requests/{number}', { params: { path: { number } } })).then(
+      (got) => {
+        r = got;
+        current ??= got.wishes.find((w) => !w.page_id && w.state === 'open')?.id;
+      },
+      (e) => (problem = words(e)),
+    );
+  });
+  $effect(() => {
+    const look = () => (mark = sheet && selected(sheet));
+    document.addEventListener('selectionchange', look);
+    return () => document.removeEventListener('selectionchange', look);
+  });
+
+  async function addWish() {
+    if (!mark) return;
+    try {
+      const before = new Set(r?.wishes.map((w) => w.id));
+      r = await answer(api.POST('/requests/{number}/wishes', { params: { path: { number } }, body: mark }));
+      current = r.wishes.find((w) => !before.has(w.id))?.id;
+      getSelection()?.removeAllRanges();
+    } catch (e) {
+      complain(e);
+    }
+  }
+  const bench = (w: Schemas['Wish']) =>
+    go(`/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`);
+  const firstPage = $derived(r?.wishes.find((w) => w.page_id)?.page_id ?? r?.thread[0]?.page_id);
+  async function move(to: Schemas['RequestState']) {
+    try {
+      r = await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } }));
+    } catch (e) {
+      complain(e);
+    }
+  }
+  onKeys(() => ({
+    m: (down) => down && addWish(),
+    b: (down) => down && firstPage && go(`/requests/${number}/bench/${firstPage}`),
+  }));
+</script>
+
+<svelte:head><title>{r?.row.subject ?? 'Request'} · Mendry</title></svelte:head>
+{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+{#if r}
+  <Top row={r.row} page={firstPage ?? undefined}>
+    {#if firstPage}<a class="btn go" href="/requests/{number}/bench/{firstPage}">To the bench <kbd>B</kbd></a>{/if}
+  </Top>
+  <div class="read">
+    <section class="sheet paper" aria-label="The letter" bind:this={sheet}>
+      <p class="soft small from">
+        {r.row.from_name}, {r.row.kind === 'call' ? 'in a call' : 'by mail'}, {momentWords(r.row.received_at)} · due {due(
+          r.row.due_on,
+        ).words}
+      </p>
+      <Letter request={r} {current} onwish={(w) => (current = w.id)} />
+      {#if r.attachments.length > 0}
+        <ul class="files">
+          {#each r.attachments as a (a.id)}
+            <li>
+              <img src="/api/attachments/{a.id}" alt="" />
+              <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span
+              >
+            </li>
+          {/each}
+        </ul>
+      {/if}
+      <p class="mark">
+        <button class="btn" disabled={!mark} onclick={addWish}>Mark as a wish <kbd>M</kbd></button>
+        <span class="soft small">Select the words that ask for one thing.</span>
+      </p>
+      {#each r.dates as d (d.start)}
+        <p class="said"><b>“{r.letter.slice(d.start, d.end)}” cannot be.</b> {d.problem}</p>
+      {/each}
+    </section>
+    <section class="wishes" aria-label="Wishes">
+      {#each r.wishes as w, i (w.id)}
+        <WishCard
+          wish={w}
+          index={i + 1}
+          row={r.row}
+          open={w.id === current}
+          ontoggle={() => (current = w.id === current ? undefined : w.id)}
+          onchange={(got) => (r = got)}
+          onbench={() => bench(w)}
+        />
+      {:else}
+        <div class="sheet none">
+          <h2>No wish is marked yet</h2>
+          <p class="soft">
+            Select words in the letter that ask for one thing and press “Mark as a wish”. Then say where on the site it
+            lands.
+          </p>
+        </div>
+      {/each}
+      {#each r.notes as n (n.change_id)}
+        <p class="said look"><b>The client, round {n.round}:</b> {n.note}</p>
+      {/each}
+      <p class="moves">
+        {#each r.moves.filter((m) => m.allowed && m.to !== r!.row.state && ['on hold', 'declined', 'in hand', 'signed off'].includes(m.to)) as m (m.to)}
+          <button class="btn slim" onclick={() => move(m.to)}
+            >{{ 'on hold': 'Put on hold', declined: 'Decline', 'in hand': 'Take in hand', 'signed off': 'Sign off' }[
+              m.to as string
+            ]}</button
+          >
+        {/each}
+        <a class="btn slim quiet" href="/record?request={number}">Record of this request</a>
+      </p>
+    </section>
+  </div>
+{/if}
+
+<style>
+  .read {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1.05fr);
+    gap: 20px;
+    padding: 20px;
+    max-width: 1400px;
+    margin: 0 auto;
+    align-items: start;
+  }
+  .paper {
+    padding: 22px 26px;
+    display: grid;
+    gap: 14px;
+  }
+  .files {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 14px;
+    border-top: 1px solid var(--hem);
+    padding-top: 14px;
+  }
+  .files li {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+  }
+  .files img {
+    width: 92px;
+    height: 58px;
+    object-fit: cover;
+    border-radius: var(--radius);
+  }
+  .mark {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+    border-top: 1px solid var(--hem);
+    padding-top: 14px;
+  }
+  .wishes {
+    display: grid;
+    gap: 10px;
+  }
+  .none {
+    padding: 24px;
+    display: grid;
+    gap: 8px;
+  }
+  .none h2 {
+    font-size: 17px;
+  }
+  .moves {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    padding-top: 6px;
+  }
+</style>

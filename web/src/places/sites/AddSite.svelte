@@ -1,0 +1,161 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import { go } from '../../router';
+
+  let clients = $state<Schemas['Client'][]>([]);
+  answer(api.GET('/clients')).then(
+    (c) => (clients = c),
+    () => {},
+  );
+  const zones = Intl.supportedValuesOf('timeZone');
+  let f = $state({
+    name: '',
+    client_id: 0,
+    client_name: '',
+    contact_name: '',
+    contact_mail: '',
+    may_clear: false,
+    host_url: '',
+    public_url: '',
+    host_user: '',
+    host_password: '',
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'Europe/London',
+  });
+  let test = $state<Schemas['SiteTest'] | undefined>();
+  let busy = $state('');
+  let problem = $state('');
+  const body = () => ({ ...f, client_id: f.client_id || undefined });
+
+  async function run(what: string, act: () => Promise<void>) {
+    busy = what;
+    problem = '';
+    try {
+      await act();
+    } catch (e) {
+      problem = words(e);
+    } finally {
+      busy = '';
+    }
+  }
+  const tryIt = () => run('test', async () => void (test = await answer(api.POST('/site-test', { body: body() }))));
+  const add = (e: Event) => {
+    e.preventDefault();
+    run('add', async () => void go(`/sites/${(await answer(api.POST('/sites', { body: body() }))).id}`));
+  };
+</script>
+
+<svelte:head><title>Add a site · Mendry</title></svelte:head>
+<form class="page" onsubmit={add}>
+  <h1>Add a site</h1>
+  <div class="cols">
+    <fieldset class="sheet">
+      <legend>The site</legend>
+      <label class="field"><span>Name</span><input class="box" bind:value={f.name} required maxlength="190" /></label>
+      <label class="field"
+        ><span>Public address</span><input
+          class="box"
+          type="url"
+          bind:value={f.public_url}
+          required
+          placeholder="https://www.example.org/"
+        /><small>where visitors see it</small></label
+      >
+      <label class="field"
+        ><span>Clock</span><select class="box" bind:value={f.zone}
+          >{#each zones as z (z)}<option>{z}</option>{/each}</select
+        ></label
+      >
+    </fieldset>
+    <fieldset class="sheet">
+      <legend>Its host</legend>
+      <label class="field"
+        ><span>Address of the host</span><input
+          class="box"
+          type="url"
+          bind:value={f.host_url}
+          required
+          placeholder="https://dav.example.org/site/"
+        /><small>the WebDAV address of the folder with the pages</small></label
+      >
+      <label class="field"
+        ><span>Name at the host</span><input class="box" bind:value={f.host_user} autocomplete="off" /></label
+      >
+      <label class="field"
+        ><span>Password at the host</span><input
+          class="box"
+          type="password"
+          bind:value={f.host_password}
+          autocomplete="new-password"
+        /><small>kept sealed; it is never shown again</small></label
+      >
+    </fieldset>
+    <fieldset class="sheet">
+      <legend>The client</legend>
+      <label class="field"
+        ><span>Client</span><select class="box" bind:value={f.client_id}
+          ><option value={0}>a new client</option>{#each clients as c (c.id)}<option value={c.id}>{c.name}</option
+            >{/each}</select
+        ></label
+      >
+      {#if !f.client_id}
+        <label class="field"><span>Client’s name</span><input class="box" bind:value={f.client_name} /></label>
+        <label class="field"><span>Who answers there</span><input class="box" bind:value={f.contact_name} /></label>
+        <label class="field"
+          ><span>Mail address</span><input class="box" type="email" bind:value={f.contact_mail} /></label
+        >
+        <label class="tick"
+          ><input type="checkbox" bind:checked={f.may_clear} /> We may clear changes ourselves, by the client’s terms</label
+        >
+      {/if}
+    </fieldset>
+  </div>
+  {#if test}
+    <p class="said" class:fine={test.host.good} role="status"><b>Host</b> {test.host.say}</p>
+    <p class="said" class:fine={test.public.good} role="status"><b>Public address</b> {test.public.say}</p>
+  {/if}
+  {#if problem}<p class="said" role="alert">{problem}</p>{/if}
+  <p class="acts">
+    <button class="btn" type="button" onclick={tryIt} disabled={!!busy}
+      >{busy === 'test' ? 'Trying…' : 'Try both addresses'}</button
+    >
+    <button class="btn go" disabled={!!busy}>{busy === 'add' ? 'Adding…' : 'Add and take in the pages'}</button>
+    <a class="btn quiet" href="/sites">Not now</a>
+    <span class="soft small">Nothing is written to the site by this.</span>
+  </p>
+</form>
+
+<style>
+  form {
+    max-width: 1240px;
+    margin: 0 auto;
+    display: grid;
+    gap: 16px;
+  }
+  .cols {
+    display: grid;
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+    gap: 16px;
+    align-items: start;
+  }
+  fieldset {
+    padding: 8px 16px 16px;
+    display: grid;
+    gap: 12px;
+  }
+  legend {
+    font: 650 16px var(--display);
+    padding: 8px 0 0;
+    float: left;
+    width: 100%;
+  }
+  .tick {
+    display: flex;
+    gap: 8px;
+    align-items: baseline;
+  }
+  .acts {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+  }
+</style>

@@ -1,0 +1,160 @@
+<script lang="ts">
+  import { answer, api, type Schemas, words } from '../../api/client';
+  import { complain } from '../../look/toast';
+  import { momentWords, weight } from '../../look/time';
+  import Tile from '../../parts/Tile.svelte';
+  import { route } from '../../router';
+  import RequestLine from '../today/RequestLine.svelte';
+
+  const id = $derived(Number(route.params.site));
+  let view = $state<Schemas['SiteView'] | undefined>();
+  let problem = $state('');
+  let filter = $state('');
+  const pages = $derived(
+    (view?.pages ?? []).filter((p) => `${p.address} ${p.title}`.toLowerCase().includes(filter.trim().toLowerCase())),
+  );
+
+  async function load() {
+    try {
+      view = await answer(api.GET('/sites/{site}', { params: { path: { site: id } } }));
+    } catch (e) {
+      problem = words(e);
+    }
+  }
+  $effect(() => {
+    load();
+    const timer = setInterval(() => {
+      if (view && (view.site.state === 'taking in' || view.site.state === 'new')) load();
+    }, 700);
+    return () => clearInterval(timer);
+  });
+
+  async function takeIn() {
+    try {
+      await answer(api.POST('/sites/{site}/take-in', { params: { path: { site: id } } }));
+      await load();
+    } catch (e) {
+      complain(e);
+    }
+  }
+</script>
+
+<svelte:head><title>{view?.site.name ?? 'Site'} · Mendry</title></svelte:head>
+{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+{#if view}
+  {@const s = view.site}
+  <div class="page wrap">
+    <header class="head">
+      <Tile initials={s.initials} colour={s.colour} size={44} />
+      <div>
+        <h1>{s.name}</h1>
+        <p class="soft small">
+          {s.client_name} · <a href={s.public_url} target="_blank" rel="noopener">{s.public_url}</a> · host {s.host_url} as
+          {s.host_user} · clock {s.zone}
+        </p>
+      </div>
+      <span class="acts">
+        <a class="btn" href="/record?site={s.id}">Record</a>
+        <button class="btn" onclick={takeIn} disabled={s.state === 'taking in'}>Take in again</button>
+      </span>
+    </header>
+    {#if s.state === 'taking in' || s.state === 'new'}
+      <p class="said look" role="status">
+        {s.said || 'Taking in the pages'}{s.files_all ? `: ${s.files_seen} of ${s.files_all}` : ''}. You can leave; it
+        goes on.
+        <progress max={s.files_all || 1} value={s.files_all ? s.files_seen : undefined}></progress>
+      </p>
+    {:else if s.state === 'failed'}
+      <p class="said" role="alert">{s.said}</p>
+    {/if}
+    {#if view.requests.length > 0}
+      <h2>Requests</h2>
+      <ul class="sheet">
+        {#each view.requests as r (r.number)}<li><RequestLine request={r} /></li>{/each}
+      </ul>
+    {/if}
+    <div class="tools">
+      <h2>{view.pages.length} pages</h2>
+      <input class="box" aria-label="Narrow the list of pages" placeholder="address or title" bind:value={filter} />
+    </div>
+    <ul class="sheet">
+      {#each pages as p (p.id)}
+        <li class="row">
+          <a class="mono" href={s.public_url.replace(/\/$/, '') + p.address} target="_blank" rel="noopener"
+            >{p.address}</a
+          >
+          <span class="title">{p.title}</span>
+          <span class="small soft">{p.encoding}</span>
+          <span class="small soft">{weight(p.size)}</span>
+          <span class="small">
+            {#if p.elsewhere_at}<span class="is-stop">edited elsewhere</span>
+            {:else if p.locked}<span class="is-look">locked</span>
+            {:else if p.kept}<span class="is-kept">{p.kept} kept</span>
+            {:else}<span class="is-live">live</span>{/if}
+          </span>
+          <span class="small soft right">seen {momentWords(p.seen_at)}</span>
+          {#if p.locked}<p class="small why">{p.locked}</p>{/if}
+        </li>
+      {/each}
+    </ul>
+  </div>
+{/if}
+
+<style>
+  .wrap {
+    max-width: 1240px;
+    margin: 0 auto;
+    display: grid;
+    gap: 14px;
+  }
+  .head {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+  }
+  .acts {
+    margin-left: auto;
+    display: flex;
+    gap: 10px;
+  }
+  h2 {
+    font-size: 17px;
+  }
+  .tools {
+    display: flex;
+    justify-content: space-between;
+    align-items: end;
+  }
+  .tools .box {
+    width: 260px;
+  }
+  li + li {
+    border-top: 1px solid var(--hem);
+  }
+  .row {
+    display: grid;
+    grid-template-columns: 260px minmax(0, 1fr) 104px 70px 120px 150px;
+    gap: 12px;
+    padding: 7px 14px;
+    align-items: baseline;
+  }
+  .row a,
+  .title {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .right {
+    text-align: right;
+  }
+  .why {
+    grid-column: 2 / -1;
+    color: var(--weld);
+  }
+  progress {
+    display: block;
+    width: 100%;
+    margin-top: 8px;
+    accent-color: var(--weld);
+  }
+</style>

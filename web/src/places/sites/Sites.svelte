@@ -1,0 +1,81 @@
+<script lang="ts">
+  import { answer, api } from '../../api/client';
+  import Loaded from '../../parts/Loaded.svelte';
+  import Seam from '../../parts/Seam.svelte';
+  import Tile from '../../parts/Tile.svelte';
+
+  const sites = answer(api.GET('/sites'));
+</script>
+
+<svelte:head><title>Sites · Mendry</title></svelte:head>
+<div class="page wrap">
+  <header class="head">
+    <h1>Sites</h1>
+    <a class="btn go" href="/sites/add">Add a site</a>
+  </header>
+  <Loaded from={sites}>
+    {#snippet children(all)}
+      <ul class="sheet">
+        {#each all as s (s.id)}
+          <li>
+            <a class="line" href="/sites/{s.id}">
+              <Tile initials={s.initials} colour={s.colour} />
+              <span class="name"><b>{s.name}</b><span class="soft small">{s.client_name} · {s.public_url}</span></span>
+              <span class="small">{s.pages} pages{s.locked_pages ? `, ${s.locked_pages} locked` : ''}</span>
+              <span class="small">{s.open_requests} {s.open_requests === 1 ? 'request' : 'requests'} open</span>
+              <span>
+                {#if s.state === 'failed'}<Seam state="stop">not taken in</Seam>
+                {:else if s.state !== 'ready'}<Seam state="soft">{s.said || 'being taken in'}</Seam>
+                {:else if s.elsewhere > 0}<Seam state="stop">{s.elsewhere} edited elsewhere</Seam>
+                {:else if s.kept > 0}<Seam state="kept">{s.kept} kept, not live</Seam>
+                {:else}<Seam state="sure">all live</Seam>{/if}
+              </span>
+            </a>
+          </li>
+        {:else}
+          <li class="none soft">
+            No site yet. Add the first one: its host’s address, its public address and a password are all it takes.
+          </li>
+        {/each}
+      </ul>
+    {/snippet}
+  </Loaded>
+</div>
+
+<style>
+  .wrap {
+    max-width: 1240px;
+    margin: 0 auto;
+  }
+  .head {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    margin-bottom: 14px;
+  }
+  .line {
+    display: grid;
+    grid-template-columns: 34px minmax(0, 1fr) 130px 140px 190px;
+    gap: 14px;
+    align-items: center;
+    padding: 11px 14px;
+    color: inherit;
+    text-decoration: none;
+  }
+  .line:hover {
+    background: var(--indigo-wash);
+  }
+  li + li {
+    border-top: 1px solid var(--hem);
+  }
+  .name b,
+  .name span {
+    display: block;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .none {
+    padding: 26px;
+  }
+</style>

@@ -1,0 +1,98 @@
+<script lang="ts">
+  import { answer, api } from '../../api/client';
+  import { refresh } from '../../api/session.svelte';
+  import Loaded from '../../parts/Loaded.svelte';
+  import { longDay } from '../../look/time';
+  import Fortnight from './Fortnight.svelte';
+  import Odd from './Odd.svelte';
+  import RequestLine from './RequestLine.svelte';
+
+  const today = answer(api.GET('/today'));
+  refresh();
+</script>
+
+<svelte:head><title>Today · Mendry</title></svelte:head>
+<Loaded from={today}>
+  {#snippet children(t)}
+    <div class="today">
+      <section>
+        <header class="head">
+          <h1>{longDay(t.day)}</h1>
+          <span class="soft"
+            >{t.open} {t.open === 1 ? 'request' : 'requests'} open on {t.sites} {t.sites === 1 ? 'site' : 'sites'}</span
+          >
+        </header>
+        {#each t.groups as g (g.name)}
+          <section class="group" aria-label={g.name}>
+            <h2>{g.name} <span>{g.hint}</span></h2>
+            <ul class="sheet">
+              {#each g.requests as r (r.number)}<li><RequestLine request={r} /></li>{/each}
+            </ul>
+          </section>
+        {:else}
+          <div class="sheet empty">
+            <h2>Nothing to do</h2>
+            <p class="soft">No letter waits. Take one in when it comes, or add a site.</p>
+            <p>
+              <a class="btn go" href="/requests/new">New request</a> <a class="btn" href="/sites/add">Add a site</a>
+            </p>
+          </div>
+        {/each}
+      </section>
+      <aside>
+        <Fortnight rows={t.fortnight} day={t.day} />
+        <Odd items={t.odd} />
+      </aside>
+    </div>
+  {/snippet}
+</Loaded>
+
+<style>
+  .today {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 452px;
+    gap: 22px;
+    padding: 20px;
+    max-width: 1500px;
+    margin: 0 auto;
+  }
+  .head {
+    display: flex;
+    align-items: baseline;
+    gap: 16px;
+    margin-bottom: 12px;
+  }
+  .group {
+    margin-bottom: 14px;
+  }
+  h2 {
+    font-size: 15px;
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+    padding: 0 2px 5px;
+  }
+  h2 span {
+    font: 500 13px var(--text);
+    letter-spacing: 0;
+    color: var(--ink-soft);
+  }
+  li + li {
+    border-top: 1px solid var(--hem);
+  }
+  .empty {
+    padding: 28px;
+    display: grid;
+    gap: 10px;
+  }
+  aside {
+    display: grid;
+    gap: 16px;
+    align-content: start;
+  }
+  @media (max-width: 1100px) {
+    .today {
+      grid-template-columns: 1fr;
+    }
+  }
+</style>
