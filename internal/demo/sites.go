@@ -157,12 +157,12 @@ func NewBoat() []byte {
 
 func ospreyPictures() map[string][]byte {
 	return map[string][]byte{
-		"media/hall.jpg":   wall(1600, 720, 5).jpeg(82),
-		"media/kids.jpg":   wall(1000, 667, 9).jpeg(82),
-		"media/cave.jpg":   wall(1000, 667, 12).jpeg(82),
-		"media/alwyn.jpg":  portrait(640, 640, 2, 0xe2b48f, 0x5a3a22, 0x2f7f8a, 0xb7a48c).jpeg(86),
+		"media/hall.jpg":    wall(1600, 720, 5).jpeg(82),
+		"media/kids.jpg":    wall(1000, 667, 9).jpeg(82),
+		"media/cave.jpg":    wall(1000, 667, 12).jpeg(82),
+		"media/alwyn.jpg":   portrait(640, 640, 2, 0xe2b48f, 0x5a3a22, 0x2f7f8a, 0xb7a48c).jpeg(86),
 		"media/bettina.jpg": portrait(640, 640, 3, 0xc98d66, 0x1f1712, 0xd2492a, 0x8fa3a0).jpeg(86),
-		"media/corin.jpg":  portrait(640, 640, 4, 0xf0cfae, 0xb8793a, 0x46557c, 0xc9b38a).jpeg(86),
+		"media/corin.jpg":   portrait(640, 640, 4, 0xf0cfae, 0xb8793a, 0x46557c, 0xc9b38a).jpeg(86),
 	}
 }
 

@@ -229,7 +229,7 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 	if err := q.SignRequest(ctx, r.RequestID, name, store.Now()); err != nil {
 		return err
 	}
-	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all %d changes right, signed %s", r.N, len(rcs), name)
+	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all is right (%d), signed %s", r.N, len(rcs), name)
 	for _, dr := range p.drafts {
 		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.hash()})
 	}

@@ -95,7 +95,9 @@ type Problem struct {
 
 func (p *Problem) Error() string { return p.Say }
 
-func refused(format string, args ...any) error { return &Problem{Refused, fmt.Sprintf(format, args...)} }
+func refused(format string, args ...any) error {
+	return &Problem{Refused, fmt.Sprintf(format, args...)}
+}
 
 func stale(format string, args ...any) error { return &Problem{Stale, fmt.Sprintf(format, args...)} }
 

@@ -6,6 +6,7 @@ import (
 	"errors"
 
 	"mendry/internal/core/change"
+	"mendry/internal/core/check"
 	"mendry/internal/core/page"
 	"mendry/internal/store"
 )
@@ -187,4 +188,25 @@ func follow(before *page.Page, part *page.Part, s change.Step, after *page.Page)
 		return ""
 	}
 	return found.ID
+}
+
+// edits are the draft's changes as the rules look at them.
+func (dr *draft) edits() []check.Edit {
+	var es []check.Edit
+	for i, s := range dr.steps {
+		if i+1 >= len(dr.at) {
+			break
+		}
+		e := check.Edit{Before: dr.at[i], After: dr.at[i+1], Say: dr.changes[i].Say}
+		if s[0].On == nil {
+			e.Fact = s[0].Name
+		} else {
+			if part, err := e.Before.Locate(*s[0].On); err == nil && s[0].Op.Op != change.Copy {
+				e.Was = part
+			}
+			e.Now, _ = e.After.Part(made(s[0], e.Before, e.After))
+		}
+		es = append(es, e)
+	}
+	return es
 }

@@ -50,7 +50,9 @@ func (d *Desk) Find(ctx context.Context, site int64, words string) ([]api.Found,
 	return out, nil
 }
 
-func contains(s, words string) bool { return strings.Contains(strings.ToLower(s), strings.ToLower(words)) }
+func contains(s, words string) bool {
+	return strings.Contains(strings.ToLower(s), strings.ToLower(words))
+}
 
 // partsWith finds the parts of a page in which the words stand, or failing that all of the words.
 func (d *Desk) partsWith(ctx context.Context, f store.PageFound, words string) (ps []*page.Part) {

@@ -129,9 +129,10 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 			changed = append(changed, part)
 		}
 	}
+	edits := dr.edits()
 	site := &siteOf{ctx: ctx, d: d, site: p.site}
 	found := check.Run(&check.Subject{
-		Before: dr.live, After: after, Changed: changed, Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
+		Before: dr.live, After: after, Changed: changed, Edits: edits, Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
 		On: time.Now().In(zone(p.site)),
 	})
 	out := []api.Finding{}

@@ -113,7 +113,7 @@ func (d *Desk) openRelease(ctx context.Context, q store.Queries, who Who, p *pro
 		}
 		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, hash(after)})
 	}
-	e.Say = fmt.Sprintf("%d files to be written, %d of them pages", n, len(chosen))
+	e.Say = fmt.Sprintf("%s to be written, pages among them: %d", files(n), len(chosen))
 	return id, note(ctx, q, p.site.ID, &p.r.ID, nil, e)
 }
 

@@ -282,14 +282,14 @@ func (d *Desk) written(ctx context.Context, r store.Release, steps []store.Step)
 		if err := q.SetRelease(ctx, r); err != nil {
 			return err
 		}
-		what := event{Who: "Mendry", What: "release live", Say: fmt.Sprintf("%d files written", len(steps))}
+		what := event{Who: "Mendry", What: "release live", Say: files(len(steps)) + " written"}
 		row, err := q.RequestRow(ctx, r.RequestID)
 		if err != nil {
 			return err
 		}
 		switch {
 		case r.Undoes != nil:
-			what.What, what.Say = "release undone", fmt.Sprintf("%d files put back", len(steps))
+			what.What, what.Say = "release undone", files(len(steps))+" put back"
 			if err := d.undone(ctx, q, *r.Undoes); err != nil {
 				return err
 			}
@@ -371,7 +371,7 @@ func (d *Desk) makeSure(ctx context.Context, r store.Release) error {
 		if err := q.SetReleaseChanges(ctx, r.ID, "live", "sure"); err != nil {
 			return err
 		}
-		return note(ctx, q, r.SiteID, &r.RequestID, nil, event{Who: "Mendry", What: "seen to be right", Say: fmt.Sprintf("%d files, at the host and as visitors get them", len(steps))})
+		return note(ctx, q, r.SiteID, &r.RequestID, nil, event{Who: "Mendry", What: "seen to be right", Say: files(len(steps)) + ", at the host and as visitors get them"})
 	})
 }
 
@@ -441,4 +441,12 @@ func span(t time.Duration) string {
 		return fmt.Sprintf("%d seconds", s)
 	}
 	return fmt.Sprintf("%d minutes", (s+59)/60)
+}
+
+// files counts files in words.
+func files(n int) string {
+	if n == 1 {
+		return "1 file"
+	}
+	return itoa(n) + " files"
 }

@@ -135,7 +135,9 @@ func (h *Host) DAV() http.Handler {
 	})
 }
 
-func (h *Host) file(p string) string { return filepath.Join(h.Dir, filepath.FromSlash(path.Clean("/"+p))) }
+func (h *Host) file(p string) string {
+	return filepath.Join(h.Dir, filepath.FromSlash(path.Clean("/"+p)))
+}
 
 // ETag is the strong entity tag that the host gives to content.
 func ETag(b []byte) string {

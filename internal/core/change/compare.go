@@ -280,6 +280,33 @@ func becomes(name, before, after string) string {
 	return fmt.Sprintf("%s: “%s” becomes “%s”", name, page.Short(gone, 60), page.Short(now, 60))
 }
 
+// Outside reports whether two versions of a page are the same, byte for byte, but for one part: was, on before, and
+// what stands in its place, now, on after. Either may be nil. The line of its own that a part had or got goes with it.
+func Outside(before, after *page.Page, was, now *page.Part) bool {
+	for _, a := range spans(before, was) {
+		for _, b := range spans(after, now) {
+			if bytes.Equal(without(before.Doc.Bytes, a), without(after.Doc.Bytes, b)) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// spans are the ranges that a part may stand for: itself, and with the white space that sets it off.
+func spans(p *page.Page, part *page.Part) [][]source.Span {
+	if part == nil {
+		return [][]source.Span{nil}
+	}
+	gap := len(gapBefore(p.Doc, part.Start))
+	return [][]source.Span{{{Start: part.Start, End: part.End}}, {{Start: part.Start - gap, End: part.End}}}
+}
+
+// OutsideFact is Outside for a page fact.
+func OutsideFact(before, after *page.Page, fact string) bool {
+	return bytes.Equal(without(before.Doc.Bytes, headSpan(before, fact)), without(after.Doc.Bytes, headSpan(after, fact)))
+}
+
 // without is b less the given spans, which are in order.
 func without(b []byte, cut []source.Span) []byte {
 	var edits []source.Edit

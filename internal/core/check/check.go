@@ -39,10 +39,19 @@ type Subject struct {
 	Before  *page.Page // as it is live; nil for a new page
 	After   *page.Page
 	Changed []*page.Part // parts of After that changes touched; nil for the whole page
+	Edits   []Edit       // the changes from Before to After, in order
 	Address string       // the page's public path
 	Public  string       // the site's public address
 	Site    Site         // nil where nothing is known of other pages
 	On      time.Time    // the day of publishing, in the site's zone
+}
+
+// Edit is one change on the way from Before to After.
+type Edit struct {
+	Before, After *page.Page
+	Was, Now      *page.Part // nil where there was or is none
+	Fact          string     // the page fact that it changes; empty for a part
+	Say           string
 }
 
 // Rule is one rule of the trade.

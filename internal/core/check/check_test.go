@@ -73,7 +73,9 @@ func TestABytePutOutsideThePartsStops(t *testing.T) {
 		if errA != nil || errB != nil {
 			t.Fatal(errA, errB)
 		}
-		if fs := outsideSame(&Subject{Before: a, After: b}); len(fs) != 1 || fs[0].Level != want {
+		was, _ := a.Part("words-1")
+		now, _ := b.Part("words-1")
+		if fs := outsideSame(&Subject{Before: a, After: b, Edits: []Edit{{Before: a, After: b, Was: was, Now: now}}}); len(fs) != 1 || fs[0].Level != want {
 			t.Errorf("%s: %+v", after, fs)
 		}
 	}

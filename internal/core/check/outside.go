@@ -7,18 +7,21 @@ import (
 	"mendry/internal/core/change"
 )
 
-// outsideSame: nothing outside the changed parts differs, byte for byte. Every change was held to that when it was
-// made; here the two whole pages are compared once more, without knowledge of the changes.
+// outsideSame: nothing outside the changed parts differs, byte for byte. Every change was held to that by its tree when
+// it was made; here the bytes of each version are compared with those before, less the one part that was to change.
 func outsideSame(s *Subject) []Finding {
 	if s.Before == nil {
 		return nil
 	}
-	d := change.Compare(s.Before, s.After)
-	if !d.OutsideSame {
-		return []Finding{{Level: Stop, Say: "Something outside the changed parts differs from the live page. Go back to the bench and undo the last change."}}
+	for _, e := range s.Edits {
+		same := e.Fact != "" && change.OutsideFact(e.Before, e.After, e.Fact) || e.Fact == "" && change.Outside(e.Before, e.After, e.Was, e.Now)
+		if !same {
+			return []Finding{{Level: Stop, Words: e.Say, Say: fmt.Sprintf("The change “%s” alters something outside its part. Go back to the bench and undo it.", e.Say)}}
+		}
 	}
 	all := len(s.Before.Doc.Bytes)
-	return []Finding{{Level: Fine, Say: fmt.Sprintf("Nothing else on the page changes: %s of %s bytes stay as they are.", thousands(all-d.Touched), thousands(all))}}
+	touched := change.Compare(s.Before, s.After).Touched
+	return []Finding{{Level: Fine, Say: fmt.Sprintf("Nothing else on the page changes: %s of %s bytes stay as they are.", thousands(all-touched), thousands(all))}}
 }
 
 func thousands(n int) string {

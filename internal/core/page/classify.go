@@ -150,8 +150,8 @@ func (p *Page) onlyLink(n *source.Node) bool {
 // sectionLike reports whether a plain wrapper is something that a person would call a section: it holds a heading or
 // a picture, and at least one thing more.
 func (p *Page) sectionLike(n *source.Node) bool {
-	if p.wrapsOne(n) {
-		return false
+	if n.Is("div") && n.Parent != nil && n.Parent.Is("div", "section", "article", "li") && p.wrapsOne(n.Parent) {
+		return false // the wrapper around it is the section
 	}
 	heads, things := 0, 0
 	n.Walk(func(k *source.Node) bool {
@@ -172,7 +172,7 @@ func (p *Page) sectionLike(n *source.Node) bool {
 	return heads > 0 && things > 1
 }
 
-// wrapsOne reports whether n only wraps one other wrapper, which then is the section.
+// wrapsOne reports whether n only wraps one other wrapper: then n, with its background and space, is the section.
 func (p *Page) wrapsOne(n *source.Node) bool {
 	elements := 0
 	wrapper := false

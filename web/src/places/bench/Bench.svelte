@@ -58,6 +58,7 @@
     ...(current ? [{ id: current.id, look: current.locked ? ('locked' as const) : ('now' as const) }] : []),
   ]);
   const seesLive = $derived(view === 'live' || (view === 'draft' && through));
+  const asLive = $derived(seesLive || !bench?.changes.some((c) => c.state === 'kept' && c.page_id === pageID));
   $effect(() => {
     if (part) draftFrame?.send({ do: 'show', id: part });
   });
@@ -126,12 +127,12 @@
               <button aria-pressed={view === v} onclick={() => (view = v)}>{v[0]!.toUpperCase() + v.slice(1)}</button>
             {/each}
           </div>
-          <span class="now" class:is-live={seesLive} class:is-kept={!seesLive}>
+          <span class="now" class:is-live={asLive} class:is-kept={!asLive}>
             {#if view === 'both'}live on the left, draft on the right{:else if seesLive}this is live{:else if changed.length || bench.kept}draft,
               not live{:else}as it is live{/if}
           </span>
           <span class="soft small keys">
-            {#if keys.on}hold <kbd>L</kbd> for live{/if}
+            {#if keys.on}<span>hold <kbd>L</kbd> for live</span>{/if}
             <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
               >{bench.parts.length} parts {#if keys.on}<kbd>P</kbd>{/if}</button
             >

@@ -33,6 +33,7 @@
 
   let room = $state(0);
   let tall = $state(0);
+  let factsTall = $state(0);
   const shared = $derived(
     bench.parts.filter((p) => p.shared && !bench.parts.some((q) => q.shared && q.id === p.parent)),
   );
@@ -40,7 +41,7 @@
     bench.parts
       .filter((p) => p.id !== current?.id && (p.change_id || shared.includes(p)))
       .map((p) => ({ part: p, want: ((places.at[p.id]?.[0] ?? -1e6) - places.scroll) * scale + 46 }))
-      .filter((n) => n.want > 20 && n.want < room - 30),
+      .filter((n) => n.want > 20 && n.want < room - 30 - (current ? 0 : factsTall)),
   );
   const lay = $derived(
     laid(
@@ -82,7 +83,7 @@
         {/key}
       </div>
     {:else if !bench.page.locked}
-      <div class="facts"><FactsEditor {bench} {desk} {wish} /></div>
+      <div class="facts" bind:clientHeight={factsTall}><FactsEditor {bench} {desk} {wish} /></div>
     {/if}
   {/if}
   <p class="foot small" class:is-stop={desk.state === 'unsent'} role="status">

@@ -8,7 +8,7 @@
   /** Live and draft side by side at one width; they scroll together. */
   let { page, part }: { page: Schemas['ProofPage']; part: string } = $props();
 
-  let width = $state(1024);
+  let width = $state(768);
   let marked = $state(true);
   let live = $state<Frame>();
   let draft = $state<Frame>();

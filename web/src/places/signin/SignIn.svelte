@@ -87,6 +87,9 @@
     padding-bottom: 6px;
     background: repeating-linear-gradient(90deg, var(--weld) 0 9px, transparent 9px 14px) left bottom/100% 3px no-repeat;
   }
+  form .btn {
+    justify-content: center;
+  }
   .demo {
     display: grid;
     gap: 10px;
