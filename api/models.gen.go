@@ -834,7 +834,10 @@ type RecordEntry struct {
 
 // RecordFile defines model for RecordFile.
 type RecordFile struct {
-	About   string            `json:"about"`
+	About string `json:"about"`
+
+	// Digest SHA-256 of the canonical form (RFC 8785) of the file without this field
+	Digest  string            `json:"digest"`
 	Entries []RecordFileEntry `json:"entries"`
 	Format  string            `json:"format"`
 	Made    string            `json:"made"`

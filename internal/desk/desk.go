@@ -45,6 +45,7 @@ type Desk struct {
 	store  *store.Store
 	aead   cipher.AEAD
 	pages  *lru.Cache[string, *page.Page] // parsed pages by the hash of their bytes
+	stages *lru.Cache[string, stage]      // drafts by what led to them
 	files  *lru.Cache[string, fileSeen]   // small files of hosts, for previews
 	wake   chan struct{}                  // a release waits
 	mail   chan struct{}                  // a letter waits
@@ -65,12 +66,16 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	if err != nil {
 		return nil, err
 	}
+	stages, err := lru.New[string, stage](512)
+	if err != nil {
+		return nil, err
+	}
 	files, err := lru.New[string, fileSeen](512)
 	if err != nil {
 		return nil, err
 	}
 	return &Desk{
-		Config: c, store: s, aead: aead, pages: pages, files: files,
+		Config: c, store: s, aead: aead, pages: pages, stages: stages, files: files,
 		wake: make(chan struct{}, 1), mail: make(chan struct{}, 1), visits: host.NewVisitor(c.Network, 30*time.Second),
 	}, nil
 }

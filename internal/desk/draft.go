@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -18,7 +19,8 @@ type draft struct {
 	live    *page.Page
 	changes []store.Change
 	steps   []change.Step
-	at      []*page.Page // the page before each change, and after the last that fits
+	at      []*page.Page  // the page before each change, and after the last that fits
+	undo    [][]change.Op // what takes at[i+1] back to at[i]: where exactly its bytes differ
 	// conflict says in words which change no longer fits the live page; the changes from it on are not in the draft.
 	conflict string
 }
@@ -53,7 +55,7 @@ func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {
 		}
 		dr.steps = append(dr.steps, s)
 	}
-	dr.at, err = d.chain(row.Hash, live, dr.changes, dr.steps)
+	dr.at, dr.undo, err = d.chain(row.Hash, live, dr.changes, dr.steps)
 	var conflict *change.Conflict
 	var refusal *change.Refusal
 	switch {
@@ -67,23 +69,29 @@ func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {
 	return dr, nil
 }
 
-// chain is change.Chain with every stage remembered by what led to it.
-func (d *Desk) chain(key string, p *page.Page, changes []store.Change, steps []change.Step) ([]*page.Page, error) {
-	at := []*page.Page{p}
+// stage is a draft up to one of its changes.
+type stage struct {
+	page *page.Page
+	undo []change.Op
+}
+
+// chain applies steps one after the other, with every stage remembered by what led to it.
+func (d *Desk) chain(key string, p *page.Page, changes []store.Change, steps []change.Step) (at []*page.Page, undo [][]change.Op, err error) {
+	at = []*page.Page{p}
 	for i, s := range steps {
 		key = hash([]byte(key + changes[i].Op))
-		if got, ok := d.pages.Get("draft" + key); ok {
-			at = append(at, got)
-			continue
+		got, ok := d.stages.Get(key)
+		if !ok {
+			r, err := s.Apply(at[i])
+			if err != nil {
+				return at, undo, err
+			}
+			got = stage{r.Page, r.Undo}
+			d.stages.Add(key, got)
 		}
-		next, err := change.Chain(at[i], []change.Step{s})
-		if err != nil {
-			return at, err
-		}
-		at = append(at, next[1])
-		d.pages.Add("draft"+key, next[1])
+		at, undo = append(at, got.page), append(undo, got.undo)
 	}
-	return at, nil
+	return at, undo, nil
 }
 
 func conflictWords(c *change.Conflict) string {
@@ -96,98 +104,103 @@ func conflictWords(c *change.Conflict) string {
 	return "“" + c.Part + "” is no longer on the live page. Undo this change, or make it again somewhere else."
 }
 
-// parts finds, for each change, the part that it made or changed on the finished draft: its ID, or "" where that
-// cannot be told.
+// parts finds, for each change, the part that it made or changed on the finished draft: its ID, or "" where it has
+// none.
 func (dr *draft) parts() []string {
 	ids := make([]string, len(dr.changes))
 	for i := range dr.changes {
-		if i+1 >= len(dr.at) {
-			break
-		}
-		t := dr.steps[i][0]
-		on := t.On
-		if on == nil {
-			continue
-		}
-		id := made(t, dr.at[i], dr.at[i+1])
-		for k := i + 1; k+1 < len(dr.at) && id != ""; k++ {
-			p, ok := dr.at[k].Part(id)
-			if !ok {
-				id = ""
-				break
+		if part := dr.made(i); part != nil {
+			for k := i + 1; k < len(dr.undo) && part != nil; k++ {
+				part = dr.follow(part, k)
 			}
-			id = follow(dr.at[k], p, dr.steps[k], dr.at[k+1])
+			if part != nil {
+				ids[i] = part.ID
+			}
 		}
-		ids[i] = id
 	}
 	return ids
 }
 
-// made is the part that an operation changed or made, on the page after it.
-func made(t change.Targeted, before, after *page.Page) string {
-	part, err := before.Locate(*t.On)
+// moved is the part that step k moves or copies, nil for other steps.
+func (dr *draft) moved(k int) *page.Part {
+	t := dr.steps[k][0]
+	if t.Op.Op != change.Move && t.Op.Op != change.Copy {
+		return nil
+	}
+	part, err := dr.at[k].Locate(*t.On)
 	if err != nil {
-		return ""
+		return nil
 	}
-	switch t.Op.Op {
-	case change.Remove:
-		return ""
-	case change.Copy, change.Move:
-		anchor, err := before.Locate(*t.Beside)
-		if err != nil {
-			return ""
-		}
-		return placed(part, anchor, t.Op, before, after)
-	}
-	return sameOrder(part, before, after)
+	return part
 }
 
-// sameOrder finds a part on a page that has the same parts in the same order.
-func sameOrder(part *page.Part, before, after *page.Page) string {
-	if len(before.All) != len(after.All) {
-		return ""
+// made is the part that change i changed or made, on the page right after it.
+func (dr *draft) made(i int) *page.Part {
+	if i >= len(dr.undo) || dr.steps[i][0].On == nil {
+		return nil
 	}
-	for i, q := range before.All {
-		if q == part && after.All[i].Kind == part.Kind {
-			return after.All[i].ID
-		}
+	if part := dr.moved(i); part != nil {
+		return partAt(dr.at[i+1], part, dr.inserted(i, part))
 	}
-	return ""
+	part, err := dr.at[i].Locate(*dr.steps[i][0].On)
+	if err != nil {
+		return nil
+	}
+	return dr.follow(part, i)
 }
 
-// placed finds the copy, or the part at its new place.
-func placed(part, anchor *page.Part, op change.Op, before, after *page.Page) string {
+// inserted is the offset, after step k, at which the bytes of the part that it moves or copies stand now.
+func (dr *draft) inserted(k int, part *page.Part) int {
+	was := dr.at[k].Doc.Bytes[part.Start:part.End]
+	for _, u := range dr.undo[k] {
+		if in := bytes.Index(u.Gone, was); in >= 0 {
+			return u.At + in
+		}
+	}
+	return -1
+}
+
+// follow finds a part of the page before step k on the page after it, by where the bytes went; nil where it is gone.
+func (dr *draft) follow(part *page.Part, k int) *page.Part {
 	shift := 0
-	if op.Op == change.Move && part.Start < anchor.Start {
-		shift = len(after.Doc.Bytes) - len(before.Doc.Bytes) - (part.End - part.Start) // what was taken out before it
-	}
-	best, far := "", 1<<30
-	want := anchor.Start + shift
-	if op.Where == change.After {
-		want = anchor.End + shift
-	}
-	for _, q := range after.All {
-		if q.Kind == part.Kind && q.HTML == part.HTML {
-			if dist := abs(q.Start - want); dist < far {
-				best, far = q.ID, dist
-			}
+	for _, u := range dr.undo[k] { // in the order of the page; u.At speaks of the page after
+		from := u.At - shift
+		to := from + len(u.Back)
+		if part.Start < from || part.Start == from && len(u.Back) > 0 && part.End > to {
+			break
 		}
+		if part.Start < to && part.End <= to && dr.steps[k].Structural() {
+			if moved := dr.moved(k); moved != nil && part.Start >= moved.Start && part.End <= moved.End {
+				return partAt(dr.at[k+1], part, dr.inserted(k, moved)+part.Start-moved.Start)
+			}
+			return nil
+		}
+		shift += len(u.Gone) - len(u.Back)
 	}
-	return best
+	return partAt(dr.at[k+1], part, part.Start+shift)
 }
 
-func abs(n int) int { return max(n, -n) }
+// partAt finds the part like another one that begins at an offset.
+func partAt(p *page.Page, like *page.Part, start int) *page.Part {
+	for _, q := range p.All {
+		if q.Start == start && q.Kind == like.Kind && q.Node.Tag() == like.Node.Tag() {
+			return q
+		}
+	}
+	return nil
+}
 
-// follow finds part, of the page before a step, on the page after it.
-func follow(before *page.Page, part *page.Part, s change.Step, after *page.Page) string {
-	if !s.Structural() {
-		return sameOrder(part, before, after)
+// copiedSince reports whether a part that change k made or changed was copied, as a whole or with its section, by a
+// later change: then the copy holds its words as they were.
+func (dr *draft) copiedSince(k int) bool {
+	part := dr.made(k)
+	for j := k + 1; j < len(dr.undo) && part != nil; j++ {
+		if moved := dr.moved(j); moved != nil && dr.steps[j][0].Op.Op == change.Copy && part.Start >= moved.Start && part.End <= moved.End {
+			return true
+		}
+		part = dr.follow(part, j)
 	}
-	found, err := after.Locate(before.TargetOf(part))
-	if err != nil {
-		return ""
-	}
-	return found.ID
+	return false
 }
 
 // edits are the draft's changes as the rules look at them.
@@ -204,7 +217,7 @@ func (dr *draft) edits() []check.Edit {
 			if part, err := e.Before.Locate(*s[0].On); err == nil && s[0].Op.Op != change.Copy {
 				e.Was = part
 			}
-			e.Now, _ = e.After.Part(made(s[0], e.Before, e.After))
+			e.Now = dr.made(i)
 		}
 		es = append(es, e)
 	}

@@ -123,13 +123,13 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 	if err != nil {
 		return err
 	}
-	result := applied.Page
+	result := &draft{at: []*page.Page{base, applied.Page}, steps: []change.Step{step}, undo: [][]change.Op{applied.Undo}}
 	same := bytes.Equal(applied.Bytes, base.Doc.Bytes)
 	if k < 0 {
 		if same {
 			return nil
 		}
-		return d.addChange(ctx, q, who, r, dr, e, step, result, f.WishID)
+		return d.addChange(ctx, q, who, r, dr, e, result, f.WishID)
 	}
 	steps := append([]change.Step(nil), dr.steps...)
 	changes := append([]store.Change(nil), dr.changes...)
@@ -141,13 +141,13 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 			return err
 		}
 	}
-	if _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
+	if _, _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
 		return builtUpon(err)
 	}
 	if same {
 		return d.drop(ctx, q, who, r, dr.changes[k])
 	}
-	return rewrite(ctx, q, changes[k], dr.row.Address, e, base, result, f.WishID)
+	return rewrite(ctx, q, changes[k], dr.row.Address, e, result, f.WishID)
 }
 
 func builtUpon(err error) error {
@@ -158,12 +158,15 @@ func builtUpon(err error) error {
 	return err
 }
 
-// mergeable finds the change that an edit of the same part goes on with, or -1. Past a change that adds, moves or
-// removes parts, a new one is begun.
+// mergeable finds the change that an edit of the same part goes on with, or -1. Where the part was copied since, a new
+// change is begun, so that the copy keeps its words.
 func (dr *draft) mergeable(f api.ChangeForm) int {
 	ids := dr.parts()
-	for k := len(dr.steps) - 1; k >= 0 && !dr.steps[k].Structural(); k-- {
+	for k := len(dr.steps) - 1; k >= 0; k-- {
 		op := dr.steps[k][0].Op
+		if dr.copiedSince(k) {
+			continue
+		}
 		switch f.Do {
 		case api.ChangeDoWords:
 			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
@@ -395,8 +398,8 @@ func (d *Desk) freePath(ctx context.Context, q store.Queries, site int64, want s
 	return "", refused("There are too many pictures of the name %s. Give the file another name.", path.Base(want))
 }
 
-func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, s change.Step, result *page.Page, wish *int64) error {
-	op, err := stepJSON(s)
+func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, result *draft, wish *int64) error {
+	op, err := stepJSON(result.steps[0])
 	if err != nil {
 		return err
 	}
@@ -413,7 +416,7 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	if e.part != nil {
 		c.BeforeHTML = e.part.HTML
 	}
-	fill(&c, dr.row.Address, e, dr.page(), s, result, now)
+	fill(&c, dr.row.Address, e, result, now)
 	if c.ID, err = q.AddChange(ctx, c); err != nil {
 		return err
 	}
@@ -423,14 +426,13 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	return note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{changeEvent(c, dr.row.Address)}})
 }
 
-// fill writes what follows from an edit into its change.
-func fill(c *store.Change, address string, e edit, base *page.Page, s change.Step, result *page.Page, now time.Time) {
+// fill writes what follows from an edit into its change. result is the edit alone, applied.
+func fill(c *store.Change, address string, e edit, result *draft, now time.Time) {
 	c.AfterWords, c.ChangedAt, c.Say = e.after, now, e.say
 	var after *page.Part
 	if e.part != nil {
-		if p, ok := result.Part(made(s[0], base, result)); ok {
-			after = p
-			c.AfterHTML = p.HTML
+		if after = result.made(0); after != nil {
+			c.AfterHTML = after.HTML
 		}
 	}
 	if e.picture != nil {
@@ -445,12 +447,8 @@ func fill(c *store.Change, address string, e edit, base *page.Page, s change.Ste
 	}
 }
 
-func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, base, result *page.Page, wish *int64) error {
-	s, err := change.AimAll(base, e.ops)
-	if err != nil {
-		return err
-	}
-	fill(&c, address, e, base, s, result, store.Now())
+func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, result *draft, wish *int64) error {
+	fill(&c, address, e, result, store.Now())
 	if c.WishID == nil && wish != nil {
 		c.WishID = wish
 		if err := wishDone(ctx, q, c.RequestID, wish, request.Done); err != nil {
@@ -542,7 +540,7 @@ func (dr *draft) without(d *Desk, id int64) error {
 			changes, steps = append(changes, c), append(steps, dr.steps[i])
 		}
 	}
-	if _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
+	if _, _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
 		return builtUpon(err)
 	}
 	return nil

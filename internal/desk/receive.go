@@ -108,6 +108,17 @@ func requestRow(r store.RequestRow) api.RequestRow {
 	return row
 }
 
+// rowWithProblem is requestRow with what cannot be in the letter.
+func (d *Desk) rowWithProblem(ctx context.Context, r store.RequestRow) (api.RequestRow, error) {
+	row := requestRow(r)
+	if len(badDates(r.Letter, nil)) == 0 {
+		return row, nil
+	}
+	ws, err := d.store.Wishes(ctx, r.ID)
+	row.Problem = problemOf(badDates(r.Letter, ws))
+	return row, err
+}
+
 // units turns a letter into the UTF-16 units that wishes are counted in.
 func units(s string) []uint16 { return utf16.Encode([]rune(s)) }
 
@@ -322,12 +333,10 @@ func (d *Desk) Today(ctx context.Context) (api.Today, error) {
 		if g == nil {
 			continue
 		}
-		row := requestRow(r)
-		ws, err := d.store.Wishes(ctx, r.ID)
+		row, err := d.rowWithProblem(ctx, r)
 		if err != nil {
 			return v, err
 		}
-		row.Problem = problemOf(badDates(r.Letter, ws))
 		g.Requests = append(g.Requests, row)
 		v.Open++
 		sites[r.SiteID] = true

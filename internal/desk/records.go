@@ -98,5 +98,13 @@ func (d *Desk) ExportRecord(ctx context.Context, site, number int64) (api.Record
 		}
 		f.Entries = append(f.Entries, e)
 	}
+	if err != nil {
+		return f, err
+	}
+	raw, err := json.Marshal(f)
+	if err != nil {
+		return f, err
+	}
+	f.Digest, err = record.Digest(raw)
 	return f, err
 }

@@ -78,7 +78,11 @@ func (d *Desk) Site(ctx context.Context, id int64) (api.SiteView, error) {
 	}
 	rs, err := d.store.RequestRows(ctx, id)
 	for _, r := range rs {
-		v.Requests = append(v.Requests, requestRow(r))
+		row, err := d.rowWithProblem(ctx, r)
+		if err != nil {
+			return v, err
+		}
+		v.Requests = append(v.Requests, row)
 	}
 	return v, err
 }

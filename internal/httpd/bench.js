@@ -116,6 +116,7 @@
     } else if (m.do === 'words') {
       const el = find(m.id);
       if (el && el.childElementCount === 0) el.textContent = m.words;
+      else up({ say: 'stale' }); // links and the like stand among the words: only the server can place them
       soon();
     }
   });

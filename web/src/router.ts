@@ -15,5 +15,8 @@ export const { navigate, route, p } = createRouter({
   '*rest': () => import('./places/Nowhere.svelte'),
 });
 
-/** Goes to an address of the application. */
-export const go = (to: string) => navigate(to as '/');
+/** Goes to an address of the application, with or without a query. */
+export function go(to: string) {
+  const [path, search] = to.split('?');
+  return navigate(path as '/', search ? { search } : {});
+}

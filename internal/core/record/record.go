@@ -3,6 +3,7 @@
 package record
 
 import (
+	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
@@ -40,6 +41,7 @@ type File struct {
 	About   string  `json:"about"` // what the entries with a body are about
 	Made    string  `json:"made"`
 	Entries []Entry `json:"entries"`
+	Digest  string  `json:"digest"` // SHA-256 of the file's canonical form without this field
 }
 
 // Next makes the entry that follows prev (nil at the start of a chain).
@@ -75,13 +77,33 @@ func Sum(b []byte) string {
 	return hex.EncodeToString(h[:])
 }
 
-// Fault is the first entry of a record that is wrong.
+// Digest is what an exported record's digest has to be: the SHA-256 of the canonical form of the file without it.
+func Digest(file []byte) (string, error) {
+	var fields map[string]json.RawMessage
+	if err := json.Unmarshal(file, &fields); err != nil {
+		return "", err
+	}
+	delete(fields, "digest")
+	raw, err := json.Marshal(fields)
+	if err != nil {
+		return "", err
+	}
+	raw, err = jcs.Transform(raw)
+	return Sum(raw), err
+}
+
+// Fault is the first entry of a record that is wrong; N is 0 for the head of an exported file.
 type Fault struct {
 	N      int64
 	Reason string
 }
 
-func (f *Fault) Error() string { return fmt.Sprintf("entry %d: %s", f.N, f.Reason) }
+func (f *Fault) Error() string {
+	if f.N == 0 {
+		return "the head of the file: " + f.Reason
+	}
+	return fmt.Sprintf("entry %d: %s", f.N, f.Reason)
+}
 
 // Verify checks a chain from its first entry. The error is a *Fault.
 func Verify(entries []Entry) error {
@@ -111,7 +133,11 @@ func Verify(entries []Entry) error {
 
 // Read reads an exported record and verifies it. It reports how many entries it has, and how many with a body.
 func Read(r io.Reader) (f File, bodies int, err error) {
-	dec := json.NewDecoder(r)
+	raw, err := io.ReadAll(io.LimitReader(r, 1<<30))
+	if err != nil {
+		return f, 0, err
+	}
+	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&f); err != nil {
 		return f, 0, fmt.Errorf("this is no record: %w", err)
@@ -127,5 +153,11 @@ func Read(r io.Reader) (f File, bodies int, err error) {
 			bodies++
 		}
 	}
-	return f, bodies, Verify(f.Entries)
+	if err := Verify(f.Entries); err != nil {
+		return f, bodies, err
+	}
+	if digest, err := Digest(raw); err != nil || digest != f.Digest {
+		return f, bodies, &Fault{0, "what the file says of itself was altered"}
+	}
+	return f, bodies, nil
 }

@@ -1001,6 +1001,8 @@ export interface components {
             site: string;
             about: string;
             made: string;
+            /** @description SHA-256 of the canonical form (RFC 8785) of the file without this field */
+            digest: string;
             entries: components["schemas"]["RecordFileEntry"][];
         };
         RecordFileEntry: {

@@ -33,7 +33,12 @@
       const search = new URLSearchParams(location.search);
       part = search.get('part') ?? undefined;
       wish = Number(search.get('wish')) || undefined;
-      const d = new BenchPage(n, p, () => draftFrame?.reload());
+      const d = new BenchPage(
+        n,
+        p,
+        () => draftFrame?.reload(),
+        (id, w) => draftFrame?.send({ do: 'words', id, words: w }),
+      );
       desk = d;
       d.load();
       loadRequest();
@@ -70,6 +75,11 @@
     }
   });
 
+  let redraw: ReturnType<typeof setTimeout> | undefined;
+  function stale() {
+    clearTimeout(redraw);
+    redraw = setTimeout(() => desk?.flush().then(() => draftFrame?.reload()), 500);
+  }
   function choose(id: string | undefined) {
     desk?.flush();
     part = id;
@@ -166,6 +176,7 @@
               {marks}
               pointing
               onpoint={choose}
+              onstale={stale}
               onplaces={(p) => (places = p)}
               onscroll={(y) => (places = { ...places, scroll: y })}
               onkey={(k, d, r) => press(acts, k, d, r)}

@@ -13,6 +13,7 @@
     onplaces,
     onscroll,
     onkey,
+    onstale,
   }: {
     src: string;
     title: string;
@@ -24,6 +25,7 @@
     onplaces?: (p: Places) => void;
     onscroll?: (y: number) => void;
     onkey?: (key: string, down: boolean, repeat: boolean) => void;
+    onstale?: () => void;
   } = $props();
 
   let frame = $state<HTMLIFrameElement>();
@@ -64,7 +66,8 @@
       } else if (m.say === 'scroll') {
         last = m.scroll;
         onscroll?.(m.scroll);
-      } else if (m.say === 'keydown' || m.say === 'keyup') onkey?.(m.key, m.say === 'keydown', m.repeat);
+      } else if (m.say === 'stale') onstale?.();
+      else if (m.say === 'keydown' || m.say === 'keyup') onkey?.(m.key, m.say === 'keydown', m.repeat);
     };
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);

@@ -52,7 +52,11 @@
     <span class="soft small">{kinds[part.kind] ?? part.kind}</span>
     <button class="x" aria-label="Put the part down" onclick={() => onchoose(undefined)}>×</button>
   </header>
-  {#if parent}<p class="small in">in <button onclick={() => onchoose(parent.id)}>{parent.name}</button></p>{/if}
+  {#if parent}<p class="small in">
+      in <button onclick={() => onchoose(parent.id)}
+        >the {kinds[parent.kind] ?? parent.kind} “{parent.name.replace(/[“”]/g, '')}”</button
+      >
+    </p>{/if}
   {#if part.shared}<p class="said look small">
       This part {part.shared}. What you change here is for this page only.
     </p>{/if}

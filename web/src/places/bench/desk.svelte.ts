@@ -23,6 +23,8 @@ export class BenchPage {
     readonly page: number,
     /** Called when the page in the frame has to be loaded again. */
     readonly onredraw: () => void,
+    /** Shows typed words in the page before they are kept. */
+    readonly ontyped: (part: string, words: string) => void,
   ) {}
 
   private path() {
@@ -49,6 +51,7 @@ export class BenchPage {
   type(f: Form) {
     this.waiting = [...this.waiting.filter((w) => w.part !== f.part || w.name !== f.name || w.do !== f.do), f];
     this.store();
+    if (f.do === 'words' && f.part) this.ontyped(f.part, f.words ?? '');
     this.state = 'typing';
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.flush(), 350);

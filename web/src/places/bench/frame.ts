@@ -14,6 +14,7 @@ export type FromFrame =
   | { say: 'over'; id: string }
   | ({ say: 'places'; ready: boolean } & Places)
   | { say: 'scroll'; scroll: number }
+  | { say: 'stale' }
   | { say: 'keydown' | 'keyup'; key: string; repeat: boolean };
 export type ToFrame =
   | { do: 'marks'; marks: Mark[]; pointing: boolean }

@@ -8,6 +8,7 @@
     () => {},
   );
   const zones = Intl.supportedValuesOf('timeZone');
+  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
   let f = $state({
     name: '',
     client_id: 0,
@@ -19,7 +20,7 @@
     public_url: '',
     host_user: '',
     host_password: '',
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'Europe/London',
+    zone: zones.includes(here) ? here : 'Europe/London',
   });
   let test = $state<Schemas['SiteTest'] | undefined>();
   let busy = $state('');

@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test';
+import { base, dir } from './world';
+
+export default defineConfig({
+  testDir: './tests',
+  timeout: 180_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  reporter: [['list']],
+  outputDir: './test-results',
+  use: {
+    baseURL: `http://localhost:${base}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
+    actionTimeout: 12_000,
+    trace: 'retain-on-failure',
+  },
+  webServer: {
+    command: `../bin/mendry demo --fresh --dir ${dir} --base ${base} --cache 3s`,
+    url: `http://localhost:${base}/api/people`,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 8000 },
+    timeout: 90_000,
+  },
+});

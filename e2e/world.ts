@@ -1,0 +1,149 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { type Browser, expect, type FrameLocator, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { crc32, deflateSync } from 'node:zlib';
+
+/** Where the demo that the tests drive listens, and where its data lies. */
+export const base = 8600;
+export const dir = '../var/e2e';
+export const site = (n: number) => `http://localhost:${base + 11 + n}`;
+export const host = (n: number) => `http://127.0.0.1:${base + 21 + n}`;
+export const mailbox = `http://localhost:${base + 2}`;
+
+/** Signs in by the form and waits until the demo's letters are all there. */
+export async function signIn(page: Page, name = 'ines') {
+  await page.goto('/');
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill('harbour lane');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
+  await expect
+    .poll(async () => (await page.request.get('/api/requests/206')).ok() && (await (await page.request.get('/api/requests/206')).json()).row.state, {
+      timeout: 60_000,
+    })
+    .toBe('signed off');
+  await page.reload();
+}
+
+/** Finds nothing wrong with a screen, previews of clients' pages left out. */
+export async function axe(page: Page) {
+  const found = await new AxeBuilder({ page }).exclude('iframe').analyze();
+  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+  const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  expect(wider, 'sideways scroll').toBeLessThanOrEqual(0);
+}
+
+export const draft = (page: Page): FrameLocator => page.frameLocator('iframe[title="The draft of the page"]');
+
+/** Selects words in the letter as a person would with the mouse. */
+export async function mark(page: Page, words: string) {
+  await expect(page.getByRole('region', { name: 'The letter' })).toContainText(words);
+  await page.evaluate((words) => {
+    const root = document.querySelector('[aria-label="The letter"] .letter')!;
+    const walker = document.createTreeWalker(root, NodeFilter.SHOW_TEXT);
+    for (let n = walker.nextNode(); n; n = walker.nextNode()) {
+      const at = n.textContent!.indexOf(words);
+      if (at < 0) continue;
+      const range = document.createRange();
+      range.setStart(n, at);
+      range.setEnd(n, at + words.length);
+      getSelection()!.removeAllRanges();
+      getSelection()!.addRange(range);
+      return;
+    }
+    throw new Error(`the letter does not say “${words}”`);
+  }, words);
+  await page.getByRole('button', { name: /Mark as a wish/ }).click();
+}
+
+/** Points at a part of the page on the bench. */
+export async function point(page: Page, text: string) {
+  await draft(page).getByText(text, { exact: true }).first().click();
+}
+
+/** Types words into the part in hand and waits until they are kept. */
+export async function words(page: Page, text: string) {
+  const field = page.getByRole('region', { name: 'The margin' }).getByLabel('Words');
+  await field.fill(text);
+  await kept(page);
+}
+
+export async function kept(page: Page) {
+  await expect(page.getByText('Kept as you type.')).toBeVisible();
+}
+
+/** The newest letter's link to a proof. */
+export async function proofLink(page: Page, before: Set<string>): Promise<string> {
+  let found = '';
+  await expect
+    .poll(async () => {
+      const text = await (await page.request.get(mailbox)).text();
+      const links = [...text.matchAll(/href="(http[^"]*\/p\/[a-z2-7]+)"/g)].map((m) => m[1]!);
+      found = links.find((l) => !before.has(l)) ?? '';
+      return found;
+    })
+    .not.toBe('');
+  return found;
+}
+
+export async function proofLinks(page: Page): Promise<Set<string>> {
+  const text = await (await page.request.get(mailbox)).text();
+  return new Set([...text.matchAll(/href="(http[^"]*\/p\/[a-z2-7]+)"/g)].map((m) => m[1]!));
+}
+
+/** A client's phone. */
+export async function phone(browser: Browser): Promise<Page> {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  return context.newPage();
+}
+
+/** Every file below a folder with the hash of its bytes. */
+export function files(root: string): Record<string, string> {
+  const all: Record<string, string> = {};
+  const walk = (d: string, rel: string) => {
+    for (const f of readdirSync(d)) {
+      const [p, r] = [join(d, f), rel ? `${rel}/${f}` : f];
+      if (statSync(p).isDirectory()) walk(p, r);
+      else all[r] = createHash('sha256').update(readFileSync(p)).digest('hex');
+    }
+  };
+  walk(root, '');
+  return all;
+}
+
+/** Runs the command line; the exit code and what it printed. */
+export function mendry(...args: string[]): { code: number; out: string; err: string } {
+  try {
+    return { code: 0, out: execFileSync('../bin/mendry', args, { encoding: 'utf8', stdio: 'pipe' }), err: '' };
+  } catch (e) {
+    const f = e as { status: number; stdout: string; stderr: string };
+    return { code: f.status, out: f.stdout, err: f.stderr };
+  }
+}
+
+/** A real PNG of one colour. */
+export function png(width: number, height: number): Buffer {
+  const chunk = (type: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(type), data]);
+    const out = Buffer.alloc(8 + body.length);
+    out.writeUInt32BE(data.length);
+    body.copy(out, 4);
+    out.writeUInt32BE(crc32(body), out.length - 4);
+    return out;
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width);
+  head.writeUInt32BE(height, 4);
+  head.set([8, 2, 0, 0, 0], 8);
+  const row = Buffer.concat([Buffer.from([0]), Buffer.alloc(width * 3, 0x5a)]);
+  const rows = Buffer.concat(Array.from({ length: height }, () => row));
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(rows)),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+}
