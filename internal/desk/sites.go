@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -353,9 +354,12 @@ func takeInPage(p store.Page, c host.Content) store.Page {
 }
 
 func looksLikePage(b []byte) bool {
+	if bytes.HasPrefix(b, []byte("\xff\xfe")) || bytes.HasPrefix(b, []byte("\xfe\xff")) {
+		return true // UTF-16: refused with a reason of its own
+	}
 	head := strings.ToLower(string(b[:min(len(b), 4096)]))
 	if strings.Contains(head, "\x00") {
-		return strings.HasPrefix(head, "\xff\xfe") || strings.HasPrefix(head, "\xfe\xff") // UTF-16: refused with its own reason
+		return false
 	}
 	for _, mark := range []string{"<!doctype html", "<html", "<head", "<body", "<title", "<p", "<h1", "<div"} {
 		if strings.Contains(head, mark) {

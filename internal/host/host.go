@@ -167,7 +167,7 @@ func fromError(err error, address string) error {
 		return &Problem{Kind: Certificate, Say: fmt.Sprintf("The certificate of %s cannot be trusted, so nothing was sent: %s", address, certificateReason(err))}
 	case errors.As(err, &dns) && dns.IsNotFound:
 		return &Problem{Kind: Down, Say: fmt.Sprintf("There is no host with the name in %s. Look for a typing error.", address)}
-	case errors.Is(err, io.ErrUnexpectedEOF):
+	case errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF):
 		return &Problem{Kind: Short, Say: fmt.Sprintf("The answer from %s broke off before its end. Nothing of it was used; try again.", address)}
 	case errors.As(err, &timeout) && timeout.Timeout():
 		return &Problem{Kind: Slow, Say: fmt.Sprintf("%s took too long to answer. Try again in a few minutes.", address)}

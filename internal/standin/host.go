@@ -169,6 +169,9 @@ func (h *Host) get(w http.ResponseWriter, r *http.Request, cut bool) {
 	w.Header().Set("Content-Length", strconv.Itoa(len(b)))
 	if cut {
 		_, _ = w.Write(b[:len(b)/2])
+		if f, ok := w.(http.Flusher); ok {
+			f.Flush()
+		}
 		panic(http.ErrAbortHandler)
 	}
 	if r.Method == http.MethodGet {

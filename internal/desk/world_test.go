@@ -1,0 +1,174 @@
+package desk
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/host"
+	"mendry/internal/localdb/dbtest"
+	"mendry/internal/standin"
+	"mendry/internal/store"
+)
+
+func TestMain(m *testing.M) { dbtest.Main(m) }
+
+// world is a studio with one person and one site on a stand-in host.
+type world struct {
+	t     *testing.T
+	d     *Desk
+	s     *store.Store
+	host  *standin.Host
+	dir   string
+	who   Who
+	site  api.Site
+	pages map[string]int64 // by address
+}
+
+const testPage = "<!doctype html>\r\n<html lang=\"en\"><head><title>Page %s</title></head>\r\n<body>\r\n<h1>Page %s</h1>\r\n" +
+	"<p>A single is £6.90.</p>\r\n<section><h2>Dogs</h2><p>On a lead.</p></section>\r\n<img src=\"quay.png\" alt=\"Quay\">\r\n</body></html>\r\n"
+
+func newWorld(t *testing.T, mayClear bool, names ...string) *world {
+	t.Helper()
+	w := &world{t: t, dir: t.TempDir(), pages: map[string]int64{}}
+	for _, n := range names {
+		w.write(n+".html", fmt.Sprintf(testPage, n, n))
+	}
+	w.host = &standin.Host{Dir: w.dir, User: "keeper", Pass: "keeper"}
+	edit, public := httptest.NewServer(w.host.DAV()), httptest.NewServer(w.host.Public())
+	t.Cleanup(edit.Close)
+	t.Cleanup(public.Close)
+	ctx := context.Background()
+	s, err := store.Open(ctx, dbtest.DSN(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = s.Close() })
+	w.s = s
+	w.d = w.desk("test")
+	id, err := w.d.AddPerson(ctx, "ines", "Ines Oakley", "maintainer", "harbour lane")
+	if err != nil {
+		t.Fatal(err)
+	}
+	w.who = Who{id, "Ines Oakley"}
+	text := func(s string) *string { return &s }
+	w.site, err = w.d.AddSite(ctx, w.who, api.SiteForm{
+		Name: "Larkspur", ClientName: text("Larkspur"), ContactName: text("Maren"), ContactMail: text("maren@larkspur.example"), MayClear: &mayClear,
+		HostURL: edit.URL, PublicURL: public.URL, HostUser: "keeper", HostPassword: "keeper", Zone: "Europe/London",
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	w.until("the site is taken in", func() bool {
+		v, err := w.d.Site(ctx, w.site.ID)
+		if err != nil || v.Site.State == api.SiteStateFailed {
+			t.Fatalf("taking in: %v %s", err, v.Site.Said)
+		}
+		for _, p := range v.Pages {
+			w.pages[p.Address] = p.ID
+		}
+		return v.Site.State == api.SiteStateReady
+	})
+	return w
+}
+
+func (w *world) desk(process string) *Desk {
+	w.t.Helper()
+	d, err := New(w.s, Config{
+		Network: host.Network{Loopback: true}, Secret: make([]byte, 32), PublicURL: "http://mendry.example", PreviewURL: "http://{token}.preview.example",
+		Process: process, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+	})
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return d
+}
+
+func (w *world) write(name, content string) {
+	w.t.Helper()
+	if err := os.WriteFile(filepath.Join(w.dir, name), []byte(content), 0o600); err != nil {
+		w.t.Fatal(err)
+	}
+}
+
+func (w *world) read(name string) string {
+	w.t.Helper()
+	b, err := os.ReadFile(filepath.Join(w.dir, name))
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return string(b)
+}
+
+func (w *world) until(what string, done func() bool) {
+	w.t.Helper()
+	end := time.After(40 * time.Second)
+	tick := time.NewTicker(20 * time.Millisecond)
+	defer tick.Stop()
+	for !done() {
+		select {
+		case <-end:
+			w.t.Fatalf("waited too long until %s", what)
+		case <-tick.C:
+		}
+	}
+}
+
+func (w *world) request(letter string) int64 {
+	w.t.Helper()
+	r, err := w.d.AddRequest(context.Background(), w.who, api.RequestForm{SiteID: w.site.ID, Letter: letter, Kind: api.RequestKindMail})
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return r.Row.Number
+}
+
+// keep makes a change of words on the part that says old.
+func (w *world) keep(number int64, address, old, new string) error {
+	ctx := context.Background()
+	b, err := w.d.Bench(ctx, number, w.pages[address])
+	if err != nil {
+		return err
+	}
+	for _, p := range b.Parts {
+		if p.Text == old && p.Kind != "section" {
+			_, err := w.d.Keep(ctx, w.who, number, w.pages[address], api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoWords, Part: &p.ID, Words: &new})
+			return err
+		}
+	}
+	return fmt.Errorf("no part says %q", old)
+}
+
+func (w *world) must(err error) {
+	w.t.Helper()
+	if err != nil {
+		w.t.Fatal(err)
+	}
+}
+
+func (w *world) clear(number int64) {
+	w.t.Helper()
+	_, err := w.d.Move(context.Background(), w.who, number, api.RequestStateCleared)
+	w.must(err)
+}
+
+// settle runs releases until this one no longer moves.
+func (w *world) settle(id int64) api.Release {
+	w.t.Helper()
+	var r api.Release
+	w.until("the release is settled", func() bool {
+		w.d.runNext(context.Background())
+		var err error
+		r, err = w.d.Release(context.Background(), id)
+		w.must(err)
+		return r.State != api.ReleaseStateWaiting && r.State != api.ReleaseStateRunning && r.State != api.ReleaseStateLive
+	})
+	return r
+}

@@ -1,0 +1,95 @@
+// Package internal_test holds the house's own rules.
+package internal_test
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+// rank is how high a room stands: imports go downwards only, httpd → desk → {store, host, post} → core.
+func rank(pkg string) int {
+	switch room, _, _ := strings.Cut(strings.TrimPrefix(pkg, "mendry/internal/"), "/"); room {
+	case "core":
+		return 0
+	case "store", "host", "post", "localdb", "standin":
+		return 1
+	case "desk":
+		return 2
+	case "httpd", "demo":
+		return 3
+	}
+	return -1
+}
+
+func list(t *testing.T, args ...string) []string {
+	t.Helper()
+	out, err := exec.Command("go", append([]string{"list"}, args...)...).Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return strings.Fields(string(out))
+}
+
+func TestImportsGoDownwardsOnly(t *testing.T) {
+	for _, pkg := range list(t, "./...") {
+		if rank(pkg) < 0 {
+			continue
+		}
+		for _, imp := range list(t, "-f", `{{join .Imports "\n"}}`, pkg) {
+			if !strings.HasPrefix(imp, "mendry/internal/") || rank(pkg) == 0 && rank(imp) == 0 {
+				continue
+			}
+			below := rank(imp) < rank(pkg)
+			core := strings.HasPrefix(pkg, "mendry/internal/core/")
+			own := strings.HasPrefix(imp, pkg+"/") || strings.HasPrefix(pkg, imp+"/")
+			if core || !below && !own {
+				t.Errorf("%s imports %s", pkg, imp)
+			}
+		}
+	}
+}
+
+func TestTheCoreKnowsNoServerDatabaseNetworkOrFiles(t *testing.T) {
+	forbidden := []string{"database/sql", "net/http", "os", "os/exec", "net", "github.com/gin-gonic/gin", "io/fs", "log", "log/slog"}
+	for _, pkg := range list(t, "./core/...") {
+		for _, imp := range list(t, "-f", `{{join .Imports "\n"}}`, pkg) {
+			for _, f := range forbidden {
+				if imp == f {
+					t.Errorf("%s imports %s", pkg, imp)
+				}
+			}
+		}
+	}
+}
+
+// The generated halves of the interface must be what api/openapi.yaml gives now.
+func TestGeneratedCodeIsFresh(t *testing.T) {
+	for _, g := range []struct{ dir, config, spec, file string }{
+		{"../api", "models.yaml", "openapi.yaml", "models.gen.go"},
+		{"httpd", "server.yaml", "../../api/openapi.yaml", "server.gen.go"},
+	} {
+		out, config := filepath.Join(t.TempDir(), g.file), filepath.Join(t.TempDir(), g.config)
+		settings, err := os.ReadFile(filepath.Join(g.dir, g.config))
+		if err != nil {
+			t.Fatal(err)
+		}
+		settings = bytes.Replace(settings, []byte("output: "+g.file), []byte("output: "+out), 1)
+		if err := os.WriteFile(config, settings, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		c := exec.Command("go", "tool", "oapi-codegen", "-config", config, g.spec)
+		c.Dir = g.dir
+		if msg, err := c.CombinedOutput(); err != nil {
+			t.Fatalf("%v\n%s", err, msg)
+		}
+		now, errNow := os.ReadFile(out)
+		kept, errKept := os.ReadFile(filepath.Join(g.dir, g.file))
+		if errNow != nil || errKept != nil || !bytes.Equal(now, kept) {
+			t.Errorf("%s is stale: run make generate", g.file)
+		}
+	}
+}

@@ -1,0 +1,165 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"sync"
+	"testing"
+	"time"
+
+	"mendry/internal/core/record"
+	"mendry/internal/localdb/dbtest"
+)
+
+func TestMain(m *testing.M) { dbtest.Main(m) }
+
+func open(t *testing.T) *Store {
+	t.Helper()
+	dsn := dbtest.DSN(t)
+	s, err := Open(context.Background(), dsn)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = s.Close() })
+	again, err := Open(context.Background(), dsn) // tables that are up to date stay as they are
+	if err != nil {
+		t.Fatal(err)
+	}
+	_ = again.Close()
+	return s
+}
+
+func site(t *testing.T, s *Store) (siteID, person int64) {
+	t.Helper()
+	ctx := context.Background()
+	client, err := s.AddClient(ctx, Client{Name: "Larkspur", CreatedAt: Now()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	siteID, err = s.AddSite(ctx, Site{ClientID: client, Name: "Larkspur", Initials: "L", Colour: "#24547a", HostSecret: []byte{1}, Zone: "UTC", State: "new", CreatedAt: Now()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	person, err = s.AddPerson(ctx, Person{SignIn: "ines", Name: "Ines", Initials: "I", Role: "lead", CreatedAt: Now()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return siteID, person
+}
+
+func TestTimesKeepTheirMicroseconds(t *testing.T) {
+	s := open(t)
+	_, id := site(t, s)
+	at := time.Date(2026, 11, 24, 9, 0, 0, 123456000, time.UTC)
+	if err := s.AddSignInTry(context.Background(), "x", "192.0.2.1", at); err != nil {
+		t.Fatal(err)
+	}
+	for _, since := range []time.Duration{-time.Microsecond, 0} {
+		n, _, err := s.SignInTries(context.Background(), "x", "", at.Add(since))
+		if want := map[time.Duration]int{-time.Microsecond: 1, 0: 0}[since]; err != nil || n != want {
+			t.Errorf("since %v: %d, %v", since, n, err)
+		}
+	}
+	p, err := s.Person(context.Background(), id)
+	if err != nil || p.CreatedAt.Location() != time.UTC {
+		t.Errorf("%v %v", p.CreatedAt, err)
+	}
+}
+
+// Many writers at once must give one chain without gaps.
+func TestTheRecordOfManyWritersIsOneChain(t *testing.T) {
+	s := open(t)
+	id, _ := site(t, s)
+	ctx := context.Background()
+	var wg sync.WaitGroup
+	for range 8 {
+		wg.Go(func() {
+			for range 5 {
+				if err := s.Tx(ctx, func(q Queries) error {
+					return q.AppendRecord(ctx, id, nil, nil, Now(), map[string]string{"what": "£6.90 becomes £7.40"})
+				}); err != nil {
+					t.Error(err)
+				}
+			}
+		})
+	}
+	wg.Wait()
+	rows, err := s.Chain(ctx, id)
+	if err != nil || len(rows) != 40 {
+		t.Fatalf("%d entries, %v", len(rows), err)
+	}
+	es := make([]record.Entry, len(rows))
+	for i, r := range rows {
+		es[i] = r.Entry()
+	}
+	if err := record.Verify(es); err != nil {
+		t.Error(err)
+	}
+	if err := s.Tx(ctx, func(q Queries) error {
+		_, err := q.do(ctx, `UPDATE record_entry SET body = REPLACE(body, '7.40', '7.10') WHERE site_id = ? AND n = 17`, id)
+		return err
+	}); err != nil {
+		t.Fatal(err)
+	}
+	rows, err = s.Chain(ctx, id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, r := range rows {
+		es[i] = r.Entry()
+	}
+	var fault *record.Fault
+	if err := record.Verify(es); !errors.As(err, &fault) || fault.N != 17 {
+		t.Errorf("an altered row: %v", err)
+	}
+}
+
+func TestAReleaseIsClaimedByOneOnly(t *testing.T) {
+	s := open(t)
+	id, person := site(t, s)
+	ctx := context.Background()
+	req, err := s.AddRequest(ctx, Request{SiteID: id, Subject: "x", Kind: "mail", State: "cleared", ReceivedAt: Now(), CreatedBy: person})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.AddRelease(ctx, Release{RequestID: req, SiteID: id, State: "waiting", MadeBy: person, MadeAt: Now()}); err != nil {
+		t.Fatal(err)
+	}
+	var mu sync.Mutex
+	got := 0
+	var wg sync.WaitGroup
+	for _, by := range []string{"a", "b", "c", "d"} {
+		wg.Go(func() {
+			if _, err := s.ClaimRelease(ctx, by, Now(), time.Minute); err == nil {
+				mu.Lock()
+				got++
+				mu.Unlock()
+			} else if !errors.Is(err, ErrNone) {
+				t.Error(err)
+			}
+		})
+	}
+	wg.Wait()
+	if got != 1 {
+		t.Errorf("%d processes hold the release", got)
+	}
+	if _, err := s.ClaimRelease(ctx, "e", Now().Add(2*time.Minute), time.Minute); err != nil {
+		t.Errorf("a claim that ran out is not given on: %v", err)
+	}
+}
+
+func TestSearchingWithSignsThatMeanSomethingToMariaDB(t *testing.T) {
+	s := open(t)
+	id, _ := site(t, s)
+	ctx := context.Background()
+	if err := s.KeepPage(ctx, Page{SiteID: id, Path: "fares.html", Address: "/fares.html", Title: "Fares 100%", Words: "The adult single is £6.90, café_x", SeenAt: Now()}); err != nil {
+		t.Fatal(err)
+	}
+	for words, want := range map[string]int{
+		"fares.html": 1, "adult sing": 1, "£6.90": 1, "cafe": 1, "100%": 1, `"(+-~*@<>`: 0, "it's": 0, `\`: 0, "é_x": 1, "nothing": 0,
+	} {
+		if got, err := s.FindPages(ctx, id, words, 10); err != nil || len(got) != want {
+			t.Errorf("%q: %d pages, %v", words, len(got), err)
+		}
+	}
+}
