@@ -34,3 +34,8 @@ bin/mendry: internal/httpd/dist/index.html $(shell find cmd internal api -name '
 generate:
 	go generate ./...
 	cd web && npm run api
+
+# Pictures of the main views for docs/screenshots, from the demo's data.
+screenshots: system bin/mendry e2e/node_modules
+	cd e2e && npx playwright test -c screens.config.ts
+.PHONY: screenshots

@@ -15,6 +15,7 @@
     .kept { border-bottom:3px dashed #7d5800; margin-bottom:-3px; }
     .old { background:rgba(154,43,33,.14); outline:2px solid #9a2b21; outline-offset:2px; }
     .new { background:rgba(58,97,48,.14); outline:2px solid #3a6130; outline-offset:2px; }
+    .bare { background:none !important; }
     .locked { outline:2px dotted #575b68; outline-offset:2px; background:rgba(87,91,104,.10); }
   `);
   shadow.adoptedStyleSheets = [style];
@@ -30,7 +31,7 @@
     const r = el.getBoundingClientRect();
     if (r.width === 0 && r.height === 0) return;
     const d = document.createElement('div');
-    d.className = look;
+    d.className = el.localName === 'img' ? `${look} bare` : look; // a picture is not tinted
     d.style.left = `${r.left + scrollX}px`;
     d.style.top = `${r.top + scrollY}px`;
     d.style.width = `${r.width}px`;

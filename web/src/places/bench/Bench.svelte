@@ -84,6 +84,11 @@
     desk?.flush();
     part = id;
     listing = false;
+    // What is changed where a wish was placed is done for that wish.
+    const own = request?.wishes.find(
+      (w) => id && w.page_id === pageID && w.part === id && ['open', 'done'].includes(w.state),
+    );
+    if (own) wish = own.id;
   }
   async function undoLast() {
     const last = bench?.changes.filter((c) => c.state === 'kept').at(-1);

@@ -67,7 +67,7 @@
   {#if listing}
     <PartList parts={bench.parts} {current} {onchoose} />
   {:else}
-    {#each small as n (n.part.id)}
+    {#each small.filter((n) => lay[n.part.id]! < room - 66) as n (n.part.id)}
       <button class="note slim" style:top="{lay[n.part.id]}px" onclick={() => onchoose(n.part.id)}>
         <span class="name"
           ><b>{n.part.name}</b>

@@ -1,0 +1,68 @@
+import { expect, type Page, test } from '@playwright/test';
+import { draft, kept, mailbox, phone, point, proofLinks, signIn, words } from '../world';
+
+const shot = (page: Page, name: string) => page.screenshot({ path: `../docs/screenshots/${name}.png` });
+
+/** The address of a page of a request on the bench. */
+async function bench(page: Page, number: number, address: string): Promise<string> {
+  const r = await (await page.request.get(`/api/requests/${number}`)).json();
+  const s = await (await page.request.get(`/api/sites/${r.row.site_id}`)).json();
+  const id = s.pages.find((p: { address: string }) => p.address === address).id;
+  return `/requests/${number}/bench/${id}?wish=${r.wishes[0]?.id ?? ''}`;
+}
+
+test('pictures of every main view', async ({ page, browser }) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: /Ines Oakley/ })).toBeVisible();
+  await shot(page, 'sign-in');
+  await signIn(page);
+  await expect(page.getByRole('heading', { name: 'The fortnight' })).toBeVisible();
+  await shot(page, 'today');
+  for (const [name, at, sign] of [
+    ['sites', '/sites', 'Larkspur Ferries'],
+    ['site', '/sites/1', 'Requests'],
+    ['add-site', '/sites/add', 'Its host'],
+    ['new-request', '/requests/new', 'How it came'],
+    ['read-and-place', '/requests/201', 'Where on Larkspur Ferries?'],
+  ] as const) {
+    await page.goto(at);
+    await expect(page.getByText(sign).first()).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    await shot(page, name);
+  }
+  await page.getByLabel('Where on Larkspur Ferries?').fill('extra boat');
+  await expect(page.getByRole('button', { name: /timetable/ })).toBeVisible();
+  await shot(page, 'read-and-place');
+
+  await page.goto(await bench(page, 201, '/fares.html'));
+  await point(page, '£3.45');
+  await words(page, '£3.70');
+  await draft(page).getByRole('img', { name: 'Boat at the quay' }).click();
+  await page.getByRole('button', { name: /New boat/ }).click();
+  await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(2);
+  await point(page, '£6.90');
+  await words(page, '£7.40');
+  await kept(page);
+  await page.waitForLoadState('networkidle');
+  await shot(page, 'bench');
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  await expect(page.getByRole('region', { name: 'Checks' })).toBeVisible();
+  await expect(page.frameLocator('iframe[title="The page after"]').getByText('£7.40')).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await shot(page, 'proof');
+
+  const client = await phone(browser);
+  await client.goto([...(await proofLinks(page))].at(-1)!); // the oldest letter: the tearoom’s, not answered yet
+  await client.getByRole('button', { name: 'Right' }).first().click();
+  await expect(client.getByText('See the pages as they will look')).toBeVisible();
+  await client.screenshot({ path: '../docs/screenshots/client.png', fullPage: true });
+
+  await page.goto('/requests/206/release');
+  await expect(page.getByText('live, and seen to be right')).toBeVisible();
+  await shot(page, 'release');
+  await page.goto('/record?request=206');
+  await expect(page.getByText('The record is whole')).toBeVisible();
+  await shot(page, 'record');
+  await page.goto(mailbox);
+  await shot(page, 'mailbox');
+});
