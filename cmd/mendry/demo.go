@@ -161,7 +161,7 @@ func ready(ctx context.Context, addr string) error {
 		}
 		select {
 		case <-ctx.Done():
-			return fmt.Errorf("Mendry did not come up: %w", err)
+			return fmt.Errorf("no answer at %s: %w", addr, err)
 		case <-tick.C:
 		}
 	}

@@ -29,7 +29,6 @@ type edit struct {
 	after   string
 	picture *store.PictureFile
 	say     string
-	slot    string // edits of the same slot of the same part are one change
 }
 
 // Keep keeps a change. Nothing reaches the site. Typing on in a part rewrites its change; words typed back to what is

@@ -343,7 +343,7 @@ func (d *Desk) makeSure(ctx context.Context, r store.Release) error {
 	if err != nil {
 		return err
 	}
-	all, wait := true, 5*time.Minute
+	all, wait := true, 10*time.Minute
 	for i := range steps {
 		s := &steps[i]
 		left := d.seen(ctx, h, site, s)
@@ -352,7 +352,7 @@ func (d *Desk) makeSure(ctx context.Context, r store.Release) error {
 		}
 		if s.HostSeen != "right" || s.PublicSeen != "right" {
 			all = false
-			wait = min(wait, max(left, time.Second))
+			wait = min(wait, max(left, patience(r, store.Now())))
 		}
 	}
 	return d.store.Tx(ctx, func(q store.Queries) error {
@@ -375,14 +375,24 @@ func (d *Desk) makeSure(ctx context.Context, r store.Release) error {
 	})
 }
 
-// seen looks at one file and says in words what is not right. It returns how long to wait before looking again.
+// patience is how long to wait before looking again where no cache says when: half as long as the release has been
+// live, so that a new one is looked at often and one that stays wrong now and then.
+func patience(r store.Release, now time.Time) time.Duration {
+	if r.DoneAt == nil {
+		return time.Second
+	}
+	return min(max(now.Sub(*r.DoneAt)/2, time.Second), 10*time.Minute)
+}
+
+// seen looks at one file and says in words what is not right. It returns how long a cache may
+// still keep the old one, 0 where that is not known.
 func (d *Desk) seen(ctx context.Context, h *host.WebDAV, site store.Site, s *store.Step) time.Duration {
 	s.Said, s.HostSeen, s.PublicSeen = "", "wrong", ""
 	c, err := h.Read(ctx, s.Path)
 	gone := host.Is(err, host.Gone)
 	if err != nil && !gone {
 		s.HostSeen, s.Said = "", err.Error()
-		return time.Minute
+		return 0
 	}
 	if s.Kind == "remove" {
 		if gone {
@@ -390,11 +400,11 @@ func (d *Desk) seen(ctx context.Context, h *host.WebDAV, site store.Site, s *sto
 			return 0
 		}
 		s.Said = "The file is still on the host."
-		return time.Minute
+		return 0
 	}
 	if gone || hash(c.Bytes) != s.AfterHash {
 		s.Said = "The host no longer has what was written: somebody else changed it since."
-		return 5 * time.Minute
+		return 0
 	}
 	s.HostSeen = "right"
 	return d.seenByVisitors(ctx, site, s)
@@ -404,14 +414,14 @@ func (d *Desk) seenByVisitors(ctx context.Context, site store.Site, s *store.Ste
 	address, err := link.Resolve(site.PublicURL, pathRef(link.AddressOf(s.Path)))
 	if err != nil {
 		s.PublicSeen, s.Said = "wrong", "The public address cannot be made out."
-		return 5 * time.Minute
+		return 0
 	}
 	v, err := d.visits.Get(ctx, address)
 	left := v.Cache.Left()
 	switch {
 	case err != nil:
 		s.PublicSeen, s.Said = "wrong", err.Error()
-		return time.Minute
+		return 0
 	case hash(v.Bytes) == s.AfterHash:
 		s.PublicSeen = "right"
 		return 0
@@ -420,10 +430,10 @@ func (d *Desk) seenByVisitors(ctx context.Context, site store.Site, s *store.Ste
 		return left + time.Second
 	case hash(v.Bytes) == s.BeforeHash:
 		s.PublicSeen, s.Said = "old", "Visitors still get the old page, though no cache says that it may keep it. Ask whoever runs the host."
-		return time.Minute
+		return 0
 	}
 	s.PublicSeen, s.Said = "wrong", "Visitors get a page that is neither the old nor the new one: the host alters it on the way, or shows another."
-	return 2 * time.Minute
+	return 0
 }
 
 // pathRef makes a public path relative to the site's address.
