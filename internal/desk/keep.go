@@ -5,8 +5,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"path"
-	"strconv"
 	"strings"
 	"time"
 
@@ -14,7 +12,6 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
-	"mendry/internal/core/picture"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
 )
@@ -296,107 +293,6 @@ func sectionEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (ed
 	return e, nil
 }
 
-// pictureEdit puts an attached picture in the place of one on the page. The new file gets a name of its own beside the
-// old one, so that neither a cache nor another page shows the wrong one.
-func (d *Desk) pictureEdit(ctx context.Context, q store.Queries, r store.RequestRow, dr *draft, e edit, part *page.Part, f api.ChangeForm) (edit, error) {
-	if part.Kind != page.Picture {
-		return e, refused("“%s” is no picture.", part.Name)
-	}
-	if part.Node.Parent != nil && part.Node.Parent.Is("picture") {
-		return e, refused("This picture has other files for other widths; they have to be changed together, which Mendry cannot do yet.")
-	}
-	if f.AttachmentID == nil {
-		return e, refused("Choose a picture that came with the letter, or add one.")
-	}
-	a, err := q.Attachment(ctx, *f.AttachmentID)
-	if err != nil || a.RequestID != r.ID {
-		return e, missing(store.ErrNone, "picture with this request")
-	}
-	file, src, err := d.pictureFor(ctx, q, r, dr, part, a)
-	if err != nil {
-		return e, err
-	}
-	e.kind, e.picture, e.before, e.after = "picture", &file, part.Attributes["src"], src
-	e.say = fmt.Sprintf("%s: new picture, %d × %d, %s", part.Name, a.Width, a.Height, picture.Weight(int(a.Size)))
-	set := func(name, value string) {
-		e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
-	}
-	set("src", src)
-	if f.Words != nil {
-		set("alt", strings.TrimSpace(*f.Words))
-	}
-	for _, name := range []string{"srcset", "sizes"} {
-		if _, has := part.Attributes[name]; has {
-			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
-		}
-	}
-	w, errW := strconv.Atoi(part.Attributes["width"])
-	if _, errH := strconv.Atoi(part.Attributes["height"]); errW == nil && errH == nil && a.Width > 0 {
-		set("height", strconv.Itoa((w*a.Height+a.Width/2)/a.Width))
-	}
-	return e, nil
-}
-
-func (d *Desk) pictureFor(ctx context.Context, q store.Queries, r store.RequestRow, dr *draft, part *page.Part, a store.Attachment) (store.PictureFile, string, error) {
-	old := part.Attributes["src"]
-	kind, to, _ := link.Of("http://site.example/", dr.row.Address, old)
-	if kind != link.Inside {
-		return store.PictureFile{}, "", refused("The picture on the page comes from another site; it can only be changed there.")
-	}
-	dir := strings.TrimPrefix(path.Dir(to), "/")
-	sum := hash(a.Bytes)
-	f, err := q.PictureByHash(ctx, r.ID, sum)
-	if errors.Is(err, store.ErrNone) {
-		f = store.PictureFile{SiteID: r.SiteID, RequestID: r.ID, Media: a.Media, Width: a.Width, Height: a.Height, Size: a.Size, Hash: sum, Bytes: a.Bytes}
-		if f.Path, err = d.freePath(ctx, q, r.SiteID, path.Join(dir, safeName(a))); err != nil {
-			return f, "", err
-		}
-		f.ID, err = q.AddPictureFile(ctx, f)
-	}
-	if err != nil {
-		return f, "", err
-	}
-	if path.Dir(f.Path) != path.Clean(dir) && !(path.Dir(f.Path) == "." && dir == "") {
-		return f, "/" + f.Path, nil
-	}
-	if i := strings.LastIndexByte(old, '/'); i >= 0 {
-		return f, old[:i+1] + path.Base(f.Path), nil
-	}
-	return f, path.Base(f.Path), nil
-}
-
-// freePath finds a name that no file of the site has.
-func (d *Desk) freePath(ctx context.Context, q store.Queries, site int64, want string) (string, error) {
-	s, err := q.Site(ctx, site)
-	if err != nil {
-		return "", err
-	}
-	h, err := d.hostOf(s)
-	if err != nil {
-		return "", err
-	}
-	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
-	defer cancel()
-	ext := path.Ext(want)
-	for n := 1; n < 100; n++ {
-		p := want
-		if n > 1 {
-			p = strings.TrimSuffix(want, ext) + "-" + itoa(n) + ext
-		}
-		if _, err := q.PictureByPath(ctx, site, p); !errors.Is(err, store.ErrNone) {
-			if err != nil {
-				return "", err
-			}
-			continue
-		}
-		if _, err := h.Read(ctx, p); err == nil {
-			continue
-		}
-		return p, nil // where the host cannot be asked, the conditional write will tell
-	}
-	return "", refused("There are too many pictures of the name %s. Give the file another name.", path.Base(want))
-}
-
 func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, result *draft, wish *int64) error {
 	op, err := stepJSON(result.steps[0])
 	if err != nil {
@@ -467,82 +363,6 @@ func wishDone(ctx context.Context, q store.Queries, number int64, id *int64, sta
 	}
 	w.State = string(state)
 	return q.SetWish(ctx, w)
-}
-
-// drop takes a kept change out and opens its wish again where nothing else was done for it.
-func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.RequestRow, c store.Change) error {
-	if err := q.SetChangeState(ctx, c.ID, "dropped", nil); err != nil {
-		return err
-	}
-	if c.WishID != nil {
-		rest, err := q.Thread(ctx, r.ID)
-		if err != nil {
-			return err
-		}
-		others := false
-		for _, o := range rest {
-			others = others || o.WishID != nil && *o.WishID == *c.WishID
-		}
-		if !others {
-			if err := wishDone(ctx, q, r.ID, c.WishID, request.Open); err != nil {
-				return err
-			}
-		}
-	}
-	return note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "change taken back", Say: c.Say})
-}
-
-// Drop takes back a change that is not live, wherever it stands in the thread, if no later one builds upon it.
-func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request, error) {
-	err := d.store.Tx(ctx, func(q store.Queries) error {
-		if err := q.LockRequest(ctx, number); err != nil {
-			return missing(err, "request")
-		}
-		r, err := q.RequestRow(ctx, number)
-		if err != nil {
-			return err
-		}
-		c, err := q.Change(ctx, id)
-		if err != nil || c.RequestID != number {
-			return missing(store.ErrNone, "change")
-		}
-		if c.State != "kept" {
-			return refused("The change is %s. Undo the release that it was in.", c.State)
-		}
-		dr, err := d.draftOf(ctx, q, number, c.PageID)
-		if err != nil {
-			return err
-		}
-		if err := dr.without(d, id); err != nil {
-			return err
-		}
-		if err := d.drop(ctx, q, who, r, c); err != nil {
-			return err
-		}
-		return d.touch(ctx, q, who, r)
-	})
-	if err != nil {
-		return api.Request{}, err
-	}
-	return d.Request(ctx, number)
-}
-
-// without tells whether the draft holds together when one change is taken out of it.
-func (dr *draft) without(d *Desk, id int64) error {
-	if dr.conflict != "" {
-		return nil // taking changes out is the way out of a conflict
-	}
-	var changes []store.Change
-	var steps []change.Step
-	for i, c := range dr.changes {
-		if c.ID != id {
-			changes, steps = append(changes, c), append(steps, dr.steps[i])
-		}
-	}
-	if _, _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
-		return builtUpon(err)
-	}
-	return nil
 }
 
 func changeEvent(c store.Change, address string) eventChange {

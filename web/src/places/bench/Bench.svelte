@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
-  import { keys, onKeys, press } from '../../look/keys.svelte';
+  import { onKeys, press } from '../../look/keys.svelte';
   import { complain } from '../../look/toast';
   import { go, route } from '../../router';
   import { BenchPage } from './desk.svelte';
@@ -10,6 +10,7 @@
   import type { Mark, Places } from './frame';
   import Margin from './Margin.svelte';
   import Thread from './Thread.svelte';
+  import Tools from './Tools.svelte';
   import WishLine from './WishLine.svelte';
 
   const number = $derived(Number(route.params.number));
@@ -135,27 +136,15 @@
     />
     <div class="work">
       <section class="stage" aria-label="The page">
-        <div class="tools">
-          <b class="mono address">{bench.page.address}</b>
-          <div class="seg" role="group" aria-label="What is shown">
-            {#each ['live', 'draft', 'both'] as const as v (v)}
-              <button aria-pressed={view === v} onclick={() => (view = v)}>{v[0]!.toUpperCase() + v.slice(1)}</button>
-            {/each}
-          </div>
-          <span class="now" class:is-live={asLive} class:is-kept={!asLive}>
-            {#if view === 'both'}live on the left, draft on the right{:else if seesLive}this is live{:else if changed.length || bench.kept}draft,
-              not live{:else}as it is live{/if}
-          </span>
-          <span class="soft small keys">
-            {#if keys.on}<span>hold <kbd>L</kbd> for live</span>{/if}
-            <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
-              >{bench.parts.length} parts {#if keys.on}<kbd>P</kbd>{/if}</button
-            >
-            <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}
-              >wide {#if keys.on}<kbd>W</kbd>{/if}</button
-            >
-          </span>
-        </div>
+        <Tools
+          address={bench.page.address}
+          parts={bench.parts.length}
+          {asLive}
+          {seesLive}
+          bind:view
+          bind:listing
+          bind:wide
+        />
         <Elsewhere
           page={bench.page}
           conflict={bench.conflict}
@@ -223,56 +212,6 @@
     grid-template-rows: auto auto minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
-  }
-  .tools {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-    margin-bottom: 9px;
-    min-width: 0;
-  }
-  .address {
-    font-size: 13px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-    max-width: 200px;
-  }
-  .seg {
-    display: inline-flex;
-    border: 1.5px solid var(--ink);
-    border-radius: var(--radius);
-    overflow: hidden;
-    font-size: 14px;
-    background: var(--paper);
-  }
-  .seg button {
-    padding: 4px 12px;
-    cursor: pointer;
-  }
-  .seg button[aria-pressed='true'] {
-    background: var(--ink);
-    color: #fff;
-  }
-  .seg button:focus-visible {
-    outline-offset: -3px;
-  }
-  .now {
-    font-weight: 600;
-    font-size: 14px;
-    white-space: nowrap;
-  }
-  .keys {
-    margin-left: auto;
-    display: flex;
-    gap: 14px;
-    white-space: nowrap;
-  }
-  .plain {
-    cursor: pointer;
-  }
-  .plain:hover {
-    color: var(--ink);
   }
   .panes {
     position: relative;

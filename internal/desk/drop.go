@@ -1,0 +1,86 @@
+package desk
+
+import (
+	"context"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+	"mendry/internal/core/request"
+	"mendry/internal/store"
+)
+
+// drop takes a kept change out and opens its wish again where nothing else was done for it.
+func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.RequestRow, c store.Change) error {
+	if err := q.SetChangeState(ctx, c.ID, "dropped", nil); err != nil {
+		return err
+	}
+	if c.WishID != nil {
+		rest, err := q.Thread(ctx, r.ID)
+		if err != nil {
+			return err
+		}
+		others := false
+		for _, o := range rest {
+			others = others || o.WishID != nil && *o.WishID == *c.WishID
+		}
+		if !others {
+			if err := wishDone(ctx, q, r.ID, c.WishID, request.Open); err != nil {
+				return err
+			}
+		}
+	}
+	return note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "change taken back", Say: c.Say})
+}
+
+// Drop takes back a change that is not live, wherever it stands in the thread, if no later one builds upon it.
+func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request, error) {
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, number); err != nil {
+			return missing(err, "request")
+		}
+		r, err := q.RequestRow(ctx, number)
+		if err != nil {
+			return err
+		}
+		c, err := q.Change(ctx, id)
+		if err != nil || c.RequestID != number {
+			return missing(store.ErrNone, "change")
+		}
+		if c.State != "kept" {
+			return refused("The change is %s. Undo the release that it was in.", c.State)
+		}
+		dr, err := d.draftOf(ctx, q, number, c.PageID)
+		if err != nil {
+			return err
+		}
+		if err := dr.without(d, id); err != nil {
+			return err
+		}
+		if err := d.drop(ctx, q, who, r, c); err != nil {
+			return err
+		}
+		return d.touch(ctx, q, who, r)
+	})
+	if err != nil {
+		return api.Request{}, err
+	}
+	return d.Request(ctx, number)
+}
+
+// without tells whether the draft holds together when one change is taken out of it.
+func (dr *draft) without(d *Desk, id int64) error {
+	if dr.conflict != "" {
+		return nil // taking changes out is the way out of a conflict
+	}
+	var changes []store.Change
+	var steps []change.Step
+	for i, c := range dr.changes {
+		if c.ID != id {
+			changes, steps = append(changes, c), append(steps, dr.steps[i])
+		}
+	}
+	if _, _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
+		return builtUpon(err)
+	}
+	return nil
+}

@@ -1,0 +1,97 @@
+<script lang="ts">
+  import { keys } from '../../look/keys.svelte';
+
+  /** The row above the page: which page, whether it is live or draft, and how it is shown. */
+  let {
+    address,
+    parts,
+    asLive,
+    seesLive,
+    view = $bindable(),
+    listing = $bindable(),
+    wide = $bindable(),
+  }: {
+    address: string;
+    parts: number;
+    asLive: boolean;
+    seesLive: boolean;
+    view: 'live' | 'draft' | 'both';
+    listing: boolean;
+    wide: boolean;
+  } = $props();
+</script>
+
+<div class="tools">
+  <b class="mono address">{address}</b>
+  <div class="seg" role="group" aria-label="What is shown">
+    {#each ['live', 'draft', 'both'] as const as v (v)}
+      <button aria-pressed={view === v} onclick={() => (view = v)}>{v[0]!.toUpperCase() + v.slice(1)}</button>
+    {/each}
+  </div>
+  <span class="now" class:is-live={asLive} class:is-kept={!asLive}>
+    {#if view === 'both'}live on the left, draft on the right{:else if seesLive}this is live{:else if asLive}nothing
+      changed here{:else}draft, not live{/if}
+  </span>
+  <span class="soft small keys">
+    {#if keys.on}<span>hold <kbd>L</kbd> for live</span>{/if}
+    <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
+      >{parts} parts {#if keys.on}<kbd>P</kbd>{/if}</button
+    >
+    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}
+      >wide {#if keys.on}<kbd>W</kbd>{/if}</button
+    >
+  </span>
+</div>
+
+<style>
+  .tools {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    margin-bottom: 9px;
+    min-width: 0;
+  }
+  .address {
+    font-size: 13px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    max-width: 200px;
+  }
+  .seg {
+    display: inline-flex;
+    border: 1.5px solid var(--ink);
+    border-radius: var(--radius);
+    overflow: hidden;
+    font-size: 14px;
+    background: var(--paper);
+  }
+  .seg button {
+    padding: 4px 12px;
+    cursor: pointer;
+  }
+  .seg button[aria-pressed='true'] {
+    background: var(--ink);
+    color: #fff;
+  }
+  .seg button:focus-visible {
+    outline-offset: -3px;
+  }
+  .now {
+    font-weight: 600;
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .keys {
+    margin-left: auto;
+    display: flex;
+    gap: 14px;
+    white-space: nowrap;
+  }
+  .plain {
+    cursor: pointer;
+  }
+  .plain:hover {
+    color: var(--ink);
+  }
+</style>
