@@ -3,8 +3,8 @@ import { base, dir } from './world';
 
 export default defineConfig({
   testDir: './tests',
-  timeout: 180_000,
-  expect: { timeout: 15_000 },
+  timeout: 300_000,
+  expect: { timeout: 25_000 },
   workers: 1,
   reporter: [['list']],
   outputDir: './test-results',
@@ -12,11 +12,11 @@ export default defineConfig({
     baseURL: `http://localhost:${base}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
-    actionTimeout: 12_000,
+    actionTimeout: 25_000,
     trace: 'retain-on-failure',
   },
   webServer: {
-    command: `../bin/mendry demo --fresh --dir ${dir} --base ${base} --cache 3s`,
+    command: `../bin/mendry demo --fresh --dir ${dir} --base ${base} --cache 12s`,
     url: `http://localhost:${base}/api/people`,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 8000 },
     timeout: 90_000,

@@ -107,7 +107,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
     await axe(page);
     await request.post(`http://${edit}/.standin/faults`, { data: [] });
     await page.getByRole('button', { name: 'Go on with the rest' }).click();
-    await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 60_000 });
     const want = fares.replace('<h1>Bread', '<h1>Bread and cake').replace('£3.10', '£3.40');
     expect(readFileSync(join(folder, 'index.html'), 'utf8')).toBe(want);
   });
@@ -115,7 +115,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
   await test.step('signed off is signed off; undone is undone', async () => {
     await page.getByRole('button', { name: 'Undo this release' }).click();
     await page.getByRole('button', { name: 'Take it back' }).click();
-    await expect(page.getByText('back, and seen to be right')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('back, and seen to be right')).toBeVisible({ timeout: 60_000 });
     writeFileSync(join(folder, 'index.html'), readFileSync(join(folder, 'index.html'), 'utf8').replace('Bread and cake', 'Bread'));
     expect(files(folder)).toEqual(before);
   });

@@ -120,13 +120,13 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
   });
 
   await test.step('publish, and make sure that visitors see it after the cache', async () => {
-    await page.request.get(`${site(0)}/fares.html`); // a visitor fills the cache with the old page
     await page.reload();
     await page.getByRole('link', { name: 'Publish 5 changes' }).click();
     await page.getByRole('button', { name: 'Publish 5 changes' }).click();
+    await page.request.get(`${site(0)}/fares.html`); // a visitor fills the cache with the old page
     await page.getByRole('button', { name: 'Publish now' }).click();
     await expect(page.getByText('A cache still gives visitors the old page')).toBeVisible();
-    await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 60_000 });
     await axe(page);
     const seen = await (await page.request.get(`${site(0)}/fares.html`)).text();
     expect(seen).toContain('<td>£1.80</td>');
@@ -157,7 +157,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await page.goBack();
     await page.getByRole('button', { name: 'Undo this release' }).click();
     await page.getByRole('button', { name: 'Take it back' }).click();
-    await expect(page.getByText('back, and seen to be right')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('back, and seen to be right')).toBeVisible({ timeout: 60_000 });
     expect(files(larkspur)).toEqual(before);
     await axe(page);
   });
