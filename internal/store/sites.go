@@ -96,8 +96,3 @@ func (q Queries) SetSiteState(ctx context.Context, id int64, state, said string,
 	return q.one(ctx, `UPDATE site SET state = ?, said = ?, files_seen = ?, files_all = ?,
 		taken_in_at = IF(? = 'ready', UTC_TIMESTAMP(6), taken_in_at) WHERE id = ?`, state, said, seen, all, state, id)
 }
-
-// SetSiteHost changes where a site's host is.
-func (q Queries) SetSiteHost(ctx context.Context, id int64, host, public, user string, secret []byte) error {
-	return q.one(ctx, `UPDATE site SET host_url = ?, public_url = ?, host_user = ?, host_secret = ? WHERE id = ?`, host, public, user, secret, id)
-}

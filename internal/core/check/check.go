@@ -81,16 +81,6 @@ func Run(s *Subject) []Finding {
 	return all
 }
 
-// Stops reports whether a finding blocks publishing.
-func Stops(fs []Finding) bool {
-	for _, f := range fs {
-		if f.Level == Stop {
-			return true
-		}
-	}
-	return false
-}
-
 // parts are the parts that the subject is about: the changed ones and what lies in them.
 func (s *Subject) parts() []*page.Part {
 	if s.Changed == nil {

@@ -38,9 +38,6 @@ func (p *Page) classify(n *source.Node) Kind {
 		return ""
 	}
 	if n.HTML.Namespace != "" || unseen[tag] {
-		if tag == "head" || n.HTML.Namespace == "" && tag == "noscript" {
-			return skip
-		}
 		return skip
 	}
 	switch tag {

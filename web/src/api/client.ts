@@ -45,6 +45,18 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   return got.data as T;
 }
 
+/** Adds a picture to a request, as the bytes that it is. */
+export function addPicture(number: number, f: File) {
+  return answer(
+    api.POST('/requests/{number}/attachments', {
+      params: { path: { number }, query: { name: f.name } },
+      body: f as unknown as string,
+      bodySerializer: (b) => b as unknown as BodyInit,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    }),
+  );
+}
+
 /** Words for an error of any kind. */
 export function words(e: unknown): string {
   return e instanceof Refusal ? e.message : 'Something went wrong in this page. Load it again.';

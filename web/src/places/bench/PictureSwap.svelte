@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { answer, api, type Schemas } from '../../api/client';
+  import { addPicture, type Schemas } from '../../api/client';
   import { complain } from '../../look/toast';
   import { weight } from '../../look/time';
   import type { BenchPage } from './desk.svelte';
@@ -43,14 +43,7 @@
     if (!f) return;
     busy = true;
     try {
-      const a = await answer(
-        api.POST('/requests/{number}/attachments', {
-          params: { path: { number: request.row.number }, query: { name: f.name } },
-          body: f as unknown as string,
-          bodySerializer: (b) => b as unknown as BodyInit,
-          headers: { 'Content-Type': 'application/octet-stream' },
-        }),
-      );
+      const a = await addPicture(request.row.number, f);
       added = [...added, a];
     } catch (e) {
       complain(e);

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { addPicture, answer, api, words, type Schemas } from '../../api/client';
   import { weight } from '../../look/time';
   import { go } from '../../router';
 
@@ -42,17 +42,6 @@
     } finally {
       busy = false;
     }
-  }
-
-  function addPicture(number: number, f: File) {
-    return answer(
-      api.POST('/requests/{number}/attachments', {
-        params: { path: { number }, query: { name: f.name } },
-        body: f as unknown as string,
-        bodySerializer: (b) => b as unknown as BodyInit,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      }),
-    );
   }
 </script>
 
