@@ -78,3 +78,60 @@ func TestWordsReadAsPhrases(t *testing.T) {
 		}
 	}
 }
+
+// A plain quadratic table (longest common subsequence, as in any textbook) gives the shortest distance.
+func distance(a, b []rune) int {
+	row := make([]int, len(b)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i := range a {
+		last := row[0]
+		row[0] = i + 1
+		for j := range b {
+			keep := row[j+1]
+			if a[i] == b[j] {
+				row[j+1] = last
+			} else {
+				row[j+1] = 1 + min(row[j+1], row[j])
+			}
+			last = keep
+		}
+	}
+	return row[len(b)]
+}
+
+func TestScriptIsShortestAndTurnsOneIntoTheOther(t *testing.T) {
+	r := rand.New(rand.NewSource(2))
+	for range 3000 {
+		a, b := make([]rune, r.Intn(40)), make([]rune, r.Intn(40))
+		signs := 2 + r.Intn(5)
+		for i := range a {
+			a[i] = rune('a' + r.Intn(signs))
+		}
+		for i := range b {
+			b[i] = rune('a' + r.Intn(signs+1))
+		}
+		ops := Script(a, b)
+		var made []rune
+		i, j := 0, 0
+		for _, op := range ops {
+			switch op.Is {
+			case Same:
+				made = append(made, a[i:i+op.N]...)
+				i, j = i+op.N, j+op.N
+			case Gone:
+				i += op.N
+			case New:
+				made = append(made, b[j:j+op.N]...)
+				j += op.N
+			}
+		}
+		if string(made) != string(b) || i != len(a) || j != len(b) {
+			t.Fatalf("%q to %q: script %v makes %q", string(a), string(b), ops, string(made))
+		}
+		if got, want := length(ops), distance(a, b); got != want {
+			t.Fatalf("%q to %q: %d edits, shortest are %d", string(a), string(b), got, want)
+		}
+	}
+}

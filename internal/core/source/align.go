@@ -7,79 +7,6 @@ import (
 	"golang.org/x/net/html"
 )
 
-type token struct {
-	kind       html.TokenType
-	name       string
-	start, end int
-	selfClosed bool
-}
-
-// tokenise cuts b into raw tokens; their ranges, laid end to end, are b.
-func tokenise(b []byte, from int) ([]token, error) {
-	z := html.NewTokenizer(bytes.NewReader(b[from:]))
-	toks := make([]token, 0, len(b)/16+8)
-	at, foreign, elements := from, 0, 0
-	for {
-		kind := z.Next()
-		raw := z.Raw()
-		if kind == html.ErrorToken {
-			if len(raw) > 0 {
-				toks = append(toks, token{kind: html.CommentToken, start: at, end: at + len(raw)})
-			}
-			return toks, nil
-		}
-		t := token{kind: kind, start: at, end: at + len(raw)}
-		at = t.end
-		switch kind {
-		case html.StartTagToken, html.SelfClosingTagToken:
-			if elements++; elements > MaxElements {
-				return nil, &Refusal{"The page has more than 100,000 elements."}
-			}
-			t.name = tagName(raw[1:])
-			t.selfClosed = kind == html.SelfClosingTagToken
-			t.kind = html.StartTagToken
-			switch {
-			case t.name == "svg" || t.name == "math":
-				if !t.selfClosed {
-					foreign++
-				}
-			case foreign > 0 && t.name == "foreignobject":
-				foreign = -foreign
-			case foreign > 0:
-				z.NextIsNotRawText()
-			}
-			z.AllowCDATA(foreign > 0)
-		case html.EndTagToken:
-			t.name = tagName(raw[2:])
-			switch {
-			case (t.name == "svg" || t.name == "math") && foreign > 0:
-				foreign--
-			case t.name == "foreignobject" && foreign < 0:
-				foreign = -foreign
-			}
-			z.AllowCDATA(foreign > 0)
-		}
-		toks = append(toks, t)
-	}
-}
-
-// tagName reads an element's name at the start of b, as the standard's tag name state does.
-func tagName(b []byte) string {
-	n := 0
-	for n < len(b) && !isSpace(b[n]) && b[n] != '/' && b[n] != '>' {
-		n++
-	}
-	name := b[:n]
-	for _, c := range name {
-		if 'A' <= c && c <= 'Z' {
-			return strings.ToLower(string(name))
-		}
-	}
-	return string(name)
-}
-
-func isSpace(c byte) bool { return c == ' ' || c == '\n' || c == '\t' || c == '\r' || c == '\f' }
-
 var void = set("area base br col embed hr img input link meta param source track wbr keygen basefont bgsound frame")
 
 // implied are the elements that the standard's tree construction makes without a tag.
@@ -109,11 +36,7 @@ type aligner struct {
 	open []*Node
 }
 
-func (d *Doc) align(tree *html.Node, from int) error {
-	toks, err := tokenise(d.Bytes, from)
-	if err != nil {
-		return err
-	}
+func (d *Doc) align(tree *html.Node, toks []token) error {
 	a := &aligner{d: d, toks: toks}
 	d.Root = a.node(tree, nil)
 	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)

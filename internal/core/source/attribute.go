@@ -105,8 +105,11 @@ func (d *Doc) Value(n *Node, name string) string {
 
 // Text is the text of a text node, decoded.
 func (d *Doc) Text(n *Node) string {
-	if len(n.Runs) == 0 {
+	if len(n.Runs) == 0 || d.Format == Markdown {
 		return d.decodeTree(n.HTML.Data)
+	}
+	if len(n.Runs) == 1 && d.Encoding.utf8 {
+		return n.HTML.Data
 	}
 	isRaw := n.Parent != nil && rawText[n.Parent.HTML.Data]
 	s := ""

@@ -8,15 +8,15 @@ package source
 
 import (
 	"bytes"
-	"fmt"
 
 	"golang.org/x/net/html"
 )
 
 // Limits of what is read as an editable page.
 const (
-	MaxBytes    = 10 << 20 // bytes
-	MaxElements = 100_000
+	MaxBytes      = 10 << 20 // bytes
+	MaxElements   = 100_000
+	MaxAttributes = 1000 // of one element
 )
 
 // Node is one node of the tree. Offsets are bytes of Doc.Bytes.
@@ -79,6 +79,8 @@ func (n *Node) Walk(f func(*Node) bool) {
 // Doc is a page's bytes with their tree.
 type Doc struct {
 	Bytes    []byte
+	Format   string // HTML or Markdown
+	Front    Span   // the YAML front matter of a Markdown page, without its fences
 	Root     *Node
 	Nodes    []*Node // in document order; Nodes[i].Index == i
 	Encoding Encoding
@@ -95,9 +97,13 @@ func (r *Refusal) Error() string { return r.Reason }
 // charset parameter wins over what the page says of itself. The error is a *Refusal.
 func Parse(b []byte, contentType string) (*Doc, error) {
 	if len(b) > MaxBytes {
-		return nil, &Refusal{fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", len(b)>>20, MaxBytes>>20)}
+		return nil, tooLarge(b)
 	}
 	enc, bom, err := detect(b, contentType)
+	if err != nil {
+		return nil, err
+	}
+	toks, err := tokenise(b, bom)
 	if err != nil {
 		return nil, err
 	}
@@ -105,8 +111,8 @@ func Parse(b []byte, contentType string) (*Doc, error) {
 	if err != nil {
 		return nil, &Refusal{"The page is nested too deeply to be read safely."}
 	}
-	d := &Doc{Bytes: b, Encoding: enc, Newline: newline(b), BOM: bom > 0}
-	if err := d.align(tree, bom); err != nil {
+	d := &Doc{Bytes: b, Format: HTML, Encoding: enc, Newline: newline(b), BOM: bom > 0}
+	if err := d.align(tree, toks); err != nil {
 		return nil, err
 	}
 	return d, nil
@@ -134,18 +140,4 @@ func (d *Doc) LineEnd() string {
 		return "\r\n"
 	}
 	return d.Newline
-}
-
-// Preorder lists tree's nodes in document order, as Doc.Nodes does.
-func Preorder(tree *html.Node) []*html.Node {
-	var all []*html.Node
-	var walk func(*html.Node)
-	walk = func(n *html.Node) {
-		all = append(all, n)
-		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			walk(c)
-		}
-	}
-	walk(tree)
-	return all
 }

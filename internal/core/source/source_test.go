@@ -3,9 +3,12 @@ package source
 import (
 	"bufio"
 	"bytes"
+	"errors"
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"testing"
 
@@ -220,4 +223,34 @@ func FuzzParse(f *testing.F) {
 			t.Errorf("tree differs")
 		}
 	})
+}
+
+// Formatting elements that are never closed are opened again in every block: a small page could grow to millions of
+// elements. It has to be refused before the tree is made.
+func TestAPageThatWouldGrowWithoutEndIsRefused(t *testing.T) {
+	open := ""
+	for i := range 400 {
+		open += fmt.Sprintf("<b id=%d>", i)
+	}
+	for name, page := range map[string]string{
+		"blocks begun":      open + strings.Repeat("<p>", 50_000),
+		"blocks ended":      strings.Repeat("<div>", 500) + open + strings.Repeat("</div>x", 500) + strings.Repeat("<div>"+open+"</div>", 200),
+		"cells":             "<table>" + strings.Repeat("<tr><td>"+open, 10) + strings.Repeat("</td></tr><tr><td>"+open+"<p>x<p>x<p>x", 200),
+		"too many":          strings.Repeat("<i></i>", MaxElements+1),
+		"too deep":          strings.Repeat("<div>", 2000),
+		"attributes":        "<p " + strings.Repeat("a=b ", 2000) + ">",
+		"attributes, tight": "<p " + strings.Repeat("a=''", 2000) + ">",
+	} {
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		_, err := Parse([]byte(page), "text/html; charset=utf-8")
+		runtime.ReadMemStats(&after)
+		var refusal *Refusal
+		if !errors.As(err, &refusal) {
+			t.Errorf("%s: %v", name, err)
+		}
+		if used := after.TotalAlloc - before.TotalAlloc; used > 200<<20 {
+			t.Errorf("%s: used %d MB", name, used>>20)
+		}
+	}
 }

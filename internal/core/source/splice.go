@@ -5,9 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"sort"
-	"strings"
-
-	"golang.org/x/net/html"
 )
 
 // Edit puts New where the bytes of Span stand.
@@ -62,71 +59,4 @@ func Narrow(b []byte, e Edit) Edit {
 	}
 	e.New = now
 	return e
-}
-
-// Difference compares two trees, adjacent text taken together and attributes without order. It returns the path of the
-// first place where they differ, or "".
-func Difference(a, b *html.Node) string { return difference(a, b, "") }
-
-func difference(a, b *html.Node, path string) string {
-	if a.Type != b.Type || a.Data != b.Data || a.Namespace != b.Namespace || !sameAttributes(a, b) {
-		return path + "/" + a.Data
-	}
-	if a.Type == html.ElementNode {
-		path += "/" + a.Data
-	}
-	x, y := a.FirstChild, b.FirstChild
-	for {
-		xt, xn := textRun(x)
-		yt, yn := textRun(y)
-		if xt != yt {
-			return path + "/text"
-		}
-		x, y = xn, yn
-		if x == nil || y == nil {
-			if x != y {
-				return path + "/…"
-			}
-			return ""
-		}
-		if where := difference(x, y, path); where != "" {
-			return where
-		}
-		x, y = x.NextSibling, y.NextSibling
-	}
-}
-
-// textRun joins the text nodes from n on and returns the first node that is none.
-func textRun(n *html.Node) (string, *html.Node) {
-	if n == nil || n.Type != html.TextNode {
-		return "", n
-	}
-	if n.NextSibling == nil || n.NextSibling.Type != html.TextNode {
-		return n.Data, n.NextSibling
-	}
-	var s strings.Builder
-	for n != nil && n.Type == html.TextNode {
-		s.WriteString(n.Data)
-		n = n.NextSibling
-	}
-	return s.String(), n
-}
-
-func sameAttributes(a, b *html.Node) bool {
-	if len(a.Attr) != len(b.Attr) {
-		return false
-	}
-next:
-	for i, x := range a.Attr {
-		if b.Attr[i] == x {
-			continue
-		}
-		for _, y := range b.Attr {
-			if x == y {
-				continue next
-			}
-		}
-		return false
-	}
-	return true
 }

@@ -42,9 +42,10 @@
       complain(e);
     }
   }
-  const bench = (w: Schemas['Wish']) =>
-    go(`/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`);
-  const firstPage = $derived(r?.wishes.find((w) => w.page_id)?.page_id ?? r?.thread[0]?.page_id);
+  const at = (w: Schemas['Wish']) => `/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`;
+  const placed = $derived(r?.wishes.find((w) => w.id === current && w.page_id) ?? r?.wishes.find((w) => w.page_id));
+  const firstPage = $derived(placed?.page_id ?? r?.thread[0]?.page_id);
+  const toBench = $derived(placed ? at(placed) : firstPage ? `/requests/${number}/bench/${firstPage}` : '');
   async function move(to: Schemas['RequestState']) {
     try {
       r = await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } }));
@@ -54,7 +55,7 @@
   }
   onKeys(() => ({
     m: (down) => down && addWish(),
-    b: (down) => down && firstPage && go(`/requests/${number}/bench/${firstPage}`),
+    b: (down) => down && toBench && go(toBench),
   }));
 </script>
 
@@ -62,7 +63,7 @@
 {#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
 {#if r}
   <Top row={r.row} page={firstPage ?? undefined}>
-    {#if firstPage}<a class="btn go" href="/requests/{number}/bench/{firstPage}">To the bench <kbd>B</kbd></a>{/if}
+    {#if toBench}<a class="btn go" href={toBench}>To the bench <kbd>B</kbd></a>{/if}
   </Top>
   <div class="read">
     <section class="sheet paper" aria-label="The letter" bind:this={sheet}>
@@ -100,7 +101,7 @@
           open={w.id === current}
           ontoggle={() => (current = w.id === current ? undefined : w.id)}
           onchange={(got) => (r = got)}
-          onbench={() => bench(w)}
+          onbench={() => go(at(w))}
         />
       {:else}
         <div class="sheet none">

@@ -1,0 +1,151 @@
+package source
+
+import (
+	"bytes"
+	"strings"
+
+	"golang.org/x/net/html"
+)
+
+type token struct {
+	kind       html.TokenType
+	name       string
+	start, end int
+	selfClosed bool
+}
+
+var errElements = &Refusal{"The page has more than 100,000 elements, or would have when it is shown. It cannot be edited safely."}
+
+// tokenise cuts b into raw tokens; their ranges, laid end to end, are b.
+func tokenise(b []byte, from int) ([]token, error) {
+	z := html.NewTokenizer(bytes.NewReader(b[from:]))
+	toks := make([]token, 0, len(b)/16+8)
+	at, foreign, elements := from, 0, 0
+	var open reopened
+	for {
+		kind := z.Next()
+		raw := z.Raw()
+		if kind == html.ErrorToken {
+			if len(raw) > 0 {
+				toks = append(toks, token{kind: html.CommentToken, start: at, end: at + len(raw)})
+			}
+			return toks, nil
+		}
+		t := token{kind: kind, start: at, end: at + len(raw)}
+		at = t.end
+		switch kind {
+		case html.StartTagToken, html.SelfClosingTagToken:
+			t.name = tagName(raw[1:])
+			if elements += 1 + open.start(t.name); elements > MaxElements {
+				return nil, errElements
+			}
+			if len(raw) > 4*MaxAttributes && attributes(raw) > MaxAttributes {
+				return nil, &Refusal{"An element of the page has more than 1,000 attributes."}
+			}
+			t.selfClosed = kind == html.SelfClosingTagToken
+			t.kind = html.StartTagToken
+			switch {
+			case t.name == "svg" || t.name == "math":
+				if !t.selfClosed {
+					foreign++
+				}
+			case foreign > 0 && t.name == "foreignobject":
+				foreign = -foreign
+			case foreign > 0:
+				z.NextIsNotRawText()
+			}
+			z.AllowCDATA(foreign > 0)
+		case html.EndTagToken:
+			t.name = tagName(raw[2:])
+			if elements += open.end(t.name); elements > MaxElements {
+				return nil, errElements
+			}
+			switch {
+			case (t.name == "svg" || t.name == "math") && foreign > 0:
+				foreign--
+			case t.name == "foreignobject" && foreign < 0:
+				foreign = -foreign
+			}
+			z.AllowCDATA(foreign > 0)
+		}
+		toks = append(toks, t)
+	}
+}
+
+// attributes counts at least as many attributes as the start tag raw has.
+func attributes(raw []byte) (n int) {
+	for i, c := range raw {
+		if (isSpace(c) || c == '/' || c == '"' || c == '\'') && i+1 < len(raw) && !isSpace(raw[i+1]) {
+			n++
+		}
+	}
+	return n
+}
+
+// reopened bounds what tree construction makes without a tag: formatting elements that nobody closed are opened again
+// in every block that follows (HTML, 13.2.4.3). Elements that set a marker keep those outside them closed.
+type reopened struct {
+	counts []map[string]int // by marker
+	all    int
+}
+
+var markers = set("applet object marquee template td th caption")
+
+// start takes in a start tag and returns how many elements could be opened again before it.
+func (o *reopened) start(name string) int {
+	n := o.all
+	if len(o.counts) == 0 {
+		o.counts = []map[string]int{{}}
+	}
+	switch {
+	case markers[name]:
+		o.counts = append(o.counts, map[string]int{})
+	case formatting[name]:
+		o.counts[len(o.counts)-1][name]++
+		o.all++
+		return 0 // it opens the others again only where a block closed them, and that block was counted
+	case !blockTags[name]:
+		return 0
+	}
+	return n
+}
+
+// end is start for an end tag.
+func (o *reopened) end(name string) int {
+	switch n := len(o.counts); {
+	case markers[name] && n > 1:
+		for _, k := range o.counts[n-1] {
+			o.all -= k
+		}
+		o.counts = o.counts[:n-1]
+	case n > 0 && o.counts[n-1][name] > 0:
+		o.counts[n-1][name]--
+		o.all--
+	}
+	if blockTags[name] {
+		return o.all
+	}
+	return 0
+}
+
+// blockTags are the start tags behind which closed formatting elements are opened again.
+var blockTags = set(`address article aside blockquote center details dialog dir div dl dd dt fieldset figcaption figure footer form
+	h1 h2 h3 h4 h5 h6 header hgroup hr li listing main menu nav ol p plaintext pre search section summary table tbody td tfoot th thead tr ul xmp
+	body option optgroup button select`)
+
+// tagName reads an element's name at the start of b, as the standard's tag name state does.
+func tagName(b []byte) string {
+	n := 0
+	for n < len(b) && !isSpace(b[n]) && b[n] != '/' && b[n] != '>' {
+		n++
+	}
+	name := b[:n]
+	for _, c := range name {
+		if 'A' <= c && c <= 'Z' {
+			return strings.ToLower(string(name))
+		}
+	}
+	return string(name)
+}
+
+func isSpace(c byte) bool { return c == ' ' || c == '\n' || c == '\t' || c == '\r' || c == '\f' }
