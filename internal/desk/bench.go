@@ -94,7 +94,7 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 		}
 	}
 	for _, part := range p.All {
-		view := partView(part)
+		view := partView(p, part)
 		if i, ok := of[part.ID]; ok {
 			view.ChangeID, view.LiveText = &dr.changes[i].ID, dr.changes[i].BeforeWords
 		}
@@ -112,7 +112,7 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 	return v, nil
 }
 
-func partView(part *page.Part) api.Part {
+func partView(p *page.Page, part *page.Part) api.Part {
 	a := part.Attributes
 	v := api.Part{
 		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked,
@@ -124,10 +124,10 @@ func partView(part *page.Part) api.Part {
 	if part.Parent != nil {
 		v.Parent = part.Parent.ID
 	}
-	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Node.Placed {
+	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Placed() || part.Background {
 		return v
 	}
-	prev, next := neighbours(part)
+	prev, next := p.Beside(part)
 	if prev != nil {
 		v.Fits = append(v.Fits, api.PartMove{Anchor: prev.ID, Where: api.Before, Name: prev.Name})
 	}
@@ -135,24 +135,6 @@ func partView(part *page.Part) api.Part {
 		v.Fits = append(v.Fits, api.PartMove{Anchor: next.ID, Where: api.After, Name: next.Name})
 	}
 	return v
-}
-
-// neighbours are the parts right before and after, in the same element.
-func neighbours(part *page.Part) (prev, next *page.Part) {
-	if part.Parent == nil {
-		return nil, nil
-	}
-	for _, q := range part.Parent.Parts {
-		if q == part || q.Node.Parent != part.Node.Parent || !q.Node.Placed {
-			continue
-		}
-		if q.End <= part.Start {
-			prev = q
-		} else if next == nil && q.Start >= part.End {
-			next = q
-		}
-	}
-	return prev, next
 }
 
 // thread lists the changes of a request.

@@ -98,25 +98,29 @@ func (d *Desk) otherFile(ctx context.Context, v store.Preview, file string) (hos
 	return c, err
 }
 
-// mark gives every part's start tag its ID and adds the script by which the bench points at parts. The bytes that are
-// published never carry either.
+// mark gives every part's start tag its ID and adds the script by which the bench points at parts; words among blocks
+// get an element of their own for it. The bytes that are published never carry any of this.
 func mark(p *page.Page) []byte {
 	type spot struct {
-		at int
-		id string
+		at   int
+		text string
 	}
 	var spots []spot
 	for _, part := range p.All {
-		if part.Node.Placed {
-			spots = append(spots, spot{part.Start + 1 + len(part.Node.Tag()), part.ID})
+		switch {
+		case part.Background || !part.Placed():
+		case part.Run == nil:
+			spots = append(spots, spot{part.Start + 1 + len(part.Node.Tag()), ` data-mendry="` + part.ID + `"`})
+		case part.Kind == page.Words:
+			spots = append(spots, spot{part.Start, `<span data-mendry="` + part.ID + `">`}, spot{part.End, "</span>"})
 		}
 	}
-	sort.Slice(spots, func(i, j int) bool { return spots[i].at < spots[j].at })
+	sort.SliceStable(spots, func(i, j int) bool { return spots[i].at < spots[j].at })
 	var b bytes.Buffer
 	from := 0
 	for _, s := range spots {
 		b.Write(p.Doc.Bytes[from:s.at])
-		b.WriteString(` data-mendry="` + s.id + `"`)
+		b.WriteString(s.text)
 		from = s.at
 	}
 	b.Write(p.Doc.Bytes[from:])

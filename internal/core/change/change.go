@@ -81,7 +81,7 @@ type Result struct {
 func Apply(p *page.Page, ops []Op) (*Result, error) {
 	d := p.Doc
 	var edits []source.Edit
-	want := newIntended(d)
+	w := &work{p: p, plan: source.NewPlan(d)}
 	back := false
 	for _, op := range ops {
 		if op.Op == PutBack {
@@ -92,7 +92,7 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 			back = true
 			continue
 		}
-		es, err := one(p, op, want)
+		es, err := w.one(op)
 		if err != nil {
 			return nil, err
 		}
@@ -102,7 +102,7 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 	if err != nil {
 		return nil, refuse("Two of the changes touch the same place. Apply one after the other.")
 	}
-	now, err := page.Parse(out, contentType(d))
+	now, err := p.Again(out)
 	if err != nil {
 		return nil, refuse("The changed page could not be read: %v", err)
 	}
@@ -110,8 +110,11 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 		if now.Doc.Encoding.Name != d.Encoding.Name {
 			return nil, refuse("The change would alter the encoding of the page.")
 		}
-		if where := source.Difference(want.tree, now.Doc.Root.HTML); where != "" {
+		if where := w.plan.Difference(now.Doc.Root.HTML); where != "" {
 			return nil, &Refusal{fmt.Sprintf("%v: at %s the page would be read differently.", ErrLeak, where)}
+		}
+		if err := w.factsHold(now); err != nil {
+			return nil, err
 		}
 	}
 	r := &Result{Bytes: out, Page: now}
@@ -121,17 +124,22 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 	return r, nil
 }
 
-func contentType(d *source.Doc) string { return "text/html; charset=" + d.Encoding.Name }
+// work is an Apply under way.
+type work struct {
+	p     *page.Page
+	plan  *source.Plan
+	facts []Op // set-fact operations, for pages whose facts are not in the tree
+}
 
-// one gives the edits of a single operation and makes the same change in the intended tree.
-func one(p *page.Page, op Op, want *intended) ([]source.Edit, error) {
-	if op.Op == SetFact {
-		return setFact(p, op, want)
+// one gives the edits of a single operation and makes the same change in the plan.
+func (w *work) one(op Op) ([]source.Edit, error) {
+	switch op.Op {
+	case SetFact:
+		return w.setFact(op)
+	case Insert:
+		return w.insert(op)
 	}
-	if op.Op == Insert {
-		return insert(p, op, want)
-	}
-	part, ok := p.Part(op.Part)
+	part, ok := w.p.Part(op.Part)
 	if !ok {
 		return nil, refuse("The page has no part %q.", op.Part)
 	}
@@ -140,13 +148,13 @@ func one(p *page.Page, op Op, want *intended) ([]source.Edit, error) {
 	}
 	switch op.Op {
 	case SetWords:
-		return setWords(p, part, op.HTML, want)
+		return w.setWords(part, op.HTML)
 	case SetAttribute:
-		return setAttribute(p.Doc, part.Node, op.Name, op.Value, want)
+		return w.setAttribute(part, op.Name, op.Value)
 	case Copy, Move:
-		return place(p, part, op, want)
+		return w.place(part, op)
 	case Remove:
-		return remove(p.Doc, part, want)
+		return w.remove(part)
 	}
 	return nil, refuse("There is no operation %q.", op.Op)
 }

@@ -30,8 +30,7 @@ type Diff struct {
 
 // leaf is a part that is compared as a whole.
 func leaf(p *page.Part) bool {
-	switch p.Kind {
-	case page.Section, page.Table, page.Row, page.Form:
+	if p.Kind.Whole() {
 		return false
 	}
 	for a := p.Parent; a != nil; a = a.Parent {
@@ -44,7 +43,7 @@ func leaf(p *page.Part) bool {
 
 func leaves(p *page.Page) (ls []*page.Part) {
 	for _, part := range p.All {
-		if leaf(part) && part.Node.Placed {
+		if leaf(part) && part.Placed() {
 			ls = append(ls, part)
 		}
 	}

@@ -2,264 +2,190 @@ package change
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
+	"mendry/internal/core/text"
 )
 
-// intended is the tree of the page before, to which every operation is applied as to a tree.
-type intended struct {
-	tree  *html.Node
-	nodes []*html.Node // by source.Node.Index
-}
-
-func newIntended(d *source.Doc) *intended {
-	bom := 0
-	if d.BOM {
-		bom = 3
-	}
-	tree, err := html.Parse(bytes.NewReader(d.Bytes[bom:]))
-	if err != nil { // it was parsed once already
-		tree = &html.Node{Type: html.DocumentNode}
-	}
-	return &intended{tree: tree, nodes: source.Preorder(tree)}
-}
-
-func (w *intended) of(n *source.Node) *html.Node { return w.nodes[n.Index] }
+// markdown reports whether the page is written in Markdown.
+func (w *work) markdown() bool { return w.p.Doc.Format == source.Markdown }
 
 // fragment reads raw as the inner content of an element like ctx.
 func fragment(raw []byte, ctx *html.Node) ([]*html.Node, error) {
-	return html.ParseFragment(bytes.NewReader(raw), &html.Node{
+	kids, err := html.ParseFragment(bytes.NewReader(raw), &html.Node{
 		Type: html.ElementNode, Data: ctx.Data, DataAtom: ctx.DataAtom, Namespace: ctx.Namespace,
 	})
+	if err != nil {
+		return nil, refuse("The markup cannot be read: %v", err)
+	}
+	return kids, nil
 }
 
-func setWords(p *page.Page, part *page.Part, markup string, want *intended) ([]source.Edit, error) {
+func (w *work) encode(markup string) ([]byte, error) {
+	raw, err := w.p.Doc.Encode(markup)
+	if err != nil {
+		return nil, refuse("This cannot be written in %s, the encoding of the page.", w.p.Doc.Encoding.Name)
+	}
+	return raw, nil
+}
+
+func (w *work) setWords(part *page.Part, markup string) ([]source.Edit, error) {
 	if !part.Kind.HasWords() {
 		return nil, refuse("A %s has no words of its own; change the parts in it.", part.Kind)
 	}
-	d := p.Doc
-	raw, err := d.Encode(markup)
+	if mark := text.Broken(markup); mark != "" && text.Broken(part.HTML) == "" {
+		return nil, refuse("A code of another program would be cut in two at “%s”. Leave it whole.", mark)
+	}
+	if w.markdown() {
+		return w.setMarkdown(part, markup)
+	}
+	raw, err := w.encode(markup)
 	if err != nil {
-		return nil, refuse("The words cannot be written in %s.", d.Encoding.Name)
+		return nil, err
 	}
-	node := want.of(part.Node)
-	kids, err := fragment(raw, node)
+	kids, err := fragment(append(reopened(part), raw...), part.Node.HTML)
 	if err != nil {
-		return nil, refuse("The markup cannot be read: %v", err)
+		return nil, err
 	}
-	for node.FirstChild != nil {
-		node.RemoveChild(node.FirstChild)
-	}
-	for _, k := range kids {
-		node.AppendChild(k)
-	}
+	w.replace(part, kids)
 	e := source.Edit{Span: source.Span{Start: part.InnerStart, End: part.InnerEnd}, New: raw}
-	return []source.Edit{source.Narrow(d.Bytes, e)}, nil
+	return []source.Edit{source.Narrow(w.p.Doc.Bytes, e)}, nil
 }
 
-func setAttribute(d *source.Doc, n *source.Node, name string, value *string, want *intended) ([]source.Edit, error) {
-	name = strings.ToLower(name)
-	if name == "" || strings.ContainsAny(name, " \t\r\n\f\"'<>/=\x00") {
-		return nil, refuse("%q is no name of an attribute.", name)
+// replace gives the part other content in the plan.
+func (w *work) replace(part *page.Part, kids []*html.Node) {
+	in := part.Node
+	if part.Run == nil {
+		w.plan.SetKids(in.HTML, kids)
+		return
 	}
-	if n.HTML.Namespace != "" || !n.Placed {
-		return nil, refuse("Attributes of this element are kept as they are.")
+	before, after := part.Margins()
+	all := append([]*html.Node{textNode(before)}, kids...)
+	w.plan.InsertBefore(in.HTML, append(all, textNode(after)), part.Run[0].HTML)
+	for _, n := range part.Run {
+		w.plan.Remove(n.HTML)
 	}
-	node := want.of(n)
-	kept := node.Attr[:0]
-	for _, a := range node.Attr {
-		if a.Key != name || a.Namespace != "" {
-			kept = append(kept, a)
-		}
-	}
-	node.Attr = kept
-	old, has := d.Attribute(n, name)
-	if value == nil {
-		if !has {
-			return nil, nil
-		}
-		return []source.Edit{{Span: old.Whole}}, nil
-	}
-	raw, err := d.Encode(escapeAttribute(*value))
-	if err != nil {
-		return nil, refuse("The value cannot be written in %s.", d.Encoding.Name)
-	}
-	node.Attr = append(node.Attr, html.Attribute{Key: name, Val: readValue(raw)})
-	switch {
-	case has && old.Bare:
-		return []source.Edit{{Span: old.Raw, New: quote(raw)}}, nil
-	case has && old.Quote == '"':
-		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: raw})}, nil
-	case has && old.Quote == '\'':
-		raw = bytes.ReplaceAll(raw, []byte("'"), []byte("&#39;"))
-		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: raw})}, nil
-	case has:
-		return []source.Edit{{Span: old.Raw, New: quote(raw)}}, nil
-	}
-	at := n.Start + 1 + len(n.Tag())
-	if n.Tag() == "img" && !strings.EqualFold(string(d.Bytes[n.Start+1:at]), "img") {
-		at = n.Start + 1 + len("image")
-	}
-	new := append([]byte(" "+name+"="), quote(raw)...)
-	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: new}}, nil
 }
 
-func quote(raw []byte) []byte { return append(append([]byte{'"'}, raw...), '"') }
+func textNode(s string) *html.Node { return &html.Node{Type: html.TextNode, Data: s} }
 
-func escapeAttribute(s string) string {
-	return strings.NewReplacer("&", "&amp;", `"`, "&quot;", "<", "&lt;", ">", "&gt;").Replace(s)
+// reopened are the start tags of formatting elements that nobody closed before the part, and that tree construction
+// opens again at its beginning.
+func reopened(part *page.Part) (tags []byte) {
+	var b bytes.Buffer
+	for ns := part.Content(); len(ns) > 0 && ns[0].Tag() != "" && !ns[0].Placed && !ns[0].Torn; ns = ns[0].Kids {
+		e := html.Token{Type: html.StartTagToken, Data: ns[0].HTML.Data, Attr: ns[0].HTML.Attr}
+		b.WriteString(e.String())
+	}
+	return b.Bytes()
 }
 
-// readValue is an attribute's value as the parser reads it from raw.
-func readValue(raw []byte) string {
-	s := strings.ReplaceAll(strings.ReplaceAll(string(raw), "\r\n", "\n"), "\r", "\n")
-	return html.UnescapeString(s)
+// carrier is the node whose children the part's words are: the part's own, or the formatting element that tree
+// construction opened again in it and that has no tag here.
+func carrier(part *page.Part) *source.Node {
+	n := part.Node
+	for part.Run == nil && len(n.Kids) == 1 && n.Kids[0].Tag() != "" && !n.Kids[0].Placed && !n.Kids[0].Torn {
+		n = n.Kids[0]
+	}
+	return n
 }
 
-// EscapeText writes s as running text.
-func EscapeText(s string) string {
-	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(s)
-}
-
-func setFact(p *page.Page, op Op, want *intended) ([]source.Edit, error) {
-	d := p.Doc
-	if op.Value == nil {
-		return nil, refuse("A page fact needs a value.")
-	}
-	n := p.HeadNode(op.Name)
-	switch op.Name {
-	case "title":
-		if n != nil && n.Placed && !n.Torn {
-			raw, err := d.Encode(EscapeText(*op.Value))
-			if err != nil {
-				return nil, refuse("The title cannot be written in %s.", d.Encoding.Name)
-			}
-			node := want.of(n)
-			for node.FirstChild != nil {
-				node.RemoveChild(node.FirstChild)
-			}
-			if len(raw) > 0 {
-				node.AppendChild(&html.Node{Type: html.TextNode, Data: readValue(raw)})
-			}
-			e := source.Edit{Span: source.Span{Start: n.InnerStart, End: n.InnerEnd}, New: raw}
-			return []source.Edit{source.Narrow(d.Bytes, e)}, nil
-		}
-	case "description", "image":
-		if n != nil {
-			return setAttribute(d, n, "content", op.Value, want)
-		}
-	case "canonical":
-		if n != nil {
-			return setAttribute(d, n, "href", op.Value, want)
-		}
-	case "lang":
-		if n != nil && n.Placed {
-			return setAttribute(d, n, "lang", op.Value, want)
-		}
-	default:
-		return nil, refuse("There is no page fact %q.", op.Name)
-	}
-	return addFact(p, op.Name, *op.Value, want)
-}
-
-// addFact writes a fact that the page does not have yet, at the end of its head.
-func addFact(p *page.Page, name, value string, want *intended) ([]source.Edit, error) {
-	var head *source.Node
-	p.Doc.Root.Walk(func(n *source.Node) bool {
-		if n.Is("head") {
-			head = n
-		}
-		return head == nil && !n.Is("body")
-	})
-	if head == nil || !head.Placed || head.Torn || name == "lang" {
-		return nil, refuse("The page has no head of its own in which its %s could stand.", name)
-	}
-	markup := map[string]string{
-		"title":       "<title>" + EscapeText(value) + "</title>",
-		"description": `<meta name="description" content="` + escapeAttribute(value) + `">`,
-		"image":       `<meta property="og:image" content="` + escapeAttribute(value) + `">`,
-		"canonical":   `<link rel="canonical" href="` + escapeAttribute(value) + `">`,
-	}[name]
-	raw, err := p.Doc.Encode(markup)
-	if err != nil {
-		return nil, refuse("The %s cannot be written in %s.", name, p.Doc.Encoding.Name)
-	}
-	kids, err := fragment(raw, want.of(head))
-	if err != nil {
-		return nil, refuse("The %s cannot be written: %v", name, err)
-	}
-	return graft(want, head, nil, kids, raw, head.InnerEnd), nil
-}
-
-func insert(p *page.Page, op Op, want *intended) ([]source.Edit, error) {
-	anchor, ok := p.Part(op.Anchor)
+func (w *work) insert(op Op) ([]source.Edit, error) {
+	anchor, ok := w.p.Part(op.Anchor)
 	if !ok {
 		return nil, refuse("The page has no part %q.", op.Anchor)
 	}
-	raw, err := p.Doc.Encode(op.HTML)
-	if err != nil {
-		return nil, refuse("The content cannot be written in %s.", p.Doc.Encoding.Name)
+	if w.markdown() {
+		return w.insertMarkdown(anchor, op)
 	}
-	ctx := want.of(anchor.Node)
-	if (op.Where == Before || op.Where == After) && ctx.Parent != nil {
-		ctx = ctx.Parent
+	raw, err := w.encode(op.HTML)
+	if err != nil {
+		return nil, err
+	}
+	ctx := anchor.Node.HTML
+	if (op.Where == Before || op.Where == After) && anchor.Nodes()[0].Parent != nil {
+		ctx = anchor.Nodes()[0].Parent.HTML
 	}
 	kids, err := fragment(raw, ctx)
 	if err != nil {
-		return nil, refuse("The markup cannot be read: %v", err)
+		return nil, err
 	}
-	return putAt(p.Doc, anchor, op.Where, raw, kids, want)
+	return w.putAt(anchor, op.Where, raw, kids)
 }
 
 // putAt puts raw, whose tree is kids, beside or into anchor.
-func putAt(d *source.Doc, anchor *page.Part, where Where, raw []byte, kids []*html.Node, want *intended) ([]source.Edit, error) {
-	n := anchor.Node
+func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.Node) ([]source.Edit, error) {
 	switch where {
 	case First, Last:
 		if anchor.Locked != "" {
 			return nil, refuse("“%s” is locked. %s", anchor.Name, anchor.Locked)
 		}
+		n := carrier(anchor)
+		if anchor.Run != nil {
+			return nil, refuse("“%s” has no element of its own to put anything into. Put it before or after.", anchor.Name)
+		}
 		if where == First {
 			var before *html.Node
 			if len(n.Kids) > 0 {
-				before = want.of(n.Kids[0])
+				before = n.Kids[0].HTML
 			}
-			return graft(want, n, before, kids, raw, n.InnerStart), nil
+			return w.graft(n, before, kids, raw, anchor.InnerStart), nil
 		}
-		return graft(want, n, nil, kids, raw, n.InnerEnd), nil
+		return w.graft(n, nil, kids, raw, anchor.InnerEnd), nil
 	case Before, After:
-		parent := n.Parent
-		if !n.Placed || parent == nil {
+		ns := anchor.Nodes()
+		parent := ns[0].Parent
+		if !anchor.Placed() || anchor.Background || parent == nil {
 			return nil, refuse("Nothing can be put beside “%s”: its markup has no clear end.", anchor.Name)
 		}
-		if where == Before {
-			return graft(want, parent, want.of(n), kids, raw, n.Start), nil
+		blankBefore, blankAfter := anchor.Margins()
+		first, last := ns[0].HTML, ns[len(ns)-1].HTML
+		if where == Before && blankBefore != "" {
+			w.plan.SetText(first, strings.TrimPrefix(w.plan.Text(first), blankBefore))
+			kids = append([]*html.Node{textNode(blankBefore)}, kids...)
 		}
-		return graft(want, parent, want.of(n).NextSibling, kids, raw, n.End), nil
+		if where == After && blankAfter != "" {
+			w.plan.SetText(last, strings.TrimSuffix(w.plan.Text(last), blankAfter))
+			kids = append(kids, textNode(blankAfter))
+		}
+		if where == Before {
+			return w.graft(parent, first, kids, raw, anchor.Start), nil
+		}
+		return w.graft(parent, last.NextSibling, kids, raw, anchor.End), nil
 	}
 	return nil, refuse("%q is no place beside a part.", where)
 }
 
 // graft puts raw at byte offset at, and kids before the node before (nil: at the end) in parent.
-func graft(want *intended, parent *source.Node, before *html.Node, kids []*html.Node, raw []byte, at int) []source.Edit {
-	node := want.of(parent)
-	for _, k := range kids {
-		node.InsertBefore(k, before)
-	}
+func (w *work) graft(parent *source.Node, before *html.Node, kids []*html.Node, raw []byte, at int) []source.Edit {
+	w.plan.InsertBefore(parent.HTML, kids, before)
 	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: raw}}
 }
 
 // clone copies a tree.
 func clone(n *html.Node) *html.Node {
-	c := &html.Node{Type: n.Type, Data: n.Data, DataAtom: n.DataAtom, Namespace: n.Namespace, Attr: append([]html.Attribute(nil), n.Attr...)}
+	c := &html.Node{Type: n.Type, Data: n.Data, DataAtom: n.DataAtom, Namespace: n.Namespace, Attr: slices.Clone(n.Attr)}
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
 		c.AppendChild(clone(k))
 	}
 	return c
+}
+
+func clones(part *page.Part) (kids []*html.Node) {
+	for _, n := range part.Nodes() {
+		kids = append(kids, clone(n.HTML))
+	}
+	if before, after := part.Margins(); before+after != "" {
+		first, last := kids[0], kids[len(kids)-1]
+		first.Data = strings.TrimPrefix(first.Data, before)
+		last.Data = strings.TrimSuffix(last.Data, after)
+	}
+	return kids
 }
 
 // gapBefore is the white space that sets a part off on a line of its own, empty where it follows other content.
@@ -277,58 +203,74 @@ func gapBefore(d *source.Doc, start int) []byte {
 	return d.Bytes[i:start]
 }
 
+func whole(part *page.Part) bool { return part.Run == nil && part.Node.Is("body", "html", "head") }
+
 // place copies or moves a part beside an anchor.
-func place(p *page.Page, part *page.Part, op Op, want *intended) ([]source.Edit, error) {
-	anchor, ok := p.Part(op.Anchor)
+func (w *work) place(part *page.Part, op Op) ([]source.Edit, error) {
+	anchor, ok := w.p.Part(op.Anchor)
 	if !ok {
 		return nil, refuse("The page has no part %q.", op.Anchor)
 	}
-	d := p.Doc
-	if op.Where != Before && op.Where != After {
+	d := w.p.Doc
+	switch {
+	case op.Where != Before && op.Where != After:
 		return nil, refuse("A part is put before or after another one.")
-	}
-	if op.Op == Move && anchor.Start >= part.Start && anchor.End <= part.End {
+	case op.Op == Move && anchor.Start >= part.Start && anchor.End <= part.End:
 		return nil, refuse("A part cannot be moved beside itself.")
-	}
-	if part.Node.Is("body", "html", "head") {
+	case whole(part):
 		return nil, refuse("The page as a whole stays where it is.")
+	case part.Background:
+		return nil, refuse("A background picture belongs to its part. Move or copy that.")
+	case w.markdown():
+		return w.placeMarkdown(part, anchor, op)
 	}
 	raw := bytes.Clone(d.Bytes[part.Start:part.End])
 	gap := gapBefore(d, anchor.Start)
-	kids := []*html.Node{clone(want.of(part.Node))}
+	kids := clones(part)
 	if white := (&html.Node{Type: html.TextNode, Data: textOf(gap)}); len(gap) > 0 {
 		if op.Where == After {
-			raw, kids = append(bytes.Clone(gap), raw...), []*html.Node{white, kids[0]}
+			raw, kids = append(bytes.Clone(gap), raw...), append([]*html.Node{white}, kids...)
 		} else {
 			raw, kids = append(raw, gap...), append(kids, white)
 		}
 	}
-	edits, err := putAt(d, anchor, op.Where, raw, kids, want)
+	edits, err := w.putAt(anchor, op.Where, raw, kids)
 	if err != nil || op.Op == Copy {
 		return edits, err
 	}
-	gone, err := remove(d, part, want)
+	gone, err := w.remove(part)
 	return append(edits, gone...), err
 }
 
-func remove(d *source.Doc, part *page.Part, want *intended) ([]source.Edit, error) {
-	if part.Node.Is("body", "html", "head") {
+func (w *work) remove(part *page.Part) ([]source.Edit, error) {
+	switch {
+	case whole(part):
 		return nil, refuse("The page as a whole stays.")
+	case part.Background:
+		return nil, refuse("A background picture belongs to its part. Give it another picture instead.")
+	case w.markdown():
+		return w.removeMarkdown(part)
 	}
-	node := want.of(part.Node)
-	if node.Parent == nil {
-		return nil, refuse("“%s” is moved or removed twice.", part.Name)
+	d := w.p.Doc
+	if part.Run != nil && part.Kind == page.Words {
+		w.replace(part, nil)
+		return []source.Edit{{Span: source.Span{Start: part.Start, End: part.End}}}, nil
 	}
+	node := part.Nodes()[0].HTML
 	span := withLine(d, part.Start, part.End)
 	if gap := textOf(d.Bytes[span.Start:part.Start]); gap != "" {
 		before := node.PrevSibling
-		if before == nil || before.Type != html.TextNode || !strings.HasSuffix(before.Data, gap) {
+		if before == nil || before.Type != html.TextNode || !strings.HasSuffix(w.plan.Text(before), gap) {
 			span.Start = part.Start // the white space before it is not a text of its own in the tree
 		} else {
-			before.Data = strings.TrimSuffix(before.Data, gap)
+			w.plan.SetText(before, strings.TrimSuffix(w.plan.Text(before), gap))
 		}
 	}
-	node.Parent.RemoveChild(node)
+	for _, n := range part.Nodes() {
+		if !w.plan.Remove(n.HTML) {
+			return nil, refuse("“%s” is moved or removed twice.", part.Name)
+		}
+	}
 	return []source.Edit{{Span: span}}, nil
 }
 

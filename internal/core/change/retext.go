@@ -28,7 +28,10 @@ func Retext(p *page.Page, part *page.Part, words string) (string, error) {
 		return "", refuse("“%s” is locked. %s", part.Name, part.Locked)
 	}
 	words = strings.TrimSpace(strings.ReplaceAll(words, "\r\n", "\n"))
-	old, err := signs(p, part.Node)
+	if p.Doc.Format == source.Markdown {
+		return retextTree(part, words), nil
+	}
+	old, err := signs(p, part)
 	if err != nil {
 		return "", err
 	}
@@ -128,10 +131,12 @@ func plain(s string) string {
 	return strings.ReplaceAll(s, "\n", "<br>")
 }
 
-// signs lists what a visitor reads in n, sign by sign, with blanks collapsed as page.Page.Text does.
-func signs(p *page.Page, n *source.Node) ([]sign, error) {
+// signs lists what a visitor reads in a part, sign by sign, with blanks collapsed as page.Page.Text does.
+func signs(p *page.Page, part *page.Part) ([]sign, error) {
 	w := signWriter{p: p}
-	w.write(n)
+	for _, n := range part.Content() {
+		w.write(n)
+	}
 	if w.torn {
 		return nil, refuse("The text in it cannot be told apart from the markup around it.")
 	}

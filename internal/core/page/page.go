@@ -2,9 +2,9 @@
 package page
 
 import (
+	"bytes"
 	"fmt"
 	"strings"
-	"unicode/utf8"
 
 	"mendry/internal/core/source"
 )
@@ -23,6 +23,8 @@ const (
 	Table   Kind = "table"
 	Row     Kind = "row"
 	Cell    Kind = "cell"
+	Set     Kind = "set"
+	Item    Kind = "item"
 	Video   Kind = "video"
 	Embed   Kind = "embed"
 	Form    Kind = "form"
@@ -31,6 +33,11 @@ const (
 // HasWords reports whether a part of this kind has words of its own that can be changed.
 func (k Kind) HasWords() bool {
 	return k == Heading || k == Words || k == Link || k == Button || k == Cell
+}
+
+// Whole reports whether a part of this kind is made of other parts.
+func (k Kind) Whole() bool {
+	return k == Section || k == Table || k == Row || k == Set || k == Item || k == Form
 }
 
 // Part is a thing on a page that can be pointed at. Offsets are bytes of the page.
@@ -43,17 +50,43 @@ type Part struct {
 	InnerStart int               `json:"inner_start"`
 	InnerEnd   int               `json:"inner_end"`
 	Text       string            `json:"text"` // as rendered: blanks collapsed, line breaks kept
-	HTML       string            `json:"html"` // as written, decoded
+	HTML       string            `json:"html"` // as written, decoded; of a Markdown page, as the HTML that it makes
 	Attributes map[string]string `json:"attributes"`
 	Locked     string            `json:"locked"` // empty, or why it cannot be changed
 	Shared     string            `json:"shared"` // empty, or where else it stands
+	Settings   []Setting         `json:"settings,omitempty"`
+	Tokens     []string          `json:"tokens,omitempty"` // codes of other programs in its words, sealed
 	Parts      []*Part           `json:"parts"`
 
 	Node   *source.Node `json:"-"`
 	Parent *Part        `json:"-"`
+	// Run are the neighbouring children of Node that make up the part, where it is not Node as a whole: words that
+	// stand among blocks, or a set without an element of its own.
+	Run []*source.Node `json:"-"`
+	// Background says that the part is a picture named in Node's style attribute; its range is the address there.
+	Background bool `json:"-"`
 }
 
-// Facts are what a page says of itself in its head.
+// Nodes are the nodes that the part is made of.
+func (p *Part) Nodes() []*source.Node {
+	if p.Run != nil {
+		return p.Run
+	}
+	return []*source.Node{p.Node}
+}
+
+// Content are the nodes in the part.
+func (p *Part) Content() []*source.Node {
+	if p.Run != nil {
+		return p.Run
+	}
+	return p.Node.Kids
+}
+
+// Placed reports whether the part's range stands for it alone.
+func (p *Part) Placed() bool { return p.Background || p.Run != nil || p.Node.Placed }
+
+// Facts are what a page says of itself in its head, or in its front matter.
 type Facts struct {
 	Title       string `json:"title"`
 	Description string `json:"description"`
@@ -69,29 +102,59 @@ type Page struct {
 	Facts Facts
 	Parts []*Part
 	All   []*Part // every part, in document order
-	byID  map[string]*Part
-	at    map[*source.Node]*Part
+
+	byID   map[string]*Part
+	at     map[*source.Node]*Part
+	text   *rendered
+	markup string // the page's bytes as a string, so that parts share it
+	traits []trait
+	sets   sets
 }
 
-// Parse finds the parts of the HTML page b. The error is a *source.Refusal.
+// Parse finds the parts of the HTML page b. contentType may be empty; see source.Parse. The error is a
+// *source.Refusal.
 func Parse(b []byte, contentType string) (*Page, error) {
 	doc, err := source.Parse(b, contentType)
 	if err != nil {
 		return nil, err
 	}
-	p := &Page{Doc: doc, byID: map[string]*Part{}, at: map[*source.Node]*Part{}}
-	p.find(doc.Root, nil)
+	return Of(doc), nil
+}
+
+// ParseMarkdown finds the parts of the Markdown page b. The error is a *source.Refusal.
+func ParseMarkdown(b []byte) (*Page, error) {
+	doc, err := source.ParseMarkdown(b)
+	if err != nil {
+		return nil, err
+	}
+	return Of(doc), nil
+}
+
+// Again reads bytes as the kind of page that p is.
+func (p *Page) Again(b []byte) (*Page, error) {
+	if p.Doc.Format == source.Markdown {
+		return ParseMarkdown(b)
+	}
+	return Parse(b, "text/html; charset="+p.Doc.Encoding.Name)
+}
+
+// Of finds the parts of a page that has been read.
+func Of(doc *source.Doc) *Page {
+	p := &Page{Doc: doc, byID: map[string]*Part{}, at: map[*source.Node]*Part{}, text: render(doc), traits: traitsOf(doc)}
+	if doc.Encoding.Name == "utf-8" {
+		p.markup = string(doc.Bytes)
+	}
+	p.sets = p.findSets()
+	p.find(doc.Root, nil, false)
 	count := map[Kind]int{}
 	for _, part := range p.All {
 		count[part.Kind]++
 		part.ID = fmt.Sprintf("%s-%d", part.Kind, count[part.Kind])
 		p.byID[part.ID] = part
 	}
-	for _, part := range p.All {
-		part.Name = p.name(part)
-	}
+	p.nameAll()
 	p.facts()
-	return p, nil
+	return p
 }
 
 // Part finds a part by its ID.
@@ -100,125 +163,222 @@ func (p *Page) Part(id string) (*Part, bool) {
 	return part, ok
 }
 
-// find looks for parts at and below n and puts them into parent.
-func (p *Page) find(n *source.Node, parent *Part) {
-	kind := p.classify(n)
+// At finds the part that is node n.
+func (p *Page) At(n *source.Node) (*Part, bool) {
+	part, ok := p.at[n]
+	return part, ok
+}
+
+// Beside finds the parts right before and after part, in the same element; nil where there is none.
+func (p *Page) Beside(part *Part) (before, after *Part) {
+	among := p.Parts
+	if part.Parent != nil {
+		among = part.Parent.Parts
+	}
+	in := part.Nodes()[0].Parent
+	for _, q := range among {
+		if q == part || q.Background || q.Nodes()[0].Parent != in || !q.Placed() {
+			continue
+		}
+		if q.End <= part.Start {
+			before = q
+		} else if after == nil && q.Start >= part.End {
+			after = q
+		}
+	}
+	return before, after
+}
+
+// find looks for parts at and below n and puts them into parent. inWords says that n stands in words that are one
+// part already.
+func (p *Page) find(n *source.Node, parent *Part, inWords bool) {
+	kind := p.classify(n, inWords)
 	if kind == skip {
 		return
 	}
 	if kind != "" {
 		parent = p.take(n, kind, parent)
+		if kind == Video || kind == Embed {
+			return
+		}
+		inWords = inWords || kind.HasWords() && !(kind == Cell && p.traits[n.Index].mixed())
+	}
+	p.backgrounds(n, parent)
+	if !inWords && (p.traits[n.Index].mixed() && !noRuns[n.Tag()] || p.sets.runs[n] != nil) {
+		p.findAmongBlocks(n, parent)
+		return
 	}
 	for _, k := range n.Kids {
-		p.find(k, parent)
+		p.find(k, parent, inWords)
 	}
 }
 
+// noRuns are elements whose own text is not shown, or not as words.
+var noRuns = words("table thead tbody tfoot tr ul ol dl menu select html head frameset picture video audio")
+
+// findAmongBlocks goes through children of which some are words and some are blocks: words between blocks are a part, and
+// so is a set that has no element of its own.
+func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
+	var run []*source.Node
+	flush := func() {
+		run = trimBlank(run)
+		into := parent
+		inWords := false
+		if p.wordsIn(run) {
+			into = p.takeRun(n, run, Words, parent)
+			inWords = true
+		}
+		for _, k := range run {
+			p.find(k, into, inWords)
+		}
+		run = nil
+	}
+	for i := 0; i < len(n.Kids); i++ {
+		k := n.Kids[i]
+		if s := p.sets.begins(n, k); s != nil {
+			flush()
+			j := i
+			for n.Kids[j] != s.rows[len(s.rows)-1] {
+				j++
+			}
+			set := p.takeRun(n, n.Kids[i:j+1], Set, parent)
+			for _, item := range set.Run {
+				p.find(item, set, false)
+			}
+			i = j
+			continue
+		}
+		if t := p.traits[k.Index]; blocks[k.Tag()] || t.mixed() || controls[k.Tag()] {
+			flush()
+			p.find(k, parent, false)
+			continue
+		}
+		run = append(run, k)
+	}
+	flush()
+}
+
+func trimBlank(run []*source.Node) []*source.Node {
+	blank := func(n *source.Node) bool {
+		return n.Tag() == "br" || n.Tag() == "" && (!n.IsText() || isBlank(n.HTML.Data))
+	}
+	for len(run) > 0 && blank(run[0]) {
+		run = run[1:]
+	}
+	for len(run) > 0 && blank(run[len(run)-1]) {
+		run = run[:len(run)-1]
+	}
+	return run
+}
+
+// wordsIn reports whether a run of inline nodes reads as words, and not as a single link or picture.
+func (p *Page) wordsIn(run []*source.Node) bool {
+	text := false
+	links := 0
+	for _, k := range run {
+		if len(k.Runs) == 0 && !k.Placed {
+			return false
+		}
+		t := p.traits[k.Index]
+		switch {
+		case k.Is("button"), k.Is("a") && p.Doc.Value(k, "href") != "":
+			links++
+			text = text || t.text && len(run) > 1
+		case t.text:
+			text = true
+		}
+	}
+	return text && !(links == 1 && len(run) == 1)
+}
+
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
-	d := p.Doc
 	part := &Part{
 		Kind: kind, Start: n.Start, End: n.End, InnerStart: n.InnerStart, InnerEnd: n.InnerEnd,
-		Text: p.Text(n), Attributes: map[string]string{}, Node: n, Parent: parent, Parts: []*Part{},
+		Text: p.text.of(n), Node: n, Attributes: map[string]string{},
 	}
 	for _, a := range n.HTML.Attr {
-		part.Attributes[a.Key] = d.Value(n, a.Key)
+		part.Attributes[a.Key] = p.Doc.Value(n, a.Key)
 	}
-	if n.Placed {
-		part.HTML = d.Markup(d.Bytes[n.Start:n.End])
+	if kind == Set {
+		part.Settings = p.settingsOf(n)
+	}
+	p.at[n] = part
+	p.add(part, parent)
+	return part
+}
+
+// takeRun takes in neighbouring children of n as one part.
+func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Part) *Part {
+	first, last := run[0], run[len(run)-1]
+	start, end := first.Start, last.End
+	if first.IsText() {
+		start += blanks(p.Doc.Bytes[start:end], false)
+	}
+	if last.IsText() {
+		end -= blanks(p.Doc.Bytes[start:end], true)
+	}
+	part := &Part{
+		Kind: kind, Start: start, End: end, InnerStart: start, InnerEnd: end,
+		Text: p.text.between(first, last), Node: n, Run: run, Attributes: map[string]string{},
+	}
+	if kind == Set {
+		part.Settings = p.settingsOf(n)
+	}
+	p.add(part, parent)
+	return part
+}
+
+// blanks is the length of the white space at the beginning or end of b.
+func blanks(b []byte, atEnd bool) int {
+	if atEnd {
+		return len(b) - len(bytes.TrimRight(b, " \t\r\n\f"))
+	}
+	return len(b) - len(bytes.TrimLeft(b, " \t\r\n\f"))
+}
+
+// Margins are the white space before and after the part in the text nodes that its run begins and ends with, as the
+// tree has it.
+func (p *Part) Margins() (before, after string) {
+	if p.Run == nil {
+		return "", ""
+	}
+	if first := p.Run[0]; first.IsText() {
+		s := first.HTML.Data
+		before = s[:len(s)-len(strings.TrimLeft(s, " \t\r\n\f"))]
+	}
+	if last := p.Run[len(p.Run)-1]; last.IsText() {
+		s := last.HTML.Data
+		after = s[len(strings.TrimRight(s, " \t\r\n\f")):]
+	}
+	return before, after
+}
+
+func (p *Page) add(part, parent *Part) {
+	part.Parts, part.Parent = []*Part{}, parent
+	if part.Placed() {
+		part.HTML = p.htmlOf(part)
+	}
+	if part.Kind.HasWords() {
+		part.Tokens = tokensIn(part.HTML)
 	}
 	part.Locked = p.lock(part)
-	p.at[n] = part
 	p.All = append(p.All, part)
 	if parent == nil {
 		p.Parts = append(p.Parts, part)
 	} else {
 		parent.Parts = append(parent.Parts, part)
 	}
-	return part
 }
 
-// lock says why a part cannot be changed safely, or nothing.
-func (p *Page) lock(part *Part) string {
-	n := part.Node
+// htmlOf is a part's markup.
+func (p *Page) htmlOf(part *Part) string {
 	switch {
-	case !n.Placed:
-		return "The markup around it is broken, so its beginning and end cannot be told apart from its neighbours'."
-	case n.Torn:
-		return "The markup inside it is broken: tags are not closed in the order in which they were opened."
-	case part.Kind == Form:
-		return "Forms send what visitors fill in; they are kept as they are."
-	case part.Kind == Embed || part.Kind == Video:
-		return "What is shown here comes from elsewhere and is kept as it is."
-	case part.Kind == Cell && hasBlocks(n):
-		return "This cell holds several parts. Change them one by one."
-	case part.Kind.HasWords() && p.Doc.Encoding.Name == "utf-8" && !utf8.Valid(p.Doc.Bytes[n.Start:n.End]):
-		return "It holds broken characters; a change would alter them unseen."
-	case part.Kind.HasWords() && sealed(part.HTML):
-		return "It holds a code that another program fills in."
+	case part.Background:
+	case p.Doc.Format == source.Markdown:
+		return htmlOfTree(part.Nodes())
 	}
-	return ""
-}
-
-// sealed reports whether markup holds template marks or paired bracketed codes.
-func sealed(markup string) bool {
-	for _, mark := range []string{"{{", "{%", "<?", "[/"} {
-		if strings.Contains(markup, mark) {
-			return true
-		}
+	if p.markup != "" {
+		return p.markup[part.Start:part.End]
 	}
-	return false
-}
-
-func (p *Page) facts() {
-	d := p.Doc
-	d.Root.Walk(func(n *source.Node) bool {
-		switch n.Tag() {
-		case "html":
-			p.Facts.Lang = d.Value(n, "lang")
-		case "title":
-			if p.Facts.Title == "" {
-				p.Facts.Title = collapse(p.raw(n))
-			}
-		case "meta":
-			switch {
-			case strings.EqualFold(d.Value(n, "name"), "description"):
-				p.Facts.Description = d.Value(n, "content")
-			case d.Value(n, "property") == "og:image":
-				p.Facts.Image = d.Value(n, "content")
-			}
-		case "link":
-			if strings.EqualFold(d.Value(n, "rel"), "canonical") {
-				p.Facts.Canonical = d.Value(n, "href")
-			}
-		case "body":
-			return false
-		}
-		return true
-	})
-}
-
-// HeadNode finds the node that holds a page fact, nil where the page has none.
-func (p *Page) HeadNode(fact string) *source.Node {
-	d := p.Doc
-	var found *source.Node
-	d.Root.Walk(func(n *source.Node) bool {
-		hit := false
-		switch fact {
-		case "title":
-			hit = n.Is("title")
-		case "lang":
-			hit = n.Is("html")
-		case "description":
-			hit = n.Is("meta") && strings.EqualFold(d.Value(n, "name"), "description")
-		case "image":
-			hit = n.Is("meta") && d.Value(n, "property") == "og:image"
-		case "canonical":
-			hit = n.Is("link") && strings.EqualFold(d.Value(n, "rel"), "canonical")
-		}
-		if hit && found == nil {
-			found = n
-		}
-		return !n.Is("body")
-	})
-	return found
+	return p.Doc.Markup(p.Doc.Bytes[part.Start:part.End])
 }

@@ -35,13 +35,14 @@ func TestPartsHaveKindsAndNamesThatAPersonUnderstands(t *testing.T) {
 		got = append(got, string(part.Kind)+" "+part.Name)
 	}
 	want := []string{
-		"section Page header", "section Menu", "link Home", "link Fares", "section Whole content",
+		"section Page header", "section Menu", "set Menu, 2 entries", "item “Home”", "link Home", "item “Fares”", "link Fares",
+		"section Whole content",
 		"heading Fares and passes", "words Opening words", "table Table under “Fares and passes”",
 		"row row", "cell empty cell", "cell Single", "cell Day return",
 		"row Adult", "cell Adult", "cell Adult, Single", "cell Adult, Day return",
 		"row Child", "cell Child", "cell Child, Single", "cell Child, Day return",
 		"section Passes", "heading Passes", "words “Ten trips.”", "button Buy one",
-		"section “At the quay”", "picture Boat at the quay", "words “At the quay”", "words “Sold in {{ shops }} shops.”",
+		"section “At the quay”", "picture Boat at the quay", "words Caption “At the quay”", "words “Sold in {{ shops }} shops.”",
 		"section Footer", "words “Call 01632 960110”",
 	}
 	if strings.Join(got, "\n") != strings.Join(want, "\n") {
@@ -60,12 +61,101 @@ func TestTextIsWhatAVisitorReads(t *testing.T) {
 	}
 }
 
-func TestCodesOfOtherProgramsAreLocked(t *testing.T) {
-	p := parse(t, fares)
-	for _, part := range p.All {
-		if strings.Contains(part.Text, "{{") && part.Kind == Words && part.Locked == "" {
-			t.Errorf("%s is not locked", part.Name)
+func names(p *Page) string {
+	var all []string
+	var walk func([]*Part, string)
+	walk = func(ps []*Part, in string) {
+		for _, q := range ps {
+			all = append(all, in+string(q.Kind)+" "+q.Name)
+			walk(q.Parts, in+"  ")
 		}
+	}
+	walk(p.Parts, "")
+	return strings.Join(all, "\n")
+}
+
+func TestCodesOfOtherProgramsAreNamed(t *testing.T) {
+	p := parse(t, `<p>Sold in {{ shops }} shops [sic], see [1] and [tab title="Out"]Text[/tab].</p><p>[Note] call us</p>`)
+	if got := strings.Join(p.All[0].Tokens, " "); got != `{{ shops }} [tab title="Out"] [/tab]` {
+		t.Errorf("codes %q", got)
+	}
+	if got := p.All[1].Tokens; got != nil {
+		t.Errorf("words taken for codes: %q", got)
+	}
+}
+
+func TestWordsAmongBlocksAreParts(t *testing.T) {
+	p := parse(t, `<ul><li>Outdoors <b>only</b><ul><li>in rain<li>in wind</ul><li>Indoors</ul><div>Before <p>in</p> after <i>it</i></div>`+
+		`<table><tr><td>One<p>two</p></table>`)
+	want := `words “Outdoors only”
+words “in rain”
+words “in wind”
+words “Indoors”
+words “Before”
+words “in”
+words “after it”
+table “One two”
+  row One two
+    cell One two
+      words “One”
+      words “two”`
+	if got := names(p); got != want {
+		t.Errorf("got\n%s", got)
+	}
+	if got := p.All[6]; got.HTML != "after <i>it</i>" {
+		t.Errorf("run is %q", got.HTML)
+	}
+}
+
+func TestSetsTheirItemsAndSettings(t *testing.T) {
+	p := parse(t, `<nav><ul><li><a href=/>Home</a><li><a href=/boats>Boats</a><ul><li><a href=/a>A</a><li><a href=/b>B</a></ul></ul></nav>
+<main><section><h2>Our coaches</h2>
+<div class=row><div class=card><img src=a.jpg alt=Anna><h3>Anna</h3><p>Ropes</p></div><div class=card><img src=b.jpg alt=Ben><h3>Ben</h3><p>Bouldering</p></div></div>
+<div class=row><div class=card><img src=c.jpg alt=Cy><h3>Cy</h3><p>Kids</p></div><div class=card><img src=d.jpg alt=Di><h3>Di</h3><p>Trips</p></div></div></section>
+<section><h2>Voices</h2><div class=slider data-seconds=6 data-dots=true data-effect=fade data-target="#x"><div class=track>
+<blockquote>Good.</blockquote><blockquote>Very good.</blockquote><blockquote>Best.</blockquote></div></div></section>
+<div><h2>Pictures</h2><img src=1.jpg alt=One><img src=2.jpg alt=Two><img src=3.jpg alt=Three></div>
+<ul><li>a plain<li>list</ul><form><div class=f><label>Name</label><input></div><div class=f><label>Mail</label><input></div></form></main>`)
+	var got []string
+	for _, q := range p.All {
+		if q.Kind == Set {
+			got = append(got, q.Name)
+		}
+	}
+	want := "Menu, 2 entries|Menu, 2 entries|4 cards under “Our coaches”|3 voices under “Voices”|3 pictures under “Pictures”"
+	if strings.Join(got, "|") != want {
+		t.Errorf("sets %q", got)
+	}
+	for _, q := range p.All {
+		if q.Name == "3 voices under “Voices”" {
+			var said []string
+			for _, s := range q.Settings {
+				on, _ := p.Part(s.Part)
+				said = append(said, s.Name+"="+s.Value+" "+s.Is+" on "+on.Node.HTML.Attr[0].Val)
+			}
+			if got := strings.Join(said, ", "); got != "data-seconds=6 number on slider, data-dots=true yes-no on slider, data-effect=fade word on slider" {
+				t.Errorf("settings %q", got)
+			}
+		}
+		if q.Kind == Form && q.Name != "Form: Name, Mail" {
+			t.Errorf("form %q", q.Name)
+		}
+	}
+}
+
+func TestPicturesInStylesAndSources(t *testing.T) {
+	src := `<div style="color:red;background-image:url(&quot;img/sky%20b.jpg&quot;)"><h2>Open</h2><p>x</p></div><section style='background: #fff url("b.png") no-repeat'>` +
+		`<picture><source media="(max-width: 600px)" srcset="n.jpg 1x, n2.jpg 2x"><img src=w.jpg alt=Wide></picture></section>`
+	p := parse(t, src)
+	var got []string
+	for _, q := range p.All {
+		if q.Kind == Picture {
+			got = append(got, q.Name+"="+src[q.Start:q.End])
+		}
+	}
+	want := `sky%20b.jpg, background=img/sky%20b.jpg|b.png, background=b.png|n.jpg, for (max-width: 600px)=<source media="(max-width: 600px)" srcset="n.jpg 1x, n2.jpg 2x">|Wide=<img src=w.jpg alt=Wide>`
+	if strings.Join(got, "|") != want {
+		t.Errorf("%q", strings.Join(got, "|"))
 	}
 }
 

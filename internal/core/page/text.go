@@ -1,84 +1,133 @@
 package page
 
 import (
-	"fmt"
-	"path"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"mendry/internal/core/source"
 )
 
-// Text is what a visitor reads of n: blanks collapsed, a line break where <br> or a block ends a line.
-func (p *Page) Text(n *source.Node) string {
-	var t textWriter
-	t.write(p, n)
-	return strings.TrimSpace(t.b.String())
+// rendered is what a visitor reads of a page, in one string, with the place of every node in it.
+type rendered struct {
+	all  string
+	from []int // by source.Node.Index
+	to   []int
+}
+
+// of is what a visitor reads of n: blanks collapsed, a line break where <br> or a block ends a line.
+func (r *rendered) of(n *source.Node) string { return r.between(n, n) }
+
+// between is what a visitor reads from one node to another.
+func (r *rendered) between(first, last *source.Node) string {
+	return strings.TrimSpace(r.all[r.from[first.Index]:r.to[last.Index]])
+}
+
+func render(d *source.Doc) *rendered {
+	t := textWriter{d: d, from: make([]int, len(d.Nodes)), to: make([]int, len(d.Nodes))}
+	t.write(d.Root)
+	return &rendered{t.b.String(), t.from, t.to}
 }
 
 type textWriter struct {
-	b     strings.Builder
-	blank bool
-	line  bool
+	d        *source.Doc
+	b        strings.Builder
+	from, to []int
+	blank    bool // a blank stands before the next sign
+	line     bool // a line ends before the next sign
+	last     byte
 }
 
-func (t *textWriter) write(p *Page, n *source.Node) {
+func (t *textWriter) write(n *source.Node) {
+	t.from[n.Index] = t.b.Len()
+	defer func() { t.to[n.Index] = t.b.Len() }()
 	if n.IsText() {
-		for _, r := range p.Doc.Text(n) {
-			if unicode.IsSpace(r) && r != '\u00a0' {
-				t.blank = true
-				continue
-			}
-			t.gap()
-			t.b.WriteRune(r)
-		}
+		t.words(t.d.Text(n))
 		return
 	}
-	if unseen[n.Tag()] {
+	tag := n.Tag()
+	if unseen[tag] {
+		t.unread(n)
 		return
 	}
-	if n.Is("br") {
-		t.b.WriteByte('\n')
+	if tag == "br" {
+		t.put("\n")
 		t.blank, t.line = false, false
 		return
 	}
-	block := blocks[n.Tag()]
+	block := blocks[tag]
 	if block {
 		t.line = true
 	}
 	for _, k := range n.Kids {
-		t.write(p, k)
+		t.write(k)
 	}
 	if block {
 		t.line = true
+	}
+}
+
+// unread gives what stands in an element that is not read a place all the same.
+func (t *textWriter) unread(n *source.Node) {
+	for _, k := range n.Kids {
+		t.from[k.Index], t.to[k.Index] = t.b.Len(), t.b.Len()
+		t.unread(k)
+	}
+}
+
+func (t *textWriter) put(s string) {
+	t.b.WriteString(s)
+	t.last = s[len(s)-1]
+}
+
+func (t *textWriter) words(s string) {
+	for i := 0; i < len(s); {
+		if c := s[i]; c <= ' ' && (c == ' ' || c >= '\t' && c <= '\r') {
+			t.blank = true
+			i++
+			continue
+		}
+		j := i
+		for j < len(s) && s[j] > ' ' && s[j] < utf8.RuneSelf {
+			j++
+		}
+		if j == i {
+			r, n := utf8.DecodeRuneInString(s[i:])
+			if unicode.IsSpace(r) && r != '\u00a0' {
+				t.blank = true
+				i += n
+				continue
+			}
+			if j = i + n; r < ' ' {
+				j = i + 1
+			}
+		}
+		t.gap()
+		t.put(s[i:j])
+		i = j
 	}
 }
 
 // gap writes what stands between the last sign and the next one.
 func (t *textWriter) gap() {
-	switch {
-	case t.line && t.b.Len() > 0:
-		t.b.WriteByte('\n')
-	case t.blank && t.b.Len() > 0 && !strings.HasSuffix(t.b.String(), "\n"):
-		t.b.WriteByte(' ')
-	}
-	t.blank, t.line = false, false
-}
-
-func (p *Page) raw(n *source.Node) string {
-	s := ""
-	for _, k := range n.Kids {
-		if k.IsText() {
-			s += p.Doc.Text(k)
+	if t.b.Len() > 0 {
+		switch {
+		case t.line:
+			t.put("\n")
+		case t.blank && t.last != '\n':
+			t.put(" ")
 		}
 	}
-	return s
+	t.blank, t.line = false, false
 }
 
 func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
 
 // Short cuts s to about n signs at the end of a word.
 func Short(s string, n int) string {
+	if len(s) > 8*n { // no need to look at the rest
+		s = strings.ToValidUTF8(s[:8*n], "")
+	}
 	s = collapse(s)
 	rs := []rune(s)
 	if len(rs) <= n {
@@ -89,170 +138,4 @@ func Short(s string, n int) string {
 		cut = cut[:i]
 	}
 	return strings.TrimRight(cut, " ,.;:–-") + "…"
-}
-
-// name is what a person calls the part.
-func (p *Page) name(part *Part) string {
-	switch part.Kind {
-	case Heading, Link, Button:
-		if part.Text != "" {
-			return Short(part.Text, 48)
-		}
-		for _, k := range part.Parts {
-			if k.Kind == Picture {
-				return p.name(k)
-			}
-		}
-		return first(part.Attributes["aria-label"], part.Attributes["title"], string(part.Kind))
-	case Picture:
-		return Short(first(part.Attributes["alt"], fileName(part.Attributes["src"]), "picture without a file"), 48)
-	case Cell:
-		return p.cellName(part)
-	case Row:
-		return Short(first(rowHead(part), "row"), 48)
-	case Words:
-		if p.opensPage(part) {
-			return "Opening words"
-		}
-		return "“" + Short(part.Text, 36) + "”"
-	}
-	return p.wrapperName(part)
-}
-
-// wrapperName names a section, table, form and the like by the heading in it.
-func (p *Page) wrapperName(part *Part) string {
-	switch part.Node.Tag() {
-	case "nav":
-		return "Menu"
-	case "footer":
-		if part.Parent == nil || part.Parent.Kind != Section || part.Parent.Node.Is("main") {
-			return "Footer"
-		}
-	case "header":
-		if part.Parent == nil {
-			return "Page header"
-		}
-	case "main":
-		return "Whole content"
-	}
-	name := ""
-	var look func(*Part)
-	look = func(q *Part) {
-		for _, k := range q.Parts {
-			if name == "" && (k.Kind == Heading || k.Node.Is("caption")) && k.Text != "" {
-				name = Short(k.Text, 48)
-			}
-			look(k)
-		}
-	}
-	look(part)
-	if name == "" && part.Kind == Table {
-		if h := p.headingBefore(part); h != "" {
-			return "Table under “" + Short(h, 32) + "”"
-		}
-	}
-	return first(name, part.Attributes["aria-label"], part.Attributes["title"], quoted(Short(part.Text, 36)), string(part.Kind))
-}
-
-func quoted(s string) string {
-	if s == "" {
-		return ""
-	}
-	return "“" + s + "”"
-}
-
-func (p *Page) headingBefore(part *Part) string {
-	h := ""
-	for _, q := range p.All {
-		if q == part {
-			break
-		}
-		if q.Kind == Heading {
-			h = q.Text
-		}
-	}
-	return h
-}
-
-// opensPage reports whether part holds the first words after the page's first heading.
-func (p *Page) opensPage(part *Part) bool {
-	seen := false
-	for _, q := range p.All {
-		if q.Node.Is("h1") {
-			seen = true
-		} else if seen && q.Kind == Words {
-			return q == part
-		}
-	}
-	return false
-}
-
-func cells(row *Part) (cs []*Part) {
-	for _, k := range row.Parts {
-		if k.Kind == Cell {
-			cs = append(cs, k)
-		}
-	}
-	return cs
-}
-
-func rowHead(row *Part) string {
-	if cs := cells(row); len(cs) > 0 {
-		return cs[0].Text
-	}
-	return ""
-}
-
-// cellName names a cell by its row and column: "Adult, Single".
-func (p *Page) cellName(cell *Part) string {
-	row := cell.Parent
-	if row == nil || row.Kind != Row {
-		return Short(first(cell.Text, "cell"), 48)
-	}
-	at := -1
-	for i, c := range cells(row) {
-		if c == cell {
-			at = i
-		}
-	}
-	var head *Part
-	if row.Parent != nil && len(row.Parent.Parts) > 0 {
-		for _, r := range row.Parent.Parts {
-			if r.Kind == Row {
-				head = r
-				break
-			}
-		}
-	}
-	if head == nil || head == row || at == 0 {
-		return Short(first(cell.Text, "empty cell"), 48)
-	}
-	column := ""
-	if cs := cells(head); at < len(cs) {
-		column = cs[at].Text
-	}
-	name := Short(rowHead(row), 32)
-	if column != "" {
-		name += ", " + Short(column, 24)
-	}
-	return first(name, fmt.Sprintf("cell %d", at+1))
-}
-
-func fileName(src string) string {
-	if strings.HasPrefix(src, "data:") || src == "" {
-		return ""
-	}
-	if i := strings.IndexAny(src, "?#"); i >= 0 {
-		src = src[:i]
-	}
-	return path.Base(src)
-}
-
-func first(ss ...string) string {
-	for _, s := range ss {
-		if strings.TrimSpace(s) != "" {
-			return s
-		}
-	}
-	return ""
 }

@@ -137,6 +137,9 @@ func (a *aligner) element(n *Node) bool {
 	}
 	for t := a.peek(); t != nil; t = a.peek() {
 		if t.kind == html.StartTagToken && (t.name == name || t.name == "image" && name == "img") {
+			if formatting[name] && !a.sameAttributes(n, t) {
+				break // this one was opened again; the tag is another's
+			}
 			return a.tagged(n, t)
 		}
 		if t.kind == html.EndTagToken {
@@ -147,6 +150,9 @@ func (a *aligner) element(n *Node) bool {
 			}
 			a.passEnd(t)
 			continue
+		}
+		if formatting[name] && t.kind == html.TextToken && startsBlank(n.HTML) {
+			break // it was opened again for these blanks
 		}
 		if a.blankText(t) || t.kind == html.DoctypeToken {
 			a.skip()
@@ -162,6 +168,43 @@ func (a *aligner) element(n *Node) bool {
 		return a.untagged(n)
 	}
 	return a.fail(n)
+}
+
+// startsBlank reports whether the first thing in n is white space, perhaps in formatting elements of its own.
+func startsBlank(n *html.Node) bool {
+	for n = n.FirstChild; n != nil && formatting[n.Data] && n.Type == html.ElementNode; {
+		n = n.FirstChild
+	}
+	return n != nil && n.Type == html.TextNode && strings.TrimLeft(n.Data, " \n\t\r\f") != n.Data
+}
+
+// sameAttributes reports whether a start tag has the attributes of an element.
+func (a *aligner) sameAttributes(n *Node, t *token) bool {
+	as := a.d.attributesAt(t.start, t.end, len(t.name))
+	if len(as) != len(n.HTML.Attr) {
+		return false
+	}
+	for _, x := range as {
+		found := false
+		for _, y := range n.HTML.Attr {
+			if y.Key == x.Name && y.Val == readAttribute(a.d.Bytes[x.Raw.Start:x.Raw.End]) {
+				found = true
+			}
+		}
+		if !found {
+			return false
+		}
+	}
+	return true
+}
+
+// readAttribute reads an attribute's value as the parser does.
+func readAttribute(raw []byte) string {
+	s := string(raw)
+	if strings.IndexByte(s, '\r') >= 0 {
+		s = strings.ReplaceAll(strings.ReplaceAll(s, "\r\n", "\n"), "\r", "\n")
+	}
+	return html.UnescapeString(s)
 }
 
 // fail makes the nodes below n without places.

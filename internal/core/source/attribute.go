@@ -18,8 +18,18 @@ func (d *Doc) Attributes(n *Node) []Attribute {
 	if n.Tag() == "" || !n.Placed || n.InnerStart <= n.Start {
 		return nil
 	}
-	b, end := d.Bytes, n.InnerStart-1 // before ">"
-	i := n.Start + 1
+	all := d.attributesAt(n.Start, n.InnerStart, 0)
+	for i := range all {
+		all[i].Value = d.Decode(d.Bytes[all[i].Raw.Start:all[i].Raw.End])
+	}
+	return all
+}
+
+// attributesAt reads the attributes of the start tag between two offsets, without their values.
+func (d *Doc) attributesAt(start, end, name int) []Attribute {
+	b := d.Bytes
+	end-- // before ">"
+	i := start + 1 + name
 	for i < end && !isSpace(b[i]) && b[i] != '/' {
 		i++
 	}
@@ -57,7 +67,6 @@ func (d *Doc) Attributes(n *Node) []Attribute {
 		}
 		if !seen[a.Name] {
 			seen[a.Name] = true
-			a.Value = d.Decode(b[a.Raw.Start:a.Raw.End])
 			all = append(all, a)
 		}
 	}

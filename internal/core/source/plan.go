@@ -44,8 +44,11 @@ func (p *Plan) SetKids(n *html.Node, kids []*html.Node) { p.kids[n] = kids }
 func (p *Plan) InsertBefore(parent *html.Node, kids []*html.Node, before *html.Node) {
 	have := p.Kids(parent)
 	at := len(have)
-	if i := slices.Index(have, before); before != nil && i >= 0 {
-		at = i
+	for ; before != nil; before = before.NextSibling { // past what was taken out
+		if i := slices.Index(have, before); i >= 0 {
+			at = i
+			break
+		}
 	}
 	p.kids[parent] = slices.Insert(slices.Clone(have), at, kids...)
 }

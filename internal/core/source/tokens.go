@@ -101,6 +101,9 @@ func (o *reopened) start(name string) int {
 	case markers[name]:
 		o.counts = append(o.counts, map[string]int{})
 	case formatting[name]:
+		if (name == "a" || name == "nobr") && o.counts[len(o.counts)-1][name] > 0 {
+			return 0 // it closes the one that is open
+		}
 		o.counts[len(o.counts)-1][name]++
 		o.all++
 		return 0 // it opens the others again only where a block closed them, and that block was counted

@@ -32,7 +32,7 @@ var textBlocks = words("p li blockquote dt dd figcaption caption address pre sum
 var sectionTags = words("section article aside header footer nav main")
 
 // classify tells which part n is, "" where it is none.
-func (p *Page) classify(n *source.Node) Kind {
+func (p *Page) classify(n *source.Node, inWords bool) Kind {
 	tag := n.Tag()
 	if tag == "" {
 		return ""
@@ -45,6 +45,11 @@ func (p *Page) classify(n *source.Node) Kind {
 		return Heading
 	case "img":
 		return Picture
+	case "source":
+		if n.Parent.Is("picture") {
+			return Picture
+		}
+		return skip
 	case "video", "audio":
 		return Video
 	case "iframe", "object", "embed":
@@ -60,27 +65,49 @@ func (p *Page) classify(n *source.Node) Kind {
 	case "button":
 		return Button
 	case "a":
-		if p.Doc.Value(n, "href") == "" {
-			return ""
-		}
-		if hasBlocks(n) {
-			return Section
-		}
-		if p.looksLikeButton(n) {
-			return Button
-		}
-		return Link
+		return p.classifyLink(n)
 	}
-	if textBlocks[tag] && !hasBlocks(n) && !p.insideWords(n) {
-		if p.onlyLink(n) || !p.ownText(n) {
-			return ""
+	t := p.traits[n.Index]
+	if p.sets.rows[n] {
+		return ""
+	}
+	if p.sets.of[n] != nil {
+		return Set
+	}
+	if p.sets.in[n] != nil && t.mixed() {
+		return Item
+	}
+	if textBlocks[tag] && !t.mixed() && !inWords {
+		if p.onlyLink(n) || !t.text {
+			return p.item(n, "")
 		}
 		return Words
 	}
-	if sectionTags[tag] || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n) {
-		return Section
+	if sectionTags[tag] || p.sets.holds[n] || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) {
+		return p.item(n, Section)
 	}
-	return ""
+	return p.item(n, "")
+}
+
+// item is Item where n is an item of a set.
+func (p *Page) item(n *source.Node, kind Kind) Kind {
+	if p.sets.in[n] != nil {
+		return Item
+	}
+	return kind
+}
+
+func (p *Page) classifyLink(n *source.Node) Kind {
+	if p.Doc.Value(n, "href") == "" {
+		return ""
+	}
+	if p.traits[n.Index].block {
+		return p.item(n, Section)
+	}
+	if p.looksLikeButton(n) {
+		return Button
+	}
+	return Link
 }
 
 func (p *Page) looksLikeButton(n *source.Node) bool {
@@ -95,47 +122,14 @@ func (p *Page) looksLikeButton(n *source.Node) bool {
 	return false
 }
 
-func hasBlocks(n *source.Node) bool {
-	for _, k := range n.Kids {
-		if blocks[k.Tag()] || hasBlocks(k) {
-			return true
-		}
-	}
-	return false
-}
-
-func (p *Page) insideWords(n *source.Node) bool {
-	for a := n.Parent; a != nil; a = a.Parent {
-		if part := p.at[a]; part != nil && part.Kind.HasWords() {
-			return true
-		}
-	}
-	return false
-}
-
-// ownText reports whether there is text to read in n.
-func (p *Page) ownText(n *source.Node) bool {
-	found := false
-	n.Walk(func(k *source.Node) bool {
-		if unseen[k.Tag()] {
-			return false
-		}
-		if k.IsText() && strings.TrimSpace(k.HTML.Data) != "" {
-			found = true
-		}
-		return !found
-	})
-	return found
-}
-
 // onlyLink reports whether all that n holds is one link: then the link is the part.
 func (p *Page) onlyLink(n *source.Node) bool {
 	links := 0
 	for _, k := range n.Kids {
 		switch {
-		case k.Is("a", "button"):
+		case k.Is("button"), k.Is("a") && p.Doc.Value(k, "href") != "":
 			links++
-		case k.IsText() && strings.TrimSpace(k.HTML.Data) == "":
+		case k.IsText() && isBlank(k.HTML.Data):
 		case k.HTML.Type == html.CommentNode:
 		default:
 			return false
@@ -146,27 +140,11 @@ func (p *Page) onlyLink(n *source.Node) bool {
 
 // sectionLike reports whether a plain wrapper is something that a person would call a section: it holds a heading or
 // a picture, and at least one thing more.
-func (p *Page) sectionLike(n *source.Node) bool {
+func (p *Page) sectionLike(n *source.Node, t trait) bool {
 	if n.Is("div") && n.Parent != nil && n.Parent.Is("div", "section", "article", "li") && p.wrapsOne(n.Parent) {
 		return false // the wrapper around it is the section
 	}
-	heads, things := 0, 0
-	n.Walk(func(k *source.Node) bool {
-		if unseen[k.Tag()] {
-			return false
-		}
-		switch k.Tag() {
-		case "h1", "h2", "h3", "h4", "h5", "h6", "img", "picture":
-			heads++
-			things++
-			return false
-		case "p", "ul", "ol", "table", "form", "video", "iframe", "a", "blockquote", "dl", "figcaption":
-			things++
-			return k.Is("a")
-		}
-		return true
-	})
-	return heads > 0 && things > 1
+	return t.heads > 0 && t.things > 1
 }
 
 // wrapsOne reports whether n only wraps one other wrapper: then n, with its background and space, is the section.
@@ -174,7 +152,7 @@ func (p *Page) wrapsOne(n *source.Node) bool {
 	elements := 0
 	wrapper := false
 	for _, k := range n.Kids {
-		if k.IsText() && strings.TrimSpace(k.HTML.Data) != "" {
+		if k.IsText() && !isBlank(k.HTML.Data) {
 			return false
 		}
 		if k.Tag() != "" {

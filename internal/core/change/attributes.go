@@ -1,0 +1,104 @@
+package change
+
+import (
+	"bytes"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+)
+
+func (w *work) setAttribute(part *page.Part, name string, value *string) ([]source.Edit, error) {
+	name = strings.ToLower(name)
+	switch {
+	case part.Background:
+		return w.setBackground(part, name, value)
+	case w.markdown():
+		return w.setMarkdownAttribute(part, name, value)
+	case part.Run != nil:
+		return nil, refuse("“%s” has no element of its own, so it has no %s.", part.Name, name)
+	}
+	return w.setOn(part.Node, name, value)
+}
+
+// setOn sets an attribute of an element.
+func (w *work) setOn(n *source.Node, name string, value *string) ([]source.Edit, error) {
+	d := w.p.Doc
+	if name == "" || strings.ContainsAny(name, " \t\r\n\f\"'<>/=\x00") {
+		return nil, refuse("%q is no name of an attribute.", name)
+	}
+	if n.HTML.Namespace != "" || !n.Placed {
+		return nil, refuse("Attributes of this element are kept as they are.")
+	}
+	old, has := d.Attribute(n, name)
+	if value == nil {
+		if !has {
+			return nil, nil
+		}
+		w.plan.SetAttribute(n.HTML, name, nil)
+		return []source.Edit{{Span: old.Whole}}, nil
+	}
+	raw, err := w.encode(escapeAttribute(*value))
+	if err != nil {
+		return nil, err
+	}
+	now := readValue(raw)
+	w.plan.SetAttribute(n.HTML, name, &now)
+	switch {
+	case has && old.Bare:
+		return []source.Edit{{Span: old.Raw, New: append([]byte{'='}, quote(raw)...)}}, nil
+	case has && old.Quote == '"':
+		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: raw})}, nil
+	case has && old.Quote == '\'':
+		raw = bytes.ReplaceAll(raw, []byte("'"), []byte("&#39;"))
+		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: raw})}, nil
+	case has:
+		return []source.Edit{{Span: old.Raw, New: quote(raw)}}, nil
+	}
+	at := n.Start + 1
+	for at < n.InnerStart-1 && d.Bytes[at] != ' ' && d.Bytes[at] != '\t' && d.Bytes[at] != '\n' && d.Bytes[at] != '\r' && d.Bytes[at] != '\f' && d.Bytes[at] != '/' {
+		at++ // behind the element's name, as it is written
+	}
+	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: append([]byte(" "+name+"="), quote(raw)...)}}, nil
+}
+
+// setBackground gives an element another background picture.
+func (w *work) setBackground(part *page.Part, name string, value *string) ([]source.Edit, error) {
+	if name != "src" || value == nil || *value == "" {
+		return nil, refuse("A background picture has only an address.")
+	}
+	d := w.p.Doc
+	address := strings.NewReplacer(`"`, "%22", "'", "%27", "(", "%28", ")", "%29", " ", "%20", "\\", "%5C", "\n", "", ";", "%3B").Replace(*value)
+	raw, err := w.encode(escapeAttribute(address))
+	if err != nil {
+		return nil, err
+	}
+	a, ok := d.Attribute(part.Node, "style")
+	if !ok {
+		return nil, refuse("The style attribute is no longer there.")
+	}
+	e := source.Edit{Span: source.Span{Start: part.Start, End: part.End}, New: raw}
+	all := append(append(bytes.Clone(d.Bytes[a.Raw.Start:part.Start]), raw...), d.Bytes[part.End:a.Raw.End]...)
+	now := readValue(all)
+	w.plan.SetAttribute(part.Node.HTML, "style", &now)
+	return []source.Edit{source.Narrow(d.Bytes, e)}, nil
+}
+
+func quote(raw []byte) []byte { return append(append([]byte{'"'}, raw...), '"') }
+
+func escapeAttribute(s string) string {
+	return strings.NewReplacer("&", "&amp;", `"`, "&quot;", "<", "&lt;", ">", "&gt;").Replace(s)
+}
+
+// readValue is an attribute's value as the parser reads it from raw.
+func readValue(raw []byte) string {
+	s := strings.ReplaceAll(strings.ReplaceAll(string(raw), "\r\n", "\n"), "\r", "\n")
+	return html.UnescapeString(s)
+}
+
+// EscapeText writes s as running text.
+func EscapeText(s string) string {
+	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(s)
+}

@@ -1,0 +1,454 @@
+package change
+
+import (
+	"bytes"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+)
+
+// setMarkdown gives a part of a Markdown page other words. The markup is HTML; it is written as Markdown in the way
+// that the page is written already, and refused where Markdown cannot say it.
+func (w *work) setMarkdown(part *page.Part, markup string) ([]source.Edit, error) {
+	kids, err := w.inlineKids(part, markup)
+	if err != nil {
+		return nil, err
+	}
+	d := w.p.Doc
+	m := w.writer(part)
+	if part.Node.Is("img") || part.Node.Is("a") && part.Run == nil && d.Bytes[part.Start] == '<' {
+		return nil, refuse("Change the address of “%s” instead: it is what is shown.", part.Name)
+	}
+	var first error
+	for _, m.careful = range []bool{false, true} {
+		raw, err := m.inlines(kids)
+		if err != nil {
+			return nil, err
+		}
+		raw = strings.ReplaceAll(raw, "\n", "\n"+m.prefix)
+		out, err := w.encode(raw)
+		if err != nil {
+			return nil, err
+		}
+		e := source.Edit{Span: source.Span{Start: part.InnerStart, End: part.InnerEnd}, New: out}
+		try := &work{p: w.p, plan: source.NewPlan(d)}
+		try.replace(part, kids)
+		if first = try.holds(e); first == nil {
+			w.replace(part, kids)
+			return []source.Edit{source.Narrow(d.Bytes, e)}, nil
+		}
+	}
+	return nil, first
+}
+
+// holds reports whether an edit makes the planned page. The error is a *Refusal.
+func (w *work) holds(e source.Edit) error {
+	out, _, err := source.Splice(w.p.Doc.Bytes, []source.Edit{e})
+	if err != nil {
+		return err
+	}
+	now, err := source.ParseMarkdown(out)
+	if err != nil {
+		return refuse("The changed page could not be read: %v", err)
+	}
+	if where := w.plan.Difference(now.Root.HTML); where != "" {
+		return refuse("Markdown cannot say this here: it would be read differently, at %s. Mark whole words, without blanks at their ends.", where)
+	}
+	return nil
+}
+
+// inlineKids reads markup as the words of a part of a Markdown page.
+func (w *work) inlineKids(part *page.Part, markup string) ([]*html.Node, error) {
+	kids, err := fragment([]byte(markup), part.Node.HTML)
+	if err != nil {
+		return nil, err
+	}
+	if part.Node.Is("tr", "td", "th") {
+		kids, err = fragment([]byte(markup), &html.Node{Type: html.ElementNode, Data: "p", DataAtom: 0})
+		if err != nil {
+			return nil, err
+		}
+	}
+	kids, err = normalInline(kids)
+	if err != nil {
+		return nil, err
+	}
+	return tidy(kids, part.Node.Is("h1", "h2", "h3", "h4", "h5", "h6", "td", "th")), nil
+}
+
+// normalInline rewrites inline nodes as Markdown would make them.
+func normalInline(ns []*html.Node) (out []*html.Node, err error) {
+	for _, n := range ns {
+		switch n.Type {
+		case html.TextNode:
+			out = append(out, &html.Node{Type: html.TextNode, Data: n.Data})
+			continue
+		case html.CommentNode:
+			continue
+		case html.ElementNode:
+		default:
+			return nil, refuse("Markdown cannot hold this.")
+		}
+		var inner []*html.Node
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			inner = append(inner, c)
+		}
+		if inner, err = normalInline(inner); err != nil {
+			return nil, err
+		}
+		tag, keep := n.Data, ""
+		switch n.Data {
+		case "strong", "b":
+			tag = "strong"
+		case "em", "i":
+			tag = "em"
+		case "del", "s", "strike":
+			tag = "del"
+		case "code", "br":
+		case "a":
+			keep = "href title"
+		case "img":
+			keep = "src alt title"
+		case "span", "font", "p":
+			out = append(out, inner...)
+			continue
+		default:
+			return nil, refuse("Markdown has no <%s>. Say it in another way, or ask for the page to be kept as HTML.", n.Data)
+		}
+		if tag != "img" && tag != "br" && tag != "a" && plainOf(inner) == "" {
+			out = append(out, inner...) // marks around nothing
+			continue
+		}
+		e := &html.Node{Type: html.ElementNode, Data: tag}
+		for _, name := range strings.Fields(keep) {
+			for _, a := range n.Attr {
+				if a.Key == name && (a.Val != "" || name == "alt" || name == "href" || name == "src") {
+					e.Attr = append(e.Attr, html.Attribute{Key: name, Val: a.Val})
+				}
+			}
+		}
+		if tag == "img" && len(e.Attr) > 0 && attributeOf(e, "alt") == nil {
+			e.Attr = append(e.Attr, html.Attribute{Key: "alt"})
+		}
+		for _, k := range inner {
+			e.AppendChild(k)
+		}
+		out = append(out, e)
+	}
+	return out, nil
+}
+
+func attributeOf(n *html.Node, name string) *string {
+	for i := range n.Attr {
+		if n.Attr[i].Key == name {
+			return &n.Attr[i].Val
+		}
+	}
+	return nil
+}
+
+func plainOf(ns []*html.Node) string {
+	var b strings.Builder
+	var walk func(*html.Node)
+	walk = func(n *html.Node) {
+		if n.Type == html.TextNode {
+			b.WriteString(n.Data)
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+	}
+	for _, n := range ns {
+		walk(n)
+	}
+	return b.String()
+}
+
+// tidy takes out the white space that Markdown does not keep: at the ends, around line ends, and line ends where the
+// words have to stay on one line.
+func tidy(ns []*html.Node, oneLine bool) []*html.Node {
+	fresh := true // nothing since the last line end
+	var last *html.Node
+	var walk func(*html.Node)
+	walk = func(n *html.Node) {
+		switch {
+		case n.Type == html.TextNode:
+			var b strings.Builder
+			for _, r := range n.Data {
+				switch {
+				case r == '\n' && !oneLine:
+					if !fresh {
+						trimEnd(&b, last)
+						b.WriteByte('\n')
+						fresh = true
+					}
+				case r == ' ' || r == '\t' || r == '\n' || r == '\r' || r == '\f':
+					if !fresh && r != '\r' {
+						b.WriteByte(' ')
+						fresh = fresh || oneLine && r == '\n'
+					}
+				default:
+					b.WriteRune(r)
+					fresh = false
+				}
+			}
+			n.Data = b.String()
+			last = n
+		case n.Data == "br":
+			if last != nil {
+				last.Data = strings.TrimRight(last.Data, " ")
+			}
+			fresh = true
+		case n.Data == "img" || n.Data == "code":
+			fresh = false
+			last = nil
+		}
+		if n.Data != "code" {
+			for c := n.FirstChild; c != nil; c = c.NextSibling {
+				walk(c)
+			}
+		}
+	}
+	for _, n := range ns {
+		walk(n)
+	}
+	for i := len(ns) - 1; i >= 0; i-- { // the end
+		if ns[i].Type != html.TextNode {
+			break
+		}
+		if ns[i].Data = strings.TrimRight(ns[i].Data, " \n"); ns[i].Data != "" {
+			break
+		}
+	}
+	return ns
+}
+
+func trimEnd(b *strings.Builder, last *html.Node) {
+	s := strings.TrimRight(b.String(), " ")
+	b.Reset()
+	b.WriteString(s)
+	if s == "" && last != nil {
+		last.Data = strings.TrimRight(last.Data, " ")
+	}
+}
+
+// setMarkdownAttribute gives a link or picture another address, title or alternative text.
+func (w *work) setMarkdownAttribute(part *page.Part, name string, value *string) ([]source.Edit, error) {
+	n := part.Node
+	if !(n.Is("a") && (name == "href" || name == "title") || n.Is("img") && (name == "src" || name == "alt" || name == "title")) {
+		return nil, refuse("Markdown has no %s here.", name)
+	}
+	if value != nil && *value == "" && name == "title" {
+		value = nil
+	}
+	now := clone(n.HTML)
+	now.Attr = now.Attr[:0]
+	order := "href title"
+	if n.Is("img") {
+		order = "src alt title"
+	}
+	for _, key := range strings.Fields(order) {
+		v := attributeOf(n.HTML, key)
+		if key == name {
+			v = value
+		}
+		if v == nil && (key == "alt" || key == "href" || key == "src") {
+			v = new(string)
+		}
+		if v != nil {
+			now.Attr = append(now.Attr, html.Attribute{Key: key, Val: *v})
+		}
+	}
+	d := w.p.Doc
+	inner := string(d.Bytes[n.InnerStart:n.InnerEnd])
+	m := w.writer(part)
+	m.careful = true
+	open := "["
+	if n.Is("img") {
+		open = "!["
+		inner = m.escape(*attributeOf(now, "alt"))
+	}
+	raw := open + inner + "]" + m.target(now)
+	if n.Is("a") && d.Bytes[n.Start] == '<' {
+		raw = "[" + m.escape(inner) + "]" + m.target(now)
+	}
+	out, err := w.encode(raw)
+	if err != nil {
+		return nil, err
+	}
+	for _, a := range n.HTML.Attr {
+		w.plan.SetAttribute(n.HTML, a.Key, nil)
+	}
+	for i := range now.Attr {
+		w.plan.SetAttribute(n.HTML, now.Attr[i].Key, &now.Attr[i].Val)
+	}
+	return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: n.Start, End: n.End}, New: out})}, nil
+}
+
+// blockOf is the block that stands for a part: a picture alone in its paragraph is moved with it.
+func (w *work) blockOf(part *page.Part) (*source.Node, error) {
+	n := part.Node
+	if part.Run != nil {
+		return nil, refuse("“%s” stands in a list item together with other parts. Change the item.", part.Name)
+	}
+	for n.Parent != nil && n.Is("img", "a", "em", "strong", "del", "code") {
+		if len(n.Parent.Kids) > 1 {
+			return nil, refuse("“%s” stands among words. Change the words around it.", part.Name)
+		}
+		n = n.Parent
+	}
+	if !n.Placed || n.Parent == nil || n.Is("td", "th") {
+		return nil, refuse("“%s” cannot be moved alone in Markdown.", part.Name)
+	}
+	return n, nil
+}
+
+// linePrefix is what a line begins with that goes on where n begins: marks of quotes, and blanks for marks of lists.
+func linePrefix(d *source.Doc, at int) string {
+	start := bytes.LastIndexByte(d.Bytes[:at], '\n') + 1
+	return strings.Map(func(r rune) rune {
+		if r == '>' || r == ' ' || r == '\t' {
+			return r
+		}
+		return ' '
+	}, string(d.Bytes[start:at]))
+}
+
+func siblings(n *source.Node) (before, after *source.Node) {
+	ks := n.Parent.Kids
+	for i, k := range ks {
+		if k != n {
+			continue
+		}
+		for j := i - 1; j >= 0 && before == nil; j-- {
+			if ks[j].Placed {
+				before = ks[j]
+			}
+		}
+		for j := i + 1; j < len(ks) && after == nil; j++ {
+			if ks[j].Placed {
+				after = ks[j]
+			}
+		}
+	}
+	return before, after
+}
+
+func (w *work) placeMarkdown(part, anchor *page.Part, op Op) ([]source.Edit, error) {
+	n, err := w.blockOf(part)
+	if err != nil {
+		return nil, err
+	}
+	a, err := w.blockOf(anchor)
+	if err != nil {
+		return nil, err
+	}
+	d := w.p.Doc
+	if n.Is("li", "tr") != a.Is("li", "tr") || n.Is("tr") != a.Is("tr") {
+		return nil, refuse("“%s” can stand beside parts of its own kind only.", part.Name)
+	}
+	raw := string(d.Bytes[n.Start:n.End])
+	if was, is := linePrefix(d, n.Start), linePrefix(d, a.Start); was != is {
+		raw = strings.ReplaceAll(raw, "\n"+was, "\n"+is)
+	}
+	edits := w.besideBlock(a, op.Where, []byte(raw), []*html.Node{clone(n.HTML)})
+	if op.Op == Copy {
+		return edits, nil
+	}
+	gone, err := w.removeMarkdown(part)
+	return append(edits, gone...), err
+}
+
+// besideBlock puts raw beside a block, a blank line between them unless both are lines of one list or table.
+func (w *work) besideBlock(a *source.Node, where Where, raw []byte, kids []*html.Node) []source.Edit {
+	d := w.p.Doc
+	end := d.LineEnd()
+	prefix := linePrefix(d, a.Start)
+	gap := end + strings.TrimRight(prefix, " \t") + end + prefix
+	if a.Is("li", "tr") && !w.loose(a) {
+		gap = end + prefix
+	}
+	if where == Before {
+		w.plan.InsertBefore(a.Parent.HTML, kids, a.HTML)
+		return []source.Edit{{Span: source.Span{Start: a.Start, End: a.Start}, New: append(raw, gap...)}}
+	}
+	w.plan.InsertBefore(a.Parent.HTML, kids, a.HTML.NextSibling)
+	return []source.Edit{{Span: source.Span{Start: a.End, End: a.End}, New: append([]byte(gap), raw...)}}
+}
+
+// loose reports whether blank lines stand between the items of a list.
+func (w *work) loose(li *source.Node) bool {
+	for _, k := range li.Kids {
+		if k.Is("p") {
+			return true
+		}
+	}
+	return false
+}
+
+func (w *work) removeMarkdown(part *page.Part) ([]source.Edit, error) {
+	n, err := w.blockOf(part)
+	if err != nil {
+		return nil, err
+	}
+	before, after := siblings(n)
+	span := source.Span{Start: n.Start, End: n.End}
+	switch {
+	case after != nil && !n.Is("tr"):
+		span.End = after.Start
+	case before != nil:
+		span.Start = before.End
+	case n.Parent.Is("body"):
+	default:
+		return nil, refuse("Nothing would be left around “%s”. Take out what it stands in.", part.Name)
+	}
+	if !w.plan.Remove(n.HTML) {
+		return nil, refuse("“%s” is moved or removed twice.", part.Name)
+	}
+	return []source.Edit{{Span: span}}, nil
+}
+
+func (w *work) insertMarkdown(anchor *page.Part, op Op) ([]source.Edit, error) {
+	if op.Where != Before && op.Where != After {
+		return nil, refuse("On a Markdown page, content is put before or after a part.")
+	}
+	a, err := w.blockOf(anchor)
+	if err != nil {
+		return nil, err
+	}
+	ctx := &html.Node{Type: html.ElementNode, Data: "body"}
+	if a.Is("li") {
+		ctx = a.Parent.HTML
+	}
+	kids, err := fragment([]byte(op.HTML), ctx)
+	if err != nil {
+		return nil, err
+	}
+	m := w.writer(anchor)
+	m.prefix = linePrefix(w.p.Doc, a.Start)
+	m.careful = true
+	kids, err = normalBlocks(kids)
+	if err != nil {
+		return nil, err
+	}
+	if len(kids) == 0 {
+		return nil, refuse("There is nothing to put in.")
+	}
+	for _, k := range kids {
+		if (k.Data == "li") != a.Is("li") {
+			return nil, refuse("Only items can stand in a list, and items only there.")
+		}
+	}
+	raw, err := m.blocks(kids, w.loose(a) || !a.Is("li"))
+	if err != nil {
+		return nil, err
+	}
+	out, err := w.encode(strings.ReplaceAll(raw, "\n", "\n"+m.prefix))
+	if err != nil {
+		return nil, err
+	}
+	return w.besideBlock(a, op.Where, out, kids), nil
+}

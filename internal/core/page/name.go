@@ -1,0 +1,316 @@
+package page
+
+import (
+	"fmt"
+	"path"
+	"strings"
+
+	"mendry/internal/core/source"
+)
+
+// nameAll names every part, in an order in which names that others build on are there first.
+func (p *Page) nameAll() {
+	var h1, heading string
+	opened := false
+	before := map[*Part]string{} // the heading before a table or set
+	for _, part := range p.All {
+		switch {
+		case part.Kind == Heading:
+			heading = part.Text
+			if part.Node.Is("h1") && h1 == "" {
+				h1 = part.Text
+			}
+		case part.Kind == Words && h1 != "" && !opened:
+			opened = true
+			part.Name = "Opening words"
+		case part.Kind == Table || part.Kind == Set:
+			before[part] = heading
+		}
+	}
+	for i := len(p.All) - 1; i >= 0; i-- { // from the inside out
+		if part := p.All[i]; part.Name == "" && part.Kind != Table && part.Kind != Set && part.Kind != Cell {
+			part.Name = p.name(part)
+		}
+	}
+	for _, part := range p.All {
+		switch part.Kind {
+		case Cell:
+			part.Name = p.cellName(part)
+		case Table:
+			if part.Name = heldName(part); part.Name == "" && before[part] != "" {
+				part.Name = "Table under “" + Short(before[part], 32) + "”"
+			}
+			part.Name = first(part.Name, part.Attributes["aria-label"], quoted(Short(part.Text, 36)), "table")
+		case Set:
+			part.Name = p.setName(part, before[part])
+		}
+		p.settle(part)
+	}
+}
+
+// settle says which parts carry a set's settings; what is on no part cannot be pointed at.
+func (p *Page) settle(part *Part) {
+	var kept []Setting
+	for _, s := range part.Settings {
+		if on, ok := p.at[s.node]; ok {
+			s.Part = on.ID
+			kept = append(kept, s)
+		}
+	}
+	part.Settings = kept
+}
+
+func quoted(s string) string {
+	if s == "" {
+		return ""
+	}
+	return "“" + s + "”"
+}
+
+// name is what a person calls the part.
+func (p *Page) name(part *Part) string {
+	switch part.Kind {
+	case Heading, Link, Button:
+		if part.Text != "" {
+			return Short(part.Text, 48)
+		}
+		for _, k := range part.Parts {
+			if k.Kind == Picture {
+				return p.name(k)
+			}
+		}
+		return first(part.Attributes["aria-label"], part.Attributes["title"], string(part.Kind))
+	case Picture:
+		return pictureName(part)
+	case Row:
+		return Short(first(rowHead(part), "row"), 48)
+	case Words:
+		if part.Node.Is("figcaption") && part.Run == nil {
+			return "Caption “" + Short(part.Text, 30) + "”"
+		}
+		return "“" + Short(part.Text, 36) + "”"
+	case Video, Embed:
+		return Short(first(part.Attributes["title"], part.Attributes["aria-label"], fileName(part.Attributes["src"]), string(part.Kind)), 48)
+	case Form:
+		return "Form" + formFields(part)
+	}
+	return p.wrapperName(part)
+}
+
+func pictureName(part *Part) string {
+	switch {
+	case part.Background:
+		return Short(first(fileName(part.Attributes["src"]), "picture"), 36) + ", background"
+	case part.Node.Is("source"):
+		return Short(first(fileName(part.Attributes["srcset"]), "picture"), 36) + ", for " + first(part.Attributes["media"], part.Attributes["type"], "other screens")
+	}
+	return Short(first(part.Attributes["alt"], fileName(part.Attributes["src"]), "picture without a file"), 48)
+}
+
+// formFields names the fields of a form by their labels.
+func formFields(part *Part) string {
+	var labels []string
+	part.Node.Walk(func(n *source.Node) bool {
+		if n.Is("label") && len(labels) < 4 {
+			s := ""
+			n.Walk(func(k *source.Node) bool {
+				if k.IsText() {
+					s += k.HTML.Data
+				}
+				return !k.Is("select", "textarea")
+			})
+			if s = strings.TrimRight(collapse(s), ":* "); s != "" {
+				labels = append(labels, Short(s, 20))
+			}
+		}
+		return true
+	})
+	if len(labels) == 0 {
+		return ""
+	}
+	return ": " + strings.Join(labels, ", ")
+}
+
+// wrapperName names a section, item and the like by the heading in it.
+func (p *Page) wrapperName(part *Part) string {
+	switch part.Node.Tag() {
+	case "nav":
+		return "Menu"
+	case "footer":
+		if part.Parent == nil || part.Parent.Kind != Section || part.Parent.Node.Is("main") {
+			return "Footer"
+		}
+	case "header":
+		if part.Parent == nil {
+			return "Page header"
+		}
+	case "main":
+		return "Whole content"
+	}
+	return first(heldName(part), part.Attributes["aria-label"], part.Attributes["title"], pictured(part), quoted(Short(part.Text, 36)), string(part.Kind))
+}
+
+// heldName is the first heading or caption in a part.
+func heldName(part *Part) string {
+	for _, k := range part.Parts {
+		if (k.Kind == Heading || k.Node.Is("caption")) && k.Text != "" {
+			return Short(k.Text, 48)
+		}
+		if k.Kind.Whole() {
+			if name := heldName(k); name != "" {
+				return name
+			}
+		}
+	}
+	return ""
+}
+
+// pictured names an item without words by its picture.
+func pictured(part *Part) string {
+	if part.Text != "" {
+		return ""
+	}
+	for _, k := range part.Parts {
+		if k.Kind == Picture {
+			return k.Name
+		}
+		if name := pictured(k); name != "" {
+			return name
+		}
+	}
+	return ""
+}
+
+func cells(row *Part) (cs []*Part) {
+	for _, k := range row.Parts {
+		if k.Kind == Cell {
+			cs = append(cs, k)
+		}
+	}
+	return cs
+}
+
+func rowHead(row *Part) string {
+	for _, k := range row.Parts {
+		if k.Kind == Cell {
+			return k.Text
+		}
+	}
+	return ""
+}
+
+// cellName names a cell by its row and column: "Adult, Single".
+func (p *Page) cellName(cell *Part) string {
+	row := cell.Parent
+	if row == nil || row.Kind != Row {
+		return Short(first(cell.Text, "cell"), 48)
+	}
+	at := -1
+	for i, c := range cells(row) {
+		if c == cell {
+			at = i
+		}
+	}
+	var head *Part
+	if row.Parent != nil {
+		for _, r := range row.Parent.Parts {
+			if r.Kind == Row {
+				head = r
+				break
+			}
+		}
+	}
+	if head == nil || head == row || at == 0 {
+		return Short(first(cell.Text, "empty cell"), 48)
+	}
+	column := ""
+	if cs := cells(head); at < len(cs) {
+		column = cs[at].Text
+	}
+	name := Short(rowHead(row), 32)
+	if column != "" {
+		name += ", " + Short(column, 24)
+	}
+	return first(name, fmt.Sprintf("cell %d", at+1))
+}
+
+// Like says in words what the items of a set are.
+func (p *Page) Like(set *Part) string {
+	pictures, links, quotes, asked, words := 0, 0, 0, 0, 0
+	menu := false
+	for n := set.Node; n != nil; n = n.Parent {
+		menu = menu || n.Is("nav") || p.Doc.Value(n, "role") == "navigation"
+	}
+	for _, item := range set.Parts {
+		text := item.Text
+		switch {
+		case item.Kind == Picture || item.Text == "" && pictured(item) != "":
+			pictures++
+		case item.Kind == Link || item.Kind == Button || len(item.Parts) == 1 && (item.Parts[0].Kind == Link || item.Parts[0].Kind == Button) && item.Parts[0].Text == item.Text:
+			links++
+		case item.Node.Is("blockquote") || holdsTag(item, "blockquote"):
+			quotes++
+		case item.Node.Is("details") || strings.Contains(strings.SplitN(text, "\n", 2)[0], "?"):
+			asked++
+		default:
+			words++
+		}
+	}
+	most := len(set.Parts)/2 + 1
+	switch {
+	case menu && (links >= most || len(set.Parts) > 0 && pictures == 0):
+		return "menu"
+	case pictures >= most:
+		return "pictures"
+	case links >= most:
+		return "links"
+	case quotes >= most:
+		return "voices"
+	case asked >= most:
+		return "questions"
+	case len(set.Settings) > 0:
+		return "slides"
+	}
+	return "cards"
+}
+
+func holdsTag(part *Part, tag string) bool {
+	found := false
+	part.Node.Walk(func(n *source.Node) bool {
+		found = found || n.Is(tag)
+		return !found
+	})
+	return found
+}
+
+// setName names a set by what its items are, how many they are, and the heading above: "4 cards under “Our coaches”".
+func (p *Page) setName(set *Part, heading string) string {
+	n := len(set.Parts)
+	switch like := p.Like(set); {
+	case like == "menu":
+		return fmt.Sprintf("Menu, %d entries", n)
+	case heading != "":
+		return fmt.Sprintf("%d %s under “%s”", n, like, Short(heading, 32))
+	default:
+		return fmt.Sprintf("%d %s", n, like)
+	}
+}
+
+func fileName(src string) string {
+	if strings.HasPrefix(src, "data:") || src == "" {
+		return ""
+	}
+	if i := strings.IndexAny(src, "?#, "); i > 0 {
+		src = src[:i]
+	}
+	return path.Base(src)
+}
+
+func first(ss ...string) string {
+	for _, s := range ss {
+		if strings.TrimSpace(s) != "" {
+			return s
+		}
+	}
+	return ""
+}
