@@ -51,8 +51,12 @@ func leaves(p *page.Page) (ls []*page.Part) {
 }
 
 // Compare tells what became of old in now.
-func Compare(old, now *page.Page) Difference {
-	c := comparison{old: old, now: now}
+func Compare(old, now *page.Page) Difference { return CompareWith(old, now, nil) }
+
+// CompareWith is Compare that knows pictures by their content: file names the content of a picture by its address, so
+// that the same picture under another name is told from a new one; empty where it is not known.
+func CompareWith(old, now *page.Page, file func(address string) string) Difference {
+	c := comparison{old: old, now: now, file: file}
 	c.Changes = []Diff{}
 	if bytes.Equal(old.Doc.Bytes, now.Doc.Bytes) {
 		c.Same, c.OutsideSame = true, true
@@ -72,6 +76,7 @@ func Compare(old, now *page.Page) Difference {
 type comparison struct {
 	Difference
 	old, now       *page.Page
+	file           func(string) string
 	cutOld, cutNew []source.Span
 }
 
@@ -149,7 +154,14 @@ func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 			new[b[from]] = true
 		}
 		from = pair + 1
-		c.Changes = append(c.Changes, Between(g, b[pair]))
+		f := Between(g, b[pair])
+		if c.file != nil && f.Kind == "picture" {
+			was, is := c.file(g.Attributes["src"]), c.file(b[pair].Attributes["src"])
+			if was != "" && was == is && g.Attributes["src"] != b[pair].Attributes["src"] {
+				f.Say = fmt.Sprintf("%s: the same picture, now named %s", g.Name, b[pair].Attributes["src"])
+			}
+		}
+		c.Changes = append(c.Changes, f)
 		c.cutOld = append(c.cutOld, source.Span{Start: g.Start, End: g.End})
 		c.cutNew = append(c.cutNew, source.Span{Start: b[pair].Start, End: b[pair].End})
 	}
@@ -249,7 +261,11 @@ func Between(old, now *page.Part) Diff {
 	case old.Attributes["href"] != now.Attributes["href"]:
 		f.Say = fmt.Sprintf("%s: leads to %s instead of %s", old.Name, now.Attributes["href"], old.Attributes["href"])
 	default:
-		f.Say = old.Name + ": same words, other markup"
+		if f.Say = formatting(old, now); f.Say == "" {
+			f.Say = old.Name + ": same words, other markup"
+		} else {
+			f.Say = old.Name + ": " + f.Say
+		}
 	}
 	return f
 }

@@ -8,7 +8,7 @@ import (
 // Words compares two texts word by word. A price, a number or an address with its points counts as one word. Single
 // blanks that stayed between two changed words are taken into the change, so that a reader sees phrases.
 func Words(before, after string) []Run {
-	a, b := tokens(before), tokens(after)
+	a, b := Tokens(before), Tokens(after)
 	var runs []Run
 	i, j := 0, 0
 	for _, op := range Script(a, b) {
@@ -59,8 +59,8 @@ func phrases(runs []Run) []Run {
 	return out
 }
 
-// tokens cuts text into words, blanks and single signs.
-func tokens(s string) []string {
+// Tokens cuts text into words, blanks and single signs.
+func Tokens(s string) []string {
 	var out []string
 	rs := []rune(s)
 	for i := 0; i < len(rs); {

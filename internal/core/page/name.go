@@ -220,16 +220,22 @@ func (p *Page) cellName(cell *Part) string {
 			}
 		}
 	}
-	if head == nil || head == row || at == 0 {
+	if head == nil || at == 0 || cell.Node.Is("th") {
 		return Short(first(cell.Text, "empty cell"), 48)
 	}
-	column := ""
-	if cs := cells(head); at < len(cs) {
-		column = cs[at].Text
+	name, column := Short(rowHead(row), 32), ""
+	if cs := cells(head); head != row && at < len(cs) && cs[at].Node.Is("th") {
+		column = Short(cs[at].Text, 24)
 	}
-	name := Short(rowHead(row), 32)
-	if column != "" {
-		name += ", " + Short(column, 24)
+	switch {
+	case column != "" && name != "":
+		return name + ", " + column
+	case column != "":
+		return column
+	case head == row && !cells(row)[0].Node.Is("th"):
+		return Short(first(cell.Text, "empty cell"), 48)
+	case len(cells(row)) > 2 && name != "":
+		return fmt.Sprintf("%s, column %d", name, at+1)
 	}
 	return first(name, fmt.Sprintf("cell %d", at+1))
 }
