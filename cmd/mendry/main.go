@@ -19,12 +19,13 @@ const (
 type failure struct {
 	code   int
 	reason string
+	quiet  bool // the reason, if there is one, is for programs: it is printed as it is
 }
 
 func (f *failure) Error() string { return f.reason }
 
 func fail(code int, format string, args ...any) error {
-	return &failure{code, fmt.Sprintf(format, args...)}
+	return &failure{code: code, reason: fmt.Sprintf(format, args...)}
 }
 
 type command struct {
@@ -40,6 +41,9 @@ var commands = []command{
 	{"page parts", "FILE", "the parts of a page as JSON", pageParts},
 	{"page apply", "FILE CHANGES.json [--undo UNDO.json]", "the page with the changes made", pageApply},
 	{"page compare", "OLD NEW", "what two versions differ in, part by part, as JSON", pageCompare},
+	{"page merge", "BASE MINE THEIRS", "what two sides made of a page, brought together", pageMerge},
+	{"page check", "FILE [--site DIR] [--on DATE]", "what the rules of the trade find, as JSON", pageCheck},
+	{"text clean", "[--plain]", "pasted markup without hidden rubbish; standard input to standard output", textClean},
 	{"record verify", "FILE", "tell whether an exported record is whole", recordVerify},
 }
 
@@ -48,12 +52,17 @@ func main() {
 	if err == nil {
 		return
 	}
-	fmt.Fprintln(os.Stderr, "mendry: "+err.Error())
 	var f *failure
-	if errors.As(err, &f) {
-		os.Exit(f.code)
+	if !errors.As(err, &f) {
+		f = &failure{code: refused, reason: err.Error()}
 	}
-	os.Exit(refused)
+	switch {
+	case !f.quiet:
+		fmt.Fprintln(os.Stderr, "mendry: "+f.reason)
+	case f.reason != "":
+		fmt.Fprintln(os.Stderr, f.reason)
+	}
+	os.Exit(f.code)
 }
 
 func run(args []string, in io.Reader, out io.Writer) error {

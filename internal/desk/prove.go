@@ -110,12 +110,7 @@ func (s *siteOf) HasPlace(publicPath, id string) bool {
 	if err != nil {
 		return true
 	}
-	for _, n := range p.Doc.Nodes {
-		if n.Tag() != "" && p.Doc.Value(n, "id") == id {
-			return true
-		}
-	}
-	return id == "top"
+	return p.HasPlace(id)
 }
 
 func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {

@@ -51,6 +51,9 @@ func str(s string) *string { return &s }
 
 // randomOp makes one of the seven operations on random parts.
 func randomOp(r *rand.Rand, p *page.Page) change.Op {
+	if len(p.All) == 0 { // everything was taken out
+		return change.Op{Op: change.SetFact, Name: "title", Value: str("Empty")}
+	}
 	pick := func() *page.Part { return p.All[r.Intn(len(p.All))] }
 	part := pick()
 	words := fmt.Sprintf("Words <b>%d</b> &amp; more", r.Intn(1000))

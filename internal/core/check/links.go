@@ -20,7 +20,7 @@ func linksLead(s *Subject) (fs []Finding) {
 		switch {
 		case kind == link.Other:
 			say = fmt.Sprintf("“%s” is no address that a visitor can follow.", p.Attributes["href"])
-		case kind == link.Place && place != "" && !s.place(place):
+		case kind == link.Place && place != "" && !s.After.HasPlace(place):
 			say = fmt.Sprintf("There is no place “#%s” on this page.", place)
 		case kind == link.Inside && s.Site != nil && !s.Site.Has(to):
 			say = fmt.Sprintf("There is no page %s on the site.", to)
@@ -35,14 +35,4 @@ func linksLead(s *Subject) (fs []Finding) {
 		fs = append(fs, Finding{Level: Fine, Say: fmt.Sprintf("Links inside the site lead to pages that exist (%d looked at).", n)})
 	}
 	return fs
-}
-
-// place reports whether the page itself has an element with this id.
-func (s *Subject) place(id string) bool {
-	for _, n := range s.After.Doc.Nodes {
-		if n.Tag() != "" && (s.After.Doc.Value(n, "id") == id || n.Is("a") && s.After.Doc.Value(n, "name") == id) {
-			return true
-		}
-	}
-	return id == "top"
 }

@@ -1,0 +1,606 @@
+package text
+
+import (
+	"bytes"
+	"net/url"
+	"regexp"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
+)
+
+// Allow says what may stay of pasted markup.
+type Allow struct {
+	Blocks   bool // paragraphs, quotes and lists; otherwise all becomes one run of words with line breaks
+	Headings string
+	Tables   bool
+	Links    bool
+	Marks    bool // bold, italic, underlined, struck out, raised, lowered, code
+}
+
+// Everything is what the words of a page can hold.
+var Everything = Allow{Blocks: true, Headings: "123456", Tables: true, Links: true, Marks: true}
+
+// Inline is what one line of words can hold.
+var Inline = Allow{Links: true, Marks: true}
+
+// Dropped is what Clean left out.
+type Dropped struct {
+	What  string `json:"what"`
+	Count int    `json:"count"`
+}
+
+// MaxPaste is the largest markup that Clean reads, in bytes.
+const MaxPaste = 4 << 20
+
+// Clean reads markup that was pasted from a word processor, a web page or a mail, and writes what of it is words: plain
+// HTML without styles, classes and hidden rubbish. It says what it left out.
+func Clean(markup string, allow Allow) (string, []Dropped) {
+	c := &cleaner{allow: allow, counts: map[string]int{}}
+	if len(markup) > MaxPaste {
+		c.drop("text past 4 MB")
+		markup = strings.ToValidUTF8(markup[:MaxPaste], "")
+	}
+	root, err := html.Parse(strings.NewReader(markup))
+	if err != nil {
+		c.drop("markup nested too deeply")
+		return html.EscapeString(c.words(markup)), c.dropped()
+	}
+	out := &html.Node{Type: html.ElementNode, Data: "body", DataAtom: atom.Body}
+	c.block(out, root)
+	c.lists(out)
+	c.tidy(out)
+	var b bytes.Buffer
+	if !allow.Blocks {
+		out = c.flatten(out)
+	}
+	for n := out.FirstChild; n != nil; n = n.NextSibling {
+		_ = html.Render(&b, n) // a bytes.Buffer never fails
+	}
+	return strings.ReplaceAll(strings.ReplaceAll(b.String(), "<br/>", "<br>"), "&#34;", `"`), c.dropped()
+}
+
+// Plain is the words of pasted markup alone, a line for each block.
+func Plain(markup string) (string, []Dropped) {
+	clean, dropped := Clean(markup, Inline)
+	s := strings.ReplaceAll(clean, "<br>", "\n")
+	root, err := html.Parse(strings.NewReader(s))
+	if err != nil {
+		return html.UnescapeString(s), dropped
+	}
+	var b strings.Builder
+	var walk func(*html.Node)
+	walk = func(n *html.Node) {
+		if n.Type == html.TextNode {
+			b.WriteString(n.Data)
+		}
+		for k := n.FirstChild; k != nil; k = k.NextSibling {
+			walk(k)
+		}
+	}
+	walk(root)
+	return b.String(), dropped
+}
+
+type cleaner struct {
+	allow  Allow
+	order  []string
+	counts map[string]int
+}
+
+func (c *cleaner) drop(what string) { c.dropN(what, 1) }
+
+func (c *cleaner) dropN(what string, n int) {
+	if n == 0 {
+		return
+	}
+	if c.counts[what] == 0 {
+		c.order = append(c.order, what)
+	}
+	c.counts[what] += n
+}
+
+func (c *cleaner) dropped() []Dropped {
+	ds := []Dropped{}
+	for _, what := range c.order {
+		ds = append(ds, Dropped{what, c.counts[what]})
+	}
+	return ds
+}
+
+// marks are the elements that say how words look, by the name that is kept.
+var marks = map[string]string{
+	"b": "strong", "strong": "strong", "i": "em", "em": "em", "cite": "em", "dfn": "em", "u": "u", "ins": "u", "s": "s", "strike": "s", "del": "s",
+	"sup": "sup", "sub": "sub", "code": "code", "kbd": "code", "tt": "code", "samp": "code",
+}
+
+var hidden = map[string]string{
+	"script": "script", "style": "style sheet", "head": "", "title": "", "meta": "", "link": "style sheet", "noscript": "script", "template": "",
+	"iframe": "frame", "object": "object", "embed": "object", "svg": "drawing", "math": "", "canvas": "", "video": "video", "audio": "sound",
+	"form": "", "input": "form field", "select": "form field", "textarea": "form field", "button": "", "colgroup": "", "col": "",
+}
+
+// keptHidden are hidden elements whose words stay.
+var keptHidden = map[string]bool{"form": true, "button": true}
+
+// block cleans n's children into out, which holds blocks; loose words become paragraphs.
+func (c *cleaner) block(out, n *html.Node) {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		c.oneBlock(out, k)
+	}
+}
+
+func (c *cleaner) oneBlock(out, n *html.Node) {
+	if n.Type != html.ElementNode {
+		c.inline(c.paragraph(out, n), n)
+		return
+	}
+	tag := n.Data
+	if what, ok := hidden[tag]; ok && !keptHidden[tag] {
+		if what != "" {
+			c.drop(what)
+		}
+		if tag == "head" {
+			c.head(n)
+		}
+		return
+	}
+	switch tag {
+	case "html", "body", "form", "main", "article", "section", "header", "footer", "nav", "aside", "figure", "fieldset", "center", "details", "hgroup":
+		c.attributes(n)
+		c.endParagraph(out)
+		c.block(out, n)
+		c.endParagraph(out)
+	case "div", "p", "address", "figcaption", "summary", "pre", "dt", "dd", "caption", "legend", "dl":
+		c.attributes(n)
+		c.endParagraph(out)
+		if holdsBlocks(n) {
+			c.block(out, n)
+		} else {
+			p := newElement("p")
+			p.Attr = listMark(n)
+			out.AppendChild(p)
+			c.inlines(p, n)
+		}
+		c.endParagraph(out)
+	case "h1", "h2", "h3", "h4", "h5", "h6":
+		c.attributes(n)
+		c.endParagraph(out)
+		h := newElement(c.heading(tag))
+		out.AppendChild(h)
+		c.inlines(h, n)
+		c.endParagraph(out)
+	case "ul", "ol", "menu", "dir":
+		c.attributes(n)
+		c.endParagraph(out)
+		l := newElement("ul")
+		if tag == "ol" {
+			l = newElement("ol")
+		}
+		out.AppendChild(l)
+		c.items(l, n)
+	case "li":
+		c.endParagraph(out)
+		l := newElement("ul")
+		out.AppendChild(l)
+		c.item(l, n)
+	case "blockquote":
+		c.attributes(n)
+		c.endParagraph(out)
+		q := newElement("blockquote")
+		out.AppendChild(q)
+		c.block(q, n)
+	case "table":
+		c.table(out, n)
+	case "hr":
+		c.endParagraph(out)
+		c.drop("rule")
+	case "thead", "tbody", "tfoot", "tr", "td", "th":
+		c.attributes(n)
+		c.endParagraph(out)
+		c.block(out, n)
+		c.endParagraph(out)
+	default:
+		if holdsBlocks(n) {
+			c.attributes(n)
+			c.block(out, n)
+			return
+		}
+		c.inline(c.paragraph(out, n), n)
+	}
+}
+
+// head counts what a pasted head holds.
+func (c *cleaner) head(n *html.Node) {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		switch {
+		case k.Type == html.CommentNode:
+			c.comment(k)
+		case hidden[k.Data] != "":
+			c.drop(hidden[k.Data])
+		}
+	}
+}
+
+func (c *cleaner) comment(n *html.Node) {
+	if strings.HasPrefix(n.Data, "[if") || strings.HasPrefix(n.Data, "[endif") {
+		c.drop("conditional comment")
+		return
+	}
+	c.drop("comment")
+}
+
+func newElement(tag string, as ...html.Attribute) *html.Node {
+	return &html.Node{Type: html.ElementNode, Data: tag, DataAtom: atom.Lookup([]byte(tag)), Attr: as}
+}
+
+// open marks a paragraph that loose words still go into.
+const open = "data-open"
+
+// paragraph is the paragraph that n goes into: the open one at the end of out, or a new one.
+func (c *cleaner) paragraph(out, n *html.Node) *html.Node {
+	last := out.LastChild
+	if last != nil && last.Data == "p" && len(last.Attr) == 1 && last.Attr[0].Key == open {
+		return last
+	}
+	if out.Data == "p" || out.Data == "li" || out.Data == "td" || out.Data == "th" {
+		return out
+	}
+	p := newElement("p", html.Attribute{Key: open})
+	if n.Type == html.TextNode && strings.TrimSpace(n.Data) == "" || n.Type == html.CommentNode {
+		return &html.Node{Type: html.ElementNode, Data: "p"} // blanks between blocks
+	}
+	out.AppendChild(p)
+	return p
+}
+
+func (c *cleaner) endParagraph(out *html.Node) {
+	if last := out.LastChild; last != nil && last.Data == "p" && len(last.Attr) == 1 && last.Attr[0].Key == open {
+		last.Attr = nil
+	}
+}
+
+var blockNames = map[string]bool{}
+
+func init() {
+	for _, t := range strings.Fields("div p h1 h2 h3 h4 h5 h6 ul ol li table tr td th thead tbody tfoot blockquote section article header footer nav aside main figure figcaption form fieldset address pre dl dt dd center hr details summary menu caption") {
+		blockNames[t] = true
+	}
+}
+
+func holdsBlocks(n *html.Node) bool {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		if k.Type == html.ElementNode && (blockNames[k.Data] || holdsBlocks(k)) {
+			return true
+		}
+	}
+	return false
+}
+
+// heading is the heading that is allowed in the place of tag.
+func (c *cleaner) heading(tag string) string {
+	if strings.Contains(c.allow.Headings, tag[1:]) {
+		return tag
+	}
+	for level := int(tag[1] - '0'); level <= 6; level++ {
+		if strings.Contains(c.allow.Headings, strconv.Itoa(level)) {
+			c.drop("heading of a level that does not fit")
+			return "h" + strconv.Itoa(level)
+		}
+	}
+	c.drop("heading")
+	return "p"
+}
+
+func (c *cleaner) items(l, n *html.Node) {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		switch {
+		case k.Type == html.CommentNode:
+			c.comment(k)
+		case k.Type == html.ElementNode && (k.Data == "ul" || k.Data == "ol") && l.LastChild != nil:
+			c.oneBlock(l.LastChild, k) // a list right in a list belongs to the item before it
+		case k.Type == html.ElementNode:
+			c.item(l, k)
+		}
+	}
+}
+
+func (c *cleaner) item(l, n *html.Node) {
+	c.attributes(n)
+	li := newElement("li")
+	l.AppendChild(li)
+	c.block(li, n)
+	for k := li.FirstChild; k != nil; {
+		next := k.NextSibling
+		if k.Data == "p" { // words of an item need no paragraph
+			if k.PrevSibling != nil && k.PrevSibling.Data != "ul" && k.PrevSibling.Data != "ol" {
+				li.InsertBefore(newElement("br"), k)
+			}
+			for k.FirstChild != nil {
+				w := k.FirstChild
+				k.RemoveChild(w)
+				li.InsertBefore(w, k)
+			}
+			li.RemoveChild(k)
+		}
+		k = next
+	}
+}
+
+// table cleans a table of data, or takes one apart that only lays things out.
+func (c *cleaner) table(out, n *html.Node) {
+	c.attributes(n)
+	c.endParagraph(out)
+	var rows [][]*html.Node
+	heads, nested, most := 0, false, 0
+	var walk func(*html.Node)
+	walk = func(k *html.Node) {
+		switch k.Data {
+		case "table":
+			if k != n {
+				nested = true
+				return
+			}
+		case "tr":
+			rows = append(rows, nil)
+		case "td", "th":
+			if len(rows) > 0 {
+				r := len(rows) - 1
+				rows[r] = append(rows[r], k)
+				most = max(most, len(rows[r]))
+			}
+			if k.Data == "th" {
+				heads++
+			}
+		}
+		for x := k.FirstChild; x != nil; x = x.NextSibling {
+			if x.Type == html.ElementNode {
+				walk(x)
+			}
+		}
+	}
+	walk(n)
+	if !c.allow.Tables || nested || most < 2 || len(rows) < 2 && heads == 0 {
+		c.drop("table for layout")
+		c.block(out, n)
+		return
+	}
+	t := newElement("table")
+	body := newElement("tbody")
+	t.AppendChild(body)
+	out.AppendChild(t)
+	for _, row := range rows {
+		tr := newElement("tr")
+		body.AppendChild(tr)
+		for _, cell := range row {
+			c.attributes(cell)
+			td := newElement(cell.Data)
+			for _, a := range cell.Attr {
+				if (a.Key == "colspan" || a.Key == "rowspan") && a.Val != "1" {
+					td.Attr = append(td.Attr, a)
+				}
+			}
+			tr.AppendChild(td)
+			box := newElement("body")
+			c.block(box, cell)
+			c.tidy(box)
+			flat := c.flatten(box)
+			for flat.FirstChild != nil {
+				k := flat.FirstChild
+				flat.RemoveChild(k)
+				td.AppendChild(k)
+			}
+		}
+	}
+}
+
+func (c *cleaner) inlines(out, n *html.Node) {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		c.inline(out, k)
+	}
+}
+
+func (c *cleaner) inline(out, n *html.Node) {
+	switch n.Type {
+	case html.TextNode:
+		if s := c.words(n.Data); s != "" {
+			out.AppendChild(&html.Node{Type: html.TextNode, Data: s})
+		}
+		return
+	case html.CommentNode:
+		c.comment(n)
+		return
+	case html.ElementNode:
+	default:
+		return
+	}
+	tag := n.Data
+	if what, ok := hidden[tag]; ok && !keptHidden[tag] {
+		if what != "" {
+			c.drop(what)
+		}
+		return
+	}
+	style := c.attributes(n)
+	if style.hidden {
+		c.drop("hidden text")
+		return
+	}
+	switch tag {
+	case "br":
+		out.AppendChild(newElement("br"))
+		return
+	case "img":
+		if strings.HasPrefix(attributeOf(n, "src"), "data:") {
+			c.drop("embedded picture")
+		} else {
+			c.drop("picture")
+		}
+		return
+	case "a":
+		if href, ok := c.href(attributeOf(n, "href")); ok && c.allow.Links {
+			a := newElement("a", html.Attribute{Key: "href", Val: href})
+			if t := attributeOf(n, "title"); t != "" {
+				a.Attr = append(a.Attr, html.Attribute{Key: "title", Val: c.words(t)})
+			}
+			out.AppendChild(a)
+			out = a
+		}
+	case "o:p", "font", "span":
+		if strings.Contains(tag, ":") {
+			c.drop("word processor tag")
+		}
+	default:
+		if strings.Contains(tag, ":") {
+			c.drop("word processor tag")
+		}
+	}
+	if c.allow.Marks {
+		if m := marks[tag]; m != "" && !(m == "strong" && style.plain) && !(m == "em" && style.upright) {
+			e := newElement(m)
+			out.AppendChild(e)
+			out = e
+		}
+		for _, m := range style.marks {
+			if marks[tag] == m {
+				continue
+			}
+			e := newElement(m)
+			out.AppendChild(e)
+			out = e
+		}
+	}
+	c.inlines(out, n)
+}
+
+func attributeOf(n *html.Node, name string) string {
+	for _, a := range n.Attr {
+		if a.Key == name {
+			return a.Val
+		}
+	}
+	return ""
+}
+
+// look is what a style attribute says that words should keep, or that they are not what their element says.
+type look struct {
+	marks                  []string
+	plain, upright, hidden bool
+}
+
+var declaration = regexp.MustCompile(`(?i)(font-weight|font-style|text-decoration(?:-line)?|display|visibility|mso-hide|vertical-align)\s*:\s*([^;]+)`)
+
+// attributes counts what an element loses and reads its style.
+func (c *cleaner) attributes(n *html.Node) (l look) {
+	for _, a := range n.Attr {
+		switch {
+		case a.Key == "style":
+			c.drop("style attribute")
+			for _, m := range declaration.FindAllStringSubmatch(a.Val, -1) {
+				l.read(strings.ToLower(m[1]), strings.ToLower(strings.TrimSpace(m[2])))
+			}
+		case a.Key == "class":
+			c.drop("class attribute")
+		case strings.HasPrefix(a.Key, "on"):
+			c.drop("event handler")
+		case a.Key == "href" || a.Key == "src" || a.Key == "title" && n.Data == "a" || a.Key == "colspan" || a.Key == "rowspan":
+		case strings.HasPrefix(a.Key, "data-"):
+			c.drop("data attribute")
+		case a.Key == "id" || a.Key == "name":
+			c.drop("anchor")
+		default:
+			c.drop("other attribute")
+		}
+	}
+	return l
+}
+
+func (l *look) read(name, value string) {
+	weight, _ := strconv.Atoi(value)
+	switch {
+	case name == "font-weight" && (strings.HasPrefix(value, "bold") || weight >= 600):
+		l.marks = append(l.marks, "strong")
+	case name == "font-weight":
+		l.plain = true
+	case name == "font-style" && (strings.HasPrefix(value, "italic") || strings.HasPrefix(value, "oblique")):
+		l.marks = append(l.marks, "em")
+	case name == "font-style":
+		l.upright = true
+	case strings.HasPrefix(name, "text-decoration") && strings.Contains(value, "underline"):
+		l.marks = append(l.marks, "u")
+	case strings.HasPrefix(name, "text-decoration") && strings.Contains(value, "line-through"):
+		l.marks = append(l.marks, "s")
+	case name == "display" && value == "none", name == "visibility" && value == "hidden", name == "mso-hide" && value == "all":
+		l.hidden = true
+	case name == "vertical-align" && value == "super":
+		l.marks = append(l.marks, "sup")
+	case name == "vertical-align" && value == "sub":
+		l.marks = append(l.marks, "sub")
+	}
+}
+
+// tracking are parameters that tell who followed a link and from where (common practice, no source).
+var tracking = regexp.MustCompile(`(?i)^(utm_.*|fbclid|gclid|dclid|gbraid|wbraid|msclkid|mc_[ce]id|mkt_tok|igshid|yclid|_hs(enc|mi)|vero_(id|conv)|oly_(anon|enc)_id|ref_src)$`)
+
+// href cleans an address: one that a visitor cannot follow is left out, tracking is taken off.
+func (c *cleaner) href(s string) (string, bool) {
+	s = strings.TrimSpace(s)
+	if s == "" {
+		return "", false
+	}
+	u, err := url.Parse(s)
+	if err != nil {
+		c.drop("broken link")
+		return "", false
+	}
+	switch strings.ToLower(u.Scheme) {
+	case "", "http", "https", "mailto", "tel":
+	default:
+		c.drop("link that leads nowhere")
+		return "", false
+	}
+	if u.RawQuery == "" {
+		return s, true
+	}
+	var keep []string
+	for _, p := range strings.Split(u.RawQuery, "&") {
+		name, _, _ := strings.Cut(p, "=")
+		if tracking.MatchString(name) {
+			c.drop("tracking in a link")
+			continue
+		}
+		keep = append(keep, p)
+	}
+	u.RawQuery = strings.Join(keep, "&")
+	return u.String(), true
+}
+
+// words cleans running text: signs that cannot be seen go, white space becomes one blank.
+func (c *cleaner) words(s string) string {
+	var b strings.Builder
+	blank := false
+	for _, r := range s {
+		switch {
+		case r == '\u200b' || r == '\u200c' || r == '\u2060' || r == '\ufeff' || r == '\u00ad' || r == '\u200e' || r == '\u200f' || r >= '\u202a' && r <= '\u202e' || r >= '\u2066' && r <= '\u2069':
+			c.drop("invisible sign")
+			continue
+		case r == unicode.ReplacementChar || r < ' ' && r != '\n' && r != '\t' && r != '\r':
+			c.drop("broken sign")
+			continue
+		case unicode.IsSpace(r):
+			if !blank {
+				b.WriteByte(' ')
+			} else if r == '\u00a0' {
+				c.drop("non-breaking blank")
+			}
+			blank = true
+			continue
+		}
+		blank = false
+		b.WriteRune(r)
+	}
+	return b.String()
+}
