@@ -2,7 +2,10 @@ package change
 
 import (
 	"fmt"
+	"slices"
 	"strings"
+
+	"golang.org/x/net/html"
 
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
@@ -162,11 +165,23 @@ func said(part *page.Part, hs []diff.Hunk[string], mine bool) string {
 	return page.Short(strings.Join(words, " … "), 200)
 }
 
-// madeOf checks that every part of a merged page is one that a side had: nothing came to be between the two.
-func madeOf(now *page.Page, sides ...*page.Page) error {
+// madeOf checks that a merged page is read as what the two sides made, and that nothing came to be between the two:
+// its tree is the merged trees, or every part of it is one that a side had.
+func madeOf(now, base, mine, theirs *page.Page) error {
+	var want []string
+	from, clash := 0, false
+	tree := items(base)
+	for _, h := range diff.Merge(tree, items(mine), items(theirs)) {
+		clash = clash || h.Clash
+		want = append(append(want, tree[from:h.At]...), h.Now...)
+		from = h.At + len(h.Base)
+	}
+	if want = append(want, tree[from:]...); !clash && slices.Equal(want, items(now)) {
+		return nil
+	}
 	known := map[string]bool{}
-	for _, s := range sides {
-		for _, k := range keys(leaves(s)) {
+	for _, side := range []*page.Page{base, mine, theirs} {
+		for _, k := range keys(leaves(side)) {
 			known[k] = true
 		}
 	}
@@ -176,4 +191,30 @@ func madeOf(now *page.Page, sides ...*page.Page) error {
 		}
 	}
 	return nil
+}
+
+// items lists a page's tree: where elements begin and end, and words.
+func items(p *page.Page) (all []string) {
+	var walk func(n *html.Node)
+	walk = func(n *html.Node) {
+		switch n.Type {
+		case html.ElementNode:
+			tag := html.Token{Type: html.StartTagToken, Data: n.Data, Attr: n.Attr}
+			all = append(all, tag.String())
+		case html.TextNode:
+			for _, w := range strings.Fields(n.Data) {
+				all = append(all, w)
+			}
+		default:
+			all = append(all, n.Data)
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+		if n.Type == html.ElementNode {
+			all = append(all, "</"+n.Data+">")
+		}
+	}
+	walk(p.Doc.Root.HTML)
+	return all
 }

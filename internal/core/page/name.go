@@ -34,8 +34,10 @@ func (p *Page) nameAll() {
 	}
 	for _, part := range p.All {
 		switch part.Kind {
+		case Row:
+			nameCells(part)
 		case Cell:
-			part.Name = p.cellName(part)
+			part.Name = first(part.Name, Short(part.Text, 48), "empty cell")
 		case Table:
 			if part.Name = heldName(part); part.Name == "" && before[part] != "" {
 				part.Name = "Table under “" + Short(before[part], 32) + "”"
@@ -199,45 +201,40 @@ func rowHead(row *Part) string {
 	return ""
 }
 
-// cellName names a cell by its row and column: "Adult, Single".
-func (p *Page) cellName(cell *Part) string {
-	row := cell.Parent
-	if row == nil || row.Kind != Row {
-		return Short(first(cell.Text, "cell"), 48)
-	}
-	at := -1
-	for i, c := range cells(row) {
-		if c == cell {
-			at = i
-		}
-	}
-	var head *Part
+// nameCells names the cells of a row by row and column: "Adult, Single".
+func nameCells(row *Part) {
+	var head []*Part
 	if row.Parent != nil {
 		for _, r := range row.Parent.Parts {
 			if r.Kind == Row {
-				head = r
+				if r != row {
+					head = cells(r)
+				}
 				break
 			}
 		}
 	}
-	if head == nil || at == 0 || cell.Node.Is("th") {
-		return Short(first(cell.Text, "empty cell"), 48)
+	all := cells(row)
+	for at, cell := range all {
+		if at == 0 || cell.Node.Is("th") {
+			continue
+		}
+		name, column := Short(all[0].Text, 32), ""
+		if at < len(head) && head[at].Node.Is("th") {
+			column = Short(head[at].Text, 24)
+		}
+		switch {
+		case column != "" && name != "":
+			cell.Name = name + ", " + column
+		case column != "":
+			cell.Name = column
+		case head == nil && !all[0].Node.Is("th"):
+		case len(all) > 2 && name != "":
+			cell.Name = fmt.Sprintf("%s, column %d", name, at+1)
+		default:
+			cell.Name = first(name, fmt.Sprintf("cell %d", at+1))
+		}
 	}
-	name, column := Short(rowHead(row), 32), ""
-	if cs := cells(head); head != row && at < len(cs) && cs[at].Node.Is("th") {
-		column = Short(cs[at].Text, 24)
-	}
-	switch {
-	case column != "" && name != "":
-		return name + ", " + column
-	case column != "":
-		return column
-	case head == row && !cells(row)[0].Node.Is("th"):
-		return Short(first(cell.Text, "empty cell"), 48)
-	case len(cells(row)) > 2 && name != "":
-		return fmt.Sprintf("%s, column %d", name, at+1)
-	}
-	return first(name, fmt.Sprintf("cell %d", at+1))
 }
 
 // Like says in words what the items of a set are.

@@ -301,13 +301,19 @@ func (p *Page) wordsIn(run []*source.Node) bool {
 	return text && !(links == 1 && len(run) == 1)
 }
 
+// none are the attributes of a part that has none; nobody writes into it.
+var none = map[string]string{}
+
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 	part := &Part{
 		Kind: kind, Start: n.Start, End: n.End, InnerStart: n.InnerStart, InnerEnd: n.InnerEnd,
-		Text: p.text.of(n), Node: n, Attributes: map[string]string{},
+		Text: p.text.of(n), Node: n, Attributes: none,
 	}
-	for _, a := range n.HTML.Attr {
-		part.Attributes[a.Key] = p.Doc.Value(n, a.Key)
+	if as := n.HTML.Attr; len(as) > 0 {
+		part.Attributes = make(map[string]string, len(as))
+		for i := len(as) - 1; i >= 0; i-- { // the first of a name counts
+			part.Attributes[as[i].Key] = p.Doc.Read(as[i].Val)
+		}
 	}
 	if kind == Set {
 		part.Settings = p.settingsOf(n)
@@ -329,7 +335,7 @@ func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Pa
 	}
 	part := &Part{
 		Kind: kind, Start: start, End: end, InnerStart: start, InnerEnd: end,
-		Text: p.text.between(first, last), Node: n, Run: run, Attributes: map[string]string{},
+		Text: p.text.between(first, last), Node: n, Run: run, Attributes: none,
 	}
 	if kind == Set {
 		part.Settings = p.settingsOf(n)

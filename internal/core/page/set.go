@@ -1,7 +1,6 @@
 package page
 
 import (
-	"hash/fnv"
 	"regexp"
 	"slices"
 	"strings"
@@ -222,28 +221,30 @@ const (
 	mostPaths    = 96
 )
 
-func hash32(parts ...string) uint32 {
-	h := fnv.New32a()
-	for _, s := range parts {
-		h.Write([]byte(s))
-		h.Write([]byte{0})
+// fold goes on with an FNV-1a hash.
+func fold(h uint32, s string) uint32 {
+	for i := 0; i < len(s); i++ {
+		h = (h ^ uint32(s[i])) * 16777619
 	}
-	return h.Sum32()
+	return (h ^ '/') * 16777619
 }
+
+const fnvStart = 2166136261
 
 func shapeOf(n *source.Node, shapes map[*source.Node]shape) shape {
 	if s, ok := shapes[n]; ok {
 		return s
 	}
 	var s shape
-	var walk func(h *html.Node, path string, depth int)
-	walk = func(h *html.Node, path string, depth int) {
-		path += "/" + h.Data
-		s.paths = append(s.paths, hash32(path))
+	entry := n.Is("li")
+	var walk func(h *html.Node, path uint32, depth int)
+	walk = func(h *html.Node, path uint32, depth int) {
+		path = fold(path, h.Data)
+		s.paths = append(s.paths, path)
 		for _, a := range h.Attr {
 			if a.Key == "class" {
-				for _, c := range strings.Fields(a.Val) {
-					s.classes = append(s.classes, hash32(c))
+				for c := range strings.FieldsSeq(a.Val) {
+					s.classes = append(s.classes, fold(fnvStart, c))
 				}
 			}
 		}
@@ -251,12 +252,12 @@ func shapeOf(n *source.Node, shapes map[*source.Node]shape) shape {
 			return
 		}
 		for c := h.FirstChild; c != nil; c = c.NextSibling {
-			if c.Type == html.ElementNode && !unseen[c.Data] && !(n.Is("li") && (c.Data == "ul" || c.Data == "ol")) { // a menu below an entry
+			if c.Type == html.ElementNode && !unseen[c.Data] && !(entry && (c.Data == "ul" || c.Data == "ol")) { // a menu below an entry
 				walk(c, path, depth+1)
 			}
 		}
 	}
-	walk(n.HTML, "", 0)
+	walk(n.HTML, fnvStart, 0)
 	slices.Sort(s.paths)
 	slices.Sort(s.classes)
 	s.paths, s.classes = slices.Compact(s.paths), slices.Compact(s.classes)

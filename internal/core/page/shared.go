@@ -154,7 +154,7 @@ func write(w io.Writer, n *html.Node, at string) {
 		switch {
 		case a.Key == "class" || a.Key == "aria-current" || a.Key == "aria-selected":
 			continue
-		case addresses[a.Key]:
+		case addresses[a.Key] && !strings.HasPrefix(v, "#"): // a place on the same page stays one
 			if to, err := link.Resolve("http://site.example"+at, v); err == nil {
 				v = to
 			}

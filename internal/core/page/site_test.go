@@ -60,7 +60,7 @@ func TestAFamilyTellsWhatDiffersDownToTheWords(t *testing.T) {
 		`Length: same false, "… ft", 57/62`,
 		`Model: same true, "Model", /`,
 		`Model: same false, "…", K2/K3`,
-		`“Ask about Alder and we answer…”: same false, "Ask about … and we answer within a day.", Alder/Birch`,
+		`“Ask about Alder and we answer within…”: same false, "Ask about … and we answer within a day.", Alder/Birch`,
 		`“Linen is included.”: same true, "Linen is included.", /`,
 	}
 	if strings.Join(got, "\n") != strings.Join(want, "\n") {

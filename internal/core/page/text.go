@@ -25,6 +25,7 @@ func (r *rendered) between(first, last *source.Node) string {
 
 func render(d *source.Doc) *rendered {
 	t := textWriter{d: d, from: make([]int, len(d.Nodes)), to: make([]int, len(d.Nodes))}
+	t.b.Grow(len(d.Bytes) / 2)
 	t.write(d.Root)
 	return &rendered{t.b.String(), t.from, t.to}
 }
@@ -123,19 +124,31 @@ func (t *textWriter) gap() {
 
 func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
 
-// Short cuts s to about n signs at the end of a word.
+// Short cuts s to about n signs at the end of a word, blanks collapsed.
 func Short(s string, n int) string {
-	if len(s) > 8*n { // no need to look at the rest
-		s = strings.ToValidUTF8(s[:8*n], "")
+	var b strings.Builder
+	signs, end := 0, 0 // end is where the last whole word ends
+	blank := false
+	for _, r := range s {
+		if unicode.IsSpace(r) {
+			blank = signs > 0
+			continue
+		}
+		if blank {
+			end = b.Len()
+			b.WriteByte(' ')
+			signs++
+			blank = false
+		}
+		if signs >= n {
+			cut := b.String()
+			if end > n/2 {
+				cut = cut[:end]
+			}
+			return strings.TrimRight(cut, " ,.;:–-") + "…"
+		}
+		b.WriteRune(r)
+		signs++
 	}
-	s = collapse(s)
-	rs := []rune(s)
-	if len(rs) <= n {
-		return s
-	}
-	cut := string(rs[:n])
-	if i := strings.LastIndexByte(cut, ' '); i > n/2 {
-		cut = cut[:i]
-	}
-	return strings.TrimRight(cut, " ,.;:–-") + "…"
+	return b.String()
 }

@@ -37,8 +37,9 @@ type aligner struct {
 }
 
 func (d *Doc) align(tree *html.Node, toks []token) error {
+	d.Nodes = make([]*Node, 0, 2*len(toks)/3+8)
 	a := &aligner{d: d, toks: toks}
-	d.Root = a.node(tree, nil)
+	d.Root = a.d.node(tree, nil)
 	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
 	if !a.children(d.Root) {
 		d.Root.Torn = true
@@ -50,23 +51,13 @@ func (d *Doc) align(tree *html.Node, toks []token) error {
 	return nil
 }
 
-// node makes the Node for h and takes it into document order.
-func (a *aligner) node(h *html.Node, parent *Node) *Node {
-	n := &Node{HTML: h, Parent: parent, Index: len(a.d.Nodes)}
-	a.d.Nodes = append(a.d.Nodes, n)
-	if parent != nil {
-		parent.Kids = append(parent.Kids, n)
-	}
-	return n
-}
-
 // children places every child of n. It reports whether it could; where not, the rest of the tree below n has been
 // made all the same, without places.
 func (a *aligner) children(n *Node) bool {
 	ok := true
 	a.open = append(a.open, n)
 	for c := n.HTML.FirstChild; c != nil; c = c.NextSibling {
-		k := a.node(c, n)
+		k := a.d.node(c, n)
 		switch {
 		case !ok:
 			a.grow(k)
@@ -85,7 +76,7 @@ func (a *aligner) children(n *Node) bool {
 // grow makes the nodes below n without placing them.
 func (a *aligner) grow(n *Node) {
 	for c := n.HTML.FirstChild; c != nil; c = c.NextSibling {
-		a.grow(a.node(c, n))
+		a.grow(a.d.node(c, n))
 	}
 }
 
@@ -343,7 +334,12 @@ func (a *aligner) text(n *Node) bool {
 			}
 			return false
 		}
-		n.Runs = append(n.Runs, used)
+		if n.Runs == nil {
+			n.run[0] = used
+			n.Runs = n.run[:]
+		} else {
+			n.Runs = append(n.Runs, used)
+		}
 		data = rest
 	}
 	if len(n.Runs) > 0 {
@@ -369,6 +365,10 @@ func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {
 			continue
 		}
 		start := t.start + a.off + drop
+		if rest := raw[drop:]; len(rest) > 0 && len(rest) <= len(data) && string(rest) == data[:len(rest)] && bytes.IndexAny(rest, "&\r\x00") < 0 {
+			a.skip()
+			return Span{start, t.end}, data[len(rest):], true
+		}
 		read := readText(raw[drop:], rawText)
 		if read != "" && strings.HasPrefix(data, read) {
 			a.skip()

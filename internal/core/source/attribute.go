@@ -135,6 +135,9 @@ func (d *Doc) Decode(raw []byte) string { return html.UnescapeString(d.Encoding.
 // Markup reads raw bytes of the page as they are written, references kept.
 func (d *Doc) Markup(raw []byte) string { return d.Encoding.decode(raw) }
 
+// Read decodes a string of the tree.
+func (d *Doc) Read(s string) string { return d.decodeTree(s) }
+
 // decodeTree decodes a string of the tree, which the parser made from undecoded bytes.
 func (d *Doc) decodeTree(s string) string {
 	if d.Encoding.utf8 || isASCII(s) {

@@ -40,6 +40,15 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 	if !utf8.Valid(b) {
 		return nil, &Refusal{"The page is not written in UTF-8. Markdown has to be; save it as UTF-8 on the host."}
 	}
+	marks := 0
+	for _, c := range b {
+		if c == '[' || c == '*' || c == '_' || c == '`' || c == '<' || c == '|' {
+			marks++
+		}
+	}
+	if marks > MaxElements {
+		return nil, &Refusal{"The page has more than 100,000 marks of Markdown. It cannot be edited safely."}
+	}
 	d := &Doc{Bytes: b, Format: Markdown, Encoding: Encoding{Name: "utf-8", utf8: true}, Newline: newline(b), BOM: bom > 0}
 	at := d.frontMatter(bom)
 	// Offsets stay those of the page: what stands before the text is blanked out, not cut off.
@@ -50,10 +59,10 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 	m := &markdown{d: d, src: src}
 	root := commonMark.Parser().Parse(text.NewReader(src))
 	tree := &html.Node{Type: html.DocumentNode}
-	d.Root = m.node(tree, nil)
+	d.Root = m.d.node(tree, nil)
 	body := element("body")
 	tree.AppendChild(body)
-	n := m.node(body, d.Root)
+	n := m.d.node(body, d.Root)
 	n.Start, n.InnerStart, n.End, n.InnerEnd, n.Placed = at, at, len(b), len(b), true
 	d.Root.End, d.Root.InnerEnd, d.Root.Placed = len(b), len(b), true
 	if err := m.blocks(root, n, 0); err != nil {
@@ -102,19 +111,10 @@ func element(tag string, attributes ...string) *html.Node {
 	return n
 }
 
-func (m *markdown) node(h *html.Node, parent *Node) *Node {
-	n := &Node{HTML: h, Parent: parent, Index: len(m.d.Nodes)}
-	m.d.Nodes = append(m.d.Nodes, n)
-	if parent != nil {
-		parent.Kids = append(parent.Kids, n)
-	}
-	return n
-}
-
 // put makes a placed node below parent, in both trees.
 func (m *markdown) put(h *html.Node, parent *Node, start, end, innerStart, innerEnd int) *Node {
 	parent.HTML.AppendChild(h)
-	n := m.node(h, parent)
+	n := m.d.node(h, parent)
 	n.Start, n.End, n.InnerStart, n.InnerEnd = start, end, innerStart, innerEnd
 	n.Placed = start >= 0 && start <= innerStart && innerStart <= innerEnd && innerEnd <= end && end <= len(m.src)
 	return n

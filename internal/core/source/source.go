@@ -36,6 +36,8 @@ type Node struct {
 	// Runs are the byte ranges that make up a text node: more than one where the parser joined text around a tag
 	// that it ignored.
 	Runs []Span
+
+	run [1]Span // what Runs is made of where there is one
 }
 
 // Span is a half-open range of bytes.
@@ -86,6 +88,30 @@ type Doc struct {
 	Encoding Encoding
 	Newline  string // "\n", "\r\n" or "mixed"
 	BOM      bool
+
+	slab []Node // nodes that are not yet used
+}
+
+// node makes the Node for h and takes it into document order.
+func (d *Doc) node(h *html.Node, parent *Node) *Node {
+	if len(d.slab) == 0 {
+		d.slab = make([]Node, 256)
+	}
+	n := &d.slab[0]
+	d.slab = d.slab[1:]
+	n.HTML, n.Parent, n.Index = h, parent, len(d.Nodes)
+	d.Nodes = append(d.Nodes, n)
+	if parent != nil {
+		if parent.Kids == nil && h.Parent != nil {
+			kids := 0
+			for c := h.Parent.FirstChild; c != nil; c = c.NextSibling {
+				kids++
+			}
+			parent.Kids = make([]*Node, 0, kids)
+		}
+		parent.Kids = append(parent.Kids, n)
+	}
+	return n
 }
 
 // Refusal says why bytes cannot be read as an editable page. Its text is for the person who works with the page.

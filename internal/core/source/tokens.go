@@ -2,9 +2,9 @@ package source
 
 import (
 	"bytes"
-	"strings"
 
 	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 )
 
 type token struct {
@@ -19,7 +19,7 @@ var errElements = &Refusal{"The page has more than 100,000 elements, or would ha
 // tokenise cuts b into raw tokens; their ranges, laid end to end, are b.
 func tokenise(b []byte, from int) ([]token, error) {
 	z := html.NewTokenizer(bytes.NewReader(b[from:]))
-	toks := make([]token, 0, len(b)/16+8)
+	toks := make([]token, 0, 2*bytes.Count(b, []byte{'<'})+8)
 	at, foreign, elements := from, 0, 0
 	var open reopened
 	for {
@@ -68,7 +68,9 @@ func tokenise(b []byte, from int) ([]token, error) {
 			}
 			z.AllowCDATA(foreign > 0)
 		}
-		toks = append(toks, t)
+		if toks = append(toks, t); len(toks) > 4*MaxElements {
+			return nil, errElements
+		}
 	}
 }
 
@@ -139,16 +141,18 @@ var blockTags = set(`address article aside blockquote center details dialog dir 
 // tagName reads an element's name at the start of b, as the standard's tag name state does.
 func tagName(b []byte) string {
 	n := 0
+	upper := false
 	for n < len(b) && !isSpace(b[n]) && b[n] != '/' && b[n] != '>' {
+		upper = upper || 'A' <= b[n] && b[n] <= 'Z'
 		n++
 	}
-	name := b[:n]
-	for _, c := range name {
-		if 'A' <= c && c <= 'Z' {
-			return strings.ToLower(string(name))
-		}
+	if upper {
+		b = []byte(lower(b[:n]))
 	}
-	return string(name)
+	if a := atom.Lookup(b[:n]); a != 0 {
+		return a.String() // no new string for a name that is known
+	}
+	return string(b[:n])
 }
 
 func isSpace(c byte) bool { return c == ' ' || c == '\n' || c == '\t' || c == '\r' || c == '\f' }

@@ -51,3 +51,22 @@ func TestADayWithoutAYearIsTheNearestOne(t *testing.T) {
 		}
 	}
 }
+
+func FuzzRunningText(f *testing.F) {
+	f.Add("Mon 30 Feb 2027, 2026-13-40 and the 31st of November; [tab a=\"b\"]x[/tab] {{ y }} {% z %} <?php ?> %%A%%")
+	f.Fuzz(func(t *testing.T, s string) {
+		at := 0
+		for _, d := range Dates(s) {
+			if d.Start < 0 || d.End > len(s) || d.Start >= d.End {
+				t.Errorf("%q: date %+v", s, d)
+			}
+			d.Problem()
+		}
+		for _, k := range Tokens(s) {
+			if k.Start < at || k.End > len(s) || k.Start >= k.End {
+				t.Errorf("%q: token %+v", s, k)
+			}
+			at = k.Start
+		}
+	})
+}

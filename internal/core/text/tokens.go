@@ -2,6 +2,7 @@ package text
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 )
 
@@ -27,44 +28,32 @@ func Tokens(s string) (ts []Token) {
 	if !strings.Contains(s, "[") {
 		return ts
 	}
-	marks := len(ts)
-	for _, m := range bracketed.FindAllStringSubmatchIndex(s, -1) {
-		closing, name, rest := s[m[2]:m[3]], s[m[4]:m[5]], s[m[6]:m[7]]
-		if isCode(s, closing, name, rest) && !within(ts[:marks], m[0]) {
-			ts = insert(ts, Token{m[0], m[1]})
-			marks = len(ts)
+	found := bracketed.FindAllStringSubmatchIndex(s, -1)
+	closed := map[string]bool{}
+	for _, m := range found {
+		if m[2] < m[3] {
+			closed[s[m[4]:m[5]]] = true
 		}
 	}
+	marks := ts
+	for _, m := range found {
+		for len(marks) > 0 && marks[0].End <= m[0] {
+			marks = marks[1:]
+		}
+		if len(marks) > 0 && marks[0].Start <= m[0] {
+			continue // in a template mark
+		}
+		if closed[s[m[4]:m[5]]] || isCode(s[m[4]:m[5]], s[m[6]:m[7]]) {
+			ts = append(ts, Token{m[0], m[1]})
+		}
+	}
+	slices.SortFunc(ts, func(a, b Token) int { return a.Start - b.Start })
 	return ts
 }
 
-func isCode(s, closing, name, rest string) bool {
-	switch {
-	case closing != "":
-		return true
-	case strings.Contains(name, "_"), strings.HasSuffix(strings.TrimSpace(rest), "/"), attribute.MatchString(rest):
-		return true
-	case strings.HasPrefix(rest, "="):
-		return true
-	}
-	return strings.Contains(s, "[/"+name+"]")
-}
-
-func within(ts []Token, at int) bool {
-	for _, t := range ts {
-		if at >= t.Start && at < t.End {
-			return true
-		}
-	}
-	return false
-}
-
-func insert(ts []Token, t Token) []Token {
-	i := len(ts)
-	for i > 0 && ts[i-1].Start > t.Start {
-		i--
-	}
-	return append(ts[:i], append([]Token{t}, ts[i:]...)...)
+// isCode reports whether a name in brackets, with what follows it, is a code by itself.
+func isCode(name, rest string) bool {
+	return strings.Contains(name, "_") || strings.HasSuffix(strings.TrimSpace(rest), "/") || strings.HasPrefix(rest, "=") || attribute.MatchString(rest)
 }
 
 // Broken returns what is left of a code that was cut in two: an opening mark without its end, or an end without its
