@@ -37,7 +37,8 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 	if tag == "" {
 		return ""
 	}
-	if n.HTML.Namespace != "" || unseen[tag] {
+	t := &p.traits[n.Index]
+	if t.is(isUnseen) {
 		return skip
 	}
 	switch tag {
@@ -67,7 +68,6 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 	case "a":
 		return p.classifyLink(n)
 	}
-	t := p.traits[n.Index]
 	if p.sets.rows[n] {
 		return ""
 	}
@@ -77,13 +77,13 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 	if p.sets.in[n] != nil && t.mixed() {
 		return Item
 	}
-	if textBlocks[tag] && !t.mixed() && !inWords {
+	if t.is(isTextBlock) && !t.mixed() && !inWords {
 		if p.onlyLink(n) || !t.text {
 			return p.item(n, "")
 		}
 		return Words
 	}
-	if sectionTags[tag] || p.sets.holds[n] || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) {
+	if t.is(isSectionTag) || p.sets.holds[n] || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) {
 		return p.item(n, Section)
 	}
 	return p.item(n, "")
@@ -140,7 +140,7 @@ func (p *Page) onlyLink(n *source.Node) bool {
 
 // sectionLike reports whether a plain wrapper is something that a person would call a section: it holds a heading or
 // a picture, and at least one thing more.
-func (p *Page) sectionLike(n *source.Node, t trait) bool {
+func (p *Page) sectionLike(n *source.Node, t *trait) bool {
 	if n.Is("div") && n.Parent != nil && n.Parent.Is("div", "section", "article", "li") && p.wrapsOne(n.Parent) {
 		return false // the wrapper around it is the section
 	}

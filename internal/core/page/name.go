@@ -54,7 +54,7 @@ func (p *Page) nameAll() {
 func (p *Page) settle(part *Part) {
 	var kept []Setting
 	for _, s := range part.Settings {
-		if on, ok := p.at[s.node]; ok {
+		if on, ok := p.At(s.node); ok {
 			s.Part = on.ID
 			kept = append(kept, s)
 		}

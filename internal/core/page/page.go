@@ -3,7 +3,7 @@ package page
 
 import (
 	"bytes"
-	"fmt"
+	"strconv"
 	"strings"
 
 	"mendry/internal/core/source"
@@ -103,12 +103,13 @@ type Page struct {
 	Parts []*Part
 	All   []*Part // every part, in document order
 
-	byID   map[string]*Part
-	at     map[*source.Node]*Part
+	byKind map[Kind][]*Part
+	at     []*Part // by source.Node.Index
 	text   *rendered
 	markup string // the page's bytes as a string, so that parts share it
 	traits []trait
 	sets   sets
+	slab   []Part // parts that are not yet used
 }
 
 // Parse finds the parts of the HTML page b. contentType may be empty; see source.Parse. The error is a
@@ -140,17 +141,17 @@ func (p *Page) Again(b []byte) (*Page, error) {
 
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
-	p := &Page{Doc: doc, byID: map[string]*Part{}, at: map[*source.Node]*Part{}, text: render(doc), traits: traitsOf(doc)}
+	p := &Page{Doc: doc, byKind: map[Kind][]*Part{}, at: make([]*Part, len(doc.Nodes)), traits: traitsOf(doc)}
+	p.text = render(doc, p.traits)
 	if doc.Encoding.Name == "utf-8" {
 		p.markup = string(doc.Bytes)
 	}
 	p.sets = p.findSets()
 	p.find(doc.Root, nil, false)
-	count := map[Kind]int{}
 	for _, part := range p.All {
-		count[part.Kind]++
-		part.ID = fmt.Sprintf("%s-%d", part.Kind, count[part.Kind])
-		p.byID[part.ID] = part
+		of := append(p.byKind[part.Kind], part)
+		p.byKind[part.Kind] = of
+		part.ID = string(part.Kind) + "-" + strconv.Itoa(len(of))
 	}
 	p.nameAll()
 	p.facts()
@@ -159,14 +160,19 @@ func Of(doc *source.Doc) *Page {
 
 // Part finds a part by its ID.
 func (p *Page) Part(id string) (*Part, bool) {
-	part, ok := p.byID[id]
-	return part, ok
+	kind, number, _ := strings.Cut(id, "-")
+	of := p.byKind[Kind(kind)]
+	n, err := strconv.Atoi(number)
+	if err != nil || n < 1 || n > len(of) || of[n-1].ID != id {
+		return nil, false
+	}
+	return of[n-1], true
 }
 
 // At finds the part that is node n.
 func (p *Page) At(n *source.Node) (*Part, bool) {
-	part, ok := p.at[n]
-	return part, ok
+	part := p.at[n.Index]
+	return part, part != nil
 }
 
 // HasPlace reports whether an element has this id, so that a link can lead to it.
@@ -214,7 +220,7 @@ func (p *Page) find(n *source.Node, parent *Part, inWords bool) {
 		inWords = inWords || kind.HasWords() && !(kind == Cell && p.traits[n.Index].mixed())
 	}
 	p.backgrounds(n, parent)
-	if !inWords && (p.traits[n.Index].mixed() && !noRuns[n.Tag()] || p.sets.runs[n] != nil) {
+	if !inWords && (p.traits[n.Index].mixed() && !p.traits[n.Index].is(isNoRuns) || p.sets.runs[n] != nil) {
 		p.findAmongBlocks(n, parent)
 		return
 	}
@@ -258,7 +264,7 @@ func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
 			i = j
 			continue
 		}
-		if t := p.traits[k.Index]; blocks[k.Tag()] || t.mixed() || controls[k.Tag()] {
+		if t := &p.traits[k.Index]; t.is(isBlock|isControl) || t.mixed() {
 			flush()
 			p.find(k, parent, false)
 			continue
@@ -305,7 +311,8 @@ func (p *Page) wordsIn(run []*source.Node) bool {
 var none = map[string]string{}
 
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
-	part := &Part{
+	part := p.newPart()
+	*part = Part{
 		Kind: kind, Start: n.Start, End: n.End, InnerStart: n.InnerStart, InnerEnd: n.InnerEnd,
 		Text: p.text.of(n), Node: n, Attributes: none,
 	}
@@ -318,7 +325,7 @@ func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 	if kind == Set {
 		part.Settings = p.settingsOf(n)
 	}
-	p.at[n] = part
+	p.at[n.Index] = part
 	p.add(part, parent)
 	return part
 }
@@ -367,6 +374,16 @@ func (p *Part) Margins() (before, after string) {
 		after = s[len(strings.TrimRight(s, " \t\r\n\f")):]
 	}
 	return before, after
+}
+
+// newPart gives a part out of a slab.
+func (p *Page) newPart() *Part {
+	if len(p.slab) == 0 {
+		p.slab = make([]Part, 64)
+	}
+	part := &p.slab[0]
+	p.slab = p.slab[1:]
+	return part
 }
 
 func (p *Page) add(part, parent *Part) {

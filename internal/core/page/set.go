@@ -55,9 +55,9 @@ func (p *Page) findSets() sets {
 		of: map[*source.Node]*set{}, runs: map[*source.Node][]*set{}, in: map[*source.Node]*set{},
 		holds: map[*source.Node]bool{}, rows: map[*source.Node]bool{},
 	}
-	shapes := map[*source.Node]shape{}
+	shapes := make([]*shape, len(p.Doc.Nodes))
 	for _, n := range p.Doc.Nodes { // from the outside in, so that rows of a grid are seen before the items in them
-		if !setParents[n.Tag()] || s.rows[n] || insideForm(n) {
+		if !p.traits[n.Index].is(isSetParent) || len(n.Kids) < 2 || s.rows[n] || insideForm(n) {
 			continue
 		}
 		for _, found := range p.setsAmong(n, shapes) {
@@ -111,7 +111,7 @@ func insideForm(n *source.Node) bool {
 }
 
 // setsAmong finds runs of alike items among n's children.
-func (p *Page) setsAmong(n *source.Node, shapes map[*source.Node]shape) (found []*set) {
+func (p *Page) setsAmong(n *source.Node, shapes []*shape) (found []*set) {
 	var run []*source.Node
 	elements := 0
 	flush := func() {
@@ -125,10 +125,10 @@ func (p *Page) setsAmong(n *source.Node, shapes map[*source.Node]shape) (found [
 		case k.IsText() && !isBlank(k.HTML.Data) && strings.Trim(k.HTML.Data, " \n\t\r|·•/-–—") != "":
 			flush()
 			elements++ // n holds more than the items
-		case k.Tag() == "" || unseen[k.Tag()]:
+		case k.Tag() == "" || p.traits[k.Index].is(isUnseen):
 		default:
 			elements++
-			if !setItems[k.Tag()] || !k.Placed {
+			if !p.traits[k.Index].is(isSetItem) || !k.Placed {
 				flush()
 				continue
 			}
@@ -231,11 +231,11 @@ func fold(h uint32, s string) uint32 {
 
 const fnvStart = 2166136261
 
-func shapeOf(n *source.Node, shapes map[*source.Node]shape) shape {
-	if s, ok := shapes[n]; ok {
+func shapeOf(n *source.Node, shapes []*shape) *shape {
+	if s := shapes[n.Index]; s != nil {
 		return s
 	}
-	var s shape
+	s := &shape{paths: make([]uint32, 0, 16), classes: make([]uint32, 0, 16)}
 	entry := n.Is("li")
 	var walk func(h *html.Node, path uint32, depth int)
 	walk = func(h *html.Node, path uint32, depth int) {
@@ -261,7 +261,7 @@ func shapeOf(n *source.Node, shapes map[*source.Node]shape) shape {
 	slices.Sort(s.paths)
 	slices.Sort(s.classes)
 	s.paths, s.classes = slices.Compact(s.paths), slices.Compact(s.classes)
-	shapes[n] = s
+	shapes[n.Index] = s
 	return s
 }
 
@@ -285,7 +285,7 @@ func share(a, b []uint32) float64 {
 }
 
 // alike reports whether n goes on with a run: it is built like one of its last items.
-func (p *Page) alike(run []*source.Node, n *source.Node, shapes map[*source.Node]shape) bool {
+func (p *Page) alike(run []*source.Node, n *source.Node, shapes []*shape) bool {
 	if run[0].Tag() != n.Tag() {
 		return false
 	}
@@ -301,7 +301,7 @@ func (p *Page) alike(run []*source.Node, n *source.Node, shapes map[*source.Node
 
 // joinRows makes one set of rows of a grid: items that hold nothing but alike items themselves. It reports whether it
 // did.
-func (p *Page) joinRows(s *set, shapes map[*source.Node]shape) bool {
+func (p *Page) joinRows(s *set, shapes []*shape) bool {
 	if !s.items[0].Is("div", "ul", "section") {
 		return false
 	}

@@ -23,8 +23,8 @@ func (r *rendered) between(first, last *source.Node) string {
 	return strings.TrimSpace(r.all[r.from[first.Index]:r.to[last.Index]])
 }
 
-func render(d *source.Doc) *rendered {
-	t := textWriter{d: d, from: make([]int, len(d.Nodes)), to: make([]int, len(d.Nodes))}
+func render(d *source.Doc, traits []trait) *rendered {
+	t := textWriter{d: d, traits: traits, from: make([]int, len(d.Nodes)), to: make([]int, len(d.Nodes))}
 	t.b.Grow(len(d.Bytes) / 2)
 	t.write(d.Root)
 	return &rendered{t.b.String(), t.from, t.to}
@@ -32,6 +32,7 @@ func render(d *source.Doc) *rendered {
 
 type textWriter struct {
 	d        *source.Doc
+	traits   []trait
 	b        strings.Builder
 	from, to []int
 	blank    bool // a blank stands before the next sign
@@ -41,22 +42,26 @@ type textWriter struct {
 
 func (t *textWriter) write(n *source.Node) {
 	t.from[n.Index] = t.b.Len()
-	defer func() { t.to[n.Index] = t.b.Len() }()
+	t.read(n)
+	t.to[n.Index] = t.b.Len()
+}
+
+func (t *textWriter) read(n *source.Node) {
 	if n.IsText() {
 		t.words(t.d.Text(n))
 		return
 	}
-	tag := n.Tag()
-	if unseen[tag] {
+	is := &t.traits[n.Index]
+	if is.is(isUnseen) {
 		t.unread(n)
 		return
 	}
-	if tag == "br" {
+	if n.Is("br") {
 		t.put("\n")
 		t.blank, t.line = false, false
 		return
 	}
-	block := blocks[tag]
+	block := is.is(isBlock)
 	if block {
 		t.line = true
 	}

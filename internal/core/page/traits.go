@@ -4,19 +4,20 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 
 	"mendry/internal/core/source"
 )
 
 // trait is what can be said of a node by what stands in it. It is worked out once for all nodes, from the leaves up.
 type trait struct {
+	bits    bits // what the element is by its name
 	block   bool // a block stands in it
 	text    bool // something to read stands in it
 	control bool // a field or button of a form stands in it, or it is one
 	heads   int  // headings and pictures in it
 	things  int  // headings, pictures, paragraphs, lists and the like in it
 	links   int
-	all     int // elements in it
 }
 
 // mixed reports whether the node is more than a run of words.
@@ -27,39 +28,86 @@ var controls = words("input select textarea button option optgroup output")
 var countedThings = words("p ul ol table form video iframe a blockquote dl figcaption h1 h2 h3 h4 h5 h6 img picture")
 var countedHeads = words("h1 h2 h3 h4 h5 h6 img picture")
 
+// bits are what an element is by its name.
+type bits uint16
+
+const (
+	isBlock bits = 1 << iota
+	isUnseen
+	isControl
+	isHead
+	isThing
+	isTextBlock
+	isSectionTag
+	isSetParent
+	isSetItem
+	isNoRuns
+)
+
+// named are the bits of every element that has any.
+var named = func() map[string]bits {
+	all := map[string]bits{}
+	for bit, names := range map[bits]map[string]bool{
+		isBlock: blocks, isUnseen: unseen, isControl: controls, isHead: countedHeads, isThing: countedThings, isTextBlock: textBlocks,
+		isSectionTag: sectionTags, isSetParent: setParents, isSetItem: setItems, isNoRuns: noRuns,
+	} {
+		for name := range names {
+			all[name] |= bit
+		}
+	}
+	return all
+}()
+
+func (t *trait) is(b bits) bool { return t.bits&b != 0 }
+
 func traitsOf(d *source.Doc) []trait {
 	ts := make([]trait, len(d.Nodes))
+	byAtom := map[atom.Atom]bits{} // names are looked up once each
+	for i, n := range d.Nodes {
+		if n.HTML.Type != html.ElementNode {
+			continue
+		}
+		a := n.HTML.DataAtom
+		b, ok := byAtom[a]
+		if !ok || a == 0 {
+			b = named[n.HTML.Data]
+			if a != 0 {
+				byAtom[a] = b
+			}
+		}
+		if n.HTML.Namespace != "" {
+			b = isUnseen
+		}
+		ts[i].bits = b
+	}
 	for i := len(d.Nodes) - 1; i >= 0; i-- {
 		n := d.Nodes[i]
 		t := &ts[i]
 		if n.IsText() {
 			t.text = !isBlank(n.HTML.Data)
 		}
-		tag := n.Tag()
-		if unseen[tag] || n.HTML.Type == html.ElementNode && n.HTML.Namespace != "" {
-			*t = trait{}
+		if t.is(isUnseen) {
+			*t = trait{bits: t.bits}
 			continue
 		}
-		t.control = t.control || tag != "" && tag != "button" && controls[tag]
+		tag := n.Tag()
+		t.control = t.control || t.is(isControl) && tag != "button"
 		if n.Parent == nil {
 			continue
 		}
 		up := &ts[n.Parent.Index]
-		up.block = up.block || t.block || blocks[tag]
+		up.block = up.block || t.block || t.is(isBlock)
 		up.text = up.text || t.text
 		up.control = up.control || t.control
-		if tag != "" {
-			up.all += t.all + 1
-		}
 		switch {
-		case countedHeads[tag]:
+		case t.is(isHead):
 			up.heads++
 			up.things++
 		case tag == "a":
 			up.heads += t.heads
 			up.things += t.things + 1
 			up.links++
-		case countedThings[tag]:
+		case t.is(isThing):
 			up.things++
 			up.links += t.links
 		default:
