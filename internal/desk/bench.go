@@ -116,7 +116,7 @@ func partView(p *page.Page, part *page.Part) api.Part {
 	a := part.Attributes
 	v := api.Part{
 		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked,
-		Src: a["src"], Alt: a["alt"], Href: a["href"], Title: a["title"], Fits: []api.PartMove{},
+		Src: a.Get("src"), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{},
 	}
 	if !part.Kind.HasWords() {
 		v.Text = page.Short(part.Text, 120)
@@ -181,7 +181,7 @@ func pictureSources(address string, before, after *page.Part) (string, string) {
 		if p == nil {
 			return ""
 		}
-		_, to, _ := link.Of("http://site.example/", address, p.Attributes["src"])
+		_, to, _ := link.Of("http://site.example/", address, p.Attributes.Get("src"))
 		return to
 	}
 	return path(before), path(after)

@@ -256,7 +256,7 @@ func attributeEdit(e edit, part *page.Part, f api.ChangeForm, words string) (edi
 	}
 	label := map[string]string{"alt": "alternative text", "href": "target", "title": "title"}[name]
 	e.kind, e.name = "words", part.Name+", "+label
-	e.before, e.after = part.Attributes[name], words
+	e.before, e.after = part.Attributes.Get(name), words
 	e.ops = []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &words}}
 	return e, nil
 }

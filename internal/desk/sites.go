@@ -375,7 +375,7 @@ func wordsOf(p *page.Page) string {
 	for _, part := range p.All {
 		switch {
 		case part.Kind == page.Picture:
-			b.WriteString(part.Attributes["alt"])
+			b.WriteString(part.Attributes.Get("alt"))
 		case part.Kind.HasWords() && (part.Parent == nil || !part.Parent.Kind.HasWords()):
 			b.WriteString(part.Text)
 		default:

@@ -37,7 +37,7 @@ func (d *Desk) pictureEdit(ctx context.Context, q store.Queries, r store.Request
 	if err != nil {
 		return e, err
 	}
-	e.kind, e.picture, e.before, e.after = "picture", &file, part.Attributes["src"], src
+	e.kind, e.picture, e.before, e.after = "picture", &file, part.Attributes.Get("src"), src
 	e.say = fmt.Sprintf("%s: new picture, %d × %d, %s", part.Name, a.Width, a.Height, picture.Weight(int(a.Size)))
 	set := func(name, value string) {
 		e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
@@ -47,19 +47,19 @@ func (d *Desk) pictureEdit(ctx context.Context, q store.Queries, r store.Request
 		set("alt", strings.TrimSpace(*f.Words))
 	}
 	for _, name := range []string{"srcset", "sizes"} {
-		if _, has := part.Attributes[name]; has {
+		if _, has := part.Attributes.Lookup(name); has {
 			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
 		}
 	}
-	w, errW := strconv.Atoi(part.Attributes["width"])
-	if _, errH := strconv.Atoi(part.Attributes["height"]); errW == nil && errH == nil && a.Width > 0 {
+	w, errW := strconv.Atoi(part.Attributes.Get("width"))
+	if _, errH := strconv.Atoi(part.Attributes.Get("height")); errW == nil && errH == nil && a.Width > 0 {
 		set("height", strconv.Itoa((w*a.Height+a.Width/2)/a.Width))
 	}
 	return e, nil
 }
 
 func (d *Desk) pictureFor(ctx context.Context, q store.Queries, r store.RequestRow, dr *draft, part *page.Part, a store.Attachment) (store.PictureFile, string, error) {
-	old := part.Attributes["src"]
+	old := part.Attributes.Get("src")
 	kind, to, _ := link.Of("http://site.example/", dr.row.Address, old)
 	if kind != link.Inside {
 		return store.PictureFile{}, "", refused("The picture on the page comes from another site; it can only be changed there.")

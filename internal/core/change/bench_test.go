@@ -24,6 +24,9 @@ func benchPages(b *testing.B) (all [][]byte, size int64) {
 			if err != nil {
 				b.Fatal(err)
 			}
+			if _, err := page.Parse(raw, ""); err != nil {
+				continue
+			}
 			all = append(all, raw)
 			size += int64(len(raw))
 		}

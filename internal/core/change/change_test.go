@@ -177,7 +177,7 @@ func TestWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 		p := parse(t, "<table><tr><td>x<td id=x>"+tt.inner+"</table>")
 		cell := p.All[len(p.All)-1]
 		for _, q := range p.All {
-			if q.Attributes["id"] == "x" {
+			if q.Attributes.Get("id") == "x" {
 				cell = q
 			}
 		}

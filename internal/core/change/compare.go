@@ -156,9 +156,9 @@ func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 		from = pair + 1
 		f := Between(g, b[pair])
 		if c.file != nil && f.Kind == "picture" {
-			was, is := c.file(g.Attributes["src"]), c.file(b[pair].Attributes["src"])
-			if was != "" && was == is && g.Attributes["src"] != b[pair].Attributes["src"] {
-				f.Say = fmt.Sprintf("%s: the same picture, now named %s", g.Name, b[pair].Attributes["src"])
+			was, is := c.file(g.Attributes.Get("src")), c.file(b[pair].Attributes.Get("src"))
+			if was != "" && was == is && g.Attributes.Get("src") != b[pair].Attributes.Get("src") {
+				f.Say = fmt.Sprintf("%s: the same picture, now named %s", g.Name, b[pair].Attributes.Get("src"))
 			}
 		}
 		c.Changes = append(c.Changes, f)
@@ -244,11 +244,11 @@ func Between(old, now *page.Part) Diff {
 	if old.Kind == page.Picture {
 		f := Diff{Kind: "picture", Part: now.ID, Name: now.Name, Before: old.HTML, After: now.HTML}
 		switch {
-		case old.Attributes["src"] != now.Attributes["src"]:
-			f.Say = fmt.Sprintf("%s: new picture %s", old.Name, now.Attributes["src"])
-		case old.Attributes["alt"] != now.Attributes["alt"]:
-			f.Say = becomes("Alternative text", old.Attributes["alt"], now.Attributes["alt"])
-			f.Words = diff.Words(old.Attributes["alt"], now.Attributes["alt"])
+		case old.Attributes.Get("src") != now.Attributes.Get("src"):
+			f.Say = fmt.Sprintf("%s: new picture %s", old.Name, now.Attributes.Get("src"))
+		case old.Attributes.Get("alt") != now.Attributes.Get("alt"):
+			f.Say = becomes("Alternative text", old.Attributes.Get("alt"), now.Attributes.Get("alt"))
+			f.Words = diff.Words(old.Attributes.Get("alt"), now.Attributes.Get("alt"))
 		default:
 			f.Say = old.Name + ": other settings"
 		}
@@ -258,8 +258,8 @@ func Between(old, now *page.Part) Diff {
 	switch {
 	case old.Text != now.Text:
 		f.Say = becomes(old.Name, old.Text, now.Text)
-	case old.Attributes["href"] != now.Attributes["href"]:
-		f.Say = fmt.Sprintf("%s: leads to %s instead of %s", old.Name, now.Attributes["href"], old.Attributes["href"])
+	case old.Attributes.Get("href") != now.Attributes.Get("href"):
+		f.Say = fmt.Sprintf("%s: leads to %s instead of %s", old.Name, now.Attributes.Get("href"), old.Attributes.Get("href"))
 	default:
 		if f.Say = formatting(old, now); f.Say == "" {
 			f.Say = old.Name + ": same words, other markup"

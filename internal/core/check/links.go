@@ -15,11 +15,11 @@ func linksLead(s *Subject) (fs []Finding) {
 			continue
 		}
 		n++
-		kind, to, place := link.Of(s.Public, s.Address, p.Attributes["href"])
+		kind, to, place := link.Of(s.Public, s.Address, p.Attributes.Get("href"))
 		say := ""
 		switch {
 		case kind == link.Other:
-			say = fmt.Sprintf("“%s” is no address that a visitor can follow.", p.Attributes["href"])
+			say = fmt.Sprintf("“%s” is no address that a visitor can follow.", p.Attributes.Get("href"))
 		case kind == link.Place && place != "" && !s.After.HasPlace(place):
 			say = fmt.Sprintf("There is no place “#%s” on this page.", place)
 		case kind == link.Inside && s.Site != nil && !s.Site.Has(to):

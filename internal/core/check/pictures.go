@@ -16,8 +16,8 @@ func pictureAlternative(s *Subject) (fs []Finding) {
 			continue
 		}
 		n++
-		alt, has := p.Attributes["alt"]
-		file := path.Base(p.Attributes["src"])
+		alt, has := p.Attributes.Lookup("alt")
+		file := path.Base(p.Attributes.Get("src"))
 		bare := strings.TrimSuffix(file, path.Ext(file))
 		switch {
 		case !has:

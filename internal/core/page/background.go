@@ -47,7 +47,7 @@ func (p *Page) backgrounds(n *source.Node, parent *Part) {
 	}
 	part := &Part{
 		Kind: Picture, Node: n, Background: true, Start: at.Start, End: at.End, InnerStart: at.Start, InnerEnd: at.End,
-		Attributes: map[string]string{"src": p.Doc.Decode(p.Doc.Bytes[at.Start:at.End])},
+		Attributes: Attributes{{Key: "src", Val: p.Doc.Decode(p.Doc.Bytes[at.Start:at.End])}},
 	}
 	p.add(part, parent)
 }

@@ -42,7 +42,7 @@ func (p *Page) nameAll() {
 			if part.Name = heldName(part); part.Name == "" && before[part] != "" {
 				part.Name = "Table under “" + Short(before[part], 32) + "”"
 			}
-			part.Name = first(part.Name, part.Attributes["aria-label"], quoted(Short(part.Text, 36)), "table")
+			part.Name = first(part.Name, part.Attributes.Get("aria-label"), quoted(Short(part.Text, 36)), "table")
 		case Set:
 			part.Name = p.setName(part, before[part])
 		}
@@ -81,7 +81,7 @@ func (p *Page) name(part *Part) string {
 				return p.name(k)
 			}
 		}
-		return first(part.Attributes["aria-label"], part.Attributes["title"], string(part.Kind))
+		return first(part.Attributes.Get("aria-label"), part.Attributes.Get("title"), string(part.Kind))
 	case Picture:
 		return pictureName(part)
 	case Row:
@@ -92,7 +92,7 @@ func (p *Page) name(part *Part) string {
 		}
 		return "“" + Short(part.Text, 36) + "”"
 	case Video, Embed:
-		return Short(first(part.Attributes["title"], part.Attributes["aria-label"], fileName(part.Attributes["src"]), string(part.Kind)), 48)
+		return Short(first(part.Attributes.Get("title"), part.Attributes.Get("aria-label"), fileName(part.Attributes.Get("src")), string(part.Kind)), 48)
 	case Form:
 		return "Form" + formFields(part)
 	}
@@ -102,11 +102,11 @@ func (p *Page) name(part *Part) string {
 func pictureName(part *Part) string {
 	switch {
 	case part.Background:
-		return Short(first(fileName(part.Attributes["src"]), "picture"), 36) + ", background"
+		return Short(first(fileName(part.Attributes.Get("src")), "picture"), 36) + ", background"
 	case part.Node.Is("source"):
-		return Short(first(fileName(part.Attributes["srcset"]), "picture"), 36) + ", for " + first(part.Attributes["media"], part.Attributes["type"], "other screens")
+		return Short(first(fileName(part.Attributes.Get("srcset")), "picture"), 36) + ", for " + first(part.Attributes.Get("media"), part.Attributes.Get("type"), "other screens")
 	}
-	return Short(first(part.Attributes["alt"], fileName(part.Attributes["src"]), "picture without a file"), 48)
+	return Short(first(part.Attributes.Get("alt"), fileName(part.Attributes.Get("src")), "picture without a file"), 48)
 }
 
 // formFields names the fields of a form by their labels.
@@ -149,7 +149,7 @@ func (p *Page) wrapperName(part *Part) string {
 	case "main":
 		return "Whole content"
 	}
-	return first(heldName(part), part.Attributes["aria-label"], part.Attributes["title"], pictured(part), quoted(Short(part.Text, 36)), string(part.Kind))
+	return first(heldName(part), part.Attributes.Get("aria-label"), part.Attributes.Get("title"), pictured(part), quoted(Short(part.Text, 36)), string(part.Kind))
 }
 
 // heldName is the first heading or caption in a part.

@@ -3,8 +3,12 @@ package page
 
 import (
 	"bytes"
+	"encoding/json"
+	"slices"
 	"strconv"
 	"strings"
+
+	"golang.org/x/net/html"
 
 	"mendry/internal/core/source"
 )
@@ -42,21 +46,21 @@ func (k Kind) Whole() bool {
 
 // Part is a thing on a page that can be pointed at. Offsets are bytes of the page.
 type Part struct {
-	ID         string            `json:"id"` // stable for the same bytes
-	Kind       Kind              `json:"kind"`
-	Name       string            `json:"name"`
-	Start      int               `json:"start"`
-	End        int               `json:"end"`
-	InnerStart int               `json:"inner_start"`
-	InnerEnd   int               `json:"inner_end"`
-	Text       string            `json:"text"` // as rendered: blanks collapsed, line breaks kept
-	HTML       string            `json:"html"` // as written, decoded; of a Markdown page, as the HTML that it makes
-	Attributes map[string]string `json:"attributes"`
-	Locked     string            `json:"locked"` // empty, or why it cannot be changed
-	Shared     string            `json:"shared"` // empty, or where else it stands
-	Settings   []Setting         `json:"settings,omitempty"`
-	Tokens     []string          `json:"tokens,omitempty"` // codes of other programs in its words, sealed
-	Parts      []*Part           `json:"parts"`
+	ID         string     `json:"id"` // stable for the same bytes
+	Kind       Kind       `json:"kind"`
+	Name       string     `json:"name"`
+	Start      int        `json:"start"`
+	End        int        `json:"end"`
+	InnerStart int        `json:"inner_start"`
+	InnerEnd   int        `json:"inner_end"`
+	Text       string     `json:"text"` // as rendered: blanks collapsed, line breaks kept
+	HTML       string     `json:"html"` // as written, decoded; of a Markdown page, as the HTML that it makes
+	Attributes Attributes `json:"attributes"`
+	Locked     string     `json:"locked"` // empty, or why it cannot be changed
+	Shared     string     `json:"shared"` // empty, or where else it stands
+	Settings   []Setting  `json:"settings,omitempty"`
+	Tokens     []string   `json:"tokens,omitempty"` // codes of other programs in its words, sealed
+	Parts      []*Part    `json:"parts"`
 
 	Node   *source.Node `json:"-"`
 	Parent *Part        `json:"-"`
@@ -65,6 +69,34 @@ type Part struct {
 	Run []*source.Node `json:"-"`
 	// Background says that the part is a picture named in Node's style attribute; its range is the address there.
 	Background bool `json:"-"`
+}
+
+// Attributes are those of a part's element. Their JSON form is an object.
+type Attributes []html.Attribute
+
+// Get is the value of an attribute, empty where there is none.
+func (as Attributes) Get(name string) string {
+	v, _ := as.Lookup(name)
+	return v
+}
+
+// Lookup is Get that tells whether there is such an attribute; the first of a name counts.
+func (as Attributes) Lookup(name string) (string, bool) {
+	for i := range as {
+		if as[i].Key == name {
+			return as[i].Val, true
+		}
+	}
+	return "", false
+}
+
+// MarshalJSON writes the attributes as an object.
+func (as Attributes) MarshalJSON() ([]byte, error) {
+	all := make(map[string]string, len(as))
+	for i := len(as) - 1; i >= 0; i-- {
+		all[as[i].Key] = as[i].Val
+	}
+	return json.Marshal(all)
 }
 
 // Nodes are the nodes that the part is made of.
@@ -142,11 +174,13 @@ func (p *Page) Again(b []byte) (*Page, error) {
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
 	p := &Page{Doc: doc, byKind: map[Kind][]*Part{}, at: make([]*Part, len(doc.Nodes)), traits: traitsOf(doc)}
-	p.text = render(doc, p.traits)
+	read := make(chan *rendered)
+	go func() { read <- render(doc, p.traits) }()
 	if doc.Encoding.Name == "utf-8" {
 		p.markup = string(doc.Bytes)
 	}
 	p.sets = p.findSets()
+	p.text = <-read
 	p.find(doc.Root, nil, false)
 	for _, part := range p.All {
 		of := append(p.byKind[part.Kind], part)
@@ -307,20 +341,25 @@ func (p *Page) wordsIn(run []*source.Node) bool {
 	return text && !(links == 1 && len(run) == 1)
 }
 
-// none are the attributes of a part that has none; nobody writes into it.
-var none = map[string]string{}
+func (p *Page) attributesOf(n *source.Node) Attributes {
+	if p.Doc.Encoding.Name == "utf-8" {
+		return n.HTML.Attr
+	}
+	as := slices.Clone(n.HTML.Attr)
+	for i := range as {
+		as[i].Val = p.Doc.Read(as[i].Val)
+	}
+	return as
+}
 
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 	part := p.newPart()
 	*part = Part{
 		Kind: kind, Start: n.Start, End: n.End, InnerStart: n.InnerStart, InnerEnd: n.InnerEnd,
-		Text: p.text.of(n), Node: n, Attributes: none,
+		Text: p.text.of(n), Node: n,
 	}
-	if as := n.HTML.Attr; len(as) > 0 {
-		part.Attributes = make(map[string]string, len(as))
-		for i := len(as) - 1; i >= 0; i-- { // the first of a name counts
-			part.Attributes[as[i].Key] = p.Doc.Read(as[i].Val)
-		}
+	if len(n.HTML.Attr) > 0 {
+		part.Attributes = p.attributesOf(n)
 	}
 	if kind == Set {
 		part.Settings = p.settingsOf(n)
@@ -342,7 +381,7 @@ func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Pa
 	}
 	part := &Part{
 		Kind: kind, Start: start, End: end, InnerStart: start, InnerEnd: end,
-		Text: p.text.between(first, last), Node: n, Run: run, Attributes: none,
+		Text: p.text.between(first, last), Node: n, Run: run,
 	}
 	if kind == Set {
 		part.Settings = p.settingsOf(n)

@@ -59,7 +59,7 @@ func (p *Page) TargetOf(part *Part) Target {
 // key is what a part is known by: its words, or the file of a picture.
 func key(part *Part) string {
 	if part.Kind == Picture {
-		return first(part.Attributes["src"], part.Attributes["srcset"])
+		return first(part.Attributes.Get("src"), part.Attributes.Get("srcset"))
 	}
 	return part.Text
 }

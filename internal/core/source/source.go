@@ -8,6 +8,7 @@ package source
 
 import (
 	"bytes"
+	"errors"
 
 	"golang.org/x/net/html"
 )
@@ -129,11 +130,11 @@ func Parse(b []byte, contentType string) (*Doc, error) {
 	if err != nil {
 		return nil, err
 	}
-	toks, err := tokenise(b, bom)
-	if err != nil {
-		return nil, err
+	tree, toks, err := parse(b, bom)
+	var refusal *Refusal
+	if errors.As(err, &refusal) {
+		return nil, refusal
 	}
-	tree, err := html.Parse(bytes.NewReader(b[bom:]))
 	if err != nil {
 		return nil, &Refusal{"The page is nested too deeply to be read safely."}
 	}

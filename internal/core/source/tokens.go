@@ -16,34 +16,28 @@ type token struct {
 
 var errElements = &Refusal{"The page has more than 100,000 elements, or would have when it is shown. It cannot be edited safely."}
 
-// tokenise cuts b into raw tokens; their ranges, laid end to end, are b.
-func tokenise(b []byte, from int) ([]token, error) {
-	z := html.NewTokenizer(bytes.NewReader(b[from:]))
-	toks := make([]token, 0, 2*bytes.Count(b, []byte{'<'})+8)
-	at, foreign, elements := from, 0, 0
+// tokenise cuts b into raw tokens; their ranges, laid end to end, are b. It tells pass how far it has come, every few
+// thousand bytes. The tokens are those of golang.org/x/net/html's tokenizer, which a test holds; reading attributes twice
+// would cost more than anything else here.
+func tokenise(b []byte, from int, pass func(upTo int)) ([]token, error) {
+	s := scanner{b: b, toks: make([]token, 0, 2*bytes.Count(b, []byte{'<'})+8)}
+	at, foreign, elements, passed := from, 0, 0, from
 	var open reopened
-	for {
-		kind := z.Next()
-		raw := z.Raw()
-		if kind == html.ErrorToken {
-			if len(raw) > 0 {
-				toks = append(toks, token{kind: html.CommentToken, start: at, end: at + len(raw)})
-			}
-			return toks, nil
+	for at < len(b) {
+		if at-passed >= vetStep {
+			passed = at
+			pass(at)
 		}
-		t := token{kind: kind, start: at, end: at + len(raw)}
+		t := s.next(at, foreign > 0)
 		at = t.end
-		switch kind {
-		case html.StartTagToken, html.SelfClosingTagToken:
-			t.name = tagName(raw[1:])
+		switch t.kind {
+		case html.StartTagToken:
 			if elements += 1 + open.start(t.name); elements > MaxElements {
 				return nil, errElements
 			}
-			if len(raw) > 4*MaxAttributes && attributes(raw) > MaxAttributes {
+			if t.end-t.start > 4*MaxAttributes && attributes(b[t.start:t.end]) > MaxAttributes {
 				return nil, &Refusal{"An element of the page has more than 1,000 attributes."}
 			}
-			t.selfClosed = kind == html.SelfClosingTagToken
-			t.kind = html.StartTagToken
 			switch {
 			case t.name == "svg" || t.name == "math":
 				if !t.selfClosed {
@@ -51,12 +45,8 @@ func tokenise(b []byte, from int) ([]token, error) {
 				}
 			case foreign > 0 && t.name == "foreignobject":
 				foreign = -foreign
-			case foreign > 0:
-				z.NextIsNotRawText()
 			}
-			z.AllowCDATA(foreign > 0)
 		case html.EndTagToken:
-			t.name = tagName(raw[2:])
 			if elements += open.end(t.name); elements > MaxElements {
 				return nil, errElements
 			}
@@ -66,12 +56,18 @@ func tokenise(b []byte, from int) ([]token, error) {
 			case t.name == "foreignobject" && foreign < 0:
 				foreign = -foreign
 			}
-			z.AllowCDATA(foreign > 0)
 		}
-		if toks = append(toks, t); len(toks) > 4*MaxElements {
+		if s.toks = append(s.toks, t); len(s.toks) > 4*MaxElements {
 			return nil, errElements
 		}
+		if t.kind == html.StartTagToken && rawNames[t.name] && foreign <= 0 && at < len(b) {
+			if end := s.rawEnd(at, t.name); end > at {
+				s.toks = append(s.toks, token{kind: html.TextToken, start: at, end: end})
+				at = end
+			}
+		}
 	}
+	return s.toks, nil
 }
 
 // attributes counts at least as many attributes as the start tag raw has.
@@ -91,25 +87,46 @@ type reopened struct {
 	all    int
 }
 
-var markers = set("applet object marquee template td th caption")
+// role is what a tag does to the formatting elements that are open.
+type role uint8
+
+const (
+	setsMarker role = 1 << iota
+	formats
+	endsBlock
+)
+
+var roles = func() map[string]role {
+	all := map[string]role{}
+	for r, names := range map[role]map[string]bool{setsMarker: set("applet object marquee template td th caption"), formats: formatting, endsBlock: blockTags} {
+		for name := range names {
+			all[name] |= r
+		}
+	}
+	return all
+}()
 
 // start takes in a start tag and returns how many elements could be opened again before it.
 func (o *reopened) start(name string) int {
 	n := o.all
+	is := roles[name]
+	if is == 0 {
+		return 0
+	}
 	if len(o.counts) == 0 {
 		o.counts = []map[string]int{{}}
 	}
 	switch {
-	case markers[name]:
+	case is&setsMarker != 0:
 		o.counts = append(o.counts, map[string]int{})
-	case formatting[name]:
+	case is&formats != 0:
 		if (name == "a" || name == "nobr") && o.counts[len(o.counts)-1][name] > 0 {
 			return 0 // it closes the one that is open
 		}
 		o.counts[len(o.counts)-1][name]++
 		o.all++
 		return 0 // it opens the others again only where a block closed them, and that block was counted
-	case !blockTags[name]:
+	case is&endsBlock == 0:
 		return 0
 	}
 	return n
@@ -117,8 +134,11 @@ func (o *reopened) start(name string) int {
 
 // end is start for an end tag.
 func (o *reopened) end(name string) int {
+	is := roles[name]
 	switch n := len(o.counts); {
-	case markers[name] && n > 1:
+	case is == 0:
+		return 0
+	case is&setsMarker != 0 && n > 1:
 		for _, k := range o.counts[n-1] {
 			o.all -= k
 		}
@@ -127,7 +147,7 @@ func (o *reopened) end(name string) int {
 		o.counts[n-1][name]--
 		o.all--
 	}
-	if blockTags[name] {
+	if is&endsBlock != 0 {
 		return o.all
 	}
 	return 0
