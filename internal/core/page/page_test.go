@@ -184,3 +184,18 @@ func TestTwoEqualPlacesAreRefused(t *testing.T) {
 		t.Errorf("err = %v", err)
 	}
 }
+
+func TestShortWithAndWithoutBuilding(t *testing.T) {
+	for _, tt := range []struct {
+		in   string
+		n    int
+		want string
+	}{
+		{"Fares", 10, "Fares"}, {"Fares and passes", 10, "Fares and…"}, {"Fares, and passes", 6, "Fares…"}, {"abcdefghijkl", 5, "abcde…"},
+		{" Fares  and\npasses ", 10, "Fares and…"}, {"Café and passes", 9, "Café and…"}, {"", 3, ""}, {"Fares and", 9, "Fares and"},
+	} {
+		if got := Short(tt.in, tt.n); got != tt.want {
+			t.Errorf("%q to %d: %q, want %q", tt.in, tt.n, got, tt.want)
+		}
+	}
+}

@@ -11,8 +11,8 @@ import (
 // rendered is what a visitor reads of a page, in one string, with the place of every node in it.
 type rendered struct {
 	all  string
-	from []int // by source.Node.Index
-	to   []int
+	from []int32 // by source.Node.Index
+	to   []int32
 }
 
 // of is what a visitor reads of n: blanks collapsed, a line break where <br> or a block ends a line.
@@ -24,7 +24,7 @@ func (r *rendered) between(first, last *source.Node) string {
 }
 
 func render(d *source.Doc, traits []trait) *rendered {
-	t := textWriter{d: d, traits: traits, from: make([]int, len(d.Nodes)), to: make([]int, len(d.Nodes))}
+	t := textWriter{d: d, traits: traits, from: make([]int32, len(d.Nodes)), to: make([]int32, len(d.Nodes))}
 	t.b.Grow(len(d.Bytes) / 2)
 	t.write(d.Root)
 	return &rendered{t.b.String(), t.from, t.to}
@@ -34,16 +34,16 @@ type textWriter struct {
 	d        *source.Doc
 	traits   []trait
 	b        strings.Builder
-	from, to []int
+	from, to []int32
 	blank    bool // a blank stands before the next sign
 	line     bool // a line ends before the next sign
 	last     byte
 }
 
 func (t *textWriter) write(n *source.Node) {
-	t.from[n.Index] = t.b.Len()
+	t.from[n.Index] = int32(t.b.Len())
 	t.read(n)
-	t.to[n.Index] = t.b.Len()
+	t.to[n.Index] = int32(t.b.Len())
 }
 
 func (t *textWriter) read(n *source.Node) {
@@ -76,7 +76,8 @@ func (t *textWriter) read(n *source.Node) {
 // unread gives what stands in an element that is not read a place all the same.
 func (t *textWriter) unread(n *source.Node) {
 	for _, k := range n.Kids {
-		t.from[k.Index], t.to[k.Index] = t.b.Len(), t.b.Len()
+		at := int32(t.b.Len())
+		t.from[k.Index], t.to[k.Index] = at, at
 		t.unread(k)
 	}
 }
@@ -129,8 +130,33 @@ func (t *textWriter) gap() {
 
 func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
 
+// cut is Short for ASCII with single blanks, of which nothing has to be built.
+func cut(s string, n int) (string, bool) {
+	end := 0 // where the last whole word ends
+	for i := 0; i < len(s); i++ {
+		switch c := s[i]; {
+		case c >= utf8.RuneSelf || c < ' ' || c == ' ' && (i == 0 || i+1 == len(s) || s[i+1] == ' '):
+			return "", false
+		case i >= n:
+			if c == ' ' {
+				end = n
+			}
+			if end > n/2 {
+				s = s[:end]
+			}
+			return strings.TrimRight(s[:min(len(s), n)], " ,.;:–-") + "…", true
+		case c == ' ':
+			end = i
+		}
+	}
+	return s, true
+}
+
 // Short cuts s to about n signs at the end of a word, blanks collapsed.
 func Short(s string, n int) string {
+	if short, ok := cut(s, n); ok {
+		return short
+	}
 	var b strings.Builder
 	signs, end := 0, 0 // end is where the last whole word ends
 	blank := false

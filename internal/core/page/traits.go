@@ -11,13 +11,13 @@ import (
 
 // trait is what can be said of a node by what stands in it. It is worked out once for all nodes, from the leaves up.
 type trait struct {
-	bits    bits // what the element is by its name
-	block   bool // a block stands in it
-	text    bool // something to read stands in it
-	control bool // a field or button of a form stands in it, or it is one
-	heads   int  // headings and pictures in it
-	things  int  // headings, pictures, paragraphs, lists and the like in it
-	links   int
+	bits    bits  // what the element is by its name
+	block   bool  // a block stands in it
+	text    bool  // something to read stands in it
+	control bool  // a field or button of a form stands in it, or it is one
+	heads   int32 // headings and pictures in it
+	things  int32 // headings, pictures, paragraphs, lists and the like in it
+	links   int32
 }
 
 // mixed reports whether the node is more than a run of words.

@@ -34,11 +34,13 @@ type aligner struct {
 	i    int
 	off  int
 	open []*Node
+	// unclosed are the formatting elements that ended without an end tag of their own: they may be opened again.
+	unclosed map[string]bool
 }
 
 func (d *Doc) align(tree *html.Node, toks []token) error {
 	d.Nodes = make([]*Node, 0, 2*len(toks)/3+8)
-	a := &aligner{d: d, toks: toks}
+	a := &aligner{d: d, toks: toks, unclosed: map[string]bool{}}
 	d.Root = a.d.node(tree, nil)
 	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
 	if !a.children(d.Root) {
@@ -128,7 +130,7 @@ func (a *aligner) element(n *Node) bool {
 	}
 	for t := a.peek(); t != nil; t = a.peek() {
 		if t.kind == html.StartTagToken && (t.name == name || t.name == "image" && name == "img") {
-			if formatting[name] && !a.sameAttributes(n, t) {
+			if a.unclosed[name] && !a.sameAttributes(n, t) {
 				break // this one was opened again; the tag is another's
 			}
 			return a.tagged(n, t)
@@ -256,6 +258,9 @@ func (a *aligner) close(n *Node) {
 	}
 	if n.End == 0 {
 		n.InnerEnd, n.End = a.here(), a.here()
+		if formatting[n.HTML.Data] {
+			a.unclosed[n.HTML.Data] = true
+		}
 	}
 }
 
