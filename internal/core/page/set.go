@@ -125,7 +125,7 @@ func (p *Page) setsAmong(n *source.Node, shapes []*shape) (found []*set) {
 		case k.IsText() && !isBlank(k.HTML.Data) && strings.Trim(k.HTML.Data, " \n\t\r|·•/-–—") != "":
 			flush()
 			elements++ // n holds more than the items
-		case k.Tag() == "" || p.traits[k.Index].is(isUnseen):
+		case k.Tag() == "" || k.Is("hr") || p.traits[k.Index].is(isUnseen): // may stand between items
 		default:
 			elements++
 			if !p.traits[k.Index].is(isSetItem) || !k.Placed {
@@ -154,7 +154,7 @@ func (p *Page) makesSet(run []*source.Node) bool {
 	full, linked, pictures, things := 0, 0, 0, 0
 	for _, k := range run {
 		t := p.traits[k.Index]
-		if t.text || t.heads > 0 || k.Is("img", "picture") {
+		if t.text || t.heads > 0 || t.links > 0 || k.Is("img", "picture", "a") {
 			full++
 		}
 		if t.links == 1 && p.onlyLinkOrMenu(k) || k.Is("a") {
