@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
@@ -18,7 +19,7 @@ func (w *work) markdown() bool { return w.p.Doc.Format == source.Markdown }
 // fragment reads raw as the inner content of an element like ctx.
 func fragment(raw []byte, ctx *html.Node) ([]*html.Node, error) {
 	kids, err := html.ParseFragment(bytes.NewReader(raw), &html.Node{
-		Type: html.ElementNode, Data: ctx.Data, DataAtom: ctx.DataAtom, Namespace: ctx.Namespace,
+		Type: html.ElementNode, Data: ctx.Data, DataAtom: atom.Lookup([]byte(ctx.Data)), Namespace: ctx.Namespace,
 	})
 	if err != nil {
 		return nil, refuse("The markup cannot be read: %v", err)

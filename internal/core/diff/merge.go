@@ -41,17 +41,17 @@ func edits[T comparable](base, side []T) (es []edit[T]) {
 func Merge[T comparable](base, mine, theirs []T) (hs []Hunk[T]) {
 	m, t := edits(base, mine), edits(base, theirs)
 	for len(m) > 0 || len(t) > 0 {
-		from, to := start(m, t)
 		var in, out []edit[T]
+		from, to := 0, -1
 		for grown := true; grown; {
 			grown = false
-			for _, side := range []struct{ all, took *[]edit[T] }{{&m, &in}, {&t, &out}} {
-				for len(*side.all) > 0 && (*side.all)[0].from <= to && touches((*side.all)[0].from, from, to) {
-					e := (*side.all)[0]
-					*side.took, *side.all = append(*side.took, e), (*side.all)[1:]
-					if e.to > to {
-						to = e.to
+			for _, side := range sides(&m, &in, &t, &out) {
+				if es := *side.all; len(es) > 0 && (to < 0 || es[0].meets(from, to)) {
+					if to < 0 {
+						from, to = es[0].from, es[0].from
 					}
+					to = max(to, es[0].to)
+					*side.took, *side.all = append(*side.took, es[0]), es[1:]
 					grown = true
 				}
 			}
@@ -66,16 +66,22 @@ func Merge[T comparable](base, mine, theirs []T) (hs []Hunk[T]) {
 	return hs
 }
 
-// touches reports whether an edit that begins at i belongs to the stretch from to to: an edit right behind a stretch
-// that is not empty stands beside it, not in it.
-func touches(i, from, to int) bool { return i < to || i == from }
+// side is what a side has still to give, and what was taken of it.
+type side[T any] struct{ all, took *[]edit[T] }
 
-func start[T any](m, t []edit[T]) (from, to int) {
-	first := t
-	if len(t) == 0 || len(m) > 0 && m[0].from <= t[0].from {
-		first = m
+// sides puts the side first whose next edit begins first; of two that begin together, the one that only puts in.
+func sides[T any](m, in, t, out *[]edit[T]) [2]side[T] {
+	mine, theirs := side[T]{m, in}, side[T]{t, out}
+	if a, b := *m, *t; len(a) == 0 || len(b) > 0 && (b[0].from < a[0].from || b[0].from == a[0].from && b[0].to < a[0].to && b[0].to == b[0].from) {
+		return [2]side[T]{theirs, mine}
 	}
-	return first[0].from, first[0].from
+	return [2]side[T]{mine, theirs}
+}
+
+// meets reports whether an edit belongs to the stretch from to to: it begins in it, or both put something in at one
+// place. What is put in right before or behind a stretch stands beside it.
+func (e edit[T]) meets(from, to int) bool {
+	return e.from < to || e.from == from && to == from && e.to == e.from
 }
 
 // made is base[from:to] with a side's edits.

@@ -1,0 +1,427 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"golang.org/x/net/html"
+
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+	"mendry/internal/core/text"
+)
+
+// inline is the words of a part as an editor sees them: runs of text with the ways in which they look, line breaks, and
+// sealed things that can be moved or left.
+type inline struct {
+	runs   []run
+	sealed []sealed // by the number in a run
+	kept   []sealed // wrappers that an editor does not know, by number
+}
+
+// run is a stretch of text with its ways, outermost first; or a line break, or a sealed thing.
+type run struct {
+	text   string
+	ways   []way
+	seal   int // number of the sealed thing, -1 for none
+	breaks bool
+}
+
+// way is how words look: a mark such as "strong", a link, or a wrapper that is kept.
+type way struct {
+	name   string // strong, em, u, s, code, sub, sup, a, keep
+	number int    // of a kept wrapper
+	href   string
+	title  string
+	target string
+}
+
+func (w way) open() string {
+	switch w.name {
+	case "keep":
+		return "<keep-" + strconv.Itoa(w.number) + ">"
+	case "a":
+		return "<a\x00" + w.href + "\x00" + w.title + "\x00" + w.target + ">"
+	}
+	return "<" + w.name + ">"
+}
+
+func (w way) close() string {
+	if w.name == "keep" {
+		return "</keep-" + strconv.Itoa(w.number) + ">"
+	}
+	return "</" + w.name + ">"
+}
+
+// sealed is markup that an editor passes on as it is.
+type sealed struct {
+	open, end string // a wrapper's tags; of a sealed thing, open is all of it
+	label     string
+	node      *html.Node
+}
+
+// ways by element, as an editor knows them.
+var ways = map[string]string{
+	"b": "strong", "strong": "strong", "i": "em", "em": "em", "u": "u", "s": "s", "del": "s", "strike": "s", "code": "code", "sub": "sub", "sup": "sup",
+}
+
+// inlineOf reads the words of a part.
+func inlineOf(p *page.Page, part *page.Part) *inline {
+	in := &inline{}
+	for _, n := range part.Content() {
+		in.read(p, n, nil)
+	}
+	in.tidy()
+	return in
+}
+
+func (in *inline) read(p *page.Page, n *source.Node, ws []way) {
+	d := p.Doc
+	switch {
+	case n.IsText():
+		in.readText(d.Text(n), ws)
+		return
+	case n.Tag() == "" || n.Is("script", "style", "template", "noscript"):
+		return // not seen by an editor; it stays where it is
+	case n.Is("br"):
+		in.runs = append(in.runs, run{seal: -1, breaks: true, ways: ws})
+		return
+	}
+	w := way{name: ways[n.Tag()]}
+	if n.Is("a") && d.Value(n, "href") != "" {
+		w = way{name: "a", href: d.Value(n, "href"), title: d.Value(n, "title"), target: d.Value(n, "target")}
+	}
+	if !n.Placed { // opened again by the parser: it has no tag here
+		for _, k := range n.Kids {
+			in.read(p, k, ws)
+		}
+		return
+	}
+	whole := d.Markup(d.Bytes[n.Start:n.End])
+	if n.HTML.Namespace != "" || !hasText(n) {
+		in.seal(sealed{open: whole, label: labelOf(p, n), node: n.HTML}, ws)
+		return
+	}
+	if w.name == "" {
+		w = way{name: "keep", number: len(in.kept)}
+		in.kept = append(in.kept, sealed{open: d.Markup(d.Bytes[n.Start:n.InnerStart]), end: d.Markup(d.Bytes[n.InnerEnd:n.End]), label: n.Tag(), node: n.HTML})
+	}
+	for _, k := range n.Kids {
+		in.read(p, k, append(slices.Clip(ws), w))
+	}
+}
+
+func hasText(n *source.Node) bool {
+	found := false
+	n.Walk(func(k *source.Node) bool {
+		found = found || k.IsText() && strings.TrimSpace(k.HTML.Data) != "" || k.Is("br")
+		return !found
+	})
+	return found
+}
+
+func labelOf(p *page.Page, n *source.Node) string {
+	switch {
+	case n.Is("img"):
+		return page.Short(first(p.Doc.Value(n, "alt"), "picture"), 24)
+	case n.Is("input", "select", "textarea", "button"):
+		return "form field"
+	}
+	return first(page.Short(p.Doc.Value(n, "aria-label"), 24), page.Short(p.Doc.Value(n, "title"), 24), n.Tag())
+}
+
+func (in *inline) seal(s sealed, ws []way) {
+	in.runs = append(in.runs, run{seal: len(in.sealed), ways: ws})
+	in.sealed = append(in.sealed, s)
+}
+
+// readText takes in text; codes of other programs in it are sealed.
+func (in *inline) readText(s string, ws []way) {
+	at := 0
+	for _, t := range text.Tokens(s) {
+		in.add(s[at:t.Start], ws)
+		code := s[t.Start:t.End]
+		in.seal(sealed{open: EscapeText(code), label: page.Short(code, 40), node: textNode(code)}, ws)
+		at = t.End
+	}
+	in.add(s[at:], ws)
+}
+
+func (in *inline) add(s string, ws []way) {
+	if s != "" {
+		in.runs = append(in.runs, run{text: s, ways: ws, seal: -1})
+	}
+}
+
+// tidy collapses white space as a page does, and joins runs that look alike.
+func (in *inline) tidy() {
+	var out []run
+	blank := true // a blank here would not be seen
+	for _, r := range in.runs {
+		if r.breaks || r.seal >= 0 {
+			if r.breaks {
+				trimRun(out)
+			}
+			blank = r.breaks
+			out = append(out, r)
+			continue
+		}
+		var b strings.Builder
+		for _, c := range r.text {
+			if unicode.IsSpace(c) && c != '\u00a0' {
+				if !blank {
+					b.WriteByte(' ')
+				}
+				blank = true
+				continue
+			}
+			blank = false
+			b.WriteRune(c)
+		}
+		if b.Len() == 0 {
+			continue
+		}
+		if n := len(out) - 1; n >= 0 && out[n].seal < 0 && !out[n].breaks && slices.Equal(out[n].ways, r.ways) {
+			out[n].text += b.String()
+			continue
+		}
+		out = append(out, run{text: b.String(), ways: r.ways, seal: -1})
+	}
+	trimRun(out)
+	in.runs = slices.DeleteFunc(out, func(r run) bool { return r.text == "" && r.seal < 0 && !r.breaks })
+	for n := len(in.runs); n > 0 && in.runs[n-1].breaks; n = len(in.runs) {
+		in.runs = in.runs[:n-1]
+	}
+}
+
+func trimRun(rs []run) {
+	if n := len(rs) - 1; n >= 0 && rs[n].seal < 0 && !rs[n].breaks {
+		rs[n].text = strings.TrimRight(rs[n].text, " ")
+	}
+}
+
+// plainOrder is the order in which ways stand around words that had none before.
+var plainOrder = []string{"a", "keep", "strong", "em", "u", "s", "code", "sub", "sup"}
+
+// orderBy sorts the ways of every run as they stand on the page already.
+func (in *inline) orderBy(old *inline) {
+	rank := map[string]int{}
+	for i, name := range plainOrder {
+		rank[name] = 100 + i
+	}
+	for _, r := range old.runs {
+		for depth, w := range r.ways {
+			if rank[w.name] >= 100 {
+				rank[w.name] = depth
+			}
+		}
+	}
+	for i := range in.runs {
+		in.runs[i].ways = slices.Clone(in.runs[i].ways)
+		slices.SortStableFunc(in.runs[i].ways, func(a, b way) int {
+			if a.name == "keep" && b.name == "keep" {
+				return a.number - b.number
+			}
+			return rank[a.name] - rank[b.name]
+		})
+	}
+}
+
+// items lists the words with their tags, as what is merged as a whole.
+func (in *inline) items() (all []string) {
+	var open []way
+	to := func(ws []way) {
+		same := 0
+		for same < len(open) && same < len(ws) && open[same] == ws[same] {
+			same++
+		}
+		for i := len(open) - 1; i >= same; i-- {
+			all = append(all, open[i].close())
+		}
+		for _, w := range ws[same:] {
+			all = append(all, w.open())
+		}
+		open = ws
+	}
+	for _, r := range in.runs {
+		to(r.ways)
+		switch {
+		case r.breaks:
+			all = append(all, "<br>")
+		case r.seal >= 0:
+			all = append(all, "<seal-"+strconv.Itoa(r.seal)+">")
+		default:
+			all = append(all, wordsAndBlanks(r.text)...)
+		}
+	}
+	to(nil)
+	return all
+}
+
+// typed begins a sign that could be taken for a tag.
+const typed = "\x01"
+
+// wordsAndBlanks cuts text into words, blanks and single signs. What may be written as a reference stands alone.
+func wordsAndBlanks(s string) (all []string) {
+	for s != "" {
+		n := wordLength(s)
+		if w := s[:n]; w == "<" {
+			all = append(all, typed+w)
+		} else {
+			all = append(all, w)
+		}
+		s = s[n:]
+	}
+	return all
+}
+
+// wordLength is the length of the word, blank or sign that s begins with.
+func wordLength(s string) int {
+	n := 0
+	for n < len(s) && (s[n]|0x20 >= 'a' && s[n]|0x20 <= 'z' || s[n] >= '0' && s[n] <= '9') {
+		n++
+	}
+	if n == 0 {
+		_, n = utf8.DecodeRuneInString(s)
+	}
+	return n
+}
+
+// Editable is the words of a part for an editor: HTML of strong, em, u, s, code, sub, sup, a and br. Wrappers that an
+// editor does not know are span elements with data-keep, sealed things span elements with data-seal.
+func Editable(p *page.Page, part *page.Part) string {
+	in := inlineOf(p, part)
+	var b strings.Builder
+	var open []way
+	to := func(ws []way) {
+		same := 0
+		for same < len(open) && same < len(ws) && open[same] == ws[same] {
+			same++
+		}
+		for i := len(open) - 1; i >= same; i-- {
+			tag := open[i].name
+			if tag == "keep" {
+				tag = "span"
+			}
+			b.WriteString("</" + tag + ">")
+		}
+		for _, w := range ws[same:] {
+			switch w.name {
+			case "keep":
+				fmt.Fprintf(&b, `<span data-keep="%d">`, w.number)
+			case "a":
+				b.WriteString(w.tag())
+			default:
+				b.WriteString("<" + w.name + ">")
+			}
+		}
+		open = ws
+	}
+	for _, r := range in.runs {
+		to(r.ways)
+		switch {
+		case r.breaks:
+			b.WriteString("<br>")
+		case r.seal >= 0:
+			fmt.Fprintf(&b, `<span data-seal="%d">%s</span>`, r.seal, EscapeText(in.sealed[r.seal].label))
+		default:
+			b.WriteString(strings.ReplaceAll(EscapeText(r.text), "\u00a0", "&nbsp;"))
+		}
+	}
+	to(nil)
+	return b.String()
+}
+
+// tag writes a link's start tag.
+func (w way) tag() string {
+	s := `<a href="` + escapeAttribute(w.href) + `"`
+	if w.title != "" {
+		s += ` title="` + escapeAttribute(w.title) + `"`
+	}
+	if w.target != "" {
+		s += ` target="` + escapeAttribute(w.target) + `"`
+		if w.target == "_blank" {
+			s += ` rel="noopener"`
+		}
+	}
+	return s + ">"
+}
+
+// inlineFrom reads what an editor made of the words of a part. Sealed things and kept wrappers are those of old.
+func inlineFrom(markup string, old *inline) (*inline, error) {
+	kids, err := fragment([]byte(markup), &html.Node{Type: html.ElementNode, Data: "div"})
+	if err != nil {
+		return nil, err
+	}
+	in := &inline{sealed: old.sealed, kept: old.kept}
+	for i, k := range kids {
+		if i > 0 && k.Data == "p" && len(in.runs) > 0 {
+			in.runs = append(in.runs, run{seal: -1, breaks: true})
+		}
+		if err := in.take(k, nil); err != nil {
+			return nil, err
+		}
+	}
+	in.tidy()
+	in.orderBy(old)
+	return in, nil
+}
+
+func (in *inline) take(n *html.Node, ws []way) error {
+	if n.Type == html.TextNode {
+		in.readNew(n.Data, ws)
+		return nil
+	}
+	if n.Type != html.ElementNode {
+		return nil
+	}
+	w := way{name: ways[n.Data]}
+	switch n.Data {
+	case "br":
+		in.runs = append(in.runs, run{seal: -1, breaks: true, ways: ws})
+		return nil
+	case "a":
+		w = way{name: "a", href: value(n, "href"), title: value(n, "title"), target: value(n, "target")}
+	case "span":
+		if v := attributeOf(n, "data-seal"); v != nil {
+			i, err := strconv.Atoi(*v)
+			if err != nil || i < 0 || i >= len(in.sealed) {
+				return refuse("A sealed code came back that is not on the page.")
+			}
+			in.runs = append(in.runs, run{seal: i, ways: ws})
+			return nil
+		}
+		if v := attributeOf(n, "data-keep"); v != nil {
+			i, err := strconv.Atoi(*v)
+			if err != nil || i < 0 || i >= len(in.kept) {
+				return refuse("A wrapper came back that is not on the page.")
+			}
+			w = way{name: "keep", number: i}
+		}
+	case "script", "style", "iframe", "object", "img", "svg", "form", "input":
+		return refuse("A <%s> cannot be written into words.", n.Data)
+	}
+	if w.name != "" && (w.name != "a" || w.href != "") && !slices.Contains(ws, w) {
+		ws = append(slices.Clip(ws), w)
+	}
+	for c := n.FirstChild; c != nil; c = c.NextSibling {
+		if err := in.take(c, ws); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// readNew takes in text from an editor; a code that was typed is text like any other.
+func (in *inline) readNew(s string, ws []way) { in.add(s, ws) }
+
+func value(n *html.Node, name string) string {
+	if v := attributeOf(n, name); v != nil {
+		return *v
+	}
+	return ""
+}

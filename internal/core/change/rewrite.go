@@ -1,0 +1,317 @@
+package change
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"mendry/internal/core/diff"
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+)
+
+// Rewrite brings what an editor made of Editable's markup into the markup that is there: no more changes than was
+// edited, and new marks are written as the page writes them. It returns the part's new inner markup for SetWords.
+func Rewrite(p *page.Page, part *page.Part, edited string) (string, error) {
+	if !part.Kind.HasWords() {
+		return "", refuse("A %s has no words of its own; change the parts in it.", part.Kind)
+	}
+	if part.Locked != "" {
+		return "", refuse("“%s” is locked. %s", part.Name, part.Locked)
+	}
+	old := inlineOf(p, part)
+	now, err := inlineFrom(edited, old)
+	if err != nil {
+		return "", err
+	}
+	base, mine := old.items(), now.items()
+	if p.Doc.Format == source.Markdown {
+		return now.asHTML(), nil
+	}
+	raw := p.Doc.Markup(p.Doc.Bytes[part.InnerStart:part.InnerEnd])
+	if slices.Equal(base, mine) {
+		return raw, nil
+	}
+	w := &rewriter{p: p, old: old, now: now}
+	hidden := hiddenIn(raw)
+	inner := strings.Trim(raw, " \t\r\n\f")
+	start := strings.Index(raw, inner)
+	before, after := raw[:start], raw[start+len(inner):]
+	tries := [][]given{}
+	for _, order := range []order{theirsFirst, mineFirst, mineOnly} {
+		tries = append(tries, mergeInto(base, mine, piecesOf(inner), order))
+	}
+	for _, merged := range append(tries, allOf(mine)) {
+		out := before + w.write(merged) + after
+		if hiddenIn(out) == hidden && w.reads(part, out) {
+			return out, nil
+		}
+	}
+	return "", refuse("This cannot be written into the markup of “%s” without losing something of it. Change it piece by piece.", part.Name)
+}
+
+// order is what becomes of two things that were put in at one place.
+type order int
+
+const (
+	theirsFirst order = iota
+	mineFirst
+	mineOnly
+)
+
+// given is an item of the new markup, and whether it came from the editor or stands on the page.
+type given struct {
+	item string
+	new  bool
+}
+
+func allOf(items []string) (all []given) {
+	for _, s := range items {
+		all = append(all, given{s, true})
+	}
+	return all
+}
+
+// mergeInto brings what became of base in mine into raw, the same words as they are written on the page.
+func mergeInto(base, mine, raw []string, o order) (all []given) {
+	at := 0
+	keep := func(items []string, isNew bool) {
+		for _, s := range items {
+			all = append(all, given{s, isNew})
+		}
+	}
+	for _, h := range diff.Merge(base, mine, raw) {
+		keep(base[at:h.At], false)
+		at = h.At + len(h.Base)
+		both := h.Clash && len(h.Base) == 0
+		if both && o == theirsFirst {
+			keep(h.Theirs, false)
+		}
+		keep(h.Now, !slices.Equal(h.Now, h.Theirs))
+		if both && o == mineFirst {
+			keep(h.Theirs, false)
+		}
+	}
+	keep(base[at:], false)
+	return all
+}
+
+// piecesOf cuts inner markup into tags, words, signs, references and white space.
+func piecesOf(raw string) (all []string) {
+	for _, piece := range (&source.Doc{Bytes: []byte(raw), Format: source.HTML}).Pieces() {
+		if strings.HasPrefix(piece, "<") && len(piece) > 1 {
+			all = append(all, piece)
+			continue
+		}
+		for piece != "" {
+			n := wordLength(piece)
+			switch c := piece[0]; {
+			case c == '&':
+				if end := strings.IndexByte(piece, ';'); end > 0 && html.UnescapeString(piece[:end+1]) != piece[:end+1] {
+					n = end + 1
+				}
+			case c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '\f':
+				n = len(piece) - len(strings.TrimLeft(piece, " \t\r\n\f"))
+			}
+			all = append(all, piece[:n])
+			piece = piece[n:]
+		}
+	}
+	return all
+}
+
+// hiddenIn counts what an editor does not see.
+func hiddenIn(raw string) (n int) {
+	for _, mark := range []string{"<!--", "<script", "<style", "<?"} {
+		n += strings.Count(strings.ToLower(raw), mark)
+	}
+	return n
+}
+
+type rewriter struct {
+	p        *page.Page
+	old, now *inline
+}
+
+// opened is an element that is open while markup is written.
+type opened struct{ name, as string } // as is how it is written
+
+// write writes items as markup.
+func (w *rewriter) write(items []given) string {
+	var b strings.Builder
+	var open []opened
+	for _, g := range items {
+		s := g.item
+		switch {
+		case !strings.HasPrefix(s, "<"):
+			if s = strings.TrimPrefix(s, typed); g.new {
+				s = strings.ReplaceAll(EscapeText(s), "\u00a0", "&nbsp;")
+			}
+		case g.new:
+			s = w.newTag(s, &open)
+		default:
+			s = rawTag(s, &open)
+		}
+		b.WriteString(s)
+	}
+	return b.String()
+}
+
+// newTag writes a tag that the editor gave.
+func (w *rewriter) newTag(s string, open *[]opened) string {
+	name := strings.Trim(s, "</>")
+	if strings.HasPrefix(s, "</") {
+		if n := len(*open) - 1; n >= 0 && (*open)[n].name == name {
+			as := (*open)[n].as
+			*open = (*open)[:n]
+			return as
+		}
+		return "</" + w.written(name) + ">"
+	}
+	switch {
+	case s == "<br>":
+		return w.lineBreak()
+	case strings.HasPrefix(s, "<seal-"):
+		i, _ := strconv.Atoi(strings.TrimPrefix(name, "seal-"))
+		return w.now.sealed[i].open
+	case strings.HasPrefix(s, "<keep-"):
+		i, _ := strconv.Atoi(strings.TrimPrefix(name, "keep-"))
+		*open = append(*open, opened{name, w.now.kept[i].end})
+		return w.now.kept[i].open
+	case strings.HasPrefix(s, "<a\x00"):
+		f := strings.Split(strings.TrimSuffix(s, ">"), "\x00")
+		*open = append(*open, opened{"a", "</a>"})
+		return way{name: "a", href: f[1], title: f[2], target: f[3]}.tag()
+	}
+	as := w.written(name)
+	*open = append(*open, opened{name, "</" + as + ">"})
+	return "<" + as + ">"
+}
+
+// rawTag passes on a tag that stands on the page; its end is written as its beginning, whichever side that came from.
+func rawTag(s string, open *[]opened) string {
+	z := html.NewTokenizer(strings.NewReader(s))
+	kind := z.Next()
+	tag, _ := z.TagName()
+	name := string(tag)
+	known := first(ways[name], name)
+	switch kind {
+	case html.StartTagToken:
+		if !void[name] {
+			*open = append(*open, opened{known, "</" + name + ">"})
+		}
+	case html.EndTagToken:
+		if n := len(*open) - 1; n >= 0 && (*open)[n].name == known {
+			as := (*open)[n].as
+			*open = (*open)[:n]
+			if as != "</"+name+">" {
+				return as
+			}
+		} else if n >= 0 && strings.HasPrefix((*open)[n].name, "keep-") {
+			*open = (*open)[:n]
+		}
+	}
+	return s
+}
+
+var void = map[string]bool{"br": true, "img": true, "wbr": true, "input": true, "hr": true}
+
+// written is the element by which the page marks words in a way: the one that stands on it more often.
+func (w *rewriter) written(name string) string {
+	other := map[string]string{"strong": "b", "em": "i"}[name]
+	if other == "" {
+		return name
+	}
+	n := 0
+	for _, node := range w.p.Doc.Nodes {
+		switch node.Tag() {
+		case name:
+			n++
+		case other:
+			if len(node.Kids) > 0 { // an empty one is a drawing
+				n--
+			}
+		}
+	}
+	if n < 0 {
+		return other
+	}
+	return name
+}
+
+// lineBreak is a line break as the page writes it.
+func (w *rewriter) lineBreak() string {
+	for _, n := range w.p.Doc.Nodes {
+		if n.Placed && n.Is("br", "img", "meta", "link", "hr") {
+			if at := w.p.Doc.Bytes[n.Start:n.End]; len(at) > 3 && at[len(at)-2] == '/' {
+				if at[len(at)-3] == ' ' {
+					return "<br />"
+				}
+				return "<br/>"
+			}
+			return "<br>"
+		}
+	}
+	return "<br>"
+}
+
+// reads reports whether the markup, in the part's place, reads as the editor has it.
+func (w *rewriter) reads(part *page.Part, markup string) bool {
+	r, err := Apply(w.p, []Op{{Op: SetWords, Part: part.ID, HTML: markup}})
+	if err != nil {
+		return false
+	}
+	for _, q := range r.Page.All {
+		if q.Kind == part.Kind && q.Start == part.Start {
+			return slices.Equal(w.alike(inlineOf(r.Page, q)), w.alike(w.now))
+		}
+	}
+	return false
+}
+
+// alike lists words with one number for all sealed things, and for all wrappers, that are written alike.
+func (w *rewriter) alike(in *inline) []string {
+	number := func(all []sealed, s sealed) int {
+		return slices.IndexFunc(all, func(o sealed) bool { return o.open == s.open && o.end == s.end })
+	}
+	out := &inline{runs: slices.Clone(in.runs), sealed: in.sealed, kept: in.kept}
+	for i := range out.runs {
+		r := &out.runs[i]
+		if r.seal >= 0 {
+			r.seal = number(w.old.sealed, in.sealed[r.seal])
+		}
+		r.ways = slices.Clone(r.ways)
+		for k := range r.ways {
+			if r.ways[k].name == "keep" {
+				r.ways[k].number = number(w.old.kept, in.kept[r.ways[k].number])
+			}
+		}
+	}
+	out.orderBy(w.old)
+	return out.items()
+}
+
+// asHTML writes the words as HTML, for a page that is not kept as HTML.
+func (in *inline) asHTML() string {
+	var b strings.Builder
+	for _, s := range in.items() {
+		switch {
+		case !strings.HasPrefix(s, "<"):
+			s = EscapeText(strings.TrimPrefix(s, typed))
+		case strings.HasPrefix(s, "<seal-"):
+			i, _ := strconv.Atoi(strings.Trim(s, "<seal->"))
+			var n strings.Builder
+			_ = html.Render(&n, in.sealed[i].node) // a strings.Builder never fails
+			s = n.String()
+		case strings.HasPrefix(s, "<keep-") || strings.HasPrefix(s, "</keep-"):
+			s = ""
+		case strings.HasPrefix(s, "<a\x00"):
+			f := strings.Split(strings.TrimSuffix(s, ">"), "\x00")
+			s = way{name: "a", href: f[1], title: f[2]}.tag()
+		}
+		b.WriteString(s)
+	}
+	return b.String()
+}
