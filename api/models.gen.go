@@ -48,6 +48,8 @@ const (
 	ChangeDoAttribute ChangeDo = "attribute"
 	ChangeDoCopy      ChangeDo = "copy"
 	ChangeDoFact      ChangeDo = "fact"
+	ChangeDoInsert    ChangeDo = "insert"
+	ChangeDoMarkup    ChangeDo = "markup"
 	ChangeDoMove      ChangeDo = "move"
 	ChangeDoPicture   ChangeDo = "picture"
 	ChangeDoRemove    ChangeDo = "remove"
@@ -62,6 +64,10 @@ func (e ChangeDo) Valid() bool {
 	case ChangeDoCopy:
 		return true
 	case ChangeDoFact:
+		return true
+	case ChangeDoInsert:
+		return true
+	case ChangeDoMarkup:
 		return true
 	case ChangeDoMove:
 		return true
@@ -538,6 +544,7 @@ type ChangeForm struct {
 	AttachmentID *int64         `json:"attachment_id,omitempty"`
 	Do           ChangeDo       `json:"do"`
 	Draft        string         `json:"draft"`
+	HTML         *string        `json:"html,omitempty"`
 	Name         *AttributeName `json:"name,omitempty"`
 	Part         *string        `json:"part,omitempty"`
 	Where        *PartWhere     `json:"where,omitempty"`
@@ -550,6 +557,24 @@ type ChangeKind string
 
 // ChangeState defines model for ChangeState.
 type ChangeState string
+
+// CleanForm defines model for CleanForm.
+type CleanForm struct {
+	HTML string `json:"html"`
+
+	// Plain Words only
+	Plain bool `json:"plain"`
+}
+
+// Cleaned defines model for Cleaned.
+type Cleaned struct {
+	// Blocks With paragraphs, headings, lists and tables
+	Blocks  string    `json:"blocks"`
+	Dropped []Dropped `json:"dropped"`
+
+	// HTML One run of words with line breaks
+	HTML string `json:"html"`
+}
 
 // Client defines model for Client.
 type Client struct {
@@ -623,6 +648,46 @@ type DemoPerson struct {
 	SignIn   string     `json:"sign_in"`
 }
 
+// Dropped defines model for Dropped.
+type Dropped struct {
+	Count int    `json:"count"`
+	What  string `json:"what"`
+}
+
+// Elsewhere defines model for Elsewhere.
+type Elsewhere struct {
+	LeftWhy string           `json:"left_why"`
+	New     string           `json:"new"`
+	Old     string           `json:"old"`
+	Places  []ElsewherePlace `json:"places"`
+}
+
+// ElsewhereForm defines model for ElsewhereForm.
+type ElsewhereForm struct {
+	LeaveWhy *string         `json:"leave_why,omitempty"`
+	Places   []ElsewherePick `json:"places"`
+}
+
+// ElsewherePick defines model for ElsewherePick.
+type ElsewherePick struct {
+	PageID int64  `json:"page_id"`
+	Part   string `json:"part"`
+}
+
+// ElsewherePlace defines model for ElsewherePlace.
+type ElsewherePlace struct {
+	Address string `json:"address"`
+	Around  []Run  `json:"around"`
+	Locked  string `json:"locked"`
+
+	// Old The words as they are spelled there
+	Old      string `json:"old"`
+	PageID   int64  `json:"page_id"`
+	Part     string `json:"part"`
+	PartName string `json:"part_name"`
+	SiteName string `json:"site_name"`
+}
+
 // Facts defines model for Facts.
 type Facts struct {
 	Canonical   string `json:"canonical"`
@@ -680,6 +745,19 @@ type LetterDate struct {
 
 // Level defines model for Level.
 type Level string
+
+// LinkForm defines model for LinkForm.
+type LinkForm struct {
+	Address string `json:"address"`
+}
+
+// LinkTried defines model for LinkTried.
+type LinkTried struct {
+	// Final Where redirects led
+	Final string `json:"final"`
+	Ok    bool   `json:"ok"`
+	Say   string `json:"say"`
+}
 
 // MarkKind defines model for MarkKind.
 type MarkKind string
@@ -744,8 +822,14 @@ type PageRow struct {
 
 // Part defines model for Part.
 type Part struct {
-	Alt      string     `json:"alt"`
-	ChangeID *int64     `json:"change_id,omitempty"`
+	Alt      string `json:"alt"`
+	ChangeID *int64 `json:"change_id,omitempty"`
+
+	// Codes Codes of other programs in the words, sealed
+	Codes []string `json:"codes"`
+
+	// Edit The words as HTML for an editor; empty where the part has none of its own or is locked
+	Edit     string     `json:"edit"`
 	Fits     []PartMove `json:"fits"`
 	Href     string     `json:"href"`
 	ID       string     `json:"id"`
@@ -1124,6 +1208,9 @@ type InSite = int64
 // TheClientProof defines model for TheClientProof.
 type TheClientProof = ClientProof
 
+// TheElsewhere defines model for TheElsewhere.
+type TheElsewhere = Elsewhere
+
 // TheMe defines model for TheMe.
 type TheMe = Me
 
@@ -1163,6 +1250,18 @@ type AddAttachmentParams struct {
 	Name string `form:"name" json:"name"`
 }
 
+// ElsewhereParams defines parameters for Elsewhere.
+type ElsewhereParams struct {
+	// Client Look on all sites of the client
+	Client *bool `form:"client,omitempty" json:"client,omitempty"`
+}
+
+// CleanJSONRequestBody defines body for Clean for application/json ContentType.
+type CleanJSONRequestBody = CleanForm
+
+// TryLinkJSONRequestBody defines body for TryLink for application/json ContentType.
+type TryLinkJSONRequestBody = LinkForm
+
 // AnswerProofJSONRequestBody defines body for AnswerProof for application/json ContentType.
 type AnswerProofJSONRequestBody = AnswerForm
 
@@ -1171,6 +1270,9 @@ type AddRequestJSONRequestBody = RequestForm
 
 // KeepChangeJSONRequestBody defines body for KeepChange for application/json ContentType.
 type KeepChangeJSONRequestBody = ChangeForm
+
+// ChangeElsewhereJSONRequestBody defines body for ChangeElsewhere for application/json ContentType.
+type ChangeElsewhereJSONRequestBody = ElsewhereForm
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm

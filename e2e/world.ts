@@ -66,7 +66,7 @@ export async function point(page: Page, text: string) {
 
 /** Types words into the part in hand and waits until they are kept. */
 export async function words(page: Page, text: string) {
-  const field = page.getByRole('region', { name: 'The margin' }).getByLabel('Words');
+  const field = page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words' });
   await field.fill(text);
   await kept(page);
 }

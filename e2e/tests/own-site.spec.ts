@@ -159,9 +159,9 @@ test('words typed while Mendry is away are kept when it is back', async ({ page,
   await page.goto('/requests/202');
   await page.goto('/requests/201');
   await page.getByRole('button', { name: 'Open on the bench' }).nth(1).click();
-  await expect(page.getByLabel('Words')).toHaveValue('£3.45');
+  await expect(page.getByRole('textbox', { name: 'Words' })).toHaveText('£3.45');
   await context.setOffline(true);
-  await page.getByLabel('Words').fill('£3.70');
+  await page.getByRole('textbox', { name: 'Words' }).fill('£3.70');
   await expect(page.getByText('Not kept yet: Mendry cannot be reached.')).toBeVisible();
   await context.setOffline(false);
   await kept(page);

@@ -214,7 +214,7 @@ func (f *filler) openEvening() error {
 	if err != nil {
 		return err
 	}
-	way, err := f.wish(r, "The way up should come before the tickets", "/visit.html", "section The way up")
+	way, err := f.wish(r, "The way up should come before the tickets", "/visit.html", "item The way up")
 	if err != nil {
 		return err
 	}
@@ -227,7 +227,7 @@ func (f *filler) openEvening() error {
 		return err
 	}
 	before := api.Before
-	if err := f.keep(r, "/visit.html", "section Tickets", &w, api.ChangeForm{Do: api.ChangeDoCopy, Anchor: &hours, Where: &before}); err != nil {
+	if err := f.keep(r, "/visit.html", "item Tickets", &w, api.ChangeForm{Do: api.ChangeDoCopy, Anchor: &hours, Where: &before}); err != nil {
 		return err
 	}
 	if err := f.keep(r, "/visit.html", "heading Tickets", &w, words("Open evening")); err != nil {
@@ -236,11 +236,11 @@ func (f *filler) openEvening() error {
 	if err := f.keep(r, "/visit.html", "Adults £8", &w, words("On Saturday 5 December the dome is open to everybody from six o’clock, and it costs nothing.")); err != nil {
 		return err
 	}
-	tickets, err := f.part(r.Row.Number, page, "section Tickets")
+	tickets, err := f.part(r.Row.Number, page, "item Tickets")
 	if err != nil {
 		return err
 	}
-	return f.keep(r, "/visit.html", "section The way up", &way, api.ChangeForm{Do: api.ChangeDoMove, Anchor: &tickets, Where: &before})
+	return f.keep(r, "/visit.html", "item The way up", &way, api.ChangeForm{Do: api.ChangeDoMove, Anchor: &tickets, Where: &before})
 }
 
 func (f *filler) tearoom() error {

@@ -115,11 +115,14 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 func partView(p *page.Page, part *page.Part) api.Part {
 	a := part.Attributes
 	v := api.Part{
-		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked,
+		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked, Codes: append([]string{}, part.Tokens...),
 		Src: a.Get("src"), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{},
 	}
-	if !part.Kind.HasWords() {
+	switch {
+	case !part.Kind.HasWords():
 		v.Text = page.Short(part.Text, 120)
+	case part.Locked == "":
+		v.Edit = change.Editable(p, part)
 	}
 	if part.Parent != nil {
 		v.Parent = part.Parent.ID

@@ -9,6 +9,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/check"
 	"mendry/internal/core/page"
+	"mendry/internal/core/source"
 	"mendry/internal/store"
 )
 
@@ -211,7 +212,11 @@ func (dr *draft) edits() []check.Edit {
 			break
 		}
 		e := check.Edit{Before: dr.at[i], After: dr.at[i+1], Say: dr.changes[i].Say}
-		if s[0].On == nil {
+		if s[0].Op.Op == change.Insert {
+			for _, u := range dr.undo[i] {
+				e.Put = source.Span{Start: u.At, End: u.At + len(u.Gone)}
+			}
+		} else if s[0].On == nil {
 			e.Fact = s[0].Name
 		} else {
 			if part, err := e.Before.Locate(*s[0].On); err == nil && s[0].Op.Op != change.Copy {

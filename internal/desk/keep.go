@@ -13,6 +13,7 @@ import (
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
+	"mendry/internal/core/text"
 	"mendry/internal/store"
 )
 
@@ -164,7 +165,7 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 			continue
 		}
 		switch f.Do {
-		case api.ChangeDoWords:
+		case api.ChangeDoWords, api.ChangeDoMarkup:
 			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
 				return k
 			}
@@ -222,6 +223,19 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		e.kind, e.before, e.after = "words", part.Text, strings.TrimSpace(words)
 		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
 		return e, nil
+	case api.ChangeDoMarkup:
+		if f.HTML == nil {
+			return e, refused("Say what the words are to become.")
+		}
+		markup, err := change.Rewrite(base, part, *f.HTML)
+		if err != nil {
+			return e, err
+		}
+		e.kind, e.before = "words", part.Text
+		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
+		return e, nil
+	case api.ChangeDoInsert:
+		return insertEdit(e, part, f)
 	case api.ChangeDoAttribute:
 		return attributeEdit(e, part, f, words)
 	case api.ChangeDoPicture:
@@ -258,6 +272,30 @@ func attributeEdit(e edit, part *page.Part, f api.ChangeForm, words string) (edi
 	e.kind, e.name = "words", part.Name+", "+label
 	e.before, e.after = part.Attributes.Get(name), words
 	e.ops = []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &words}}
+	return e, nil
+}
+
+// insertEdit puts cleaned content beside a part.
+func insertEdit(e edit, part *page.Part, f api.ChangeForm) (edit, error) {
+	if f.HTML == nil || f.Where == nil {
+		return e, refused("Say what is to be put in, and where.")
+	}
+	allow := text.Everything
+	if part.Node.Is("li") {
+		allow.Headings = ""
+	}
+	markup, _ := text.Clean(*f.HTML, allow)
+	plain, _ := text.Plain(markup)
+	if strings.TrimSpace(plain) == "" {
+		return e, refused("There is nothing to put in.")
+	}
+	if part.Node.Is("li") && !strings.Contains(markup, "<li") {
+		markup = "<li>" + strings.NewReplacer("<p>", "", "</p>", "").Replace(markup) + "</li>"
+	}
+	e.kind, e.after = "section", plain
+	e.say = fmt.Sprintf("New %s “%s”: “%s”", *f.Where, part.Name, page.Short(plain, 60))
+	e.part = nil
+	e.ops = []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.Where(*f.Where), HTML: markup}}
 	return e, nil
 }
 
@@ -328,7 +366,12 @@ func fill(c *store.Change, address string, e edit, result *draft, now time.Time)
 	if e.part != nil {
 		if after = result.made(0); after != nil {
 			c.AfterHTML = after.HTML
+			if e.ops[0].Op == change.SetWords {
+				c.AfterWords = after.Text
+			}
 		}
+	} else if e.ops[0].Op == change.Insert {
+		c.AfterHTML = e.ops[0].HTML
 	}
 	if e.picture != nil {
 		c.PictureID = &e.picture.ID

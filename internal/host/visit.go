@@ -12,6 +12,7 @@ import (
 // Visit is what a visitor gets at a public address.
 type Visit struct {
 	Content
+	Final string // the address that answered, after redirects
 	Cache cache.Answer
 }
 
@@ -41,6 +42,7 @@ func (v *Visitor) Get(ctx context.Context, address string) (Visit, error) {
 		return Visit{}, fromError(err, req.URL.Host)
 	}
 	return Visit{
+		Final:   r.Request.URL.String(),
 		Content: Content{Bytes: b, ETag: r.Header.Get("ETag"), Media: r.Header.Get("Content-Type")},
 		Cache:   cache.Read(r.Header, time.Now(), true),
 	}, nil

@@ -60,6 +60,26 @@
     });
   };
 
+  // Words as an editor has them, made of the elements that it knows and nothing else.
+  const looks = new Set(['strong', 'b', 'em', 'i', 'u', 's', 'code', 'sub', 'sup', 'br', 'a']);
+  const plain = (html) => {
+    const made = document.createDocumentFragment();
+    const copy = (from, to) => {
+      for (const k of from.childNodes) {
+        if (k.nodeType === Node.TEXT_NODE) to.append(k.data);
+        else if (k.nodeType === Node.ELEMENT_NODE) {
+          if (!looks.has(k.localName)) return false;
+          const el = document.createElement(k.localName);
+          if (k.localName === 'a') el.setAttribute('href', '#');
+          to.append(el);
+          if (!copy(k, el)) return false;
+        }
+      }
+      return true;
+    };
+    return copy(new DOMParser().parseFromString(html, 'text/html').body, made) ? made : null;
+  };
+
   const block = (e) => {
     e.preventDefault();
     e.stopImmediatePropagation();
@@ -116,8 +136,9 @@
       if (r && (r.top < 8 || r.bottom > innerHeight - 8)) el.scrollIntoView({ block: 'center', behavior: 'instant' });
     } else if (m.do === 'words') {
       const el = find(m.id);
-      if (el && el.childElementCount === 0) el.textContent = m.words;
-      else up({ say: 'stale' }); // links and the like stand among the words: only the server can place them
+      const now = el && plain(m.html);
+      if (now && [...el.querySelectorAll('*')].every((k) => looks.has(k.localName) && !k.dataset.mendry)) el.replaceChildren(now);
+      else up({ say: 'stale' }); // wrappers and the like stand among the words: only the server can place them
       soon();
     }
   });

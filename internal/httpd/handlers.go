@@ -134,6 +134,29 @@ func or0(n *int64) int64 {
 	return *n
 }
 
+// Elsewhere finds where else the words stand that a change replaced.
+func (s *Server) Elsewhere(ctx context.Context, r ElsewhereRequestObject) (ElsewhereResponseObject, error) {
+	v, err := s.desk.Elsewhere(ctx, r.Number, r.Change, r.Params.Client != nil && *r.Params.Client)
+	return Elsewhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
+}
+
+// ChangeElsewhere makes a change in other places too.
+func (s *Server) ChangeElsewhere(ctx context.Context, r ChangeElsewhereRequestObject) (ChangeElsewhereResponseObject, error) {
+	v, err := s.desk.ChangeElsewhere(ctx, who(asked(ctx).Context()), r.Number, r.Change, *r.Body)
+	return ChangeElsewhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
+}
+
+// Clean cleans pasted markup.
+func (s *Server) Clean(_ context.Context, r CleanRequestObject) (CleanResponseObject, error) {
+	return Clean200JSONResponse(s.desk.Clean(*r.Body)), nil
+}
+
+// TryLink tries an outside address.
+func (s *Server) TryLink(ctx context.Context, r TryLinkRequestObject) (TryLinkResponseObject, error) {
+	v, err := s.desk.TryLink(ctx, r.Body.Address)
+	return TryLink200JSONResponse(v), err
+}
+
 // AddRequest takes in a letter.
 func (s *Server) AddRequest(ctx context.Context, r AddRequestRequestObject) (AddRequestResponseObject, error) {
 	v, err := s.desk.AddRequest(ctx, who(asked(ctx).Context()), *r.Body)

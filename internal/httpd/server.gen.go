@@ -29,12 +29,18 @@ type ServerInterface interface {
 	// GetAttachment The bytes of a file
 	// (GET /attachments/{attachment})
 	GetAttachment(c *gin.Context, attachment int64)
+	// Clean Pasted markup without hidden rubbish, and what was dropped
+	// (POST /clean)
+	Clean(c *gin.Context)
 	// ListClients Every client
 	// (GET /clients)
 	ListClients(c *gin.Context)
 	// Find Find places by page address, title or words that stand there
 	// (GET /find)
 	Find(c *gin.Context, params FindParams)
+	// TryLink Try an outside address as a visitor would
+	// (POST /links/try)
+	TryLink(c *gin.Context)
 	// LookAtPage Compare what the host has with what Mendry last knew
 	// (POST /pages/{page}/look)
 	LookAtPage(c *gin.Context, page InPage)
@@ -77,6 +83,12 @@ type ServerInterface interface {
 	// DropChange Take back a change that is not live
 	// (DELETE /requests/{number}/changes/{change})
 	DropChange(c *gin.Context, number InRequest, change int64)
+	// Elsewhere Where else on the site the words stand that a change replaced
+	// (GET /requests/{number}/changes/{change}/elsewhere)
+	Elsewhere(c *gin.Context, number InRequest, change int64, params ElsewhereParams)
+	// ChangeElsewhere Make the same change in chosen places, or leave the others with a reason
+	// (POST /requests/{number}/changes/{change}/elsewhere)
+	ChangeElsewhere(c *gin.Context, number InRequest, change int64)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(c *gin.Context, number InRequest)
@@ -164,6 +176,19 @@ func (siw *ServerInterfaceWrapper) GetAttachment(c *gin.Context) {
 	siw.Handler.GetAttachment(c, attachment)
 }
 
+// Clean operation middleware
+func (siw *ServerInterfaceWrapper) Clean(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Clean(c)
+}
+
 // ListClients operation middleware
 func (siw *ServerInterfaceWrapper) ListClients(c *gin.Context) {
 
@@ -210,6 +235,19 @@ func (siw *ServerInterfaceWrapper) Find(c *gin.Context) {
 	}
 
 	siw.Handler.Find(c, params)
+}
+
+// TryLink operation middleware
+func (siw *ServerInterfaceWrapper) TryLink(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryLink(c)
 }
 
 // LookAtPage operation middleware
@@ -611,6 +649,85 @@ func (siw *ServerInterfaceWrapper) DropChange(c *gin.Context) {
 	}
 
 	siw.Handler.DropChange(c, number, change)
+}
+
+// Elsewhere operation middleware
+func (siw *ServerInterfaceWrapper) Elsewhere(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ElsewhereParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Elsewhere(c, number, change, params)
+}
+
+// ChangeElsewhere operation middleware
+func (siw *ServerInterfaceWrapper) ChangeElsewhere(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeElsewhere(c, number, change)
 }
 
 // GetProof operation middleware
@@ -1024,6 +1141,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page", wrapper.GetBench)
 	router.POST(options.BaseURL+"/requests/:number/bench/:page", wrapper.KeepChange)
 	router.DELETE(options.BaseURL+"/requests/:number/changes/:change", wrapper.DropChange)
+	router.GET(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.Elsewhere)
+	router.POST(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.ChangeElsewhere)
+	router.POST(options.BaseURL+"/clean", wrapper.Clean)
+	router.POST(options.BaseURL+"/links/try", wrapper.TryLink)
 	router.GET(options.BaseURL+"/requests/:number/proof", wrapper.GetProof)
 	router.POST(options.BaseURL+"/requests/:number/proof", wrapper.SendProof)
 	router.GET(options.BaseURL+"/requests/:number/releases", wrapper.ListReleases)
@@ -1036,6 +1157,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type TheClientProofJSONResponse ClientProof
+
+type TheElsewhereJSONResponse Elsewhere
 
 type TheMeJSONResponse Me
 
@@ -1081,6 +1204,45 @@ type GetAttachmentdefaultJSONResponse struct {
 }
 
 func (response GetAttachmentdefaultJSONResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CleanRequestObject struct {
+	Body *CleanJSONRequestBody
+}
+
+type CleanResponseObject interface {
+	VisitCleanResponse(w http.ResponseWriter) error
+}
+
+type Clean200JSONResponse Cleaned
+
+func (response Clean200JSONResponse) VisitCleanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CleandefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CleandefaultJSONResponse) VisitCleanResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1158,6 +1320,45 @@ type FinddefaultJSONResponse struct {
 }
 
 func (response FinddefaultJSONResponse) VisitFindResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryLinkRequestObject struct {
+	Body *TryLinkJSONRequestBody
+}
+
+type TryLinkResponseObject interface {
+	VisitTryLinkResponse(w http.ResponseWriter) error
+}
+
+type TryLink200JSONResponse LinkTried
+
+func (response TryLink200JSONResponse) VisitTryLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryLinkdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryLinkdefaultJSONResponse) VisitTryLinkResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1715,6 +1916,88 @@ type DropChangedefaultJSONResponse struct {
 }
 
 func (response DropChangedefaultJSONResponse) VisitDropChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ElsewhereRequestObject struct {
+	Number InRequest `json:"number"`
+	Change int64     `json:"change"`
+	Params ElsewhereParams
+}
+
+type ElsewhereResponseObject interface {
+	VisitElsewhereResponse(w http.ResponseWriter) error
+}
+
+type Elsewhere200JSONResponse struct{ TheElsewhereJSONResponse }
+
+func (response Elsewhere200JSONResponse) VisitElsewhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ElsewheredefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ElsewheredefaultJSONResponse) VisitElsewhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeElsewhereRequestObject struct {
+	Number InRequest `json:"number"`
+	Change int64     `json:"change"`
+	Body   *ChangeElsewhereJSONRequestBody
+}
+
+type ChangeElsewhereResponseObject interface {
+	VisitChangeElsewhereResponse(w http.ResponseWriter) error
+}
+
+type ChangeElsewhere200JSONResponse struct{ TheElsewhereJSONResponse }
+
+func (response ChangeElsewhere200JSONResponse) VisitChangeElsewhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeElsewheredefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeElsewheredefaultJSONResponse) VisitChangeElsewhereResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2384,12 +2667,18 @@ type StrictServerInterface interface {
 	// GetAttachment The bytes of a file
 	// (GET /attachments/{attachment})
 	GetAttachment(ctx context.Context, request GetAttachmentRequestObject) (GetAttachmentResponseObject, error)
+	// Clean Pasted markup without hidden rubbish, and what was dropped
+	// (POST /clean)
+	Clean(ctx context.Context, request CleanRequestObject) (CleanResponseObject, error)
 	// ListClients Every client
 	// (GET /clients)
 	ListClients(ctx context.Context, request ListClientsRequestObject) (ListClientsResponseObject, error)
 	// Find Find places by page address, title or words that stand there
 	// (GET /find)
 	Find(ctx context.Context, request FindRequestObject) (FindResponseObject, error)
+	// TryLink Try an outside address as a visitor would
+	// (POST /links/try)
+	TryLink(ctx context.Context, request TryLinkRequestObject) (TryLinkResponseObject, error)
 	// LookAtPage Compare what the host has with what Mendry last knew
 	// (POST /pages/{page}/look)
 	LookAtPage(ctx context.Context, request LookAtPageRequestObject) (LookAtPageResponseObject, error)
@@ -2432,6 +2721,12 @@ type StrictServerInterface interface {
 	// DropChange Take back a change that is not live
 	// (DELETE /requests/{number}/changes/{change})
 	DropChange(ctx context.Context, request DropChangeRequestObject) (DropChangeResponseObject, error)
+	// Elsewhere Where else on the site the words stand that a change replaced
+	// (GET /requests/{number}/changes/{change}/elsewhere)
+	Elsewhere(ctx context.Context, request ElsewhereRequestObject) (ElsewhereResponseObject, error)
+	// ChangeElsewhere Make the same change in chosen places, or leave the others with a reason
+	// (POST /requests/{number}/changes/{change}/elsewhere)
+	ChangeElsewhere(ctx context.Context, request ChangeElsewhereRequestObject) (ChangeElsewhereResponseObject, error)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(ctx context.Context, request GetProofRequestObject) (GetProofResponseObject, error)
@@ -2568,6 +2863,48 @@ func (sh *strictHandler) GetAttachment(ctx *gin.Context, attachment int64) {
 	}
 }
 
+// Clean operation middleware
+func (sh *strictHandler) Clean(ctx *gin.Context) {
+	var request CleanRequestObject
+
+	var body CleanJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Clean(ctx, request.(CleanRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Clean")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CleanResponseObject); ok {
+		if err := validResponse.VisitCleanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListClients operation middleware
 func (sh *strictHandler) ListClients(ctx *gin.Context) {
 	var request ListClientsRequestObject
@@ -2611,6 +2948,48 @@ func (sh *strictHandler) Find(ctx *gin.Context, params FindParams) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(FindResponseObject); ok {
 		if err := validResponse.VisitFindResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryLink operation middleware
+func (sh *strictHandler) TryLink(ctx *gin.Context) {
+	var request TryLinkRequestObject
+
+	var body TryLinkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryLink(ctx, request.(TryLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryLinkResponseObject); ok {
+		if err := validResponse.VisitTryLinkResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3032,6 +3411,79 @@ func (sh *strictHandler) DropChange(ctx *gin.Context, number InRequest, change i
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(DropChangeResponseObject); ok {
 		if err := validResponse.VisitDropChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Elsewhere operation middleware
+func (sh *strictHandler) Elsewhere(ctx *gin.Context, number InRequest, change int64, params ElsewhereParams) {
+	var request ElsewhereRequestObject
+
+	request.Number = number
+	request.Change = change
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Elsewhere(ctx, request.(ElsewhereRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Elsewhere")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ElsewhereResponseObject); ok {
+		if err := validResponse.VisitElsewhereResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeElsewhere operation middleware
+func (sh *strictHandler) ChangeElsewhere(ctx *gin.Context, number InRequest, change int64) {
+	var request ChangeElsewhereRequestObject
+
+	request.Number = number
+	request.Change = change
+
+	var body ChangeElsewhereJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeElsewhere(ctx, request.(ChangeElsewhereRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeElsewhere")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeElsewhereResponseObject); ok {
+		if err := validResponse.VisitChangeElsewhereResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3600,97 +4052,108 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3D1rb9y2ln+F0C5wdwE5kz7S7XU/uXl0g8ZNYHubBYrA4EhnRqw1pEpyPPE1/N8XfEmUhtRjRpObvf1S",
-	"O5LIw/N+0o9JxjYVo0ClSM4fkwpzvAEJXP9G6Ae8BvNTcp5UWBZJmlC8Af3bGpI04fDXlnDIk3PJt5Am",
-	"Iitgg9U3K8Y3WCbnCaHyh++TNJEPFZhfYQ08eXpKE0Kv4K8tCBnZhG43S+AzbHNNZOwgQj06bocn9bmo",
-	"GBWgEXdTwMuSAJUfOGMr9S8ZoxKoPiauqpJkWBJGF38KRtW/NZv9O4dVcp7826IhzMI8FQt/Tb1pDiLj",
-	"pFJLJedqV1SphwgLJAtAmX4fCQCBiEyeUvXKJcwGzyVEwQCuVjI7fuBsWcJmtm3deoG9PxYPiDLZbDwj",
-	"9ofxbre9ghKwmA/Nbr3I1tw9tpvX8jTT5ma96ObusZMYLQAXVOyAv2FcU73irAIuiREOrJ8ZBSNhI8Zx",
-	"vVlRHdJKH+YcP6jfjRg/Jhv8+R3QtSyS82/+/rx+T0hO6DoxMupE/I8aCvv9p/p9tvwTMs1BF1LirNhY",
-	"FLYPUQBZF/rfu8ogTUg+SmukyQZygr01HKjNmfYeCPIPGLn6juQKF48hhehjguQOCQ4i923qjmn3jSCJ",
-	"k+VWwm8WZKDbjUZwqb4rFGHTRBJZqvV9BkoTsjE2JMOUUZLhMkmTEtO1t1Fz8p+BZsU+IbIC0zVM4Cb9",
-	"foiPMkZXJclkEO85x6ueJ7dbXgafrnAmB2F6o196SpM7qCI8VZJ7iG5SWSvdq73wGq7YzrzO5XiEfcBc",
-	"7qOrw0PWGTBYcqd2O3nQ++hKa9rZg3skCHGapdy+PslzDkIEMYNXEvhtRTK55dDzxo7xPLzCElaMQ+8S",
-	"9pX4GqMVwh2h+TgG/lW9qVQIzuEWy9b6OZZwJokW6D1Y9AfLhygf3Y4GVr9tBDu8GJfRB7dRBWcRfStw",
-	"GMbov0ssYRzurvWrWkOKYvx5a/qOEpurLR2UGq15HdLTmpFbqLVM4aPN4tbgosN+bYZ2QO+xcVcy2nh3",
-	"2Gy4pWG0uGS+Yr76r8Fx9sGqhWYrLe+VXpvdGw9c/xBS/maHmD+RFYx3PIAfngdWwbVBH0/1nI1jqles",
-	"ZSZ8UL5P4wa+b+G2afVEauicuwI4jNHrH/WLh0uC73I9V/8NeV3OQOSsh5F+tVqwy0oN3wjIrAthLE2c",
-	"Za6dWnCLWUujLJJayKy3pTmjxoCxqoI8vKD2QwMeCKMSZ/J2g0nYPLsXojpvvMOIH26zEjD3llkyVgKm",
-	"PV5jj7/XAi1tH8XfLkgs3y+P+GXjeYoy2fXivw0xVJrcA8+tm9bH37/b17rHbwBrloofL+p0/Ks7Fo4e",
-	"YSeh3+zHOT1mvafS9ITW2Ley+1a4Y0/DRnfQ2Boj6w5tkR1nwt8sLeaRsD3kc7Y13DEQKPqSY74ZhNzl",
-	"D9uQ94dMvaFOjPE6oDqqBQOPHnBdwiiUsYB8kqONxR3ktybVMu6LyaGsr6GCAW3Jtvwwk6R4fyokmtgB",
-	"OKL8lSaCrCnkPfqCSOh5Osrn17DVPr/YGpoPslCzdY3J5us9y1lTuxEN50M3Ua5BavvUcWbcc11YBWp9",
-	"x431QmavMuw5v4IN+2CysXt83UN9IZQyi6iLcti51DteqTctlW8JHYNz86IHQe2q6G1D2HrjUiwd9Vgn",
-	"lYJZGz+TGbKsG6u59tUTpus5VFM7FaZXbWfCDAjBExOaEwNF+8wl3EM5RJt3+qW+CJ1vy2nmO+ahdI6u",
-	"100tlHUU66ymWjx4WsYlJetCXmJ+FzAmBqaWig1pV1tKGmcr41pCRVd40FFRoBpPqhsAactfl7UafaJX",
-	"7T3+FduFgo+ojieUSILLsOe4wfxuvH5vk6AnBx9W4CNdlJAC9oOV+kCeQjbnCOPNWp0J2cLaUh3uVDa+",
-	"9tHptYPyZ1MQPmRfR2q0JoPVkMy3nk1ey+k+K/mBzJYlQYig70BK4K9wyBeGmINRNbXHkPvA5Qi/17yX",
-	"6k2aFcMgWv3rTLaQrFIaj7G7JE1WhIaNdK0uvE/zrcbUdlkSUURSEpehsEDwVcTkbVg4bzCaXXpVSrx4",
-	"scGkXLLP0ypd092MfzA6Mf3haRS9XWqwV9cjNMoa+O0WIcpfsvtIelKykSVW66J23YVwpux9nh9r/jfW",
-	"nB5nKacptWj2fjatFTUivkYy8bdGgHNHQkhWAc0rsloBB5rBBP950E+aLWlhTmKPZZaPneSdUkL77lN9",
-	"viklwRZeAjZQtDHj6ZowavZO5ZHJhzB2tqBv1GfqoRSg0+STYnqgGXOe9xHJuHiVl2V3EHMeWsV8j9cA",
-	"6KRDTJW10Q0HI92FjqfgV710z4FzEvTOHs5r9NTq2R09zBU8kKvHZdinmppLW5GJFXRlH0KCovsj4ty0",
-	"b2RjzqXOdEn4HD5fD2P1JAG4rXfss1CBeWQ5wbOwLxkDbQrXWIfRqju9ZA2nxx4WPANMGu5EafBlqRlj",
-	"Ik25nqLjeIROLcvtdSzpLd06PY1LzRqeP2mS0i4ZHXQnPXfK+7AEnBsniEpMaOzbxtFuY8p2iN1GGHqk",
-	"PQinBiL52gzTvjKZemz96vgLoh1S+E+PrvetTP5mQvxtEz4BBTItUasRNpin7XVK1Eu/E9iZL3YjnVvb",
-	"erQrHm4pkwH0+2Ji3ulQIJZTYjsvs1pjdqi0WZO4s1/qMU+bU/aBj3JkuOoxY6eaAg/i7DnQxhZvVpuR",
-	"L+drWAu3mg22lLVZwaCkQV2Qdoau4TBuX87GeERDPXNhs3MFGeP5If1ucdsze+Sxl9yJRx/mPK+p5A+B",
-	"48jTVchaiAx5Xziig+iE6Hfkq7xpzP4qAuUmkR14wA6NrHWByuSzmctqu0BOY7shYpxT3pAyxPdLto1o",
-	"NbK2mG03qF//98XZty9+QGxlxiFccQUp1KH/uHrzEv34Xz+++E/3woqUgHZEFmwrkSyIQCsCZR6OBCUn",
-	"kzlRHcyIQYAZHT0fw02bUXYYJpVdOXWjLgaTdtnmLDUi+ynTK8f7PSws1y9/PluzM/v0T8Hosyu8uwQh",
-	"rC+iXruNiuPxcsrhfhhPNfPq132gLAhxxGiPKJCWPoRL4hyCt2VUYstgwqVzwobU5gu3Zvhg9RhLJ2XE",
-	"6LS0yWh9VTJ2N72bea7252kVQhwLaMY0JVjcNl0JEqopbGK/hirEJluaMxCHlNxMbrwuTtoGBn3UUC+w",
-	"g7uHey6MI+piyTU70+Vuie/gbImzO1ccCYWULST5/aCYSJMQ4ltKzU9CmsbNbmen2ogivVPvFlBNc7QK",
-	"JlTEAPT0fXkKONeVF80C6pgki0N0HLsqEGpelQUQPl+yuCfPYxOCjYvpOLLBfvvkNa9aGMOMWfthXQPm",
-	"usPHH84bEQtPFB2ZKVC6bDw0XoU0FJHpp2H/gt1PslIag7GUJmVycuuY7nAMZTcMcWNx5OT8g+28mpYu",
-	"729RkwUHnM8Q1e+IKCYg7iMRxaA0meyIpXwLnfV+aYvx6/M43msjYLBjXDOS44Ee8QsH2fkWQh2TIbKs",
-	"ONvcjhz9HKdnLWRO1Tbi0mlJf358TaXpLvLW/m54fMKLuerGoZq4+ow9KO82GNSZsLK0GbSIiWykPVBP",
-	"KdkulomaWvnWGbYRDXRM5/TNxuabnlNP7Zo6lAWntV/FS4CHcCq5h1jjRf+8yBSHl1VAbxsdFX5hom61",
-	"HfGRBasSZ3BAXw+HDMj9RFB6mpT1o1thi2GnKbIe3ebcFaXeDsYoFbsBcR0KBJM9oYa8RjFZJ66RksZ/",
-	"8ynkcYFnkyzt22yXdqa3XKe1Y4ahiaUWjjxNSGHnb0koKrApDRBZ2Fs0vNxxE2Noy4jYaqUApahgOlmU",
-	"Q1YSGmnZ0vWTuYemvsSMVM+sR1MTmml0YuINET5OQw7pbPpK6YDpH0gWyd31OZaB1JRbrIGj65w5xAWJ",
-	"tA1MAJAxpYC3oqeA3w3fhCvMR2B4K1r9kQbutZm+VHIYkplrsqZvaawu04wqeM7Ui4ibVg8iTLstJDCY",
-	"EDqfu2WoI9VagYyXavt+1B70eC91W1OY5VekBHGrHL6ex50cgvdch92xWMw8FJEI89Qtpqb347au0gV0",
-	"ZQyd2sLY6kzME4kvOxChHpl3IbLJEepU1i2Z1uw1oSe2YdM2C/b239cs0QkuG26wMOylEz1m8xmzqeW3",
-	"SFqb/ja1fI6PCWRYbxwplIMRZzf3M/qD0TtoFE9Sf778jnxZ7IXAYWBGTqYPrtMWp0EgHXv3X7cQrlyP",
-	"Yd02jnv6vxtJ3fMrJb4jdI209eCA8wdddSFlxEFUK90EE5QKmCGNccMJ5A0iR77eQZDeqF4idtywwzex",
-	"H6m5lWivG8nTyFPSkpHlXKV0SN0Gcy6eVqrBCqLFpeo9JvCuWHE3JkavOWny7MFyx477P0mjOQ0nDVY6",
-	"bpgdlDtsem7lJsCmz4xFCLLmbDuh5qXh/0V9E1qM5eMzsO/zPLhEFXN7FAeMiZbNbJ89V+rGdc3XPgYN",
-	"uCH+8Q65L/0k0owbn6CZU4IiOpToyLhXKIyO2TvPmrH8iBEB/Xl8aPT3JgB2cqTgtPinTKIHkEFB+Wj7",
-	"EifMEsQSR9Ou0jr1ZOBBo3AjHVWFtIEs7ugpYWIH2r2Zu3pE2LqQaof25MDe3Vh9Y3ofo11+UVIeMisY",
-	"2/oaZNhuTmeBoZugDibegOf1FDta5M4Cd72Sy4ylCdlUTAiyDF5bYO7sXbH9lq6bApDCA1/hDNAS5A6A",
-	"6uYtuWOowOU9CMRW6BJozh+eoRuyAYEwB3T15iX67rvv/o4IRf9z8/IZen0P/AFluCzRUvd7MQFoS3Pg",
-	"aGGv0aU5WggQgjCKKEAuEEYm43JGqL3k9icEzUKywBLZBjck2AZkoXw/862CsgCsNvjfMwPg2Q1TVlvn",
-	"GfUh9K96lV9e3zSbr/E9PEMXiMNqK3CJiILEttyrA2kBQSvG9SoGMLQrmHpwJ57Vcw/nidnX5PWEwek3",
-	"zvzhiiTnyXfPvnn23FbfNWsuvALh4rH55UmrccPMipX19bJv8+Q8+QWkVxlPW9dK/xG8hBn7rx9zFfOn",
-	"zlXM3z5/3nMXLsskyDMhOeBN+07ceqcloVgjLMCj+7ypAlkzbFs3a4VErwZx4d2PrO/Q3W42ajuz2vJB",
-	"GnbGduGnNFmYSFREkf+OCPnSvjMJGfsXA0+o4Ac8hj0EOahmwY8VX7u5QszKet5BrLypZ833OPGvLfCH",
-	"hhWdsYlzYbsgHFCO4YVtJHE6bj6QgOamhBH0+1DiDGYin6IH0iUXgZYPSJk/ZA16irSyQoxbvab1oZBK",
-	"Hct6NGqhI7LFo/rf06J0w61t+oaAa15Z2AvuFZorG1x3ZImxuwtzsdGRlBiKgvV0bvBGcyyRGYGdCfMv",
-	"2aZSBnGnVtY2iQmJCiyMGdL/bKwEKrGQ6I7CLoBx3cJncukzI/0G38FbGkb69wGXQAe+hM6kdvGd8jCM",
-	"HdVMKdpIIlbbVMAq03Mb1cLm7iX92peQY++qpxHC/BvezCXLylTlsGF/E9o7Ur6RUnniJwSbSj4gtpWC",
-	"5KDxqK9UMAhUPtbiUbs8cVfifQXUjPmFUTgIcuuPJhxxWsi2nMiH5PyPT/7ZPzopsn9sgQgkCrajqdJq",
-	"GJWE3hn9ZXxAyhDOMrY1BnPYL9LYGWuMfnyeJhtCG9u0b5qiQmfKpw2mdUD/s23en0XLeX8T4KkdNqkj",
-	"PX2d5L2pKfs3gWx5VccFitGxTuxpZua6c7/PITa9/eNckAM8hYjP4aaOZlnMJjC/pAMzPC1hZlH39dtr",
-	"O+owi4bTUl7gSrcMpIjCDoREK8Ltn76w9F/A54qZyDzIBq/14/9PnHB6+r0xgU08mkoTEzTr/V+ajc9e",
-	"EVExQdz9fc2Ge1HaLPS/QIoQfxPI0Fk5BSYkM7p9Y9wl+/AeOFk9KD0PlRQ/GbfKoj/VtmLJcmICO6Yc",
-	"WvfQJCpKWEllMh1j6QkFsXi0Pz0tHnFmYu9h8+H+NszRMXXYaFxLAH5V7zEizM/64/sRUy8Xul/p04Hm",
-	"4qr5YznHc8UvDDGbvMHITqC4P8eTIqk9SalLMqkKZlSMgvAaE4p2BWjCE4kw5+TeFuEWfso+Yqfz/KqW",
-	"5FOYab9Be0Y7Xf8doTmddIxM97PCLtYZuDYaF4+mg/Gp3zA36PxnH+zCqQLDVUSqoEwUIFKtbYzrYTv0",
-	"9/3HwcCrhvVTEEuLzgjM4cunce4dTAx27Ja7/nVUNubFi6DLO05OjkwGjpKTeTxpb+ro1GnIizxHGNki",
-	"ts1v4w00KWs7fxCWu8USaFbYlEGfEJq/7nRCnJkNYn+9TQX6tcTpv1qkJU39Zv5kxUzSrTdiJruwNBAd",
-	"IcXp8bmWXwEqO5J0GnPi/eWWLywlIymuY3cNJNItZrNQWqFVWSS97k+IMlMH4oCzAkxCSbhmk4DU2ArS",
-	"4tH88GSSXiWY2lqbgq848yn4VZhm5fLUxzdKgwiFBaQ754/k+YBfmfksfLCbGyZG5S6Ziumuo9JTx2cu",
-	"2kHqjm3L3GI+NRyeFZDdieP8hWgEADT/Ws6vYDF5W129lczLy8UkzYVXvXncK/fSl8jiehHKUAq3hmu2",
-	"LK5Dh6k51jFrO99xCj76UN+ydQoj5N/sNGtMM2MwaWFEdsoImYbDCNvWfR3zU+KS3cNpI8z6ruSvNbz8",
-	"sJUN9yM72NUE9NvKRPEpsv0siMjU0E09Zlwnh/WPq1WMgs0M3kmirI+nE6aPJ5GkGcl3ibnyPhSGXSWv",
-	"P0gxtFg8qv8P+lo1Zr8KTwujjTot20p3iZU76uw+1q5hqfkTiSBPzLHXIL9efVPiDCzH6kyhwA+mDr8E",
-	"HWyzVV12th1hfVx6Tdb0/VaOKp5f2xHW7UxHUeu51WL+8rU9woGov4S53GWmq7UGA6Z/IMKdev7wRMzp",
-	"DTfOyJ9zIUnTk1DLe0TCmXSzKeHeDRDymkg4GbLkPyWXUA/lxDp0dligleujmkG38wetzG1HVJ34BeSG",
-	"kYyH3iQR6iGFaBRzbQcRTh/CmDma4fjFQDRjN6CwG0fdon9R1oxluRw+5koDq/U0Jy5hrTwrZn1iavOm",
-	"dcSiuXHxqP7Xm/at6XFC5MQaBOZF0HtqVvPTyGsrt3VV7wCnzJD3Uxepx7Tf2SX72+/ClAl4ED/DenuC",
-	"3jtbb7dIVOGW4Szp5thiLGUG3U7IU2aDEEOZB7Ol8ohQErYElDMKiMJna34E8HtHbD0omyxwRRST/F8A",
-	"AAD//w==",
+	"3H17b9y2lvhXIfT7Ad0F5Ez63N70rzSP3qBxE9jeZoEiMDjSmRE7GlIlOZ74Gv7uC74kSkPqMaNJszf/",
+	"xLYo8vC8eJ7UQ5KxbcUoUCmSZw9JhTneggSufyP0PV6D+Sl5llRYFkmaULwF/dsakjTh8NeOcMiTZ5Lv",
+	"IE1EVsAWq3dWjG+xTJ4lhMofvkvSRN5XYH6FNfDk8TFNCL2Cv3YgZGQRutsugc+wzDWRsY0I9ei0FR7V",
+	"66JiVIBG3E0BL0oCVL7njK3UXzJGJVC9TVxVJcmwJIwu/hSMqr81i/1/DqvkWfL/Fg1hFuapWPhz6kVz",
+	"EBknlZoqeaZWRZV6iLBAsgCU6fFIAAhEZPKYqiGvSgH7AjjMBlYzYwCo9yXOQNi1L+db9BKiKACuZjIr",
+	"vudsWcJ2tmXdfIG1PxT3iDLZLDwj5Ydpbpe9ghKwmA/Nbr7I0tw9tovXsjzT4ma+6OLusZNWLXzPqdgD",
+	"f824pnrFWQVcEiOYWD8zyk3CVoyTODOj2qSVfMw5vle/GxXykGzxp7dA17JInn39j6f1OCE5oevE6Aen",
+	"Xv6oobDvf6zHs+WfkGkOei4lzoqtRWF7EwWQdaH/3lVEaULyURorTbaQE+zN4UBt9nTwQJB/wcjZ9yRX",
+	"uHgIKWMfEyR3SHAQuXdTt027bgRJnCx3En6zIAPdbTWCS/VeoQibJpLIUs3vM1CakK05vzJMGSUZLpM0",
+	"KTFdews1O/8ZaFYcEiIrMF3DBG7S40N8lDG6Kkkmg3jPOV71PLnd8TL4dIUzOQjTaz3oMU02UEV4qiR3",
+	"EF2kshZCr/bCa7hiezOcy/EIe4+5PERXh4esIWKw5HbtVvKg99GV1rSzG/dIEOI0S7lDfZLnHIQIYgav",
+	"JPDbimRyx6FnxJ7xPDzDElaMQ+8Udkh8jtEKYUNoPo6Bf1UjlQrBOdxi2Zo/xxIuJNECfQCLfmF5H+Wj",
+	"29HA6tFGsMOTcRl9cBtVcBbRtwKHYYz+XWIJ43B3rYdqDSmK8fut6TtKbK52dFBqtOZ1SE9rRm6h1jKF",
+	"jzaLW4OLDvu1GdoBfcDGXclo491hs+GWhtHikvmS+erfLbzFfLOrlLKnAjTU2J0YVlE0i2sNUOnV2J3x",
+	"B/QPoePArBmzMLKC8Y5N8MPTwCy4PuLH80HOxrHZS9Y6OHxQvguAUsht2Rn33VP1L42bB31AtA9mTyCH",
+	"cFI7JkOnwgfjbxwtR77BFt5pR17c8ZKzHjb81erQLiM2PCYgswaIOafi7HXtlIqbzJ5T6jxTE5n5djRn",
+	"1Bx/rKogD09YAqZhdo1SPkSdqsREm+8dx0ftEjFa3jc4XzKmFj1Ao17PzRREpHoN8kNIlyXLNiKwOpEF",
+	"qjDHa46rQqSoAJwTuhYpKomQAmGaI4mXpT7sAyaUwdtY3frSjg8YcQ6XbfjeUUB8RxFbIc0OaK8ALgkF",
+	"tOSANwGowjizCAiR2kcfCfoMyh/DmbzdYhK249yA6OE43rPA97dZCZh709TsEHUvehyDFmhpeyv+cnF8",
+	"WAcuYsCPVx+Uya67901YVO6A59ae7+Om3+2w7vYbwJqp4tuLWqf/7haoo0fYmuy3D+OcHjPzptL0jGab",
+	"b44dmmsdwytsnQ1aZcYac5u2yI4z4W+WFvNI2AHyOdsZ7hiIKPiSY94ZhNwFuduQ9/vWvT5xjPE6oDqq",
+	"BT3UHnBdZDEU2oJ8kkeGxQbyWxOTG/fG5JiHr6GCkY+S7fhxR5Li/amQaGIH4IjyV5oIsqaQ9+gLIqHn",
+	"6SjnUMNWO4diZ2g+yELN0jUmm7cPTs6a2o1oOGerCYcYpLZ3HWfGAyuVVaDmd9xYT2TWKsMO1UvYsvcm",
+	"bH/A1z3UF0Ips4i6KIf9CL3ilRppqXxrzNshnJuBHgS1qaKXDWHrZWNmdg2zHY3E3fYFHsECelRq5wkt",
+	"3Ur4tBcvYSVv90X4uKOwD/6dlWGUVybTM1Yca7B0hmjw4FOrGpjqldIG/t59hz2fEvAduM17Bt33Mdfn",
+	"uM2RbGOM4k9vzIv+/JGAplmrd0963oM9TQ2ijXHKA9HW29oKGQBSU3Za0LTWw8ebTGmiPCXI+7j3MJtk",
+	"nDOTOb1HmAMSFZQl5OoPPHgWHofuqdZoz+kSpY1/LvihPR0E881H7A4CI18WcSGqvnbZhI7+qvMnwQSF",
+	"j+aQb7C1ttehgYXpeg7jqp310bO2kz4GhOCOCc2JgaKrOu6gHGLNt3pQH935rpzmgMR8rM7W9byphbKm",
+	"urP71eTB3TIuKVkX8hLzgGrJDUwtIzEkE7ZiY5xIxO2c5vTrLQLAfGN8wW60TvsudfVIYxHpWXu3f8X2",
+	"oVM6aqUSSiTBZVidbTHfjD812iToSTeHlcRITRQyIf1wS70hz6Q0+wjjzerrz63jXbTgb9TKoxfp9xBG",
+	"arSOdu/R8073WckPJHEsCUIEfQtSAn+JQ948xFykqimzCTlAXI7w3M24VC/SzBgG0epf53QIySp9erFN",
+	"kiYrQsNuxltCN5GsTcOuQ7G9bi2HfTMIJ6GbG05CZv+KUBwIFuu0BuKQEw6ZFKjUjtOhEbMJx1bDB0fX",
+	"kt7UwR0DRQj0WrN6WM53mql2y5KIIpJquAzFgARfRayDLQtvZLRk9WrfeEnDFpNyyT5Nq3+Z7lP+i9GJ",
+	"sW5P+erlUoO9ukpBo6yB3y4RpCC7i3g+ko0svLLxiK5lFc6AvcvzUy2lrbU8TjMqpun/aE5/NgUfPW99",
+	"5W3kUSPAWW4hJL/Ha3hJVivgQEOu1eSY9vwRarMTuy0zfWwnbxkLWZr1/qYUCrXwEjAXRBszU5Wm8Mnk",
+	"QxjbW9CM7LOKwHnNkwK4QDPmnJQTMi/x2q+4J62rqIO8BkAnbWKqrI0uQxxpWXWMKt9h1pWIzp7SK3s4",
+	"r9FTq2e39TBX8EBiFpdh83Nq4iRjOQSy4y/UnxFbISYL4KjibM3xViBCdYW4ls8UCcDG0qiF7dBI7cgT",
+	"5EQOBFL+eXP5Fq0YR5giNZzxnxBsK3mPNJ9rAJRRigosEGUUFJxECsT2FDGOiEA1fg+LG8nEOkJ1Hgaz",
+	"9vq9qPQcGhUxv0OncSR8CtOzR5B6ItwcaHg6UWAemU7wLEzBGGhTpMT6Ela96yktLzgWrMH2pMNCa2BL",
+	"w+W5DfoscWMypAnZU3c1Hr9Tq40Oyrj1km6enmruZg7PnDYJWJd4DVrTnjXpvVgCzo0NSCUmNPZu45K1",
+	"MWXL5m8j/D3yOAwHkSK5yQzTvpIQ9di6FfEBou18+k9Prm1ZmUjfhEiNDQ0G9Mm0pKRG2GBOstcmU4N+",
+	"J7A3b+xH2va2Hntf3N9SJgPo98XEjOlQIBZ9ZHsvi1hjdqiMpyZxZ73UY542pxwCH+XIcIZ/xvJ9BR7E",
+	"2XOgtj9ewT8jX85XxR+uvx+ss2+zgkFJg7og7Qxdw17soZyNMQiHGgnCx84VZIznxzQBxM+e2R2vgzBg",
+	"3Pky+3lFJb8PbEeerxqkhciQMYYjOohOcP5HDuVNt9oXESeIJvzVA3ZsYEEXY5jMB3P5D+fHamw3RIxz",
+	"ymtShvh+yXYRrUbWFrNt9+D6n88vvvn+B2Xn6/5Ul4ZTXsIW/cfV6xfox//68fv/dANWpARdL8t2EsmC",
+	"CLQiUOZhR1hyMpkT1caMGASY0dHzIdzJEmWHYVLZmVPXe2wwaadt9lIjsp8yvXJ8WK/Jcj3408WaXdin",
+	"fwpGn1zh/SUIYW0RNew2Ko6nyymHu2E81cyrh/tAWRDiiNEWUSCBcQyXxDkE78qoxJbBeFNnhw2pzRtu",
+	"zvDG6t7eTsSM0WlRo9H6qmRsM73Fa66esGm5ZBxzaMYU4FncNhV4EqopbGLfhirEJjuaMxDHJGdNaqBO",
+	"Y9tiPb3VUIOUg7uHe54bQ9T5kmt2oQsjJN7AxRJnG5dGC7mULST5bS6YSBMP4ztKzU9CmoK3bsOKWogi",
+	"vVLvElBNM7QKJpTHAPT8NegKOFeBHg2Cap8ki0N0GrsqEGpelQUQPl+svCfsY+OhjYnpOLLBfnvnNa9a",
+	"GMOMWdth3QPMNciN35zXNx9usz4xUqB02XhovFx6yCPTT8P2BbubdEppDMYinJTJyWXSupo/FN0wxI35",
+	"kZPjD7bKeFq2oL8cWxYccD6DV78nopiAuA9EFIPSZKIjlvItdNbrpS3Gr/fjeK+NgMHuKM1Ijgd6xC/s",
+	"ZOc7CHUHBAPynG1vR96HMU7PWsicqm3EpVOi8fT0lFJTh+bN/e1w9Yfnc9UlZjVx9R57UN6tr6gjYWVp",
+	"I2iRI7KR9kA6qWT7WCRqauJfR9hGlFoyHdM3C5t3enY9tb7uWBacVqgXz4Aew6nkDmJ1J/29kVMMXlYB",
+	"vW10VHjARN1qu78iE+rC9CMqwDhkQO4mgtLTkKMf3QqbGztPjvnklp6uKPXWukap2HWIa1cgGOwJlW42",
+	"iskacY2UNPabTyGPC7wzydK+zXZppyndFZM7Zhjqzm3hyNOEXpuHzkpTVGCTGiCysNeaebHjxsfQJyNi",
+	"q5UClKLCVLXnkJWERirWdP5k7gbhz9EP3NPX2OSEZmoTnHhtlo/TkEE6m75SOmD6C5JFYnd9hmUgNOUm",
+	"a+DoGmcOcUEi7QLdbmRMKuCN6Mnnd9034fL0ERjeiFYlrYF7bS6VUHIYkplrsqZvaCwv07TlDbZVeU13",
+	"065QCzThhfbnrn3sSLVWIBNqa8z46HnQY72A33x3OPOKlCBulcHX87gTQ/Cea7c75ouZhyLiYZ67wtbU",
+	"ftzWWbqAroyhU58wNjsTs0Ti0w54qCfGXYhsYoQ6lHVLptW6TSgJbti0zYK9nRo1S3Scy4YbLAwH4USP",
+	"2XzGbHL5LZLWR3+bWj7HxwQyrDdOFMpBj7Mb+xn9wugVNIonqT9ffkcOFgcucBiYkbewDM7TFqdBIB17",
+	"9984Fc5cj2HdNo57yt8bST2wKyXeELpG+vTggHPdCYFJGTEQ1Uw3wQClAmZIY5j+jxqRI4d3bwBSC9VT",
+	"xLYbNvgm1iM1VzUeVCN5GnlKWDIyncuUDqnbYMzF00o1WEG0uFC9xwTevXPuCuvoTW9NnD2Y7thz/ydp",
+	"NKfhpMFMxw2zLZXH9VmuXK/g9O7CCEHWnO0m5Lw0/L+od0KTsXx8BPZdHrxOS98kEbmQQ47ylk0XqN1X",
+	"6q6mMG/7GDTghvjH2+Sh9JNIbW68gWhOCYroUKI9416hiLSkrRnLT+iQ0K/H24t/bxxgJ0cKTot/yiS6",
+	"BxkUlA+2LnFCK0UscDTtftFz95Ae1TQ50lBVSBuI4o7uJyf28havO7NuJrcmpFqhe9NA58LQvobOD9Eq",
+	"vygpj+kqjS19DfLz3KVxAvEGLK/H2NYi9/O4WyNdZCxNyLZiQpBl8Ioe8xGFFQt3fCg88BXOAC1B7gFM",
+	"b4ncM1Tg8s70n1wCzfn9E3RDtiD09RpXr1+gb7/99h+IUPTfNy+eoFd3wO9RhssSLXW9FxOAdjQHjhb2",
+	"uwY0RwsBQhBGEQXIBcLIRFwuCLU3//+EoJlIFlgiW+CGBNuCLJTtZ95VUBaA1QL/c2EAvLhh6tTWcUa9",
+	"Cf2rnuWXVzfN4mt8B0/Qc8RhtRO4RERBYkvu1YZME8yKcdPlogFD+4KpBxvxpO57eJaYdU1cTxicfu2O",
+	"P1yR5Fny7ZOvnzy12XfNmgsvQbh4aH551GrcMLNiZX3n/ps8eZb8AtLLjKet73z8EfwqBvaHn/JtjI+d",
+	"b2N88/RpzwcCWCZBXgjJAW/bHwqoV1oSivl9EuTRQ95UjqzpNa6LtUKiV4O48D4aoT8ssNtu1XJmtuW9",
+	"NOyM7cSPabLI9DmpVIb1B9q41zeaNmfyz7b+bqYvgribXR/bik/R6XES5o9YWHsqB1ivH82B9PdYSMiR",
+	"ucm5LgUtSJ4DRXy3XBJRpFov7JWM7rFA7npUSxvi6keCgvGWCPnCjjkRXROqKwLWXACNBqpZ0GhVq11c",
+	"IWZlvaIgVl7XN0YcaIm/dsDvGzXhDIG4hmgn6wMHV3hi6+WdT9McSUBz38kI+jUfvjmdfIoeyFwLhpb3",
+	"SJkmyBpbKdIHCWLcnjn6rBJS33pct60tSkI3YuHqhIN66obfvyV0cyZNVd+98ZkVVXMHR/CTPVZnrBxV",
+	"Zzgm+D3CFLGdFCSvyYSwMhDuiCBSU2pXWgWlwxiLB/Xf46J0DfFtwQtB0gxZ2M90Kf4PU/YtY5vn5ubL",
+	"M2K67uiPIdq0zc8kEi/YtlJWpFb72pBjwnQSa9tN/9mYVqjEQqINhX0A47ru1SSgZkb6Dd7AGxpG+ncB",
+	"O1pHiwidiQnxBlyPt9EWoo0kYo+BClhlCtWjx6O5nFMP+xwK1rsLdISW/Q1v51Kyyr7LYcu+EtqlUA6F",
+	"OouEa1p3Ei3tOItA5ZgsHrSfELe/31VATW9sGIWDILc+/XbCbiHbcSLvk2d/fPT3/sFJkf1kHBFIFGxP",
+	"U3XcYKROD3OwGMeJMoQzc+Po4xhnQmNnrJXw49M02RLaGA2HNkNU6EzNQYPp+c8x7+ti40+yv5u8NzVl",
+	"vxLI1iRoo1kxOtbRcM3MXLe79HmRpiFmnG14hAkXMQZdq94sk9mo/+e0LIdbjEwD96F+e2X7g2bRcFrK",
+	"C1zpOpsUUdiDkGhFuP2InqX/Aj5VzISzgmzwSj/+v8QJ56ffaxMNiIcg0sREmvT6L8zCFy+JqJgg7nrU",
+	"ZsGD0MYs9H+OFCG+EsjQ2dikusdS6/atMZfswzvgZHWv9DxUUvxkzCqL/lSfFUuWE/9yGZd00NG9ElZS",
+	"HZmOsXRbj1g82J8eFw84MwGr4ePDfWXy5EBU+NC4lgD8ql5jRGws6w+KjWgVe66L/D4eeVxcNZ/dPJ0r",
+	"fmGI2YgnRrZty33YM0VSW5JS5zFT5WUqHwXhNSYU7QvQhCcSYc7JnQu6+HmuyDmd51e1JJ/jmPa7GmY8",
+	"p+svks5ppGNkWgYUdrEOW7fRuHgwZb+P/Qdzg86/e2PPnSowXEWkcspEASLV2sZ+ksm0tRzaj4OOVw3r",
+	"xyCWFp2+seOnT+PcOxhN75xb7vsAo8Jk338fNHnHycmJEfTPF5nxW/XOHbt/nucII1v5YZNCeAtNnsc2",
+	"7YTlbrEEmhU2ZNAnhOY7sWfEmVkg9h1o5ejXEqe/f6olTf1mPl83k3TrhZiJLiwNRCdIcXp6rOVXgMr2",
+	"8Z0pz9J88fEzS8lIimvfXQOJdF3mLJRWaFUnkp73J0SZSZ5ywFkBJqAkXIVWQGps2nXxYH54NEGvEkxC",
+	"uk3Bl5z5FPwijmZl8tTbN0qDCIUFpNtNTuT5gF2Z+Sx8tJk7jhiLVmV62M+rRxzstM2Kb5VJyCjCZakZ",
+	"QtQXvLhOndCRWD88cHuayzKONZAb0GdynIEDUhhzak9ts7lBs863YNkwDAfbwPSlMkpMmxo59Kl/DpXa",
+	"/jzPjDb6zLS/VKpAk1wZDJa2hKKsYAKozcoZzwjwnRmq/WHhfCoOWEezw4JZuSsTY0bFSXHj00OK7eiR",
+	"zlxZLKRmg1kB2UacZshHXXOg+ZeyfwWLSajoWiTJfBUXIa6Le/QmWK7coM+RXvFCB0O5lRqu2dIrDh2m",
+	"gqYOJrUDkefgo/f1nZHnUGX+PYWzBhtmjPJYGJHtmUWmfD7CtnWV4vyUuGR3cN7QT/3hgy817vN+Jxvu",
+	"R7ZNuYm07SoTXkuRrc5ERKaGbuox4zpro39crWIUbDrKzxL++HA+YfpwFkmakXyXmCu3QGHYpdj7oweG",
+	"FosH9f+gE1Rj9otwgbCuvENsJ51J77Y6u027b1hq/gg/yDNz7DXIL1ffKBPVcqw2VAW+NwUyS9BRMH3t",
+	"vuFeW9/cx6XXZE3f7eSoqpZreyHDbqatqPncbDF7+dpu4UjUX87mMzJdRmEwYAp7Itypu+nPxJxeq/6M",
+	"/DkXkjQ9ifWNlE99IV2nZbioCoS8JhLOhiz5twT56hbTz1ijqJS5LU6sMzKAXGutsdCb6F7dchf1Yq5t",
+	"W935XRjTFTrsvxiIZqyfFnbhqFn0b8qasfCzw8dc+RkdVFOcuIS1sqyYtYmpTWjUHovmxsWD+q83H1PT",
+	"44zIiVXuzIugd9TGHL38ztrKbZ1uP8IoM+T92EXqKXWxdsr+utgwZQIWxM+w3p2hKNYWwlgkKnfLcJZ0",
+	"XdkxljJt22fkKbNAiKHMg9lCeUQoCVsCyhkFROGTPX4E8DtHbH3tQ7LAFVFM8r8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -25,6 +25,7 @@ type Change struct {
 	MadeBy      int64     `db:"made_by"`
 	MadeAt      time.Time `db:"made_at"`
 	ChangedAt   time.Time `db:"changed_at"`
+	LeftWhy     string    `db:"left_why"` // why the old words stay in other places
 }
 
 // ChangeRow is a change with the page that it is on.
@@ -45,6 +46,11 @@ func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
 func (q Queries) RewriteChange(ctx context.Context, c Change) error {
 	return q.one(ctx, `UPDATE page_change SET op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ? WHERE id = ? AND state = 'kept'`,
 		c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
+}
+
+// SetLeftWhy notes why the old words of a change stay in other places.
+func (q Queries) SetLeftWhy(ctx context.Context, id int64, why string) error {
+	return q.one(ctx, `UPDATE page_change SET left_why = ? WHERE id = ?`, why, id)
 }
 
 const changeRows = `SELECT h.*, p.address, p.title, o.name made_name FROM page_change h JOIN page p ON p.id = h.page_id JOIN person o ON o.id = h.made_by`

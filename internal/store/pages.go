@@ -121,6 +121,12 @@ func booleanTerms(s string) string {
 	return strings.Join(terms, " ") + "*"
 }
 
+// PageWords lists the pages of a site that can be changed, with their words.
+func (q Queries) PageWords(ctx context.Context, site int64) (ps []PageFound, err error) {
+	return ps, q.all(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words
+		FROM page p WHERE p.site_id = ? AND p.gone_at IS NULL AND p.locked = '' ORDER BY p.address`, site)
+}
+
 // PagesWith counts the pages of a site that hold these very bytes.
 func (q Queries) PagesWith(ctx context.Context, site int64, b []byte) (n int, err error) {
 	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page WHERE site_id = ? AND gone_at IS NULL AND LOCATE(?, bytes) > 0`, site, b)

@@ -322,6 +322,11 @@ func OutsideFact(before, after *page.Page, fact string) bool {
 	return bytes.Equal(without(before.Doc.Bytes, headSpan(before, fact)), without(after.Doc.Bytes, headSpan(after, fact)))
 }
 
+// OutsideSpan is Outside for bytes that were put in.
+func OutsideSpan(before, after *page.Page, put source.Span) bool {
+	return bytes.Equal(before.Doc.Bytes, without(after.Doc.Bytes, []source.Span{put}))
+}
+
 // without is b less the given spans, which are in order.
 func without(b []byte, cut []source.Span) []byte {
 	var edits []source.Edit

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"mendry/internal/core/page"
+	"mendry/internal/core/source"
 )
 
 // Level says what a finding means for publishing.
@@ -49,8 +50,9 @@ type Subject struct {
 // Edit is one change on the way from Before to After.
 type Edit struct {
 	Before, After *page.Page
-	Was, Now      *page.Part // nil where there was or is none
-	Fact          string     // the page fact that it changes; empty for a part
+	Was, Now      *page.Part  // nil where there was or is none
+	Fact          string      // the page fact that it changes; empty for a part
+	Put           source.Span // bytes of After that were put in, where no part was there before
 	Say           string
 }
 

@@ -374,6 +374,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/changes/{change}/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+            };
+            cookie?: never;
+        };
+        /** Where else on the site the words stand that a change replaced */
+        get: operations["elsewhere"];
+        put?: never;
+        /** Make the same change in chosen places, or leave the others with a reason */
+        post: operations["changeElsewhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/clean": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pasted markup without hidden rubbish, and what was dropped */
+        post: operations["clean"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/links/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try an outside address as a visitor would */
+        post: operations["tryLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/proof": {
         parameters: {
             query?: never;
@@ -842,6 +897,10 @@ export interface components {
             kind: string;
             name: string;
             text: string;
+            /** @description The words as HTML for an editor; empty where the part has none of its own or is locked */
+            edit: string;
+            /** @description Codes of other programs in the words, sealed */
+            codes: string[];
             parent: string;
             locked: string;
             shared: string;
@@ -869,13 +928,66 @@ export interface components {
             where?: components["schemas"]["PartWhere"];
             name?: components["schemas"]["AttributeName"];
             words?: string;
+            html?: string;
             /** Format: int64 */
             wish_id?: number;
             /** Format: int64 */
             attachment_id?: number;
         };
+        CleanForm: {
+            html: string;
+            /** @description Words only */
+            plain: boolean;
+        };
+        Cleaned: {
+            /** @description One run of words with line breaks */
+            html: string;
+            /** @description With paragraphs, headings, lists and tables */
+            blocks: string;
+            dropped: components["schemas"]["Dropped"][];
+        };
+        Dropped: {
+            what: string;
+            count: number;
+        };
+        LinkForm: {
+            address: string;
+        };
+        LinkTried: {
+            ok: boolean;
+            say: string;
+            /** @description Where redirects led */
+            final: string;
+        };
+        Elsewhere: {
+            old: string;
+            new: string;
+            places: components["schemas"]["ElsewherePlace"][];
+            left_why: string;
+        };
+        ElsewherePlace: {
+            /** Format: int64 */
+            page_id: number;
+            site_name: string;
+            address: string;
+            part: string;
+            part_name: string;
+            around: components["schemas"]["Run"][];
+            /** @description The words as they are spelled there */
+            old: string;
+            locked: string;
+        };
+        ElsewhereForm: {
+            places: components["schemas"]["ElsewherePick"][];
+            leave_why?: string;
+        };
+        ElsewherePick: {
+            /** Format: int64 */
+            page_id: number;
+            part: string;
+        };
         /** @enum {string} */
-        ChangeDo: "words" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
+        ChangeDo: "words" | "markup" | "insert" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
         /** @enum {string} */
         AttributeName: "alt" | "href" | "title" | "description" | "image" | "canonical" | "lang";
         Proof: {
@@ -1088,6 +1200,15 @@ export interface components {
             };
             content: {
                 "application/json": components["schemas"]["Request"];
+            };
+        };
+        /** @description Places */
+        TheElsewhere: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Elsewhere"];
             };
         };
         /** @description The proof */
@@ -1647,6 +1768,95 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: components["responses"]["TheRequest"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    elsewhere: {
+        parameters: {
+            query?: {
+                /** @description Look on all sites of the client */
+                client?: boolean;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: components["responses"]["TheElsewhere"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    changeElsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElsewhereForm"];
+            };
+        };
+        responses: {
+            200: components["responses"]["TheElsewhere"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    clean: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CleanForm"];
+            };
+        };
+        responses: {
+            /** @description Cleaned */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cleaned"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    tryLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkForm"];
+            };
+        };
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkTried"];
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

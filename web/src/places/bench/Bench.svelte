@@ -38,7 +38,7 @@
         n,
         p,
         () => draftFrame?.reload(),
-        (id, w) => draftFrame?.send({ do: 'words', id, words: w }),
+        (id, html) => draftFrame?.send({ do: 'words', id, html }),
       );
       desk = d;
       d.load();

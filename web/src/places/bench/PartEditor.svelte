@@ -5,6 +5,7 @@
   import Runs from '../../parts/Runs.svelte';
   import type { BenchPage } from './desk.svelte';
   import PictureSwap from './PictureSwap.svelte';
+  import SameWords from './SameWords.svelte';
 
   let {
     bench,
@@ -22,15 +23,13 @@
     onchoose: (id: string | undefined) => void;
   } = $props();
 
-  const hasWords = ['heading', 'words', 'link', 'button', 'cell'];
-  let text = $state(untrack(() => part.text)); // from here on the field leads
+  const edit = untrack(() => part.edit); // from here on the field leads
   let href = $state(untrack(() => part.href));
   const parent = $derived(bench.parts.find((p) => p.id === part.parent));
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
-  const rows = $derived(Math.min(9, Math.max(1, Math.ceil(text.length / 40) + text.split('\n').length - 1)));
 
   async function act(f: Parameters<BenchPage['make']>[0]) {
     try {
@@ -40,10 +39,6 @@
       complain(e);
     }
   }
-  const focus = (el: HTMLElement) => {
-    el.focus({ preventScroll: true });
-    if (el instanceof HTMLTextAreaElement) el.select();
-  };
 </script>
 
 <article>
@@ -63,20 +58,26 @@
   {#if part.locked}
     <p class="said look"><b>Locked.</b> {part.locked}</p>
   {:else}
-    {#if hasWords.includes(part.kind)}
-      <label class="field">
-        <span>Words</span>
-        <textarea
-          class="box"
-          {rows}
-          bind:value={text}
-          use:focus
-          oninput={() => desk.type({ do: 'words', part: part.id, words: text, wish_id: wish })}
-          onblur={() => desk.flush()}></textarea>
-      </label>
+    {#if ['heading', 'words', 'link', 'button', 'cell'].includes(part.kind)}
+      {#await import('../../parts/words/WordsEditor.svelte') then { default: WordsEditor }}
+        <WordsEditor
+          html={edit}
+          site={bench.page.site_id}
+          links={part.kind !== 'link' && part.kind !== 'button'}
+          onchange={(html) => desk.type({ do: 'markup', part: part.id, html, wish_id: wish })}
+          onblur={() => desk.flush()}
+          onblocks={(html) => act({ do: 'insert', part: part.id, where: 'after', html })}
+        />
+      {/await}
       {#if change && change.kind === 'words' && change.words.length}
-        <p class="was small"><span class="soft">live now, then:</span> <Runs runs={change.words} /></p>
+        <p class="was small">
+          {#if change.words.some((r) => r.is !== 'same')}<span class="soft">live now, then:</span>
+            <Runs runs={change.words} />{:else}{change.say}{/if}
+        </p>
       {/if}
+    {/if}
+    {#if change && change.kind === 'words'}
+      <SameWords number={request.row.number} {change} page={bench.page.id} onchanged={() => desk.again()} />
     {/if}
     {#if part.href}
       <label class="field">
@@ -92,7 +93,7 @@
     {#if part.kind === 'picture'}
       <PictureSwap {bench} {desk} {request} {part} {wish} />
     {/if}
-    {#if up || down || ['section', 'words', 'heading', 'table', 'picture', 'button'].includes(part.kind)}
+    {#if up || down || ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button'].includes(part.kind)}
       <p class="acts">
         <button class="btn slim" onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button>
         {#if up}<button

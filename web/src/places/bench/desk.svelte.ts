@@ -24,7 +24,7 @@ export class BenchPage {
     /** Called when the page in the frame has to be loaded again. */
     readonly onredraw: () => void,
     /** Shows typed words in the page before they are kept. */
-    readonly ontyped: (part: string, words: string) => void,
+    readonly ontyped: (part: string, html: string) => void,
   ) {}
 
   private path() {
@@ -51,7 +51,7 @@ export class BenchPage {
   type(f: Form) {
     this.waiting = [...this.waiting.filter((w) => w.part !== f.part || w.name !== f.name || w.do !== f.do), f];
     this.store();
-    if (f.do === 'words' && f.part) this.ontyped(f.part, f.words ?? '');
+    if (f.do === 'markup' && f.part) this.ontyped(f.part, f.html ?? '');
     this.state = 'typing';
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.flush(), 350);
@@ -62,6 +62,15 @@ export class BenchPage {
     await this.flush();
     this.waiting.push(f);
     await this.flush();
+    this.onredraw();
+  }
+
+  /** Looks at the page again after changes were made elsewhere. */
+  async again() {
+    await this.flush();
+    const urls = this.bench && { live_url: this.bench.live_url, draft_url: this.bench.draft_url };
+    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+    this.bench = { ...got, ...urls };
     this.onredraw();
   }
 
@@ -132,10 +141,7 @@ export class BenchPage {
     await answer(
       api.DELETE('/requests/{number}/changes/{change}', { params: { path: { number: this.number, change } } }),
     );
-    const urls = this.bench && { live_url: this.bench.live_url, draft_url: this.bench.draft_url };
-    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
-    this.bench = { ...got, ...urls };
-    this.onredraw();
+    await this.again();
     refresh();
   }
 }

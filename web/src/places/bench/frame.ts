@@ -20,4 +20,4 @@ export type ToFrame =
   | { do: 'marks'; marks: Mark[]; pointing: boolean }
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
-  | { do: 'words'; id: string; words: string };
+  | { do: 'words'; id: string; html: string };

@@ -42,7 +42,8 @@
       complain(e);
     }
   }
-  const at = (w: Schemas['Wish']) => `/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`;
+  const at = (w: Schemas['Wish']) =>
+    `/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`;
   const placed = $derived(r?.wishes.find((w) => w.id === current && w.page_id) ?? r?.wishes.find((w) => w.page_id));
   const firstPage = $derived(placed?.page_id ?? r?.thread[0]?.page_id);
   const toBench = $derived(placed ? at(placed) : firstPage ? `/requests/${number}/bench/${firstPage}` : '');

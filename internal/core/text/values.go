@@ -1,0 +1,199 @@
+package text
+
+import (
+	"regexp"
+	"strings"
+	"unicode"
+)
+
+// Kind of a value in running text.
+type Kind string
+
+// The kinds of values that are known in any spelling.
+const (
+	Price  Kind = "price"
+	Phone  Kind = "phone"
+	Day    Kind = "date"
+	Number Kind = "number"
+)
+
+// Value is a price, phone number, date or number in running text. Two values with one kind and key are the same,
+// however they are spelled. Offsets are bytes.
+type Value struct {
+	Kind       Kind
+	Key        string
+	Start, End int
+}
+
+// Signs and codes of currencies (ISO 4217) that stand before or behind an amount.
+var currencies = map[string]string{"£": "GBP", "€": "EUR", "$": "USD", "¥": "JPY", "gbp": "GBP", "eur": "EUR", "usd": "USD", "jpy": "JPY", "cad": "CAD", "nzd": "NZD", "aud": "AUD", "chf": "CHF", "pounds": "GBP", "euros": "EUR", "dollars": "USD"}
+
+const amount = `(\d{1,3}(?:[ ,\x{a0}\x{202f}]\d{3})+|\d+)(?:[.,](\d{2}|-))?`
+
+var (
+	priceBefore = regexp.MustCompile(`(?i)(£|€|\$|¥|\b(?:GBP|EUR|USD|JPY|CAD|NZD|AUD|CHF))[ \x{a0}]?` + amount + `\b`)
+	priceBehind = regexp.MustCompile(`(?i)\b` + amount + `[ \x{a0}]?(£|€|pounds\b|euros\b|dollars\b|GBP\b|EUR\b|USD\b|CAD\b|NZD\b|AUD\b|CHF\b)`)
+	phone       = regexp.MustCompile(`(?:\+|\b00)?\(?\d[\d\x{a0} ()./\-]{5,20}\d`)
+	number      = regexp.MustCompile(`\d+(?:[.,]\d+)*`)
+)
+
+// Values finds prices, phone numbers, dates and other numbers in s, in order; none lies in another.
+func Values(s string) (vs []Value) {
+	if strings.IndexAny(s, "0123456789") < 0 {
+		return nil
+	}
+	taken := make([]bool, len(s))
+	add := func(v Value) {
+		for i := v.Start; i < v.End; i++ {
+			if taken[i] {
+				return
+			}
+		}
+		for i := v.Start; i < v.End; i++ {
+			taken[i] = true
+		}
+		vs = append(vs, v)
+	}
+	for _, d := range Dates(s) {
+		add(Value{Day, strings.Join([]string{itoa(d.Year), itoa(int(d.Month)), itoa(d.Day)}, "-"), d.Start, d.End})
+	}
+	for _, m := range priceBefore.FindAllStringSubmatchIndex(s, -1) {
+		add(Value{Price, priceKey(s, m[2], m[3], m[4], m[5], m[6], m[7]), m[0], m[1]})
+	}
+	for _, m := range priceBehind.FindAllStringSubmatchIndex(s, -1) {
+		add(Value{Price, priceKey(s, m[6], m[7], m[2], m[3], m[4], m[5]), m[0], m[1]})
+	}
+	for _, m := range phone.FindAllStringIndex(s, -1) {
+		if key := PhoneKey(s[m[0]:m[1]]); key != "" {
+			add(Value{Phone, key, m[0], m[1]})
+		}
+	}
+	for _, m := range number.FindAllStringIndex(s, -1) {
+		add(Value{Number, strings.ReplaceAll(s[m[0]:m[1]], ",", ""), m[0], m[1]})
+	}
+	sortValues(vs)
+	return vs
+}
+
+func sortValues(vs []Value) {
+	for i := 1; i < len(vs); i++ {
+		for j := i; j > 0 && vs[j].Start < vs[j-1].Start; j-- {
+			vs[j], vs[j-1] = vs[j-1], vs[j]
+		}
+	}
+}
+
+func itoa(n int) string {
+	if n == 0 {
+		return ""
+	}
+	var b []byte
+	for ; n > 0; n /= 10 {
+		b = append([]byte{byte('0' + n%10)}, b...)
+	}
+	return string(b)
+}
+
+func priceKey(s string, c0, c1, a0, a1, f0, f1 int) string {
+	whole := strings.Map(func(r rune) rune {
+		if r >= '0' && r <= '9' {
+			return r
+		}
+		return -1
+	}, s[a0:a1])
+	part := "00"
+	if f0 >= 0 && s[f0:f1] != "-" {
+		part = s[f0:f1]
+	}
+	return currencies[strings.ToLower(s[c0:c1])] + " " + strings.TrimLeft(whole, "0") + "." + part
+}
+
+// PhoneKey is a phone number as it is dialled at home, without what is typed between the digits; empty where s is none.
+// An international number (E.164: "+", up to 15 digits) and its national form, which begins with a trunk 0, have one
+// key, since the country code is taken off by its length (one to three digits) only where the rest is told apart.
+func PhoneKey(s string) string {
+	s = strings.TrimSpace(s)
+	international := strings.HasPrefix(s, "+") || strings.HasPrefix(s, "00")
+	s = strings.ReplaceAll(s, "(0)", "")
+	digits := strings.Map(func(r rune) rune {
+		if unicode.IsDigit(r) && r < 0x80 {
+			return r
+		}
+		return -1
+	}, s)
+	if strings.HasPrefix(s, "00") {
+		digits = digits[2:]
+	}
+	switch {
+	case len(digits) < 7 || len(digits) > 15:
+		return ""
+	case international:
+		return digits[countryLength(digits):]
+	case digits[0] == '0':
+		return digits[1:]
+	}
+	return ""
+}
+
+// countryLength is the length of an E.164 country code by its first digits (ITU-T list of assigned codes: zones 1 and 7
+// have one digit; in the others these have two, the rest three).
+func countryLength(digits string) int {
+	if digits[0] == '1' || digits[0] == '7' {
+		return 1
+	}
+	const two = " 20 27 30 31 32 33 34 36 39 40 41 43 44 45 46 47 48 49 51 52 53 54 55 56 57 58 60 61 62 63 64 65 66 81 82 84 86 90 91 92 93 94 95 98 "
+	if strings.Contains(two, " "+digits[:2]+" ") {
+		return 2
+	}
+	return 3
+}
+
+// Same finds the places in s where value stands, in any spelling if it is a price, phone number, date or number, and
+// otherwise as whole words, upper or lower case. Offsets are bytes.
+func Same(s, value string) (found []Value) {
+	value = strings.TrimSpace(value)
+	if value == "" {
+		return nil
+	}
+	if vs := Values(value); len(vs) == 1 && vs[0].Start == 0 && vs[0].End == len(value) {
+		for _, v := range Values(s) {
+			if v.Kind == vs[0].Kind && sameKey(v, vs[0]) {
+				found = append(found, v)
+			}
+		}
+		return found
+	}
+	low, want := strings.ToLower(s), strings.ToLower(value)
+	if len(low) != len(s) { // lower case has another length: look for it as it is
+		low, want = s, value
+	}
+	for at := 0; ; {
+		i := strings.Index(low[at:], want)
+		if i < 0 {
+			return found
+		}
+		start, end := at+i, at+i+len(want)
+		if edge(low, start) && edge(low, end) {
+			found = append(found, Value{Start: start, End: end})
+		}
+		at = end
+	}
+}
+
+// sameKey compares keys; a date without a year is the same day in any year.
+func sameKey(a, b Value) bool {
+	if a.Kind == Day && (strings.HasPrefix(a.Key, "-") || strings.HasPrefix(b.Key, "-")) {
+		return a.Key[strings.IndexByte(a.Key, '-'):] == b.Key[strings.IndexByte(b.Key, '-'):]
+	}
+	return a.Key == b.Key
+}
+
+// edge reports whether a word begins or ends at i.
+func edge(s string, i int) bool {
+	if i <= 0 || i >= len(s) {
+		return true
+	}
+	before, after := rune(s[i-1]), rune(s[i])
+	wordy := func(r rune) bool { return r >= 0x80 || unicode.IsLetter(r) || unicode.IsDigit(r) }
+	return !wordy(before) || !wordy(after)
+}

@@ -1,0 +1,53 @@
+package text
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+)
+
+// Currency signs and codes are those of ISO 4217; the phone numbers are of the ranges that Ofcom and the NANPA set aside for
+// fiction (01632 960xxx, 555-01xx), in the forms of ITU-T E.123.
+func TestValuesInAnySpelling(t *testing.T) {
+	for _, tt := range []struct{ text, want string }{
+		{"Adult £6.90, child 3,45 €", "price GBP 6.90; price EUR 3.45"},
+		{"GBP 1,250 or 1 250.00 GBP or 12 pounds", "price GBP 1250.00; price GBP 1250.00; price GBP 12.00"},
+		{"Call 01632 960110, +44 1632 960110 or +44 (0)1632 960-110", "phone 1632960110; phone 1632960110; phone 1632960110"},
+		{"tel. 0044 1632 960110", "phone 1632960110"},
+		{"New York +1 212 555 0123", "phone 2125550123"},
+		{"until 28 February 2027 at 10:30, 57 ft", "date 2027-2-28; number 10; number 30; number 57"},
+		{"from 1 December; 2026-12-01", "date -12-1; date 2026-12-1"},
+		{"no value here", ""},
+		{"room 12, 1234567 visitors", "number 12; number 1234567"},
+	} {
+		var got []string
+		for _, v := range Values(tt.text) {
+			got = append(got, fmt.Sprintf("%s %s", v.Kind, v.Key))
+		}
+		if strings.Join(got, "; ") != tt.want {
+			t.Errorf("%q: %s, want %s", tt.text, strings.Join(got, "; "), tt.want)
+		}
+	}
+}
+
+func TestTheSameWordsElsewhere(t *testing.T) {
+	for _, tt := range []struct {
+		text, value string
+		want        []string
+	}{
+		{"Adult £6.90 (was 6.90 GBP), child £6.95", "£6.90", []string{"£6.90", "6.90 GBP"}},
+		{"Ring +44 1632 960110 now", "01632 960110", []string{"+44 1632 960110"}},
+		{"Open until 8 November 2026", "8 November", []string{"8 November 2026"}},
+		{"Model K2, K20 and k2", "K2", []string{"K2", "k2"}},
+		{"The Larkspur sails; Larkspurs bloom", "Larkspur", []string{"Larkspur"}},
+		{"57 ft and 157 ft", "57", []string{"57"}},
+	} {
+		var got []string
+		for _, v := range Same(tt.text, tt.value) {
+			got = append(got, tt.text[v.Start:v.End])
+		}
+		if strings.Join(got, "|") != strings.Join(tt.want, "|") {
+			t.Errorf("%q in %q: %q, want %q", tt.value, tt.text, got, tt.want)
+		}
+	}
+}

@@ -1,0 +1,63 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/url"
+	"strings"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/text"
+	"mendry/internal/host"
+)
+
+// TryLink tries an outside address as a visitor would. Redirects are followed, and judged again at each hop.
+func (d *Desk) TryLink(ctx context.Context, address string) (api.LinkTried, error) {
+	address = strings.TrimSpace(address)
+	u, err := url.Parse(address)
+	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+		return api.LinkTried{Say: "That is no outside address. It begins with https:// or http://."}, nil
+	}
+	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
+	defer cancel()
+	v, err := d.visits.Get(ctx, address)
+	var p *host.Problem
+	switch {
+	case errors.As(err, &p):
+		return api.LinkTried{Say: p.Say}, nil
+	case err != nil:
+		return api.LinkTried{Say: "The address does not answer."}, nil
+	}
+	out := api.LinkTried{Ok: true, Final: v.Final, Say: "It answers."}
+	switch {
+	case v.Final != "" && strings.TrimSuffix(v.Final, "/") != strings.TrimSuffix(address, "/"):
+		out.Say = fmt.Sprintf("It answers, and leads on to %s. Better link there.", v.Final)
+	case u.Scheme == "http":
+		out.Say = "It answers, but only without encryption is it linked. Try https://."
+	}
+	return out, nil
+}
+
+// Clean cleans pasted markup.
+func (d *Desk) Clean(f api.CleanForm) api.Cleaned {
+	out := api.Cleaned{Dropped: []api.Dropped{}}
+	var dropped []text.Dropped
+	if f.Plain {
+		var plain string
+		plain, dropped = text.Plain(f.HTML)
+		out.HTML = strings.ReplaceAll(escape(plain), "\n", "<br>")
+	} else {
+		out.Blocks, dropped = text.Clean(f.HTML, text.Everything)
+		out.HTML, _ = text.Clean(f.HTML, text.Inline)
+	}
+	for _, x := range dropped {
+		out.Dropped = append(out.Dropped, api.Dropped{What: x.What, Count: x.Count})
+	}
+	return out
+}
+
+func escape(s string) string {
+	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(s)
+}

@@ -1,0 +1,110 @@
+import { Editor, Mark, mergeAttributes, Node } from '@tiptap/core';
+import StarterKit from '@tiptap/starter-kit';
+
+/** A wrapper of the page that stays around its words: the server knows it by its number. */
+const Kept = Mark.create({
+  name: 'kept',
+  inclusive: true,
+  excludes: '',
+  addAttributes: () => ({
+    keep: { parseHTML: (el) => el.getAttribute('data-keep'), renderHTML: (a) => ({ 'data-keep': a.keep }) },
+  }),
+  parseHTML: () => [{ tag: 'span[data-keep]' }],
+  renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
+});
+
+/** A code of another program, a picture or an icon: one thing, moved whole or left. */
+const Sealed = Node.create({
+  name: 'sealed',
+  group: 'inline',
+  inline: true,
+  atom: true,
+  draggable: true,
+  selectable: true,
+  addAttributes: () => ({
+    seal: { parseHTML: (el) => el.getAttribute('data-seal'), renderHTML: (a) => ({ 'data-seal': a.seal }) },
+    label: { parseHTML: (el) => el.textContent, rendered: false },
+  }),
+  parseHTML: () => [{ tag: 'span[data-seal]' }],
+  renderHTML: ({ node, HTMLAttributes }) => [
+    'span',
+    mergeAttributes(HTMLAttributes, { title: 'Sealed: moved whole or left' }),
+    String(node.attrs.label),
+  ],
+});
+
+const small = (name: 'sub' | 'sup') =>
+  Mark.create({ name, parseHTML: () => [{ tag: name }], renderHTML: () => [name, 0] });
+
+export interface Wanted {
+  element: HTMLElement;
+  html: string;
+  label: string;
+  /** Called with the words as HTML each time they change. */
+  onchange: (html: string) => void;
+  /** Called each time the selection or the words change. */
+  ontouch: (editor: Editor) => void;
+  /** Called with what is pasted; plain says words only. */
+  onpaste: (html: string, plain: boolean) => void;
+}
+
+/** The words of one part: marks, links, line breaks and sealed things; no more than one paragraph. */
+export function makeEditor(w: Wanted): Editor {
+  let shift = false;
+  const editor: Editor = new Editor({
+    element: w.element,
+    injectCSS: false,
+    content: `<p>${w.html}</p>`,
+    autofocus: false,
+    extensions: [
+      StarterKit.configure({
+        document: false,
+        heading: false,
+        bulletList: false,
+        orderedList: false,
+        listItem: false,
+        listKeymap: false,
+        blockquote: false,
+        codeBlock: false,
+        horizontalRule: false,
+        dropcursor: false,
+        gapcursor: false,
+        trailingNode: false,
+        link: { openOnClick: false, autolink: false, linkOnPaste: false, HTMLAttributes: { target: null, rel: null } },
+      }),
+      Node.create({ name: 'doc', topNode: true, content: 'paragraph' }),
+      Kept,
+      Sealed,
+      small('sub'),
+      small('sup'),
+    ],
+    editorProps: {
+      attributes: { 'aria-label': w.label, role: 'textbox', 'aria-multiline': 'true', class: 'box words-field' },
+      handleKeyDown: (_, e) => {
+        shift = e.shiftKey;
+        if (e.key === 'Enter' && !e.isComposing) return editor.commands.setHardBreak();
+        return false;
+      },
+      handlePaste: (_, e) => {
+        const html = e.clipboardData?.getData('text/html') ?? '';
+        const text = e.clipboardData?.getData('text/plain') ?? '';
+        const plain = shift || !html;
+        w.onpaste(plain && !html ? escape(text) : html, plain);
+        return true;
+      },
+    },
+    onUpdate: ({ editor }) => w.onchange(inner(editor)),
+    onTransaction: ({ editor }) => w.ontouch(editor),
+  });
+  return editor;
+}
+
+const escape = (s: string) =>
+  s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll(/\r?\n/g, '<br>');
+
+/** What stands in the paragraph. */
+export const inner = (editor: Editor) =>
+  editor
+    .getHTML()
+    .replace(/^<p>/, '')
+    .replace(/<\/p>$/, '');
