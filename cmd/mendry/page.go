@@ -7,7 +7,6 @@ import (
 	"io"
 	"io/fs"
 	"os"
-	"path"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -27,12 +26,7 @@ func readPage(file string) (*page.Page, error) {
 	if err != nil {
 		return nil, fail(refused, "%v", err)
 	}
-	parse := func(b []byte) (*page.Page, error) { return page.Parse(b, "") }
-	switch strings.ToLower(filepath.Ext(file)) {
-	case ".md", ".markdown":
-		parse = page.ParseMarkdown
-	}
-	p, err := parse(b)
+	p, err := page.ParseFile(file, b, "")
 	if err != nil {
 		return nil, fail(refused, "%s: %v", file, err)
 	}
@@ -209,8 +203,7 @@ func pageCheck(args []string, _ io.Reader, out io.Writer) error {
 type folder struct{ files fs.FS }
 
 func (f folder) read(address string) ([]byte, bool) {
-	name := strings.TrimPrefix(link.FileOf(path.Clean("/"+strings.TrimPrefix(address, "/"))), "/")
-	for _, try := range []string{strings.TrimPrefix(link.FileOf(address), "/"), name, name + ".html", name + "/index.html"} {
+	for _, try := range link.FilesOf(address) {
 		if b, err := fs.ReadFile(f.files, try); err == nil {
 			return b, true
 		}

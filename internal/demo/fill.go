@@ -42,6 +42,7 @@ func Fill(ctx context.Context, d *desk.Desk, s *store.Store, at []Address) error
 	}{
 		{"winter fares", f.winterFares}, {"coach photo", f.coachPhoto}, {"open evening", f.openEvening}, {"tearoom hours", f.tearoom},
 		{"Saturday hour", f.saturdayHour}, {"talks", f.talks},
+		{"enquiries", f.enquiries}, {"the season", f.season}, {"an article", f.article},
 	} {
 		if err := step.do(); err != nil {
 			return fmt.Errorf("bring in the demo's letter about %s: %w", step.what, err)
@@ -343,4 +344,34 @@ func (f *filler) sign(number int64, name string) error {
 		return err
 	}
 	return fmt.Errorf("no letter with a link was sent for request %d", number)
+}
+
+// enquiries is a letter about words that stand on nine pages and differ by one phrase.
+func (f *filler) enquiries() error {
+	r, err := f.letter("pennyfield", "We answer sooner now", "Hello Ines,\n\nwe answer within one day now, not two days. Please say so on all nine boats, and a week costs from £680 everywhere.\n\nOdette", 5, api.RequestKindMail, nil)
+	if err != nil {
+		return err
+	}
+	_, err = f.wish(r, "a week costs from £680 everywhere", "/boats/alder.html", "words “Write to us about Alder and we…”")
+	return err
+}
+
+// season is a letter with words from a word processor, for a page with another program's codes in it.
+func (f *filler) season() error {
+	r, err := f.letter("fenwick", "Spring season", "Dear Ines,\n\nThe Clockmaker’s Daughter plays until 31 November. And “balcony, 24 dolars” should be Balcony, 24 dollars.\n\nBram", 9, api.RequestKindMail, nil)
+	if err != nil {
+		return err
+	}
+	_, err = f.wish(r, "“balcony, 24 dolars” should be Balcony, 24 dollars", "/season.html", "words “balcony, 24 dolars”")
+	return err
+}
+
+// article is a letter about a page that is kept as Markdown.
+func (f *filler) article() error {
+	r, err := f.letter("bramble", "Broad beans", "Ines, in the article on broad beans: sow them late, not early, and link “centimetres” to https://measures.example/. Mice belong further up.\n\nNan", 12, api.RequestKindMail, nil)
+	if err != nil {
+		return err
+	}
+	_, err = f.wish(r, "sow them late, not early", "/articles/broad-beans", "words Opening words")
+	return err
 }

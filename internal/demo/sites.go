@@ -5,6 +5,7 @@ package demo
 import (
 	"bytes"
 	"embed"
+	"errors"
 	"fmt"
 	"io/fs"
 	"os"
@@ -29,6 +30,8 @@ type Site struct {
 	Cache                                  time.Duration // how long the stand-in's cache keeps pages
 	pictures                               func() map[string][]byte
 	finish                                 func(file string, b []byte) []byte
+	more                                   func() map[string][]byte // pages made by a program
+	built                                  bool                     // the host builds pages of Markdown
 }
 
 // Address is where a site's stand-in listens.
@@ -48,6 +51,18 @@ func Sites() []Site {
 		{
 			Name: "Saltgate Observatory", Dir: "saltgate", Client: "Saltgate Trust", Contact: "Dr Ilse Varnham", Mail: "ilse@saltgate.example",
 			Zone: "Europe/London", User: "saltgate", Password: "first-light-3", Cache: time.Minute, pictures: saltgatePictures,
+		},
+		{
+			Name: "Pennyfield Canal Hire", Dir: "pennyfield", Client: "Pennyfield Canal Hire", Contact: "Odette Marsh", Mail: "odette@pennyfield.example",
+			Zone: "Europe/London", User: "pennyfield", Password: "windlass-4", MayClear: true, Cache: time.Minute, pictures: pennyfieldPictures, more: boatPages,
+		},
+		{
+			Name: "Fenwick Lantern Theatre", Dir: "fenwick", Client: "Fenwick Players", Contact: "Bram Oswin", Mail: "bram@fenwick-lantern.example",
+			Zone: "America/Halifax", User: "fenwick", Password: "limelight-8", MayClear: true, Cache: time.Minute, pictures: noPictures,
+		},
+		{
+			Name: "Bramble Row Seed Library", Dir: "bramble", Client: "Bramble Row", Contact: "Nan Tolliver", Mail: "nan@bramble-row.example",
+			Zone: "Europe/London", User: "bramble", Password: "dibber-2", MayClear: true, Cache: time.Minute, pictures: bramblePictures, built: true,
 		},
 	}
 }
@@ -78,13 +93,18 @@ func (s Site) Write(dir, public string) error {
 		}
 		file := strings.TrimPrefix(p, root+"/")
 		if strings.HasSuffix(file, ".html") {
-			b = bytes.ReplaceAll(compose(layout, b), []byte("{{public}}"), []byte(public))
-			if s.finish != nil {
-				b = s.finish(file, b)
-			}
+			b = s.page(file, layout, b, public)
 		}
 		return put(dir, file, b)
 	})
+	if err == nil && s.built {
+		err = put(dir, "_layout.html", layout)
+	}
+	if s.more != nil {
+		for file, b := range s.more() {
+			err = errors.Join(err, put(dir, file, s.page(file, layout, b, public)))
+		}
+	}
 	if err != nil {
 		return fmt.Errorf("write the demo site %s: %w", s.Name, err)
 	}
@@ -94,6 +114,15 @@ func (s Site) Write(dir, public string) error {
 		}
 	}
 	return nil
+}
+
+// page makes a page of the site as its editors left it.
+func (s Site) page(file string, layout, b []byte, public string) []byte {
+	b = bytes.ReplaceAll(compose(layout, b), []byte("{{public}}"), []byte(public))
+	if s.finish != nil {
+		b = s.finish(file, b)
+	}
+	return b
 }
 
 func put(dir, file string, b []byte) error {

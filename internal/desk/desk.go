@@ -13,6 +13,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"path"
 	"strings"
 	"time"
 
@@ -166,11 +167,11 @@ func (d *Desk) parse(p store.Page) (*page.Page, error) {
 	if p.Locked != "" {
 		return nil, refused("%s", p.Locked)
 	}
-	key := p.Hash + p.Media
+	key := p.Hash + p.Media + path.Ext(p.Path)
 	if got, ok := d.pages.Get(key); ok {
 		return got, nil
 	}
-	got, err := page.Parse(p.Bytes, p.Media)
+	got, err := page.ParseFile(p.Path, p.Bytes, p.Media)
 	if err != nil {
 		return nil, err
 	}

@@ -50,15 +50,15 @@ func (d *Desk) LookAtPage(ctx context.Context, pageID int64) (api.PageLook, erro
 		return out, err
 	}
 	out.Say = "Somebody else changed the live page since Mendry last knew it."
-	out.Differences = differences(p.Bytes, p.Media, c.Bytes, c.Media)
+	out.Differences = differences(p.Path, p.Bytes, p.Media, c.Bytes, c.Media)
 	return out, nil
 }
 
 // differences lists what became of a page's parts, as far as both versions can be read.
-func differences(old []byte, oldMedia string, now []byte, nowMedia string) []api.PageDifference {
+func differences(file string, old []byte, oldMedia string, now []byte, nowMedia string) []api.PageDifference {
 	ds := []api.PageDifference{}
-	a, errA := page.Parse(old, oldMedia)
-	b, errB := page.Parse(now, nowMedia)
+	a, errA := page.ParseFile(file, old, oldMedia)
+	b, errB := page.ParseFile(file, now, nowMedia)
 	if errA != nil || errB != nil {
 		return append(ds, api.PageDifference{Name: "the page", Say: "The page can no longer be read as a page.", Words: []api.Run{}})
 	}

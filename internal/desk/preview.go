@@ -4,13 +4,12 @@ import (
 	"bytes"
 	"context"
 	"errors"
-	"path"
 	"sort"
-	"strings"
 	"time"
 
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
+	"mendry/internal/core/source"
 	"mendry/internal/host"
 	"mendry/internal/store"
 )
@@ -36,14 +35,16 @@ func (d *Desk) View(ctx context.Context, token string) (store.Preview, error) {
 // ViewFile gives the file at a public path in a view: pages as they are last known or as the draft has them, pictures
 // that the draft brings, everything else as the host has it.
 func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath string) (host.Content, error) {
-	file := link.FileOf(publicPath)
-	row, err := d.store.PageByPath(ctx, v.SiteID, file)
-	if errors.Is(err, store.ErrNone) && !strings.HasSuffix(publicPath, "/") && path.Ext(file) == "" {
-		row, err = d.store.PageByPath(ctx, v.SiteID, file+"/index.html")
+	var row store.Page
+	var err error
+	for _, file := range link.FilesOf(publicPath) {
+		if row, err = d.store.PageByPath(ctx, v.SiteID, file); !errors.Is(err, store.ErrNone) {
+			break
+		}
 	}
 	switch {
 	case errors.Is(err, store.ErrNone) || err == nil && row.Bytes == nil:
-		return d.otherFile(ctx, v, file)
+		return d.otherFile(ctx, v, link.FileOf(publicPath))
 	case err != nil:
 		return host.Content{}, err
 	}
@@ -62,6 +63,9 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath string)
 		}
 		parsed = dr.page()
 		c.Bytes = parsed.Doc.Bytes
+	}
+	if parsed.Doc.Format == source.Markdown {
+		return d.built(ctx, row, parsed, v.Marked)
 	}
 	if v.Marked {
 		c.Bytes = mark(parsed)
@@ -98,6 +102,8 @@ func (d *Desk) otherFile(ctx context.Context, v store.Preview, file string) (hos
 	return c, err
 }
 
+const benchScript = `<script src="/.mendry/bench.js"></script>`
+
 // mark gives every part's start tag its ID and adds the script by which the bench points at parts; words among blocks
 // get an element of their own for it. The bytes that are published never carry any of this.
 func mark(p *page.Page) []byte {
@@ -124,6 +130,6 @@ func mark(p *page.Page) []byte {
 		from = s.at
 	}
 	b.Write(p.Doc.Bytes[from:])
-	b.WriteString(`<script src="/.mendry/bench.js"></script>`)
+	b.WriteString(benchScript)
 	return b.Bytes()
 }

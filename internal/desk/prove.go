@@ -78,7 +78,7 @@ type siteOf struct {
 }
 
 func (s *siteOf) page(publicPath string) (store.Page, bool) {
-	for _, file := range []string{link.FileOf(publicPath), link.FileOf(publicPath + "/")} {
+	for _, file := range link.FilesOf(publicPath) {
 		p, err := s.d.store.PageByPath(s.ctx, s.site.ID, file)
 		if err == nil {
 			return p, true

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"mendry/internal/core/link"
+	"mendry/internal/core/page"
 	"mendry/internal/core/request"
 	"mendry/internal/host"
 	"mendry/internal/store"
@@ -418,17 +419,21 @@ func (d *Desk) seenByVisitors(ctx context.Context, site store.Site, s *store.Ste
 	}
 	v, err := d.visits.Get(ctx, address)
 	left := v.Cache.Left()
+	isNew, isOld := hash(v.Bytes) == s.AfterHash, hash(v.Bytes) == s.BeforeHash
+	if page.IsMarkdown(s.Path) { // visitors get the page that the host builds of it
+		isNew, isOld = builtOf(v.Bytes, s.AfterBytes), builtOf(v.Bytes, s.BeforeBytes)
+	}
 	switch {
 	case err != nil:
 		s.PublicSeen, s.Said = "wrong", err.Error()
 		return 0
-	case hash(v.Bytes) == s.AfterHash:
+	case isNew:
 		s.PublicSeen = "right"
 		return 0
-	case hash(v.Bytes) == s.BeforeHash && left > 0:
+	case isOld && left > 0:
 		s.PublicSeen, s.Said = "old", fmt.Sprintf("A cache still gives visitors the old page, for up to %s more.", span(left))
 		return left + time.Second
-	case hash(v.Bytes) == s.BeforeHash:
+	case isOld:
 		s.PublicSeen, s.Said = "old", "Visitors still get the old page, though no cache says that it may keep it. Ask whoever runs the host."
 		return 0
 	}

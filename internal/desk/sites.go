@@ -146,9 +146,13 @@ func (d *Desk) testHost(ctx context.Context, f api.SiteForm) (string, bool) {
 	return fmt.Sprintf("The host answers and accepts the password. It has %d pages and %d other files.", pages, len(files)-pages), true
 }
 
+// isPage tells pages from other files by their names. What begins with an underscore is a part that a builder uses.
 func isPage(p string) bool {
+	if strings.HasPrefix(path.Base(p), "_") {
+		return false
+	}
 	switch strings.ToLower(path.Ext(p)) {
-	case ".html", ".htm", ".xhtml":
+	case ".html", ".htm", ".xhtml", ".md", ".markdown":
 		return true
 	}
 	return false
@@ -337,12 +341,12 @@ func (d *Desk) readPage(ctx context.Context, site int64, h *host.WebDAV, f host.
 // takeInPage fills a page's row from what its host has.
 func takeInPage(p store.Page, c host.Content) store.Page {
 	p.Bytes, p.Hash, p.ETag, p.Media, p.Size = c.Bytes, hash(c.Bytes), c.ETag, c.Media, int64(len(c.Bytes))
-	if !looksLikePage(c.Bytes) {
+	if !page.IsMarkdown(p.Path) && !looksLikePage(c.Bytes) {
 		p.Locked = "This is no HTML page, whatever its name says. It is shown as it is and kept as it is."
 		p.Words = ""
 		return p
 	}
-	parsed, err := page.Parse(c.Bytes, c.Media)
+	parsed, err := page.ParseFile(p.Path, c.Bytes, c.Media)
 	if err != nil {
 		p.Locked = err.Error()
 		return p

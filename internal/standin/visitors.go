@@ -1,12 +1,20 @@
 package standin
 
 import (
+	"bytes"
+	"html"
 	"net/http"
 	"os"
 	"path"
 	"strconv"
 	"strings"
 	"time"
+
+	"github.com/yuin/goldmark"
+	"github.com/yuin/goldmark/extension"
+
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
 )
 
 type stored struct {
@@ -23,7 +31,8 @@ func (h *Host) Public() http.Handler {
 			http.Error(w, "visitors read", http.StatusMethodNotAllowed)
 			return
 		}
-		s, ok := h.visit(path.Clean("/"+r.URL.Path), strings.HasSuffix(r.URL.Path, "/"))
+		clean := path.Clean("/" + r.URL.Path)
+		s, ok := h.visit(clean, clean != "/" && strings.HasSuffix(r.URL.Path, "/"))
 		if !ok {
 			http.NotFound(w, r)
 			return
@@ -56,17 +65,22 @@ func (h *Host) visit(p string, folder bool) (stored, bool) {
 	if s, ok := h.cache[p]; ok && time.Since(s.at) < h.Keep {
 		return s, true
 	}
-	file := p
-	if folder || p == "/" {
-		file = path.Join(p, "index.html")
-	} else if i, err := os.Stat(h.file(p)); err == nil && i.IsDir() {
-		file = path.Join(p, "index.html")
+	var b []byte
+	var kind string
+	for _, file := range link.FilesOf(p + slash(folder)) {
+		body, err := os.ReadFile(h.file(file))
+		if err != nil {
+			continue
+		}
+		if b, kind = body, media(file); path.Ext(file) == ".md" {
+			b, kind = h.build(body), "text/html; charset=utf-8"
+		}
+		break
 	}
-	b, err := os.ReadFile(h.file(file))
-	if err != nil {
+	if kind == "" {
 		return stored{}, false
 	}
-	s := stored{body: b, media: media(file), at: time.Now()}
+	s := stored{body: b, media: kind, at: time.Now()}
 	if h.Keep > 0 {
 		if h.cache == nil {
 			h.cache = map[string]stored{}
@@ -75,3 +89,35 @@ func (h *Host) visit(p string, folder bool) (stored, bool) {
 	}
 	return s, true
 }
+
+func slash(folder bool) string {
+	if folder {
+		return "/"
+	}
+	return ""
+}
+
+// build makes a page of Markdown, as the host's builder does: the content goes into _layout.html.
+func (h *Host) build(b []byte) []byte {
+	layout, err := os.ReadFile(h.file("_layout.html"))
+	if err != nil {
+		layout = []byte("<!doctype html><title>{{title}}</title><main>{{body}}</main>")
+	}
+	p, err := page.ParseMarkdown(b)
+	if err != nil {
+		return layout
+	}
+	text := b
+	if front := p.Doc.Front; front.End > front.Start {
+		_, text, _ = bytes.Cut(b[front.End:], []byte("\n"))
+	}
+	var body bytes.Buffer
+	if err := builder.Convert(text, &body); err != nil {
+		return layout
+	}
+	out := bytes.ReplaceAll(layout, []byte("{{title}}"), []byte(html.EscapeString(p.Facts.Title)))
+	out = bytes.ReplaceAll(out, []byte("{{description}}"), []byte(html.EscapeString(p.Facts.Description)))
+	return bytes.Replace(out, []byte("{{body}}"), body.Bytes(), 1)
+}
+
+var builder = goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough))

@@ -86,13 +86,31 @@ func FileOf(publicPath string) string {
 	return p
 }
 
-// AddressOf is the public path of a file: fares/index.html is "/fares/".
+// AddressOf is the public path of a file: fares/index.html is "/fares/", and the page built from beans.md "/beans".
 func AddressOf(file string) string {
 	p := "/" + strings.TrimPrefix(file, "/")
+	if ext := path.Ext(p); ext == ".md" || ext == ".markdown" { // built into a page of the same name
+		p = strings.TrimSuffix(p, ext)
+		if path.Base(p) == "index" {
+			p += ".html"
+		}
+	}
 	if dir, name := path.Split(p); name == "index.html" || name == "index.htm" {
 		return dir
 	}
 	return p
+}
+
+// FilesOf are the files that may hold the page at a public path, the likeliest first.
+func FilesOf(publicPath string) []string {
+	file := FileOf(publicPath)
+	if path.Ext(file) == "" {
+		return []string{file, file + "/index.html", file + ".md", file + "/index.md"}
+	}
+	if dir, name := path.Split(file); name == "index.html" {
+		return []string{file, dir + "index.md"}
+	}
+	return []string{file}
 }
 
 // FileName makes a file name by the trade's rules: lower case, words joined by hyphens, nothing to be escaped.

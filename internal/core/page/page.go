@@ -4,6 +4,7 @@ package page
 import (
 	"bytes"
 	"encoding/json"
+	"path"
 	"slices"
 	"strconv"
 	"strings"
@@ -163,6 +164,20 @@ func ParseMarkdown(b []byte) (*Page, error) {
 	return Of(doc), nil
 }
 
+// ParseFile finds the parts of the page that a file holds, by its name Markdown or HTML.
+func ParseFile(file string, b []byte, contentType string) (*Page, error) {
+	if IsMarkdown(file) {
+		return ParseMarkdown(b)
+	}
+	return Parse(b, contentType)
+}
+
+// IsMarkdown reports whether a file holds Markdown, by its name.
+func IsMarkdown(file string) bool {
+	ext := strings.ToLower(path.Ext(file))
+	return ext == ".md" || ext == ".markdown"
+}
+
 // Again reads bytes as the kind of page that p is.
 func (p *Page) Again(b []byte) (*Page, error) {
 	if p.Doc.Format == source.Markdown {
@@ -208,6 +223,9 @@ func (p *Page) At(n *source.Node) (*Part, bool) {
 	part := p.at[n.Index]
 	return part, part != nil
 }
+
+// TextOf is what a visitor reads of a node.
+func (p *Page) TextOf(n *source.Node) string { return p.text.of(n) }
 
 // HasPlace reports whether an element has this id, so that a link can lead to it.
 func (p *Page) HasPlace(id string) bool {

@@ -1,0 +1,124 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+	"mendry/internal/host"
+	"mendry/internal/store"
+)
+
+// built shows a Markdown page as its host builds it: the live page as visitors get it, with the draft's content in the
+// place of what was built of the live one. Where the host does not say how it builds, the content stands alone.
+func (d *Desk) built(ctx context.Context, row store.Page, draft *page.Page, marked bool) (host.Content, error) {
+	content := rendered(draft, marked)
+	script := ""
+	if marked {
+		script = benchScript
+	}
+	alone := host.Content{Media: "text/html; charset=utf-8", Bytes: []byte("<!doctype html><meta charset=utf-8><title>" + html.EscapeString(draft.Facts.Title) + "</title><body>" + content + script)}
+	live, err := d.parse(row)
+	if err != nil {
+		return alone, nil
+	}
+	around, ok := d.aroundBuilt(ctx, row, live)
+	if !ok {
+		return alone, nil
+	}
+	return host.Content{Media: "text/html; charset=utf-8", Bytes: append(append(append(bytes.Clone(around.before), content...), around.after...), script...)}, nil
+}
+
+// surround is what a host's builder puts before and after a page's content.
+type surround struct{ before, after []byte }
+
+func (d *Desk) aroundBuilt(ctx context.Context, row store.Page, live *page.Page) (surround, bool) {
+	s, err := d.store.Site(ctx, row.SiteID)
+	if err != nil {
+		return surround{}, false
+	}
+	address, err := link.Resolve(s.PublicURL, pathRef(row.Address))
+	if err != nil {
+		return surround{}, false
+	}
+	v, err := d.visits.Get(ctx, address)
+	if err != nil {
+		return surround{}, false
+	}
+	p, err := page.Parse(v.Bytes, v.Media)
+	if err != nil {
+		return surround{}, false
+	}
+	in := holding(p, live)
+	if in == nil {
+		return surround{}, false
+	}
+	return surround{v.Bytes[:in.InnerStart], v.Bytes[in.InnerEnd:]}, true
+}
+
+// holding finds the innermost element of a built page that reads as a Markdown page does.
+func holding(built, markdown *page.Page) (in *source.Node) {
+	want := markdown.TextOf(markdown.Doc.Root)
+	for _, n := range built.Doc.Nodes {
+		if n.Placed && !n.Torn && n.Is("main", "article", "section", "div", "body") && built.TextOf(n) == want {
+			in = n
+		}
+	}
+	return in
+}
+
+// builtOf reports whether a built page holds what the Markdown of a file reads as.
+func builtOf(built, markdown []byte) bool {
+	p, err := page.Parse(built, "")
+	if err != nil {
+		return false
+	}
+	m, err := page.ParseMarkdown(markdown)
+	return err == nil && holding(p, m) != nil
+}
+
+// rendered writes a Markdown page's content as HTML, with the IDs of its parts where they are to be pointed at.
+func rendered(p *page.Page, marked bool) string {
+	var b strings.Builder
+	begins, ends := map[*source.Node]*page.Part{}, map[*source.Node]bool{} // words among blocks
+	for _, part := range p.All {
+		if marked && part.Kind == page.Words && part.Run != nil {
+			begins[part.Run[0]], ends[part.Run[len(part.Run)-1]] = part, true
+		}
+	}
+	var write func(n *source.Node)
+	write = func(n *source.Node) {
+		if n.Tag() == "" {
+			_ = html.Render(&b, n.HTML) // a strings.Builder never fails
+			return
+		}
+		t := html.Token{Type: html.StartTagToken, Data: n.HTML.Data, Attr: n.HTML.Attr}
+		s := t.String()
+		if part, ok := p.At(n); ok && marked {
+			s = strings.TrimSuffix(s, ">") + ` data-mendry="` + part.ID + `">`
+		}
+		b.WriteString(s)
+		if n.Is("img", "br", "hr") {
+			return
+		}
+		for _, k := range n.Kids {
+			if run := begins[k]; run != nil {
+				b.WriteString(`<span data-mendry="` + run.ID + `">`)
+			}
+			write(k)
+			if ends[k] {
+				b.WriteString("</span>")
+			}
+		}
+		b.WriteString("</" + n.HTML.Data + ">")
+	}
+	for _, k := range p.Doc.Root.Kids[0].Kids {
+		write(k)
+	}
+	return b.String()
+}
