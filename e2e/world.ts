@@ -21,10 +21,14 @@ export async function signIn(page: Page, name = 'ines') {
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
   await expect
-    .poll(async () => (await page.request.get('/api/requests/206')).ok() && (await (await page.request.get('/api/requests/206')).json()).row.state, {
-      timeout: 60_000,
-    })
-    .toBe('signed off');
+    .poll(
+      async () => {
+        const last = await page.request.get('/api/requests/209'); // the last letter of the demo
+        return last.ok() && (await last.json()).row.state !== 'new';
+      },
+      { timeout: 60_000 },
+    )
+    .toBe(true);
   await page.reload();
 }
 
@@ -69,6 +73,56 @@ export async function words(page: Page, text: string) {
   const field = page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words' });
   await field.fill(text);
   await kept(page);
+}
+
+/** The editor of the part in hand. */
+export const field = (page: Page) => page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words' });
+
+/** Opens a page of a request on the bench. */
+export async function openBench(page: Page, number: number, address: string) {
+  const r = await (await page.request.get(`/api/requests/${number}`)).json();
+  const s = await (await page.request.get(`/api/sites/${r.row.site_id}`)).json();
+  const id = s.pages.find((p: { address: string }) => p.address === address).id;
+  await page.goto(`/requests/${number}/bench/${id}`);
+  await expect(draft(page).locator('body')).toBeVisible();
+}
+
+/** Selects words in the editor, as a person would with the mouse. */
+export async function choose(page: Page, text: string) {
+  await field(page).evaluate((el, text) => {
+    const walker = document.createTreeWalker(el, NodeFilter.SHOW_TEXT);
+    for (let n = walker.nextNode(); n; n = walker.nextNode()) {
+      const at = n.textContent!.indexOf(text);
+      if (at < 0) continue;
+      (el as HTMLElement).focus();
+      getSelection()!.setBaseAndExtent(n, at, n, at + text.length);
+      return;
+    }
+    throw new Error(`the words do not hold “${text}”`);
+  }, text);
+  await page.waitForFunction((text) => getSelection()!.toString() === text, text);
+}
+
+/** Pastes markup into the editor. */
+export async function paste(page: Page, html: string, text: string) {
+  await field(page).evaluate(
+    (el, [html, text]) => {
+      const data = new DataTransfer();
+      if (html) data.setData('text/html', html);
+      data.setData('text/plain', text!);
+      el.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    },
+    [html, text],
+  );
+}
+
+/** Clears a request in the studio and publishes all of it, until it is seen to be right. */
+export async function publish(page: Page) {
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  await page.getByRole('button', { name: 'Clear it ourselves' }).click();
+  await page.getByRole('button', { name: /^Publish \d+ changes?$/ }).click();
+  await page.getByRole('button', { name: 'Publish now' }).click();
+  await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 90_000 });
 }
 
 export async function kept(page: Page) {

@@ -358,7 +358,7 @@ func (f *filler) enquiries() error {
 
 // season is a letter with words from a word processor, for a page with another program's codes in it.
 func (f *filler) season() error {
-	r, err := f.letter("fenwick", "Spring season", "Dear Ines,\n\nThe Clockmaker’s Daughter plays until 31 November. And “balcony, 24 dolars” should be Balcony, 24 dollars.\n\nBram", 9, api.RequestKindMail, nil)
+	r, err := f.letter("fenwick", "Spring season", "Dear Ines,\n\nThe Clockmaker’s Daughter plays one day longer, until 30 November. And “balcony, 24 dolars” should be Balcony, 24 dollars.\n\nBram", 9, api.RequestKindMail, nil)
 	if err != nil {
 		return err
 	}

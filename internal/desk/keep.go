@@ -293,7 +293,7 @@ func insertEdit(e edit, part *page.Part, f api.ChangeForm) (edit, error) {
 		markup = "<li>" + strings.NewReplacer("<p>", "", "</p>", "").Replace(markup) + "</li>"
 	}
 	e.kind, e.after = "section", plain
-	e.say = fmt.Sprintf("New %s “%s”: “%s”", *f.Where, part.Name, page.Short(plain, 60))
+	e.say = fmt.Sprintf("New %s %s: “%s”", *f.Where, page.Quoted(part.Name), page.Short(plain, 60))
 	e.part = nil
 	e.ops = []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.Where(*f.Where), HTML: markup}}
 	return e, nil
@@ -318,10 +318,10 @@ func sectionEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (ed
 	case api.ChangeDoCopy:
 		op.Op, op.Anchor, op.Where = change.Copy, anchor.ID, where
 		e.before = ""
-		e.say = fmt.Sprintf("%s: a copy stands %s “%s”", part.Name, where, anchor.Name)
+		e.say = fmt.Sprintf("%s: a copy stands %s %s", part.Name, where, page.Quoted(anchor.Name))
 	case api.ChangeDoMove:
 		op.Op, op.Anchor, op.Where = change.Move, anchor.ID, where
-		e.say = fmt.Sprintf("%s moves %s “%s”", part.Name, where, anchor.Name)
+		e.say = fmt.Sprintf("%s moves %s %s", part.Name, where, page.Quoted(anchor.Name))
 	case api.ChangeDoRemove:
 		op.Op = change.Remove
 		e.after = ""

@@ -313,8 +313,18 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 	if part == nil {
 		return [][]source.Span{nil}
 	}
+	own := source.Span{Start: part.Start, End: part.End}
+	if p.Doc.Format == source.Markdown { // a block goes with the blank lines that set it off
+		for own.Start > 0 && p.Doc.Bytes[own.Start-1] != '\n' {
+			own.Start-- // the mark of an item, the blanks before it
+		}
+		before, after := own, own
+		before.Start = len(bytes.TrimRight(p.Doc.Bytes[:own.Start], " \t\r\n"))
+		after.End = len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], " \t\r\n"))
+		return [][]source.Span{{{Start: part.Start, End: part.End}}, {own}, {before}, {after}}
+	}
 	gap := len(gapBefore(p.Doc, part.Start))
-	return [][]source.Span{{{Start: part.Start, End: part.End}}, {{Start: part.Start - gap, End: part.End}}}
+	return [][]source.Span{{own}, {{Start: part.Start - gap, End: part.End}}}
 }
 
 // OutsideFact is Outside for a page fact.

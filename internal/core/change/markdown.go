@@ -2,6 +2,7 @@ package change
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -21,6 +22,9 @@ func (w *work) setMarkdown(part *page.Part, markup string) ([]source.Edit, error
 	m := w.writer(part)
 	if part.Node.Is("img") || part.Node.Is("a") && part.Run == nil && d.Bytes[part.Start] == '<' {
 		return nil, refuse("Change the address of “%s” instead: it is what is shown.", part.Name)
+	}
+	if e, ok := w.mergedMarkdown(part, m, markup, kids); ok {
+		return []source.Edit{e}, nil
 	}
 	var first error
 	for _, m.careful = range []bool{false, true} {
@@ -42,6 +46,64 @@ func (w *work) setMarkdown(part *page.Part, markup string) ([]source.Edit, error
 		}
 	}
 	return nil, first
+}
+
+// mergedMarkdown brings the new words into the Markdown as it stands: line ends, escapes and marks stay as they are where
+// the words do. It reports false where that does not read as it should.
+func (w *work) mergedMarkdown(part *page.Part, m *mdWriter, markup string, kids []*html.Node) (source.Edit, bool) {
+	old := inlineOf(w.p, part)
+	now, err := inlineFrom(markup, old)
+	if err != nil {
+		return source.Edit{}, false
+	}
+	oldKids, err := w.inlineKids(part, old.asHTML())
+	if err != nil {
+		return source.Edit{}, false
+	}
+	base, errB := m.inlines(oldKids)
+	mine, errM := m.inlines(kids)
+	if errB != nil || errM != nil {
+		return source.Edit{}, false
+	}
+	d := w.p.Doc
+	var b strings.Builder
+	for _, g := range mergeInto(piecesOf(base), piecesOf(mine), piecesOf(string(d.Bytes[part.InnerStart:part.InnerEnd])), theirsFirst) {
+		b.WriteString(g.item)
+	}
+	e := source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: part.InnerStart, End: part.InnerEnd}, New: []byte(b.String())})
+	out, _, err := source.Splice(d.Bytes, []source.Edit{e})
+	if err != nil {
+		return e, false
+	}
+	after, err := page.ParseMarkdown(out)
+	if err != nil {
+		return e, false
+	}
+	for _, q := range after.All {
+		if q.Kind != part.Kind || q.Start != part.Start {
+			continue
+		}
+		got := inlineOf(after, q)
+		got.orderBy(old)
+		if !slices.Equal(got.items(), now.items()) {
+			return e, false
+		}
+		try := &work{p: w.p, plan: source.NewPlan(d)}
+		try.replace(part, clonesOf(q.Content()))
+		if try.plan.Difference(after.Doc.Root.HTML) != "" {
+			return e, false
+		}
+		w.replace(part, clonesOf(q.Content()))
+		return e, true
+	}
+	return e, false
+}
+
+func clonesOf(ns []*source.Node) (kids []*html.Node) {
+	for _, n := range ns {
+		kids = append(kids, clone(n.HTML))
+	}
+	return kids
 }
 
 // holds reports whether an edit makes the planned page. The error is a *Refusal.

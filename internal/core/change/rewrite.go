@@ -49,7 +49,7 @@ func Rewrite(p *page.Page, part *page.Part, edited string) (string, error) {
 			return out, nil
 		}
 	}
-	return "", refuse("This cannot be written into the markup of “%s” without losing something of it. Change it piece by piece.", part.Name)
+	return "", refuse("This cannot be written into the markup of %s without losing something of it. Change it piece by piece.", page.Quoted(part.Name))
 }
 
 // order is what becomes of two things that were put in at one place.

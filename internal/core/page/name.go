@@ -62,6 +62,14 @@ func (p *Page) settle(part *Part) {
 	part.Settings = kept
 }
 
+// Quoted is a part's name in quotes, of which it may have its own.
+func Quoted(name string) string {
+	if strings.HasPrefix(name, "“") {
+		return name
+	}
+	return quoted(name)
+}
+
 func quoted(s string) string {
 	if s == "" {
 		return ""

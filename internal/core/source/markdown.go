@@ -260,7 +260,8 @@ func (m *markdown) leaf(kind html.NodeType, data string, to *Node, at Span) {
 func (m *markdown) lines(c ast.Node) Span {
 	ls := c.Lines()
 	if ls == nil || ls.Len() == 0 {
-		return Span{max(c.Pos(), 0), max(c.Pos(), 0)}
+		at := min(max(c.Pos(), 0), len(m.src))
+		return Span{at, at}
 	}
 	return Span{ls.At(0).Start, m.trimmed(ls.At(ls.Len() - 1)).End}
 }
@@ -282,6 +283,7 @@ func (m *markdown) firstSign(at int) int {
 }
 
 func (m *markdown) lineEnd(at int) int {
+	at = min(at, len(m.src)) // goldmark places an empty heading at the end behind it
 	for at < len(m.src) && m.src[at] != '\n' {
 		at++
 	}
@@ -292,6 +294,7 @@ func (m *markdown) lineEnd(at int) int {
 }
 
 func (m *markdown) nextLine(at int) int {
+	at = min(at, len(m.src))
 	if i := bytes.IndexByte(m.src[at:], '\n'); i >= 0 {
 		return at + i + 1
 	}
@@ -300,7 +303,7 @@ func (m *markdown) nextLine(at int) int {
 
 // headingEnd is where a heading ends: behind its closing marks, or behind the line below it.
 func (m *markdown) headingEnd(c *ast.Heading, inner Span) int {
-	if m.src[max(c.Pos(), 0)] == '#' {
+	if at := max(c.Pos(), 0); at < len(m.src) && m.src[at] == '#' {
 		return m.lineEnd(inner.End)
 	}
 	return m.lineEnd(m.nextLine(inner.End))

@@ -60,7 +60,24 @@ func Clean(markup string, allow Allow) (string, []Dropped) {
 	for n := out.FirstChild; n != nil; n = n.NextSibling {
 		_ = html.Render(&b, n) // a bytes.Buffer never fails
 	}
-	return strings.ReplaceAll(strings.ReplaceAll(b.String(), "<br/>", "<br>"), "&#34;", `"`), c.dropped()
+	return plainQuotes(b.String()), c.dropped()
+}
+
+// plainQuotes writes quotes in text as they are typed; in attributes they stay references.
+func plainQuotes(markup string) string {
+	z := html.NewTokenizer(strings.NewReader(markup))
+	var b strings.Builder
+	for z.Next() != html.ErrorToken {
+		raw := string(z.Raw())
+		switch {
+		case raw == "<br/>":
+			raw = "<br>"
+		case !strings.HasPrefix(raw, "<"):
+			raw = strings.NewReplacer("&#34;", `"`, "&#39;", "'").Replace(raw)
+		}
+		b.WriteString(raw)
+	}
+	return b.String()
 }
 
 // Plain is the words of pasted markup alone, a line for each block.

@@ -65,7 +65,7 @@
           site={bench.page.site_id}
           links={part.kind !== 'link' && part.kind !== 'button'}
           onchange={(html) => desk.type({ do: 'markup', part: part.id, html, wish_id: wish })}
-          onblur={() => desk.flush()}
+          onblur={() => desk.settle()}
           onblocks={(html) => act({ do: 'insert', part: part.id, where: 'after', html })}
         />
       {/await}

@@ -15,6 +15,7 @@ export class BenchPage {
   problem = $state('');
   state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
   private waiting: Form[] = [];
+  private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Promise<void> | undefined;
 
@@ -47,11 +48,21 @@ export class BenchPage {
     }
   }
 
+  /** Shows the page as it will be written, after words were shown in it while they were typed. */
+  async settle() {
+    await this.flush();
+    if (this.shown) this.onredraw();
+    this.shown = false;
+  }
+
   /** Takes what is typed and keeps it when the typing pauses. */
   type(f: Form) {
     this.waiting = [...this.waiting.filter((w) => w.part !== f.part || w.name !== f.name || w.do !== f.do), f];
     this.store();
-    if (f.do === 'markup' && f.part) this.ontyped(f.part, f.html ?? '');
+    if (f.do === 'markup' && f.part) {
+      this.shown ||= /</.test(f.html ?? '');
+      this.ontyped(f.part, f.html ?? '');
+    }
     this.state = 'typing';
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.flush(), 350);
