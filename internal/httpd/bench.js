@@ -63,13 +63,16 @@
   // Words as an editor has them, made of the elements that it knows and nothing else.
   const looks = new Set(['strong', 'b', 'em', 'i', 'u', 's', 'code', 'sub', 'sup', 'br', 'a']);
   const plain = (html) => {
+    const count = (name) => [...document.getElementsByTagName(name)].filter((e) => e.firstChild).length;
+    const old = count('b') + count('i') > count('strong') + count('em');
+    const written = old ? { strong: 'b', em: 'i' } : {}; // near to how it will be written; the draft says exactly
     const made = document.createDocumentFragment();
     const copy = (from, to) => {
       for (const k of from.childNodes) {
         if (k.nodeType === Node.TEXT_NODE) to.append(k.data);
         else if (k.nodeType === Node.ELEMENT_NODE) {
           if (!looks.has(k.localName)) return false;
-          const el = document.createElement(k.localName);
+          const el = document.createElement(written[k.localName] ?? k.localName);
           if (k.localName === 'a') el.setAttribute('href', '#');
           to.append(el);
           if (!copy(k, el)) return false;

@@ -218,27 +218,37 @@ func rawTag(s string, open *[]opened) string {
 
 var void = map[string]bool{"br": true, "img": true, "wbr": true, "input": true, "hr": true}
 
-// written is the element by which the page marks words in a way: the one that stands on it more often.
+// written is the element by which the page marks words in a way: the one that stands on it more often. A page that marks
+// no words in this way is taken by its other one: who writes <i> writes <b>.
 func (w *rewriter) written(name string) string {
-	other := map[string]string{"strong": "b", "em": "i"}[name]
-	if other == "" {
+	pairs := map[string][2]string{"strong": {"strong", "b"}, "em": {"em", "i"}}
+	own, ok := pairs[name]
+	if !ok {
 		return name
 	}
-	n := 0
+	n := w.more(own)
+	if n == 0 {
+		n = w.more(pairs[map[string]string{"strong": "em", "em": "strong"}[name]])
+	}
+	if n < 0 {
+		return own[1]
+	}
+	return own[0]
+}
+
+// more is by how much the first of two elements stands on the page more often than the second.
+func (w *rewriter) more(of [2]string) (n int) {
 	for _, node := range w.p.Doc.Nodes {
 		switch node.Tag() {
-		case name:
+		case of[0]:
 			n++
-		case other:
+		case of[1]:
 			if len(node.Kids) > 0 { // an empty one is a drawing
 				n--
 			}
 		}
 	}
-	if n < 0 {
-		return other
-	}
-	return name
+	return n
 }
 
 // lineBreak is a line break as the page writes it.

@@ -82,6 +82,10 @@ export function makeEditor(w: Wanted): Editor {
       attributes: { 'aria-label': w.label, role: 'textbox', 'aria-multiline': 'true', class: 'box words-field' },
       handleKeyDown: (_, e) => {
         shift = e.shiftKey;
+        if (e.key === 'Escape') {
+          editor.view.dom.blur(); // single letters act again
+          return true;
+        }
         if (e.key === 'Enter' && !e.isComposing) return editor.commands.setHardBreak();
         return false;
       },

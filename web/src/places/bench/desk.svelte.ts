@@ -48,11 +48,13 @@ export class BenchPage {
     }
   }
 
-  /** Shows the page as it will be written, after words were shown in it while they were typed. */
+  /** Shows the page as it will be written, after words were shown in it while they were typed; not at once, so that the
+   * click that left the words still reaches the page. */
   async settle() {
     await this.flush();
-    if (this.shown) this.onredraw();
+    if (!this.shown) return;
     this.shown = false;
+    setTimeout(() => this.state === 'kept' && this.onredraw(), 700);
   }
 
   /** Takes what is typed and keeps it when the typing pauses. */
