@@ -68,6 +68,12 @@ var Rules = []Rule{
 	{"date-past", datesPast},
 	{"link-leads", linksLead},
 	{"picture-alternative", pictureAlternative},
+	{"link-words", linkWords},
+	{"codes-whole", codesWhole},
+	{"fillers-gone", fillersGone},
+	{"signs-whole", signsWhole},
+	{"slips", slips},
+	{"headings-in-order", headingsInOrder},
 	{"outside-same", outsideSame},
 }
 

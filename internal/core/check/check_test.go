@@ -54,6 +54,19 @@ func TestEachRuleFindsItsFaultAndOnlyIt(t *testing.T) {
 		{"picture-alternative", `<img src="a/quay.jpg" alt="quay">`, "stop quay;"},
 		{"picture-alternative", `<img src="quay.jpg" alt="">`, "look quay.jpg;"},
 		{"picture-alternative", `<img src="quay.jpg" alt="Boat at the quay">`, "fine ;"},
+		{"link-words", `<p>Read <a href="/">here</a>.</p>`, "look here;"},
+		{"link-words", `<p>Read <a href="/">the fares</a>.</p>`, ""},
+		{"fillers-gone", `<p>Lorem ipsum dolor</p>`, "stop Lorem ipsum;"},
+		{"fillers-gone", `<p>Hours TBC</p>`, "stop TBC;"},
+		{"signs-whole", `<p>Our cafÃ© opens</p>`, "stop Our cafÃ© opens;"},
+		{"signs-whole", `<p>Our café’s Ñandú opens</p>`, ""},
+		{"slips", `<p>at the the quay</p>`, "look the the;"},
+		{"slips", `<p>at&nbsp; the quay</p>`, "look at the quay;"},
+		{"slips", `<p>THE WINTER FARES START</p>`, "look THE WINTER FARES START;"},
+		{"slips", `<p>RSPCA and BBC in the UK</p>`, ""},
+		{"headings-in-order", `<h1>A</h1><h3>B</h3>`, "look B;"},
+		{"headings-in-order", `<h1>A</h1><h2>B</h2><h1>C</h1>`, "look C;"},
+		{"headings-in-order", `<h2>A</h2><h3>B</h3>`, ""},
 	}
 	for _, tt := range tests {
 		if got := run(t, tt.html)[tt.rule]; got != tt.want {
@@ -78,5 +91,20 @@ func TestABytePutOutsideThePartsStops(t *testing.T) {
 		if fs := outsideSame(&Subject{Before: a, After: b, Edits: []Edit{{Before: a, After: b, Was: was, Now: now}}}); len(fs) != 1 || fs[0].Level != want {
 			t.Errorf("%s: %+v", after, fs)
 		}
+	}
+}
+
+func TestALostCodeStops(t *testing.T) {
+	before, errA := page.Parse([]byte(`<p>[tab title="A"]one[/tab]</p><p>{{ price }}</p>`), "")
+	moved, errB := page.Parse([]byte(`<p>{{ price }}</p><p>[tab title="A"]two[/tab]</p>`), "")
+	lost, errC := page.Parse([]byte(`<p>[tab title="A"]one</p><p>{{ price }}</p>`), "")
+	if errA != nil || errB != nil || errC != nil {
+		t.Fatal(errA, errB, errC)
+	}
+	if fs := codesWhole(&Subject{Before: before, After: moved}); len(fs) != 1 || fs[0].Level != Fine {
+		t.Errorf("moved: %+v", fs)
+	}
+	if fs := codesWhole(&Subject{Before: before, After: lost}); len(fs) != 1 || fs[0].Level != Stop || fs[0].Words != "[/tab]" {
+		t.Errorf("lost: %+v", fs)
 	}
 }
