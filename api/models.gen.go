@@ -889,6 +889,16 @@ type ProofPage struct {
 	Page     PageRow   `json:"page"`
 }
 
+// Proposal defines model for Proposal.
+type Proposal struct {
+	End    int     `json:"end"`
+	Places []Found `json:"places"`
+
+	// Start UTF-16 offset in the letter
+	Start int    `json:"start"`
+	Words string `json:"words"`
+}
+
 // PublishForm defines model for PublishForm.
 type PublishForm struct {
 	Pages []int64 `json:"pages"`

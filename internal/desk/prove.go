@@ -4,6 +4,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"mendry/api"
@@ -171,6 +173,11 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	if err != nil {
 		return v, err
 	}
+	left, err := d.leftElsewhere(ctx, number, changes)
+	if err != nil {
+		return v, err
+	}
+	v.Findings = append(v.Findings, left...)
 	for _, dr := range p.drafts {
 		pp, err := d.proofPage(ctx, p, dr, changes)
 		if err != nil {
@@ -191,6 +198,43 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	v.WhyNotPublish = whyNotPublish(p, v)
 	v.CanPublish = v.WhyNotPublish == ""
 	return v, nil
+}
+
+const mostLooked = 20 // changes whose old words are looked for elsewhere
+
+// leftElsewhere says where old words still stand on the site, unless they were left on purpose.
+func (d *Desk) leftElsewhere(ctx context.Context, number int64, changes []api.Change) (fs []api.Finding, err error) {
+	said := map[string]bool{}
+	for i, c := range changes {
+		if i == mostLooked || c.State != api.ChangeStateKept || c.Kind != api.ChangeKindWords {
+			continue
+		}
+		v, err := d.Elsewhere(ctx, number, c.ID, false)
+		if err != nil {
+			return fs, err
+		}
+		if v.LeftWhy != "" {
+			said[v.Old] = true
+		}
+		if len(v.Places) == 0 || said[v.Old] {
+			continue
+		}
+		said[v.Old] = true
+		where := []string{}
+		for _, p := range v.Places[:min(len(v.Places), 4)] {
+			where = append(where, p.Address)
+		}
+		fs = append(fs, api.Finding{Rule: "same-elsewhere", Level: api.LevelLook, Words: v.Old, Say: fmt.Sprintf(
+			"“%s” still stands in %s: %s. Change it there too, or say on the bench why it stays.", v.Old, places(len(v.Places)), strings.Join(slices.Compact(where), ", "))})
+	}
+	return fs, nil
+}
+
+func places(n int) string {
+	if n == 1 {
+		return "1 more place"
+	}
+	return itoa(n) + " more places"
 }
 
 func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []api.Change) (api.ProofPage, error) {

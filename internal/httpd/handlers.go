@@ -169,6 +169,12 @@ func (s *Server) GetRequest(ctx context.Context, r GetRequestRequestObject) (Get
 	return GetRequest200JSONResponse{TheRequestJSONResponse(v)}, err
 }
 
+// Proposals lists what a letter seems to ask for.
+func (s *Server) Proposals(ctx context.Context, r ProposalsRequestObject) (ProposalsResponseObject, error) {
+	v, err := s.desk.Proposals(ctx, r.Number)
+	return Proposals200JSONResponse(v), err
+}
+
 // MoveRequest moves a request.
 func (s *Server) MoveRequest(ctx context.Context, r MoveRequestRequestObject) (MoveRequestResponseObject, error) {
 	v, err := s.desk.Move(ctx, who(asked(ctx).Context()), r.Number, r.Body.To)

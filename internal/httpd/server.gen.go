@@ -95,6 +95,9 @@ type ServerInterface interface {
 	// SendProof Send the proof to the client
 	// (POST /requests/{number}/proof)
 	SendProof(c *gin.Context, number InRequest)
+	// Proposals What the letter seems to ask for, with the likeliest places
+	// (GET /requests/{number}/proposals)
+	Proposals(c *gin.Context, number InRequest)
 	// ListReleases The releases of a request, newest first
 	// (GET /requests/{number}/releases)
 	ListReleases(c *gin.Context, number InRequest)
@@ -780,6 +783,31 @@ func (siw *ServerInterfaceWrapper) SendProof(c *gin.Context) {
 	siw.Handler.SendProof(c, number)
 }
 
+// Proposals operation middleware
+func (siw *ServerInterfaceWrapper) Proposals(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Proposals(c, number)
+}
+
 // ListReleases operation middleware
 func (siw *ServerInterfaceWrapper) ListReleases(c *gin.Context) {
 
@@ -1132,6 +1160,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/find", wrapper.Find)
 	router.POST(options.BaseURL+"/requests", wrapper.AddRequest)
 	router.GET(options.BaseURL+"/requests/:number", wrapper.GetRequest)
+	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
 	router.POST(options.BaseURL+"/requests/:number/attachments", wrapper.AddAttachment)
 	router.GET(options.BaseURL+"/attachments/:attachment", wrapper.GetAttachment)
@@ -2087,6 +2116,45 @@ func (response SendProofdefaultJSONResponse) VisitSendProofResponse(w http.Respo
 	return err
 }
 
+type ProposalsRequestObject struct {
+	Number InRequest `json:"number"`
+}
+
+type ProposalsResponseObject interface {
+	VisitProposalsResponse(w http.ResponseWriter) error
+}
+
+type Proposals200JSONResponse []Proposal
+
+func (response Proposals200JSONResponse) VisitProposalsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProposalsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProposalsdefaultJSONResponse) VisitProposalsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListReleasesRequestObject struct {
 	Number InRequest `json:"number"`
 }
@@ -2733,6 +2801,9 @@ type StrictServerInterface interface {
 	// SendProof Send the proof to the client
 	// (POST /requests/{number}/proof)
 	SendProof(ctx context.Context, request SendProofRequestObject) (SendProofResponseObject, error)
+	// Proposals What the letter seems to ask for, with the likeliest places
+	// (GET /requests/{number}/proposals)
+	Proposals(ctx context.Context, request ProposalsRequestObject) (ProposalsResponseObject, error)
 	// ListReleases The releases of a request, newest first
 	// (GET /requests/{number}/releases)
 	ListReleases(ctx context.Context, request ListReleasesRequestObject) (ListReleasesResponseObject, error)
@@ -3543,6 +3614,32 @@ func (sh *strictHandler) SendProof(ctx *gin.Context, number InRequest) {
 	}
 }
 
+// Proposals operation middleware
+func (sh *strictHandler) Proposals(ctx *gin.Context, number InRequest) {
+	var request ProposalsRequestObject
+
+	request.Number = number
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Proposals(ctx, request.(ProposalsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Proposals")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ProposalsResponseObject); ok {
+		if err := validResponse.VisitProposalsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListReleases operation middleware
 func (sh *strictHandler) ListReleases(ctx *gin.Context, number InRequest) {
 	var request ListReleasesRequestObject
@@ -4052,108 +4149,110 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H17b9y2lvhXIfT7Ad0F5Ez63N70rzSP3qBxE9jeZoEiMDjSmRE7GlIlOZ74Gv7uC74kSkPqMaNJszf/",
-	"xLYo8vC8eJ7UQ5KxbcUoUCmSZw9JhTneggSufyP0PV6D+Sl5llRYFkmaULwF/dsakjTh8NeOcMiTZ5Lv",
-	"IE1EVsAWq3dWjG+xTJ4lhMofvkvSRN5XYH6FNfDk8TFNCL2Cv3YgZGQRutsugc+wzDWRsY0I9ei0FR7V",
-	"66JiVIBG3E0BL0oCVL7njK3UXzJGJVC9TVxVJcmwJIwu/hSMqr81i/1/DqvkWfL/Fg1hFuapWPhz6kVz",
-	"EBknlZoqeaZWRZV6iLBAsgCU6fFIAAhEZPKYqiGvSgH7AjjMBlYzYwCo9yXOQNi1L+db9BKiKACuZjIr",
-	"vudsWcJ2tmXdfIG1PxT3iDLZLDwj5Ydpbpe9ghKwmA/Nbr7I0tw9tovXsjzT4ma+6OLusZNWLXzPqdgD",
-	"f824pnrFWQVcEiOYWD8zyk3CVoyTODOj2qSVfMw5vle/GxXykGzxp7dA17JInn39j6f1OCE5oevE6Aen",
-	"Xv6oobDvf6zHs+WfkGkOei4lzoqtRWF7EwWQdaH/3lVEaULyURorTbaQE+zN4UBt9nTwQJB/wcjZ9yRX",
-	"uHgIKWMfEyR3SHAQuXdTt027bgRJnCx3En6zIAPdbTWCS/VeoQibJpLIUs3vM1CakK05vzJMGSUZLpM0",
-	"KTFdews1O/8ZaFYcEiIrMF3DBG7S40N8lDG6Kkkmg3jPOV71PLnd8TL4dIUzOQjTaz3oMU02UEV4qiR3",
-	"EF2kshZCr/bCa7hiezOcy/EIe4+5PERXh4esIWKw5HbtVvKg99GV1rSzG/dIEOI0S7lDfZLnHIQIYgav",
-	"JPDbimRyx6FnxJ7xPDzDElaMQ+8Udkh8jtEKYUNoPo6Bf1UjlQrBOdxi2Zo/xxIuJNECfQCLfmF5H+Wj",
-	"29HA6tFGsMOTcRl9cBtVcBbRtwKHYYz+XWIJ43B3rYdqDSmK8fut6TtKbK52dFBqtOZ1SE9rRm6h1jKF",
-	"jzaLW4OLDvu1GdoBfcDGXclo491hs+GWhtHikvmS+erfLbzFfLOrlLKnAjTU2J0YVlE0i2sNUOnV2J3x",
-	"B/QPoePArBmzMLKC8Y5N8MPTwCy4PuLH80HOxrHZS9Y6OHxQvguAUsht2Rn33VP1L42bB31AtA9mTyCH",
-	"cFI7JkOnwgfjbxwtR77BFt5pR17c8ZKzHjb81erQLiM2PCYgswaIOafi7HXtlIqbzJ5T6jxTE5n5djRn",
-	"1Bx/rKogD09YAqZhdo1SPkSdqsREm+8dx0ftEjFa3jc4XzKmFj1Ao17PzRREpHoN8kNIlyXLNiKwOpEF",
-	"qjDHa46rQqSoAJwTuhYpKomQAmGaI4mXpT7sAyaUwdtY3frSjg8YcQ6XbfjeUUB8RxFbIc0OaK8ALgkF",
-	"tOSANwGowjizCAiR2kcfCfoMyh/DmbzdYhK249yA6OE43rPA97dZCZh709TsEHUvehyDFmhpeyv+cnF8",
-	"WAcuYsCPVx+Uya67901YVO6A59ae7+Om3+2w7vYbwJqp4tuLWqf/7haoo0fYmuy3D+OcHjPzptL0jGab",
-	"b44dmmsdwytsnQ1aZcYac5u2yI4z4W+WFvNI2AHyOdsZ7hiIKPiSY94ZhNwFuduQ9/vWvT5xjPE6oDqq",
-	"BT3UHnBdZDEU2oJ8kkeGxQbyWxOTG/fG5JiHr6GCkY+S7fhxR5Li/amQaGIH4IjyV5oIsqaQ9+gLIqHn",
-	"6SjnUMNWO4diZ2g+yELN0jUmm7cPTs6a2o1oOGerCYcYpLZ3HWfGAyuVVaDmd9xYT2TWKsMO1UvYsvcm",
-	"bH/A1z3UF0Ips4i6KIf9CL3ilRppqXxrzNshnJuBHgS1qaKXDWHrZWNmdg2zHY3E3fYFHsECelRq5wkt",
-	"3Ur4tBcvYSVv90X4uKOwD/6dlWGUVybTM1Yca7B0hmjw4FOrGpjqldIG/t59hz2fEvAduM17Bt33Mdfn",
-	"uM2RbGOM4k9vzIv+/JGAplmrd0963oM9TQ2ijXHKA9HW29oKGQBSU3Za0LTWw8ebTGmiPCXI+7j3MJtk",
-	"nDOTOb1HmAMSFZQl5OoPPHgWHofuqdZoz+kSpY1/LvihPR0E881H7A4CI18WcSGqvnbZhI7+qvMnwQSF",
-	"j+aQb7C1ttehgYXpeg7jqp310bO2kz4GhOCOCc2JgaKrOu6gHGLNt3pQH935rpzmgMR8rM7W9byphbKm",
-	"urP71eTB3TIuKVkX8hLzgGrJDUwtIzEkE7ZiY5xIxO2c5vTrLQLAfGN8wW60TvsudfVIYxHpWXu3f8X2",
-	"oVM6aqUSSiTBZVidbTHfjD812iToSTeHlcRITRQyIf1wS70hz6Q0+wjjzerrz63jXbTgb9TKoxfp9xBG",
-	"arSOdu/R8073WckPJHEsCUIEfQtSAn+JQ948xFykqimzCTlAXI7w3M24VC/SzBgG0epf53QIySp9erFN",
-	"kiYrQsNuxltCN5GsTcOuQ7G9bi2HfTMIJ6GbG05CZv+KUBwIFuu0BuKQEw6ZFKjUjtOhEbMJx1bDB0fX",
-	"kt7UwR0DRQj0WrN6WM53mql2y5KIIpJquAzFgARfRayDLQtvZLRk9WrfeEnDFpNyyT5Nq3+Z7lP+i9GJ",
-	"sW5P+erlUoO9ukpBo6yB3y4RpCC7i3g+ko0svLLxiK5lFc6AvcvzUy2lrbU8TjMqpun/aE5/NgUfPW99",
-	"5W3kUSPAWW4hJL/Ha3hJVivgQEOu1eSY9vwRarMTuy0zfWwnbxkLWZr1/qYUCrXwEjAXRBszU5Wm8Mnk",
-	"QxjbW9CM7LOKwHnNkwK4QDPmnJQTMi/x2q+4J62rqIO8BkAnbWKqrI0uQxxpWXWMKt9h1pWIzp7SK3s4",
-	"r9FTq2e39TBX8EBiFpdh83Nq4iRjOQSy4y/UnxFbISYL4KjibM3xViBCdYW4ls8UCcDG0qiF7dBI7cgT",
-	"5EQOBFL+eXP5Fq0YR5giNZzxnxBsK3mPNJ9rAJRRigosEGUUFJxECsT2FDGOiEA1fg+LG8nEOkJ1Hgaz",
-	"9vq9qPQcGhUxv0OncSR8CtOzR5B6ItwcaHg6UWAemU7wLEzBGGhTpMT6Ela96yktLzgWrMH2pMNCa2BL",
-	"w+W5DfoscWMypAnZU3c1Hr9Tq40Oyrj1km6enmruZg7PnDYJWJd4DVrTnjXpvVgCzo0NSCUmNPZu45K1",
-	"MWXL5m8j/D3yOAwHkSK5yQzTvpIQ9di6FfEBou18+k9Prm1ZmUjfhEiNDQ0G9Mm0pKRG2GBOstcmU4N+",
-	"J7A3b+xH2va2Hntf3N9SJgPo98XEjOlQIBZ9ZHsvi1hjdqiMpyZxZ73UY542pxwCH+XIcIZ/xvJ9BR7E",
-	"2XOgtj9ewT8jX85XxR+uvx+ss2+zgkFJg7og7Qxdw17soZyNMQiHGgnCx84VZIznxzQBxM+e2R2vgzBg",
-	"3Pky+3lFJb8PbEeerxqkhciQMYYjOohOcP5HDuVNt9oXESeIJvzVA3ZsYEEXY5jMB3P5D+fHamw3RIxz",
-	"ymtShvh+yXYRrUbWFrNt9+D6n88vvvn+B2Xn6/5Ul4ZTXsIW/cfV6xfox//68fv/dANWpARdL8t2EsmC",
-	"CLQiUOZhR1hyMpkT1caMGASY0dHzIdzJEmWHYVLZmVPXe2wwaadt9lIjsp8yvXJ8WK/Jcj3408WaXdin",
-	"fwpGn1zh/SUIYW0RNew2Ko6nyymHu2E81cyrh/tAWRDiiNEWUSCBcQyXxDkE78qoxJbBeFNnhw2pzRtu",
-	"zvDG6t7eTsSM0WlRo9H6qmRsM73Fa66esGm5ZBxzaMYU4FncNhV4EqopbGLfhirEJjuaMxDHJGdNaqBO",
-	"Y9tiPb3VUIOUg7uHe54bQ9T5kmt2oQsjJN7AxRJnG5dGC7mULST5bS6YSBMP4ztKzU9CmoK3bsOKWogi",
-	"vVLvElBNM7QKJpTHAPT8NegKOFeBHg2Cap8ki0N0GrsqEGpelQUQPl+svCfsY+OhjYnpOLLBfnvnNa9a",
-	"GMOMWdth3QPMNciN35zXNx9usz4xUqB02XhovFx6yCPTT8P2BbubdEppDMYinJTJyWXSupo/FN0wxI35",
-	"kZPjD7bKeFq2oL8cWxYccD6DV78nopiAuA9EFIPSZKIjlvItdNbrpS3Gr/fjeK+NgMHuKM1Ijgd6xC/s",
-	"ZOc7CHUHBAPynG1vR96HMU7PWsicqm3EpVOi8fT0lFJTh+bN/e1w9Yfnc9UlZjVx9R57UN6tr6gjYWVp",
-	"I2iRI7KR9kA6qWT7WCRqauJfR9hGlFoyHdM3C5t3enY9tb7uWBacVqgXz4Aew6nkDmJ1J/29kVMMXlYB",
-	"vW10VHjARN1qu78iE+rC9CMqwDhkQO4mgtLTkKMf3QqbGztPjvnklp6uKPXWukap2HWIa1cgGOwJlW42",
-	"iskacY2UNPabTyGPC7wzydK+zXZppyndFZM7Zhjqzm3hyNOEXpuHzkpTVGCTGiCysNeaebHjxsfQJyNi",
-	"q5UClKLCVLXnkJWERirWdP5k7gbhz9EP3NPX2OSEZmoTnHhtlo/TkEE6m75SOmD6C5JFYnd9hmUgNOUm",
-	"a+DoGmcOcUEi7QLdbmRMKuCN6Mnnd9034fL0ERjeiFYlrYF7bS6VUHIYkplrsqZvaCwv07TlDbZVeU13",
-	"065QCzThhfbnrn3sSLVWIBNqa8z46HnQY72A33x3OPOKlCBulcHX87gTQ/Cea7c75ouZhyLiYZ67wtbU",
-	"ftzWWbqAroyhU58wNjsTs0Ti0w54qCfGXYhsYoQ6lHVLptW6TSgJbti0zYK9nRo1S3Scy4YbLAwH4USP",
-	"2XzGbHL5LZLWR3+bWj7HxwQyrDdOFMpBj7Mb+xn9wugVNIonqT9ffkcOFgcucBiYkbewDM7TFqdBIB17",
-	"9984Fc5cj2HdNo57yt8bST2wKyXeELpG+vTggHPdCYFJGTEQ1Uw3wQClAmZIY5j+jxqRI4d3bwBSC9VT",
-	"xLYbNvgm1iM1VzUeVCN5GnlKWDIyncuUDqnbYMzF00o1WEG0uFC9xwTevXPuCuvoTW9NnD2Y7thz/ydp",
-	"NKfhpMFMxw2zLZXH9VmuXK/g9O7CCEHWnO0m5Lw0/L+od0KTsXx8BPZdHrxOS98kEbmQQ47ylk0XqN1X",
-	"6q6mMG/7GDTghvjH2+Sh9JNIbW68gWhOCYroUKI9416hiLSkrRnLT+iQ0K/H24t/bxxgJ0cKTot/yiS6",
-	"BxkUlA+2LnFCK0UscDTtftFz95Ae1TQ50lBVSBuI4o7uJyf28havO7NuJrcmpFqhe9NA58LQvobOD9Eq",
-	"vygpj+kqjS19DfLz3KVxAvEGLK/H2NYi9/O4WyNdZCxNyLZiQpBl8Ioe8xGFFQt3fCg88BXOAC1B7gFM",
-	"b4ncM1Tg8s70n1wCzfn9E3RDtiD09RpXr1+gb7/99h+IUPTfNy+eoFd3wO9RhssSLXW9FxOAdjQHjhb2",
-	"uwY0RwsBQhBGEQXIBcLIRFwuCLU3//+EoJlIFlgiW+CGBNuCLJTtZ95VUBaA1QL/c2EAvLhh6tTWcUa9",
-	"Cf2rnuWXVzfN4mt8B0/Qc8RhtRO4RERBYkvu1YZME8yKcdPlogFD+4KpBxvxpO57eJaYdU1cTxicfu2O",
-	"P1yR5Fny7ZOvnzy12XfNmgsvQbh4aH551GrcMLNiZX3n/ps8eZb8AtLLjKet73z8EfwqBvaHn/JtjI+d",
-	"b2N88/RpzwcCWCZBXgjJAW/bHwqoV1oSivl9EuTRQ95UjqzpNa6LtUKiV4O48D4aoT8ssNtu1XJmtuW9",
-	"NOyM7cSPabLI9DmpVIb1B9q41zeaNmfyz7b+bqYvgribXR/bik/R6XES5o9YWHsqB1ivH82B9PdYSMiR",
-	"ucm5LgUtSJ4DRXy3XBJRpFov7JWM7rFA7npUSxvi6keCgvGWCPnCjjkRXROqKwLWXACNBqpZ0GhVq11c",
-	"IWZlvaIgVl7XN0YcaIm/dsDvGzXhDIG4hmgn6wMHV3hi6+WdT9McSUBz38kI+jUfvjmdfIoeyFwLhpb3",
-	"SJkmyBpbKdIHCWLcnjn6rBJS33pct60tSkI3YuHqhIN66obfvyV0cyZNVd+98ZkVVXMHR/CTPVZnrBxV",
-	"Zzgm+D3CFLGdFCSvyYSwMhDuiCBSU2pXWgWlwxiLB/Xf46J0DfFtwQtB0gxZ2M90Kf4PU/YtY5vn5ubL",
-	"M2K67uiPIdq0zc8kEi/YtlJWpFb72pBjwnQSa9tN/9mYVqjEQqINhX0A47ru1SSgZkb6Dd7AGxpG+ncB",
-	"O1pHiwidiQnxBlyPt9EWoo0kYo+BClhlCtWjx6O5nFMP+xwK1rsLdISW/Q1v51Kyyr7LYcu+EtqlUA6F",
-	"OouEa1p3Ei3tOItA5ZgsHrSfELe/31VATW9sGIWDILc+/XbCbiHbcSLvk2d/fPT3/sFJkf1kHBFIFGxP",
-	"U3XcYKROD3OwGMeJMoQzc+Po4xhnQmNnrJXw49M02RLaGA2HNkNU6EzNQYPp+c8x7+ti40+yv5u8NzVl",
-	"vxLI1iRoo1kxOtbRcM3MXLe79HmRpiFmnG14hAkXMQZdq94sk9mo/+e0LIdbjEwD96F+e2X7g2bRcFrK",
-	"C1zpOpsUUdiDkGhFuP2InqX/Aj5VzISzgmzwSj/+v8QJ56ffaxMNiIcg0sREmvT6L8zCFy+JqJgg7nrU",
-	"ZsGD0MYs9H+OFCG+EsjQ2dikusdS6/atMZfswzvgZHWv9DxUUvxkzCqL/lSfFUuWE/9yGZd00NG9ElZS",
-	"HZmOsXRbj1g82J8eFw84MwGr4ePDfWXy5EBU+NC4lgD8ql5jRGws6w+KjWgVe66L/D4eeVxcNZ/dPJ0r",
-	"fmGI2YgnRrZty33YM0VSW5JS5zFT5WUqHwXhNSYU7QvQhCcSYc7JnQu6+HmuyDmd51e1JJ/jmPa7GmY8",
-	"p+svks5ppGNkWgYUdrEOW7fRuHgwZb+P/Qdzg86/e2PPnSowXEWkcspEASLV2sZ+ksm0tRzaj4OOVw3r",
-	"xyCWFp2+seOnT+PcOxhN75xb7vsAo8Jk338fNHnHycmJEfTPF5nxW/XOHbt/nucII1v5YZNCeAtNnsc2",
-	"7YTlbrEEmhU2ZNAnhOY7sWfEmVkg9h1o5ejXEqe/f6olTf1mPl83k3TrhZiJLiwNRCdIcXp6rOVXgMr2",
-	"8Z0pz9J88fEzS8lIimvfXQOJdF3mLJRWaFUnkp73J0SZSZ5ywFkBJqAkXIVWQGps2nXxYH54NEGvEkxC",
-	"uk3Bl5z5FPwijmZl8tTbN0qDCIUFpNtNTuT5gF2Z+Sx8tJk7jhiLVmV62M+rRxzstM2Kb5VJyCjCZakZ",
-	"QtQXvLhOndCRWD88cHuayzKONZAb0GdynIEDUhhzak9ts7lBs863YNkwDAfbwPSlMkpMmxo59Kl/DpXa",
-	"/jzPjDb6zLS/VKpAk1wZDJa2hKKsYAKozcoZzwjwnRmq/WHhfCoOWEezw4JZuSsTY0bFSXHj00OK7eiR",
-	"zlxZLKRmg1kB2UacZshHXXOg+ZeyfwWLSajoWiTJfBUXIa6Le/QmWK7coM+RXvFCB0O5lRqu2dIrDh2m",
-	"gqYOJrUDkefgo/f1nZHnUGX+PYWzBhtmjPJYGJHtmUWmfD7CtnWV4vyUuGR3cN7QT/3hgy817vN+Jxvu",
-	"R7ZNuYm07SoTXkuRrc5ERKaGbuox4zpro39crWIUbDrKzxL++HA+YfpwFkmakXyXmCu3QGHYpdj7oweG",
-	"FosH9f+gE1Rj9otwgbCuvENsJ51J77Y6u027b1hq/gg/yDNz7DXIL1ffKBPVcqw2VAW+NwUyS9BRMH3t",
-	"vuFeW9/cx6XXZE3f7eSoqpZreyHDbqatqPncbDF7+dpu4UjUX87mMzJdRmEwYAp7Itypu+nPxJxeq/6M",
-	"/DkXkjQ9ifWNlE99IV2nZbioCoS8JhLOhiz5twT56hbTz1ijqJS5LU6sMzKAXGutsdCb6F7dchf1Yq5t",
-	"W935XRjTFTrsvxiIZqyfFnbhqFn0b8qasfCzw8dc+RkdVFOcuIS1sqyYtYmpTWjUHovmxsWD+q83H1PT",
-	"44zIiVXuzIugd9TGHL38ztrKbZ1uP8IoM+T92EXqKXWxdsr+utgwZQIWxM+w3p2hKNYWwlgkKnfLcJZ0",
-	"XdkxljJt22fkKbNAiKHMg9lCeUQoCVsCyhkFROGTPX4E8DtHbH3tQ7LAFVFM8r8BAAD//w==",
+	"3D1pb9w4ln+F0C4wu4CcSp/bk/6UztETdNIxbE9ngUZgsKRXJXapSDXJcsVj+L8veOooUkeVKp2dfIlt",
+	"UeTju/hO6iHJ2LZiFKgUybOHpMIcb0EC178ReonXYH5KniUVlkWSJhRvQf+2hiRNOPy5Ixzy5JnkO0gT",
+	"kRWwxeqdFeNbLJNnCaHy+2+TNJH3FZhfYQ08eXxME0Kv4M8dCBlZhO62S+AzLHNNZGwjQj06bYVH9bqo",
+	"GBWgEXdTwIuSAJWXnLGV+kvGqASqt4mrqiQZloTRxR+CUfW3erH/5LBKniX/sagJszBPxaI5p140B5Fx",
+	"UqmpkmdqVVSphwgLJAtAmR6PBIBARCaPqRryqhSwL4DDbGDVMwaAuixxBsKu/W6+Rd9BFAXA1UxmxUvO",
+	"liVsZ1vWzRdY+0NxjyiT9cIzUn6Y5nbZKygBi/nQ7OaLLM3dY7u4l+WZFjfzRRd3j520auF7TsUe+GvG",
+	"NdUrzirgkhjBxPqZUW4StmKcxJkZ1Sat5GPO8b363aiQh2SLP70FupZF8uyrvz/144TkhK4Tox+cevnd",
+	"Q2Hf/+jHs+UfkGkOei4lzoqtRWF7EwWQdaH/3lVEaULyURorTbaQE9yYw4Fa7+nggSD/gpGz70mucPEQ",
+	"UsZNTJDcIcFB5N5N3TbtuhEkcbLcSfjVggx0t9UILtV7hSJsmkgiSzV/k4HShGzN+ZVhyijJcJmkSYnp",
+	"urFQvfOfgGbFISGyAtM1TOAmPT7ERxmjq5JkMoj3nONVz5PbHS+DT1c4k4MwvdaDHtNkA1WEp0pyB9FF",
+	"Kmsh9GovvIYrtjfDuRyPsEvM5SG6OjxkDRGDJbdrt1ID+ia6Uk87u/EGCUKcZil3qE/ynIMQQczglQR+",
+	"W5FM7jj0jNgznodnWMKKceidwg6JzzFaIWwIzccx8C9qpFIhOIdbLFvz51jChSRaoA9g0S8s76N8dDsa",
+	"WD3aCHZ4Mi6jD26jCs4i+lbgMIzRv0ssYRzurvVQrSFFMX6/nr6jxOZqRwelRmteh/TUM3ILtZYpmmiz",
+	"uDW46LBfm6Ed0Ads3JWMNt4dNmtuqRktLpkvWVP9u4W3mG92lVL2VICGGrsTwyqKenGtASq9Grsz/oD+",
+	"IXQcmDVjFkZWMN6xCb5/GpgF+yN+PB/kbBybvWStg6MJyrcBUAq5LTvjvn2q/qVx86APiPbB3BDIIZx4",
+	"x2ToVPhg/I2j5ahpsIV32pEXd7zkrIcNf7E6tMuINY8JyKwBYs6pOHtdO6XiJrPnlDrP1ERmvh3NGTXH",
+	"H6sqyMMTloBpmF2jlA9Rpyox0eZ7x/FRu0SMlvc1zpeMqUUP0KjXczMFEaleg/wQ0mXJso0IrE5kgSrM",
+	"8ZrjqhApKgDnhK5FikoipECY5kjiZakP+4AJZfA2Vre+tOMDRpzDZRu+9xQQ31HEVkizA9orgEtCAS05",
+	"4E0AqjDOLAJCpG6ijwR9BuWP4UzebjEJ23FuQPRwHO9Z4PvbrATMG9N4doi6Fz2OQQu0tL2V5nJxfFgH",
+	"LmLAj1cflMmuu/d1WFTugOfWnu/jpt/ssO72a8DqqeLbi1qn/+4WqKNH2Jrstw/jnB4z86bS9IxmW9Mc",
+	"OzTXOoZX2DobtMqMNeY2bZEdZ8JfLS3mkbAD5HO2M9wxEFFoSo55ZxByF+RuQ97vW/f6xDHG64DqqBb0",
+	"UHvAdZHFUGgL8kkeGRYbyG9NTG7cG5NjHk0NFYx8lGzHjzuSFO9PhUQTOwBHlL/SRJA1hbxHXxAJPU9H",
+	"OYcaNu8cip2h+SAL1Ut7TNZvH5ycntq1aDhnqw6HGKS2dx1nxgMrlVWg5nfc6Ccya5Vhh+olbNmlCdsf",
+	"8HUP9YVQyiyiLsphP0KveKVGWirfGvN2COdmYAMCb6roZUPYelmbmV3DbEcjcbd9gUewgB6V2nlCS7cS",
+	"Pu3FS1jJ230RPu4o7IN/Z2UY5ZXJ9IwVRw+WzhANHnxqVQOTXymt4e/dd9jzKQHfgdt8w6D7Lub6HLc5",
+	"km2MUfzpjXmxOX8koGnW6t2TnvdgT1ODaGOc8kC09dZbIQNAaspOC5p6PXy8yZQmylOCvI97D7NJxjkz",
+	"mdN7hDkgUUFZQq7+wINn4XHonmqN9pwuUdo0z4VmaE8HwZrmI3YHgZEvi7gQVV+7bEJHf/n8STBB0URz",
+	"yDfYWtvr0MDCdD2HcdXO+uhZ20kfA0Jwx4TmxEDRVR13UA6x5ls9qI/ufFdOc0BiPlZn63re1ELpqe7s",
+	"fjV5cLeMS0rWhXyHeUC15AamlpEYkglbsTFOJOJ2Tn369RYBYL4xvmA3Wqd9F189UltEetbe7V+xfeiU",
+	"jlqphBJJcBlWZ1vMN+NPjTYJetLNYSUxUhOFTMhmuMVvqGFSmn2E8Wb19efW8S5a8Bdq5dGL9HsIIzVa",
+	"R7v36Hmn+6zkB5I4lgQhgr4FKYG/xCFvHmIuUlWX2YQcIC5HeO5mXKoXqWcMg2j1r3M6hGSVPr3YJkmT",
+	"FaFhN+MtoZtI1qZm16HYXreWw74ZhJPQzQ0nIbN/RSgOBIt1WgNxyAmHTApUasfp0IjZhGOr4YOja0lv",
+	"fHDHQBEC3WvWBpbznWaq3bIkooikGt6FYkCCryLWwZaFNzJasnq1b7ykYYtJuWSfptW/TPcp/8XoxFh3",
+	"Q/nq5VKDPV+loFFWw2+XCFKQ3UU8H8lGFl7ZeETXsgpnwN7n+amW0tZaHqcZFdP0fzSnP5uCj563TeVt",
+	"5FEjwFluISRf4jW8JKsVcKAh12pyTHv+CLXZid2WmT62k7eMhSxNv78phUItvATMBdHGzFSlKZpkakIY",
+	"21vQjOyzisB5zZMCuEAz5pyUEzIv8dqvuCetq6iDvAZAJ21iqqyNLkMcaVl1jKqmw6wrEZ09pVdu4Nyj",
+	"x6tnt/UwV/BAYhaXYfNzauIkYzkEsuMv1J8RWyEmC+Co4mzN8VYgQnWFuJbPFAnAxtLwwnZopHbkCXIi",
+	"BwIp/7h59xatGEeYIjWc8R8RbCt5jzSfawCUUYoKLBBlFBScRArE9hQxjohAHr+HxY1kYh2hOg+DWXv9",
+	"XlR6Do2KmN+h0zgSPoXp2SNIPRFuDjQ8nSgwj0wneBamYAy0KVJifQmr3vWUlhccC3qwG9JhoTWwpeHy",
+	"3Bp9lrgxGdKE7Km7Go/fqdVGB2Xcekk3T081dz1Hw5w2CViXeA1a0w1rsvFiCTg3NiCVmNDYu7VL1saU",
+	"LZu/jfD3yOMwHESK5CYzTPtKQtRj61bEB4i289l8enJty8pE+iZEamxoMKBPpiUlNcIGc5K9Npka9BuB",
+	"vXljP9K2t/XY++L+ljIZQH9TTMyYDgVi0Ue2b2QRPWaHyng8iTvrpQ3maXPKIfBRjgxn+Gcs31fgQZw9",
+	"B2r74xX8M/LlfFX84fr7wTr7NisYlNSoi9CuYsLEScYGoqbl6Uz0MuQuuKBV2775583ri6++R2y1EiCd",
+	"EVXqiFl/vemAOm2FvnzVaDwPeGk4PuzfH2qgMabyUItFGJAryBjPj2mPiJ/Ks7ukBwHSuFtq9vOKSn4f",
+	"2I48X51MC5EhMxVHtDOdEBYZOZTXfXxfRAQlWgqhHrBjQy66TMXkhJjLDDkPX2O7JmKcU16TMsT3S7aL",
+	"6HuytphtK5brfzy/+Po7pVlM565LUCr/aYv+6+r1C/TD//zw3X+7AStSgq4kZjuJZEEEWhEo83CIQHIy",
+	"mRPVxowYBJjR0fMh3OMTZYdhUtmZU9eVbTBpp6334hHZT5leOT6sZGW5HvzpYs0u7NM/BKNPrvD+HQhh",
+	"rTQ17DYqjqfLKYe7YTx55tXDm0BZEOKI0bZi4EQ9hkviHIJ3ZVRiy2AkrrPDmtTmDTdneGO+67kTS2R0",
+	"WjxttL4qGdtMb36bq1tuWpYdx1y9MaWJFrd1baKEagqb2LehCrHJjuYMxDFpa5M08Ql+W8aotxpqHXNw",
+	"93DPc2OiOy97zS50yYjEG7hY4mzjEowhZ7uFpGYDECbSRAr5jlLzk5CmFLDbyqMWokiv1LsEVNMMrYIJ",
+	"5UsBPX91vgLO1eZHw8PaW8viEJ3GrgoEz6uyAMLnyyL0BMRspLg2MR1H1thv79zzqoUxzJjeDuseYK51",
+	"cPzmGjcKhBvQT4yhKF02HppGlUHIVzUeVdC+YHeTTimNwVjslzI5uYBc9zmE4j6GuDEPe3JkxtZfT8uj",
+	"9Beqy4IDzmeId+yJKCYg7gMRxaA0mbiR96Ub6PTrpS3G9/txvNdGwGDfmGYkxwM94hd2svMdhPomgqkK",
+	"zra3I28KGadnLWRO1dbi0ileeXp6sq2u0GvM/c1wXUzD5/LFd564eo89KO9WnvgYYVna2GLkiKylPZBo",
+	"K9k+FqObWhKhY48jilCZznaYhc07PbueWnl4LAtOK2GM54aP4VRyB7GKnP6u0SkGL6uA3tY6Kjxgom61",
+	"fXGiJ+x4RG0chwzI3URQelqV9KNbYbOG58m+n9zs1BWl3irgKBW7DrF3BYLBnlBRa62YrBFXS0ltvzUp",
+	"1OCCxplkad9mu7TTru/K7B0zDPUtt3DU0ISNBhidr6eowCZoTGRhL3xrRNVrH0OfjIitVgpQigpT759D",
+	"VhIaqeXTmaW5W6c/R6d0T8dnnS2bqYFy4oViTZyGDNLZ9JXSAdNfkCwSu+szLAOhKTdZDUfXOHOICxJp",
+	"F+gDJGNSAW9ET6VD130TroIhAsMb0aoxNnCvzXUbSg5DMnNN1vQNjeVl6obFwYazRjvitMvlAu2Jof25",
+	"CzE7Uq0VyISqIzM+eh70WC/QbEs8nHlFShC3yuDredyJITSea7c75ouZhyLiYZ679thUxdz6LF1AV8bQ",
+	"qU8Ym52JWSLxaQc81BPjLkTWMUIdyrol06oAJxRL12zaZsHeHhbPEh3nsuYGC8NBOLHBbE3GrKscWiT1",
+	"R3+bWk2OjwlkWG+cKJSDHmc39jP6hdEraBRPUn9N+R05WBy4wGFgRt5PMzhPW5wGgXTs3X8XVzhzPYZ1",
+	"2zjuaQyoJfXArpR4Q+ga6dODA851jwgmZcRAVDPdBAOUCpghjWE6YzwiRw7v3o2kFvJTxLYbNvgmVmrV",
+	"l1ge1Gk1NPKUsGRkOpcpHVK3wZhLQyt5sIJocaH6BhM0buRzl3tH78Cr4+zBdMeeN3+SRnMaThrMdNww",
+	"22x6XAfqynVRTu+7jBBkzdluQs5Lw/+zeic0GcvHR2Df58HiJH3HRuSqEjnKWzb9sXZfqbu0w7zdxKAB",
+	"N8Q/jU0eSj+JVC3HW6vmlKCIDiXaM+4Vikiz3pqx/ITeEf16vPH6t9oBdnKk4LT4p0yie5BBQflgKzYn",
+	"NJnEAkfTbl49d3ftUe2kIw1VhbSBKO7ouj1ir7UJFO85E1Kt0L2DoXOVal+r64dolV+UlMf028aWvgb5",
+	"eW4ZOYF4A5bXY2xrkZuL3H2aLjKWJmRbMSHIMnh5kfm8xIqFe2EUHvgKZ4CWIPcApmBU7hkqcHlnOnPe",
+	"Ac35/RN0Q7Yg9MUjV69foG+++ebviFD0z5sXT9CrO+D3KMNliZa63osJQDuaA0cL+8UHmqOFACEIo4gC",
+	"5AJhZCIuF4TabyL8iKCeSBZYIlvghgTbgiyU7WfeVVAWgNUC/3thALy4YerU1nFGvQn9q57l51c39eJr",
+	"fAdP0HPEYbUTuEREQWKbEdSGTHvQinHT/6MBQ/uCqQcb8cR3hDxLzLomricMTr9yxx+uSPIs+ebJV0+e",
+	"2uy7Zs1FI0G4eKh/edRq3DCzYmX9NYI3efIs+RlkIzOetr6A8nvweyG4OfyUr4Z87Hw15OunT3s+ncAy",
+	"CfJCSA542/6Egl9pSSjm90mQRw95UzmypgvbF2uFRM+DuGh8TkN/cmG33arlzGzLe2nYGduJH9Nkkelz",
+	"UqkM6w+0ca/veq3P5J9s/d1M30pxd94+thWfotPjJMwfsbD2VA6w7h/NgfRLLCTkyNxx7UtBC5LnQBHf",
+	"LZdEFKnWC3slo3sskLs41tKGuPqRoGC8JUK+sGNORNeE6oqANRdAo4FqFjRa1WoXV4hZWa8oiJXX/i6N",
+	"Ay3x5w74fa0mnCEQ1xDtZH3g4ApPbL2882maIwkY6aXo+yTQ6eRT9ECmUQIt75EyTZA1tlKkDxLEuD1z",
+	"9FklpL4P2jf0LUpCN2Lh6oSDeuqG378ldHMmTeVvJfnMiqq+nST4MSOrM1aOqjMcE/weYYrYTgqSezIh",
+	"rAyEOyKI1JTalVZB6TDG4kH997go3VUBbcELQVIPWdgPmCn+D1P2LWOb5+ZO0DNi2t91EEO0uVBgJpF4",
+	"wbaVsiK12teGHBOmx1rbbvrPxrRCJRYSbSjsAxjXda8mATUz0m/wBt7QMNK/DdjROlpE6ExMiDfgGreM",
+	"thBtJBF7DFTAKlOoHj0ezbWletjnULCNW1JHaNlf8XYuJavsuxy27G9CuxTKoVBnkXDt/E6ipR1nEagc",
+	"k8WD9hPi9vf7CqjpGg6jcBDk1kfxTtgtZDtO5H3y7PePzb1/cFJkP6ZHBBIF29NUHTcYqdPDHCzGcaIM",
+	"4czcxfo4xpnQ2BlrJfzwNE22hNZGw6HNEBU6U3NQY3r+c6zx3bXxJ9lfTd4bT9m/CWRrErTRrBgd62i4",
+	"Zmau2136vEjTEDPONjzChIsYg65Vb5bJbNT/c1qWwy1GprX9UL+9sv1Bs2g4LeUFrnSdTYoo7EFItCLc",
+	"fl7Q0n8BnypmwllBNnilH/9/4oTz0++1iQbEQxBpYiJNev0XZuGLl0RUTBB3cWy94EFoYxb6P0eKEH8T",
+	"yNDZ2KS6x1Lr9q0xl+zDO+Bkda/0PFRS/GjMKov+VJ8VS5aT5rU7Lumgo3slrKQ6Mh1j6bYesXiwPz0u",
+	"HnBmAlbDx4f7/ubJgajwoXEtAfiVX2NEbCzrD4qNaBV7rov8Ph55XFzVHyQ9nSt+ZojZiCdGtm3LffI0",
+	"RVJbklLnMVPlZSofBeE1JhTtC9CEJxJhzsmdC7o081yRczrPr7wkn+OYbnY1zHhO+2+1zmmkY3u3gsIu",
+	"1mHrNhoXD6bs97H/YK7R+Vdv7LlTBYariFROmShApFrb2I9VmbaWQ/tx0PHysH4MYmnR6Rs7fvo0zr2D",
+	"0fTOueW+nDAqTPbdd0GTd5ycnBhB/3yRmWar3rlj98/zHGFkKz9sUghvoc7z2KadsNwtlkCzwoYM+oTQ",
+	"fEH3jDgzC8S+kK0cfS9x+suwWtLUb+bDfjNJt16ImejC0kB0ghSnp8dafgGobB/fmfIs9bcwP7OUjKS4",
+	"9t01kEjXZc5CaYVWdSLpeX9ElJnkKQecFWACSsJVaAWkxqZdFw/mh0cT9CrBJKTbFHzJWZOCX8TRrEwe",
+	"v32jNIhQWEC63eREng/YlVmThY82c8cRY9GqTA/7eX7EwU7brPhWmYSMIlyWmiGEv+DFdeqEjkT/8MDt",
+	"qS/LONZArkGfyXEGDkhhzKk9tc36blGfb8GyZhgOtoHpS2WUmDY1ctik/jlUavvDRTPa6DPT/p1SBZrk",
+	"ymCwtCUUZQUTQG1WznhGgO/MUO0PC+dTccA6mh0WzMpdJhkzKk6KG58eUmxHj3TmymIhNRvMCsg24jRD",
+	"PuqaA82/lP0rWExCRdciSdZUcXHi6rv94gUIl37E50iu+LsGxySwPWTzsU9taiMBsBUKi1hs0IrxtGGM",
+	"kw2URPmPlU+iz+0kuohUb+rryg36HLRpBHWGSOPhmi3x5dBhapt8mK8dIj6HhF/6e07Pccg0b5CcNQw0",
+	"Y/zNwohsNzMyjQ0RheLrR+enxDt2B+cNyvmPdXypEbnLnay5H9kG8joGuqtM4DNFtm4WEZkauqnHjOt8",
+	"mv5xtYpRsO71P0tg6sP5hOnDWSRpRvK9w1w5bArDnVtre2mxeFD/D7qnHrNfhHOKdU0kYjvpnC231dm9",
+	"jX3NUvPnXkCemWOvQX65+kaZN5ZjtQsh8L0pXVqCjk/qT0UY7rWV531cek3W9P1Ojqo3urZXZexm2oqa",
+	"z80W82Su7RaORP272bx5pgtcDAZMyVWEO/U9B2dizsYlCjPy51xI0vQk1msVRMKFdD2w4XI3EPKaSDgb",
+	"suRfEn71zb+fsXpUKXNbNupzZYBc07Ox0Ou4q2+GjHox17bh8fwujOnXHfZfDEQzVrYLu3DULPo3Zc1Y",
+	"YsDhY67MmQ53Kk5cwlpZVszaxNSmmrzHorlx8aD+682UeXqcETmxmqp5EfSe2mhwI/O2tnLrCyGOMMoM",
+	"eT92kXpKxbKdsr9iOUyZgAXxE6x3ZyhXtiVKFonK3TKcJV2/fIylTEP9GXnKLBBiKPNgtigZ0XGxJaCc",
+	"UUAUPtnjRwC/c8TWF3IkC1wRxST/FwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

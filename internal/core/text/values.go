@@ -148,6 +148,12 @@ func countryLength(digits string) int {
 	return 3
 }
 
+// IsValue reports whether s is one value and nothing else.
+func IsValue(s string) bool {
+	vs := Values(s)
+	return len(vs) == 1 && vs[0].Start == 0 && vs[0].End == len(s)
+}
+
 // Same finds the places in s where value stands, in any spelling if it is a price, phone number, date or number, and
 // otherwise as whole words, upper or lower case. Offsets are bytes.
 func Same(s, value string) (found []Value) {
@@ -155,7 +161,8 @@ func Same(s, value string) (found []Value) {
 	if value == "" {
 		return nil
 	}
-	if vs := Values(value); len(vs) == 1 && vs[0].Start == 0 && vs[0].End == len(value) {
+	if IsValue(value) {
+		vs := Values(value)
 		for _, v := range Values(s) {
 			if v.Kind == vs[0].Kind && sameKey(v, vs[0]) {
 				found = append(found, v)

@@ -238,6 +238,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        /** What the letter seems to ask for, with the likeliest places */
+        get: operations["proposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/state": {
         parameters: {
             query?: never;
@@ -682,6 +701,13 @@ export interface components {
             kind: string;
             part_name: string;
             around: components["schemas"]["Run"][];
+        };
+        Proposal: {
+            /** @description UTF-16 offset in the letter */
+            start: number;
+            end: number;
+            words: string;
+            places: components["schemas"]["Found"][];
         };
         Today: {
             /** Format: date */
@@ -1574,6 +1600,29 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: components["responses"]["TheRequest"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Proposals */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"][];
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

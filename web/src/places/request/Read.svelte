@@ -5,6 +5,7 @@
   import { due, momentWords, weight } from '../../look/time';
   import { go, route } from '../../router';
   import Letter from './Letter.svelte';
+  import Proposals from './Proposals.svelte';
   import { selected } from './letter';
   import Top from './Top.svelte';
   import WishCard from './WishCard.svelte';
@@ -94,6 +95,15 @@
       {/each}
     </section>
     <section class="wishes" aria-label="Wishes">
+      {#if ['new', 'placed', 'in hand'].includes(r.row.state)}
+        <Proposals
+          request={r}
+          onchange={(got, wish) => {
+            r = got;
+            current = wish ?? current;
+          }}
+        />
+      {/if}
       {#each r.wishes as w, i (w.id)}
         <WishCard
           wish={w}
