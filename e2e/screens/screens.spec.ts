@@ -30,6 +30,11 @@ test('pictures of every main view', async ({ page, browser }) => {
     await page.waitForLoadState('networkidle');
     await shot(page, name);
   }
+  await page.goto('/requests/207');
+  await expect(page.getByRole('region', { name: 'What the letter seems to ask for' })).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await shot(page, 'proposals');
+  await page.goto('/requests/201');
   await page.getByLabel('Where on Larkspur Ferries?').fill('extra boat');
   await expect(page.getByRole('button', { name: /timetable/ })).toBeVisible();
   await shot(page, 'read-and-place');
@@ -43,6 +48,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   await point(page, '£6.90');
   await words(page, '£7.40');
   await kept(page);
+  await expect(page.getByRole('region', { name: 'The same words elsewhere' })).toBeVisible();
   await page.waitForLoadState('networkidle');
   await shot(page, 'bench');
   await page.getByRole('button', { name: /Make proof/ }).click();

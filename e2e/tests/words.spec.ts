@@ -45,6 +45,11 @@ test('words that stand on nine pages, changed on all with the rest kept; where t
   const before = files(`${dir}/sites/pennyfield`);
   const boats = ['alder', 'birch', 'cedar', 'elm', 'hazel', 'linden', 'maple', 'rowan', 'willow'];
   const was = boats.map((b) => read('pennyfield', `boats/${b}.html`));
+  await page.goto('/requests/207');
+  const seems = page.getByRole('region', { name: 'What the letter seems to ask for' });
+  await seems.getByRole('button', { name: /boats\/alder\.html “Write to us about Alder/ }).first().click();
+  await expect(page.getByRole('button', { name: 'Open on the bench' })).toHaveCount(2);
+  await axe(page);
   await openBench(page, 207, '/boats/alder.html');
   await point(page, 'Write to us about Alder and we answer within two days. A week costs from £640.');
   await choose(page, 'two days');

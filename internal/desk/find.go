@@ -167,7 +167,7 @@ func (d *Desk) Proposals(ctx context.Context, number int64) ([]api.Proposal, err
 				return out, err
 			}
 			for _, f := range found {
-				if f.Part != "" && len(v.Places) < 3 && !slices.ContainsFunc(v.Places, func(h api.Found) bool { return h.PageID == f.PageID && h.Part == f.Part }) {
+				if f.Part != "" && f.Kind != string(page.Link) && f.Kind != string(page.Button) && len(v.Places) < 3 && !slices.ContainsFunc(v.Places, func(h api.Found) bool { return h.PageID == f.PageID && h.Part == f.Part }) {
 					v.Places = append(v.Places, f)
 				}
 			}

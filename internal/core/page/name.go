@@ -98,13 +98,22 @@ func (p *Page) name(part *Part) string {
 		if part.Node.Is("figcaption") && part.Run == nil {
 			return "Caption “" + Short(part.Text, 30) + "”"
 		}
-		return "“" + Short(part.Text, 36) + "”"
+		return "“" + Short(withoutCodes(part), 36) + "”"
 	case Video, Embed:
 		return Short(first(part.Attributes.Get("title"), part.Attributes.Get("aria-label"), fileName(part.Attributes.Get("src")), string(part.Kind)), 48)
 	case Form:
 		return "Form" + formFields(part)
 	}
 	return p.wrapperName(part)
+}
+
+// withoutCodes is the text of words less the codes of other programs in it, unless nothing else stands there.
+func withoutCodes(part *Part) string {
+	s := part.Text
+	for _, code := range part.Tokens {
+		s = strings.Replace(s, code, " ", 1)
+	}
+	return first(s, part.Text)
 }
 
 func pictureName(part *Part) string {

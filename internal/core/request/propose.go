@@ -23,7 +23,7 @@ var (
 	courtesy = regexp.MustCompile(`(?i)^(?:dear|hello|hi|hey|good (?:morning|day|evening)|thank(?:s| you)|many thanks|best|kind|warm|yours|regards|sincerely|cheers|all the best|see you|ps)\b`)
 	quotes   = regexp.MustCompile(`[“"‘']([^“”"‘’']{2,120})[”"’']`)
 	insteads = []*regexp.Regexp{ // groups: new, old
-		regexp.MustCompile(`(?i)(.{2,80}?),? (?:instead of|rather than|and not|, not) (.{2,80})`),
+		regexp.MustCompile(`(?i)(.{2,80}?)(?:,? instead of | rather than | and not |, not )(.{2,80})`),
 	}
 	changes = []*regexp.Regexp{ // groups: old, new
 		regexp.MustCompile(`(?i)(?:change|replace|correct|update|swap) (.{2,80}?) (?:to|with|by|into|for) (.{2,80})`),
@@ -60,7 +60,7 @@ func proposal(letter string, start, end int) (Proposal, bool) {
 	}
 	words := letter[start:end]
 	values := text.Values(words)
-	if len(strings.Fields(words)) < 2 || courtesy.MatchString(words) || !asks.MatchString(words) && len(values) == 0 && !quotes.MatchString(words) {
+	if len(strings.Fields(words)) < 2 || courtesy.MatchString(words) || !asks.MatchString(words) && len(values) == 0 && !quotes.MatchString(words) && !insteads[0].MatchString(words) {
 		return Proposal{}, false
 	}
 	p := Proposal{Start: start, End: end, Words: words}

@@ -21,6 +21,7 @@ func TestWishesAreProposedFromALetter(t *testing.T) {
 		{"Change 01632 960110 to 01632 960999 everywhere.", []string{"Change 01632 960110 to 01632 960999 everywhere [01632 960110 > 01632 960999 everywhere]"}},
 		{"Write Wednesday instead of Thursday on the first page", []string{"Write Wednesday instead of Thursday on the first page [Thursday on the first page > Write Wednesday]"}},
 		{"The heading “Our coaches” should be “Your coaches”. Best, Jory", []string{"The heading “Our coaches” should be “Your coaches” [Our coaches > Your coaches]"}},
+		{"Hello Ines,\n\nwe answer within one day now, not two days.", []string{"we answer within one day now, not two days [two days > we answer within one day now]"}},
 		{"Hello! How are you? We had a lovely summer.", nil},
 	} {
 		var got []string

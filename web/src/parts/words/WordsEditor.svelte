@@ -10,6 +10,7 @@
     html,
     site,
     links,
+    underline,
     onchange,
     onblur,
     onblocks,
@@ -17,6 +18,7 @@
     html: string;
     site: number;
     links: boolean;
+    underline: boolean;
     onchange: (html: string) => void;
     onblur: () => void;
     /** Puts pasted paragraphs below the part. */
@@ -43,7 +45,9 @@
       }),
     );
     editor = made;
-    made.commands.selectAll();
+    // What is typed replaces the words, but never a sealed thing unseen.
+    if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
+    else made.commands.selectAll();
     made.view.dom.focus({ preventScroll: true });
     return () => made.destroy();
   });
@@ -74,7 +78,7 @@
 
 <div class="words">
   <div class="bar" role="toolbar" aria-label="How the words look">
-    {#each marks as m (m.name)}
+    {#each marks.filter((m) => underline || m.name !== 'underline') as m (m.name)}
       <button
         class={['mark', m.name]}
         aria-label={m.label}

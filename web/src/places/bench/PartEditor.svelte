@@ -63,6 +63,7 @@
         <WordsEditor
           html={edit}
           site={bench.page.site_id}
+          underline={!/\.(md|markdown)$/.test(bench.page.path)}
           links={part.kind !== 'link' && part.kind !== 'button'}
           onchange={(html) => desk.type({ do: 'markup', part: part.id, html, wish_id: wish })}
           onblur={() => desk.settle()}
