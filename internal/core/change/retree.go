@@ -50,10 +50,12 @@ type treeText struct {
 	keep  []bool         // the signs that stay
 	new   map[int]string // what is put before the sign at an index
 	first *html.Node     // the first text node
+	texts []*html.Node   // all of them
 }
 
 func (t *treeText) read(n *html.Node) {
 	blank := rune(0)
+	var blankIn *html.Node
 	var walk func(*html.Node)
 	walk = func(n *html.Node) {
 		switch {
@@ -61,18 +63,19 @@ func (t *treeText) read(n *html.Node) {
 			if t.first == nil {
 				t.first = n
 			}
+			t.texts = append(t.texts, n)
 			for _, r := range n.Data {
 				if unicode.IsSpace(r) && r != '\u00a0' {
-					if blank != '\n' {
-						blank = ' '
-					}
-					if r == '\n' {
-						blank = '\n'
+					switch {
+					case r == '\n' && blank != '\n':
+						blank, blankIn = '\n', n
+					case blank == 0:
+						blank, blankIn = ' ', n
 					}
 					continue
 				}
 				if blank != 0 && len(t.signs) > 0 && t.signs[len(t.signs)-1] != '\n' {
-					t.add(' ', blank, n)
+					t.add(' ', blank, blankIn)
 				}
 				blank = 0
 				t.add(r, r, n)
@@ -110,6 +113,9 @@ func (t *treeText) write(box *html.Node) {
 			made[n] = &strings.Builder{}
 		}
 		return made[n]
+	}
+	for _, n := range t.texts {
+		into(n)
 	}
 	if t.first == nil {
 		t.first = &html.Node{Type: html.TextNode}

@@ -2,8 +2,6 @@ package text
 
 import (
 	"bytes"
-	"net/url"
-	"regexp"
 	"strconv"
 	"strings"
 	"unicode"
@@ -347,73 +345,6 @@ func (c *cleaner) item(l, n *html.Node) {
 	}
 }
 
-// table cleans a table of data, or takes one apart that only lays things out.
-func (c *cleaner) table(out, n *html.Node) {
-	c.attributes(n)
-	c.endParagraph(out)
-	var rows [][]*html.Node
-	heads, nested, most := 0, false, 0
-	var walk func(*html.Node)
-	walk = func(k *html.Node) {
-		switch k.Data {
-		case "table":
-			if k != n {
-				nested = true
-				return
-			}
-		case "tr":
-			rows = append(rows, nil)
-		case "td", "th":
-			if len(rows) > 0 {
-				r := len(rows) - 1
-				rows[r] = append(rows[r], k)
-				most = max(most, len(rows[r]))
-			}
-			if k.Data == "th" {
-				heads++
-			}
-		}
-		for x := k.FirstChild; x != nil; x = x.NextSibling {
-			if x.Type == html.ElementNode {
-				walk(x)
-			}
-		}
-	}
-	walk(n)
-	if !c.allow.Tables || nested || most < 2 || len(rows) < 2 && heads == 0 {
-		c.drop("table for layout")
-		c.block(out, n)
-		return
-	}
-	t := newElement("table")
-	body := newElement("tbody")
-	t.AppendChild(body)
-	out.AppendChild(t)
-	for _, row := range rows {
-		tr := newElement("tr")
-		body.AppendChild(tr)
-		for _, cell := range row {
-			c.attributes(cell)
-			td := newElement(cell.Data)
-			for _, a := range cell.Attr {
-				if (a.Key == "colspan" || a.Key == "rowspan") && a.Val != "1" {
-					td.Attr = append(td.Attr, a)
-				}
-			}
-			tr.AppendChild(td)
-			box := newElement("body")
-			c.block(box, cell)
-			c.tidy(box)
-			flat := c.flatten(box)
-			for flat.FirstChild != nil {
-				k := flat.FirstChild
-				flat.RemoveChild(k)
-				td.AppendChild(k)
-			}
-		}
-	}
-}
-
 func (c *cleaner) inlines(out, n *html.Node) {
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
 		c.inline(out, k)
@@ -500,99 +431,6 @@ func attributeOf(n *html.Node, name string) string {
 		}
 	}
 	return ""
-}
-
-// look is what a style attribute says that words should keep, or that they are not what their element says.
-type look struct {
-	marks                  []string
-	plain, upright, hidden bool
-}
-
-var declaration = regexp.MustCompile(`(?i)(font-weight|font-style|text-decoration(?:-line)?|display|visibility|mso-hide|vertical-align)\s*:\s*([^;]+)`)
-
-// attributes counts what an element loses and reads its style.
-func (c *cleaner) attributes(n *html.Node) (l look) {
-	for _, a := range n.Attr {
-		switch {
-		case a.Key == "style":
-			c.drop("style attribute")
-			for _, m := range declaration.FindAllStringSubmatch(a.Val, -1) {
-				l.read(strings.ToLower(m[1]), strings.ToLower(strings.TrimSpace(m[2])))
-			}
-		case a.Key == "class":
-			c.drop("class attribute")
-		case strings.HasPrefix(a.Key, "on"):
-			c.drop("event handler")
-		case a.Key == "href" || a.Key == "src" || a.Key == "title" && n.Data == "a" || a.Key == "colspan" || a.Key == "rowspan":
-		case strings.HasPrefix(a.Key, "data-"):
-			c.drop("data attribute")
-		case a.Key == "id" || a.Key == "name":
-			c.drop("anchor")
-		default:
-			c.drop("other attribute")
-		}
-	}
-	return l
-}
-
-func (l *look) read(name, value string) {
-	weight, _ := strconv.Atoi(value)
-	switch {
-	case name == "font-weight" && (strings.HasPrefix(value, "bold") || weight >= 600):
-		l.marks = append(l.marks, "strong")
-	case name == "font-weight":
-		l.plain = true
-	case name == "font-style" && (strings.HasPrefix(value, "italic") || strings.HasPrefix(value, "oblique")):
-		l.marks = append(l.marks, "em")
-	case name == "font-style":
-		l.upright = true
-	case strings.HasPrefix(name, "text-decoration") && strings.Contains(value, "underline"):
-		l.marks = append(l.marks, "u")
-	case strings.HasPrefix(name, "text-decoration") && strings.Contains(value, "line-through"):
-		l.marks = append(l.marks, "s")
-	case name == "display" && value == "none", name == "visibility" && value == "hidden", name == "mso-hide" && value == "all":
-		l.hidden = true
-	case name == "vertical-align" && value == "super":
-		l.marks = append(l.marks, "sup")
-	case name == "vertical-align" && value == "sub":
-		l.marks = append(l.marks, "sub")
-	}
-}
-
-// tracking are parameters that tell who followed a link and from where (common practice, no source).
-var tracking = regexp.MustCompile(`(?i)^(utm_.*|fbclid|gclid|dclid|gbraid|wbraid|msclkid|mc_[ce]id|mkt_tok|igshid|yclid|_hs(enc|mi)|vero_(id|conv)|oly_(anon|enc)_id|ref_src)$`)
-
-// href cleans an address: one that a visitor cannot follow is left out, tracking is taken off.
-func (c *cleaner) href(s string) (string, bool) {
-	s = strings.TrimSpace(s)
-	if s == "" {
-		return "", false
-	}
-	u, err := url.Parse(s)
-	if err != nil {
-		c.drop("broken link")
-		return "", false
-	}
-	switch strings.ToLower(u.Scheme) {
-	case "", "http", "https", "mailto", "tel":
-	default:
-		c.drop("link that leads nowhere")
-		return "", false
-	}
-	if u.RawQuery == "" {
-		return s, true
-	}
-	var keep []string
-	for _, p := range strings.Split(u.RawQuery, "&") {
-		name, _, _ := strings.Cut(p, "=")
-		if tracking.MatchString(name) {
-			c.drop("tracking in a link")
-			continue
-		}
-		keep = append(keep, p)
-	}
-	u.RawQuery = strings.Join(keep, "&")
-	return u.String(), true
 }
 
 // words cleans running text: signs that cannot be seen go, white space becomes one blank.

@@ -1,0 +1,70 @@
+package text
+
+import "golang.org/x/net/html"
+
+// table cleans a table of data, or takes one apart that only lays things out.
+func (c *cleaner) table(out, n *html.Node) {
+	c.attributes(n)
+	c.endParagraph(out)
+	var rows [][]*html.Node
+	heads, nested, most := 0, false, 0
+	var walk func(*html.Node)
+	walk = func(k *html.Node) {
+		switch k.Data {
+		case "table":
+			if k != n {
+				nested = true
+				return
+			}
+		case "tr":
+			rows = append(rows, nil)
+		case "td", "th":
+			if len(rows) > 0 {
+				r := len(rows) - 1
+				rows[r] = append(rows[r], k)
+				most = max(most, len(rows[r]))
+			}
+			if k.Data == "th" {
+				heads++
+			}
+		}
+		for x := k.FirstChild; x != nil; x = x.NextSibling {
+			if x.Type == html.ElementNode {
+				walk(x)
+			}
+		}
+	}
+	walk(n)
+	if !c.allow.Tables || nested || most < 2 || len(rows) < 2 && heads == 0 {
+		c.drop("table for layout")
+		c.block(out, n)
+		return
+	}
+	t := newElement("table")
+	body := newElement("tbody")
+	t.AppendChild(body)
+	out.AppendChild(t)
+	for _, row := range rows {
+		tr := newElement("tr")
+		body.AppendChild(tr)
+		for _, cell := range row {
+			c.attributes(cell)
+			td := newElement(cell.Data)
+			for _, a := range cell.Attr {
+				if (a.Key == "colspan" || a.Key == "rowspan") && a.Val != "1" {
+					td.Attr = append(td.Attr, a)
+				}
+			}
+			tr.AppendChild(td)
+			box := newElement("body")
+			c.block(box, cell)
+			c.tidy(box)
+			flat := c.flatten(box)
+			for flat.FirstChild != nil {
+				k := flat.FirstChild
+				flat.RemoveChild(k)
+				td.AppendChild(k)
+			}
+		}
+	}
+}
