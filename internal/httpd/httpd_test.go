@@ -208,3 +208,30 @@ func TestThePolicyOfPages(t *testing.T) {
 		t.Errorf("a form sent from a preview: %d", w.Code)
 	}
 }
+
+func TestPastedMarkupIsCleanedByACall(t *testing.T) {
+	c, _, _ := serve(t)
+	c.signIn()
+	status, v, _ := c.call("POST", "/api/clean", `{"html":"<p style=\"x\">One <b>two</b><script>x</script></p><p>Three</p>","plain":false}`)
+	if status != http.StatusOK || v["html"] != "One <strong>two</strong><br>Three" || v["blocks"] != "<p>One <strong>two</strong></p><p>Three</p>" {
+		t.Errorf("%d %v", status, v)
+	}
+	if dropped, _ := v["dropped"].([]any); len(dropped) != 2 {
+		t.Errorf("dropped %v", v["dropped"])
+	}
+	if status, v, _ = c.call("POST", "/api/clean", `{"html":"<p>a & <i>b</i></p><p>c</p>","plain":true}`); status != http.StatusOK || v["html"] != "a &amp; b<br>c" {
+		t.Errorf("words only: %d %v", status, v)
+	}
+	if status, v, _ = c.call("POST", "/api/links/try", `{"address":"http://127.0.0.2:9/"}`); status != http.StatusOK || v["ok"] != false || v["say"] == "" {
+		t.Errorf("an address that does not answer: %d %v", status, v)
+	}
+	for _, path := range []string{"/api/requests/99/proposals", "/api/requests/99/changes/1/elsewhere"} {
+		if status, v, _ := c.call("GET", path, ""); status != http.StatusNotFound || v["say"] == "" {
+			t.Errorf("%s: %d %v", path, status, v)
+		}
+	}
+	c.token = ""
+	if status, _, _ := c.call("POST", "/api/clean", `{"html":"x","plain":true}`); status != http.StatusForbidden {
+		t.Errorf("without the token: %d", status)
+	}
+}

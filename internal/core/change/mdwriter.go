@@ -58,7 +58,7 @@ func (m *mdWriter) inlines(ns []*html.Node) (string, error) {
 		if err != nil {
 			return "", err
 		}
-		if i > 0 && n.Type == html.TextNode && m.careful == false && strings.HasSuffix(b.String(), "!") && strings.HasPrefix(s, "[") {
+		if i > 0 && n.Type == html.TextNode && !m.careful && strings.HasSuffix(b.String(), "!") && strings.HasPrefix(s, "[") {
 			s = `\` + s
 		}
 		b.WriteString(s)

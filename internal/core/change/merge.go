@@ -202,9 +202,7 @@ func items(p *page.Page) (all []string) {
 			tag := html.Token{Type: html.StartTagToken, Data: n.Data, Attr: n.Attr}
 			all = append(all, tag.String())
 		case html.TextNode:
-			for _, w := range strings.Fields(n.Data) {
-				all = append(all, w)
-			}
+			all = append(all, strings.Fields(n.Data)...)
 		default:
 			all = append(all, n.Data)
 		}

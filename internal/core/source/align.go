@@ -370,7 +370,7 @@ func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {
 			continue
 		}
 		start := t.start + a.off + drop
-		if rest := raw[drop:]; len(rest) > 0 && len(rest) <= len(data) && string(rest) == data[:len(rest)] && bytes.IndexAny(rest, "&\r\x00") < 0 {
+		if rest := raw[drop:]; len(rest) > 0 && len(rest) <= len(data) && string(rest) == data[:len(rest)] && !bytes.ContainsAny(rest, "&\r\x00") {
 			a.skip()
 			return Span{start, t.end}, data[len(rest):], true
 		}

@@ -10,7 +10,6 @@ import (
 // Plan is a tree as it is to become: the tree of a page with changes laid over it. The tree itself is left as it is.
 type Plan struct {
 	root  *html.Node
-	nodes []*html.Node
 	kids  map[*html.Node][]*html.Node
 	attrs map[*html.Node][]html.Attribute
 	texts map[*html.Node]string

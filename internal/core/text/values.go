@@ -39,7 +39,7 @@ var (
 
 // Values finds prices, phone numbers, dates and other numbers in s, in order; none lies in another.
 func Values(s string) (vs []Value) {
-	if strings.IndexAny(s, "0123456789") < 0 {
+	if !strings.ContainsAny(s, "0123456789") {
 		return nil
 	}
 	taken := make([]bool, len(s))

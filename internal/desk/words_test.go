@@ -1,0 +1,211 @@
+package desk
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"mendry/api"
+)
+
+// part finds a part of the draft by what it says.
+func (w *world) part(number int64, address, kind, words string) (api.Bench, api.Part) {
+	w.t.Helper()
+	b, err := w.d.Bench(context.Background(), number, w.pages[address])
+	w.must(err)
+	for _, p := range b.Parts {
+		if p.Kind == kind && strings.Contains(p.Text, words) {
+			return b, p
+		}
+	}
+	w.t.Fatalf("no %s says %q on %s", kind, words, address)
+	return b, api.Part{}
+}
+
+func (w *world) form(b api.Bench, p api.Part, do api.ChangeDo, html string) api.ChangeForm {
+	after := api.After
+	f := api.ChangeForm{Draft: b.Draft, Do: do, Part: &p.ID, HTML: &html}
+	if do == api.ChangeDoInsert {
+		f.Where = &after
+	}
+	return f
+}
+
+func TestTheEditorsMarkupIsKeptAndWhatStandsBackIsTakenOut(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	n := w.request("x")
+	b, p := w.part(n, "/a.html", "words", "A single")
+	if p.Edit != "A single is £6.90." {
+		t.Errorf("the editor gets %q", p.Edit)
+	}
+	v, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoMarkup, `A <strong>single</strong> is £6.90.`))
+	w.must(err)
+	if len(v.Changes) != 1 || v.Changes[0].Say != "Opening words: “single” is now bold" {
+		t.Errorf("%+v", v.Changes)
+	}
+	b, p = w.part(n, "/a.html", "words", "A single")
+	if v, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoMarkup, `A single is £6.90.`)); err != nil || len(v.Changes) != 0 {
+		t.Errorf("typed back: %+v %v", v.Changes, err)
+	}
+	b, p = w.part(n, "/a.html", "words", "A single")
+	if _, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoMarkup, `<img src=x onerror=alert(1)>`)); err == nil {
+		t.Error("a picture was taken for words")
+	}
+}
+
+func TestPastedParagraphsArePutBelowAndPublished(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	before := w.read("a.html")
+	n := w.request("x")
+	b, p := w.part(n, "/a.html", "words", "A single")
+	_, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoInsert, `<p class=x onclick=y>More <b style="color:red">words</b></p><script>z</script>`))
+	w.must(err)
+	proof, err := w.d.Proof(ctx, n)
+	w.must(err)
+	for _, f := range append(proof.Findings, proof.Pages[0].Findings...) {
+		if f.Level == api.LevelStop {
+			t.Errorf("%+v", f)
+		}
+	}
+	w.clear(n)
+	rel, err := w.d.Publish(ctx, w.who, n, nil)
+	w.must(err)
+	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
+		t.Fatalf("%s: %s", got.State, got.Said)
+	}
+	if want := strings.Replace(before, "£6.90.</p>", "£6.90.</p><p>More <strong>words</strong></p>", 1); w.read("a.html") != want {
+		t.Errorf("the host has\n%s", w.read("a.html"))
+	}
+}
+
+func TestOldWordsElsewhereAreChangedOrLeftWithAReason(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a", "b", "c")
+	n := w.request("£7.40 on all pages")
+	w.must(w.keep(n, "/a.html", "A single is £6.90.", "A single is £7.40."))
+	b, _ := w.part(n, "/a.html", "words", "A single")
+	id := b.Changes[0].ID
+	v, err := w.d.Elsewhere(ctx, n, id, false)
+	if err != nil || v.Old != "£6.90" || v.New != "£7.40" || len(v.Places) != 2 {
+		t.Fatalf("%+v %v", v, err)
+	}
+	proof, err := w.d.Proof(ctx, n)
+	w.must(err)
+	if len(proof.Findings) != 1 || proof.Findings[0].Rule != "same-elsewhere" || proof.Findings[0].Level != api.LevelLook {
+		t.Errorf("checks say %+v", proof.Findings)
+	}
+	v, err = w.d.ChangeElsewhere(ctx, w.who, n, id, api.ElsewhereForm{Places: []api.ElsewherePick{{PageID: v.Places[0].PageID, Part: v.Places[0].Part}}})
+	if err != nil || len(v.Places) != 1 {
+		t.Fatalf("%+v %v", v, err)
+	}
+	if _, p := w.part(n, "/b.html", "words", "A single"); p.Text != "A single is £7.40." || p.ChangeID == nil {
+		t.Errorf("b.html says %q", p.Text)
+	}
+	why := "Old prices stay in the archive"
+	if v, err = w.d.ChangeElsewhere(ctx, w.who, n, id, api.ElsewhereForm{Places: []api.ElsewherePick{}, LeaveWhy: &why}); err != nil || v.LeftWhy != why {
+		t.Errorf("%+v %v", v, err)
+	}
+	if proof, err = w.d.Proof(ctx, n); err != nil || len(proof.Findings) != 0 {
+		t.Errorf("left on purpose, and still said: %+v %v", proof.Findings, err)
+	}
+	if _, err := w.d.ChangeElsewhere(ctx, w.who, n, id, api.ElsewhereForm{Places: []api.ElsewherePick{{PageID: w.pages["/c.html"], Part: "words-99"}}}); err == nil {
+		t.Error("a place that is not there was accepted")
+	}
+	other := w.request("another letter")
+	if _, err := w.d.Elsewhere(ctx, other, id, false); err == nil {
+		t.Error("a change of another request was shown")
+	}
+}
+
+func TestAPriceIsFoundInAnySpelling(t *testing.T) {
+	w := newWorld(t, true, "a")
+	found, err := w.d.Find(context.Background(), w.site.ID, "6.90 GBP")
+	if err != nil || len(found) != 1 || found[0].PartName != "Opening words" {
+		t.Errorf("%+v %v", found, err)
+	}
+}
+
+func TestALettersWishesAreProposedWithTheirPlaces(t *testing.T) {
+	w := newWorld(t, true, "a", "b")
+	n := w.request("Dear Ines,\n\nplease change “On a lead” to “On a short lead”. Thank you 🙂")
+	ps, err := w.d.Proposals(context.Background(), n)
+	if err != nil || len(ps) != 1 || len(ps[0].Places) != 2 || ps[0].Places[0].Part != "words-2" {
+		t.Fatalf("%+v %v", ps, err)
+	}
+	r, err := w.d.AddWish(context.Background(), n, api.WishForm{Start: ps[0].Start, End: ps[0].End})
+	if err != nil || r.Wishes[0].Words != ps[0].Words {
+		t.Errorf("%+v %v", r.Wishes, err)
+	}
+	if ps, err = w.d.Proposals(context.Background(), n); err != nil || len(ps) != 0 {
+		t.Errorf("a wish is proposed again: %+v %v", ps, err)
+	}
+}
+
+const article = "---\ntitle: Beans\n---\n\n# Beans\n\nSow *early*,\ntwo to a hole.\n\n- one\n- two\n  - three\n"
+
+func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	w.write("beans.md", article)
+	w.write("_layout.html", "<!doctype html><title>{{title}}</title><header>Bramble Row</header><main><article>{{body}}</article></main>")
+	w.must(w.d.TakeIn(ctx, w.site.ID))
+	w.until("the article is taken in", func() bool {
+		v, err := w.d.Site(ctx, w.site.ID)
+		w.must(err)
+		for _, p := range v.Pages {
+			w.pages[p.Address] = p.ID
+		}
+		return v.Site.State == api.SiteStateReady && w.pages["/beans"] != 0
+	})
+	if w.pages["/_layout.html"] != 0 {
+		t.Error("the builder's layout was taken for a page")
+	}
+	n := w.request("late, not early")
+	b, p := w.part(n, "/beans", "words", "Sow early")
+	_, err := w.d.Keep(ctx, w.who, n, w.pages["/beans"], w.form(b, p, api.ChangeDoMarkup, `Sow <em>late</em>, two to a hole.`))
+	w.must(err)
+	b, err = w.d.Bench(ctx, n, w.pages["/beans"])
+	w.must(err)
+	token := strings.TrimPrefix(strings.SplitN(b.DraftURL, ".", 2)[0], "http://")
+	view, err := w.d.View(ctx, token)
+	w.must(err)
+	shown, err := w.d.ViewFile(ctx, view, "/beans")
+	w.must(err)
+	for _, want := range []string{"<header>Bramble Row</header>", `<h1 data-mendry="heading-1">Beans</h1>`, "Sow <em>late</em>", `<span data-mendry="words-3">two</span>`} {
+		if !strings.Contains(string(shown.Bytes), want) {
+			t.Errorf("the draft does not hold %s:\n%s", want, shown.Bytes)
+		}
+	}
+	w.clear(n)
+	rel, err := w.d.Publish(ctx, w.who, n, nil)
+	w.must(err)
+	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
+		t.Fatalf("%s: %s", got.State, got.Said)
+	}
+	if got := w.read("beans.md"); got != strings.Replace(article, "early", "late", 1) {
+		t.Errorf("the host has\n%s", got)
+	}
+	if _, err := os.Stat(filepath.Join(w.dir, "beans.html")); err == nil {
+		t.Error("a built page was written to the host")
+	}
+}
+
+func TestTryingALink(t *testing.T) {
+	w := newWorld(t, true, "a")
+	for address, want := range map[string]string{
+		w.site.PublicURL + "a.html":     "It answers",
+		w.site.PublicURL + "nowhere":    "",
+		"javascript:alert(1)":           "no outside address",
+		"ftp://x.example/":              "no outside address",
+		"http://169.254.169.254/latest": "",
+	} {
+		v, err := w.d.TryLink(context.Background(), address)
+		if err != nil || !strings.Contains(v.Say, want) || v.Ok != (want == "It answers") || v.Say == "" {
+			t.Errorf("%s: %+v %v", address, v, err)
+		}
+	}
+}
