@@ -2,6 +2,7 @@ package text
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 	"unicode"
 )
@@ -162,13 +163,7 @@ func Same(s, value string) (found []Value) {
 		return nil
 	}
 	if IsValue(value) {
-		vs := Values(value)
-		for _, v := range Values(s) {
-			if v.Kind == vs[0].Kind && sameKey(v, vs[0]) {
-				found = append(found, v)
-			}
-		}
-		return found
+		return sameValue(s, value, Values(value)[0])
 	}
 	low, want := strings.ToLower(s), strings.ToLower(value)
 	if len(low) != len(s) { // lower case has another length: look for it as it is
@@ -185,6 +180,70 @@ func Same(s, value string) (found []Value) {
 		}
 		at = end
 	}
+}
+
+// sameValue finds a value in any spelling. Reading all of a text for values takes long, so it is read only around the
+// digits that tell the value.
+func sameValue(s, value string, want Value) (found []Value) {
+	digits := tell(value, want.Kind)
+	for at := 0; ; {
+		i := strings.Index(s[at:], digits)
+		if i < 0 {
+			return found
+		}
+		i += at
+		at = i + len(digits)
+		from, to := blankBefore(s, i-surely), blankBehind(s, at+surely)
+		for _, v := range Values(s[from:to]) {
+			v.Start, v.End = v.Start+from, v.End+from
+			if v.Start <= i && i < v.End {
+				if v.Kind == want.Kind && sameKey(v, want) {
+					found = append(found, v)
+				}
+				at = max(at, v.End)
+			}
+		}
+	}
+}
+
+const surely = 40 // bytes on either side in which a value's spelling surely lies
+
+func blankBefore(s string, i int) int {
+	for i = max(i, 0); i > 0 && s[i-1] != ' ' && s[i-1] != '\n'; i-- {
+	}
+	return i
+}
+
+func blankBehind(s string, i int) int {
+	for i = min(i, len(s)); i < len(s) && s[i] != ' ' && s[i] != '\n'; i++ {
+	}
+	return i
+}
+
+// tell are digits that stand in every spelling of a value: of a phone number the last two, since what stands before
+// them may be left out; of a date the day; of others the digits before the first place for a separator.
+func tell(value string, kind Kind) string {
+	digits := number.FindAllString(value, -1)
+	switch kind {
+	case Phone:
+		last := digits[len(digits)-1]
+		return last[max(0, len(last)-2):]
+	case Day:
+		for _, d := range Dates(value) {
+			return strconv.Itoa(d.Day)
+		}
+	}
+	whole := strings.TrimLeft(digits[0], "0")
+	if i := strings.IndexAny(whole, ".,"); i >= 0 {
+		whole = whole[:i]
+	}
+	if whole == "" {
+		return "0"
+	}
+	if n := len(whole); n > 3 {
+		whole = whole[:(n-1)%3+1]
+	}
+	return whole
 }
 
 // sameKey compares keys; a date without a year is the same day in any year.

@@ -51,3 +51,28 @@ func TestTheSameWordsElsewhere(t *testing.T) {
 		}
 	}
 }
+
+func TestNoSpellingIsPassedOver(t *testing.T) {
+	for _, same := range [][]string{
+		{"£6", "£6.00", "6 pounds", "GBP 6.00"}, {"£1,250", "1250 GBP", "£1 250.00"}, {"£0.50", "0.50 GBP"},
+		{"01632 960110", "+44 1632 960110", "(01632) 960 110", "0044 1632 96 01 10"}, {"8 November", "November 8", "8th of November 2026"}, {"1,250", "1250"},
+	} {
+		for _, a := range same {
+			for _, b := range same {
+				if len(Same("Here "+a+" stands.", b)) != 1 {
+					t.Errorf("%q is not found by %q", a, b)
+				}
+			}
+		}
+	}
+}
+
+// A site of 2,000 pages is looked through for a price that stands on one of them.
+func BenchmarkSame(b *testing.B) {
+	page := strings.Repeat("Bicycles travel free on all sailings, dogs on a lead. Call 01632 960222 from 7.30. ", 40)
+	for b.Loop() {
+		for range 2000 {
+			Same(page, "£648.50")
+		}
+	}
+}
