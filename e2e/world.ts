@@ -44,7 +44,7 @@ export const draft = (page: Page): FrameLocator => page.frameLocator('iframe[tit
 
 /** Selects words in the letter as a person would with the mouse. */
 export async function mark(page: Page, words: string) {
-  await expect(page.getByRole('region', { name: 'The letter' })).toContainText(words);
+  await expect(page.getByRole('region', { name: 'The letter', exact: true })).toContainText(words);
   await page.evaluate((words) => {
     const root = document.querySelector('[aria-label="The letter"] .letter')!;
     const walker = document.createTreeWalker(root, NodeFilter.SHOW_TEXT);

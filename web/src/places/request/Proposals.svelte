@@ -76,9 +76,7 @@
             </button>
           {/each}
           <p class="acts">
-            <button class="btn slim" disabled={busy} onclick={() => act(() => take(p))}
-              >{p.places.length ? 'Mark without a place' : 'Mark as a wish'}</button
-            >
+            <button class="btn slim" disabled={busy} onclick={() => act(() => take(p))}>Mark without a place</button>
             <button class="btn slim quiet" onclick={() => (left = [...left, p.start])}>Not a wish</button>
           </p>
         </li>
