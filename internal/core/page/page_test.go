@@ -176,6 +176,16 @@ func TestAPartIsFoundAgainAfterEditsAroundIt(t *testing.T) {
 	}
 }
 
+func TestASectionIsFoundAgainWhenItHasBecomeAnItem(t *testing.T) {
+	card := func(name string) string { return "<div class=card><h3>" + name + "</h3><p>Ropes</p></div>" }
+	old := parse(t, "<main><h1>Coaches</h1>"+card("Anna")+"</main>")
+	part, _ := old.Part("section-2")
+	newer := parse(t, "<main><h1>Coaches</h1>"+card("Anna")+card("Ben")+"</main>")
+	if got, sure, err := newer.Find(old.TargetOf(part)); err != nil || got.Kind != Item || got.Name != "Anna" || sure != SamePlaceSameWords {
+		t.Errorf("found %+v, %v, %v", got, sure, err)
+	}
+}
+
 func TestTwoEqualPlacesAreRefused(t *testing.T) {
 	old := parse(t, "<p>a</p><p>Call us</p>")
 	part, _ := old.Part("words-2")

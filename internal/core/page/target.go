@@ -143,7 +143,7 @@ func (p *Page) Find(t Target) (*Part, Sure, error) {
 	var same []*Part
 	var there *Part
 	for _, q := range p.All {
-		if q.Kind != t.Kind || q.Background != background || q.Nodes()[0].Tag() != t.Tag {
+		if !oneKind(q.Kind, t.Kind) || q.Background != background || q.Nodes()[0].Tag() != t.Tag {
 			continue
 		}
 		atPath := at != nil && q.Nodes()[0] == at
@@ -168,6 +168,13 @@ func (p *Page) Find(t Target) (*Part, Sure, error) {
 		return there, SamePlaceOtherWords, nil
 	}
 	return there, Unsure, ErrElsewhere
+}
+
+// oneKind reports whether a part of one kind may be what was one of the other: a section becomes an item as soon as one
+// built alike stands beside it.
+func oneKind(a, b Kind) bool {
+	grouping := func(k Kind) bool { return k == Section || k == Item || k == Set }
+	return a == b || grouping(a) && grouping(b)
 }
 
 // likeliest chooses among parts with the same words by what stands around them.
