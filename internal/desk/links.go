@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/change"
 	"mendry/internal/core/text"
 	"mendry/internal/host"
 )
@@ -47,7 +48,7 @@ func (d *Desk) Clean(f api.CleanForm) api.Cleaned {
 	if f.Plain {
 		var plain string
 		plain, dropped = text.Plain(f.HTML)
-		out.HTML = strings.ReplaceAll(escape(plain), "\n", "<br>")
+		out.HTML = strings.ReplaceAll(change.EscapeText(plain), "\n", "<br>")
 	} else {
 		out.Blocks, dropped = text.Clean(f.HTML, text.Everything)
 		out.HTML, _ = text.Clean(f.HTML, text.Inline)
@@ -56,8 +57,4 @@ func (d *Desk) Clean(f api.CleanForm) api.Cleaned {
 		out.Dropped = append(out.Dropped, api.Dropped{What: x.What, Count: x.Count})
 	}
 	return out
-}
-
-func escape(s string) string {
-	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(s)
 }

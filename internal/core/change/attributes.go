@@ -4,8 +4,6 @@ import (
 	"bytes"
 	"strings"
 
-	"golang.org/x/net/html"
-
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
 )
@@ -44,7 +42,7 @@ func (w *work) setOn(n *source.Node, name string, value *string) ([]source.Edit,
 	if err != nil {
 		return nil, err
 	}
-	now := readValue(raw)
+	now := source.ReadAttribute(raw)
 	w.plan.SetAttribute(n.HTML, name, &now)
 	switch {
 	case has && old.Bare:
@@ -81,7 +79,7 @@ func (w *work) setBackground(part *page.Part, name string, value *string) ([]sou
 	}
 	e := source.Edit{Span: source.Span{Start: part.Start, End: part.End}, New: raw}
 	all := append(append(bytes.Clone(d.Bytes[a.Raw.Start:part.Start]), raw...), d.Bytes[part.End:a.Raw.End]...)
-	now := readValue(all)
+	now := source.ReadAttribute(all)
 	w.plan.SetAttribute(part.Node.HTML, "style", &now)
 	return []source.Edit{source.Narrow(d.Bytes, e)}, nil
 }
@@ -90,12 +88,6 @@ func quote(raw []byte) []byte { return append(append([]byte{'"'}, raw...), '"') 
 
 func escapeAttribute(s string) string {
 	return strings.NewReplacer("&", "&amp;", `"`, "&quot;", "<", "&lt;", ">", "&gt;").Replace(s)
-}
-
-// readValue is an attribute's value as the parser reads it from raw.
-func readValue(raw []byte) string {
-	s := strings.ReplaceAll(strings.ReplaceAll(string(raw), "\r\n", "\n"), "\r", "\n")
-	return html.UnescapeString(s)
 }
 
 // EscapeText writes s as running text.

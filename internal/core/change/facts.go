@@ -29,7 +29,7 @@ func (w *work) setFact(op Op) ([]source.Edit, error) {
 		}
 		var kids []*html.Node
 		if len(raw) > 0 {
-			kids = []*html.Node{{Type: html.TextNode, Data: readValue(raw)}}
+			kids = []*html.Node{{Type: html.TextNode, Data: source.ReadAttribute(raw)}}
 		}
 		w.plan.SetKids(n.HTML, kids)
 		e := source.Edit{Span: source.Span{Start: n.InnerStart, End: n.InnerEnd}, New: raw}

@@ -373,7 +373,7 @@ func inlineFrom(markup string, old *inline) (*inline, error) {
 
 func (in *inline) take(n *html.Node, ws []way) error {
 	if n.Type == html.TextNode {
-		in.readNew(n.Data, ws)
+		in.add(n.Data, ws) // a code that was typed is text like any other
 		return nil
 	}
 	if n.Type != html.ElementNode {
@@ -415,9 +415,6 @@ func (in *inline) take(n *html.Node, ws []way) error {
 	}
 	return nil
 }
-
-// readNew takes in text from an editor; a code that was typed is text like any other.
-func (in *inline) readNew(s string, ws []way) { in.add(s, ws) }
 
 func value(n *html.Node, name string) string {
 	if v := attributeOf(n, name); v != nil {

@@ -180,7 +180,7 @@ func (a *aligner) sameAttributes(n *Node, t *token) bool {
 	for _, x := range as {
 		found := false
 		for _, y := range n.HTML.Attr {
-			if y.Key == x.Name && y.Val == readAttribute(a.d.Bytes[x.Raw.Start:x.Raw.End]) {
+			if y.Key == x.Name && y.Val == ReadAttribute(a.d.Bytes[x.Raw.Start:x.Raw.End]) {
 				found = true
 			}
 		}
@@ -191,8 +191,8 @@ func (a *aligner) sameAttributes(n *Node, t *token) bool {
 	return true
 }
 
-// readAttribute reads an attribute's value as the parser does.
-func readAttribute(raw []byte) string {
+// ReadAttribute reads an attribute's value as the parser does: line ends become LF, character references are resolved.
+func ReadAttribute(raw []byte) string {
 	s := string(raw)
 	if strings.IndexByte(s, '\r') >= 0 {
 		s = strings.ReplaceAll(strings.ReplaceAll(s, "\r\n", "\n"), "\r", "\n")

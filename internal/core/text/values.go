@@ -2,6 +2,7 @@ package text
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -56,7 +57,7 @@ func Values(s string) (vs []Value) {
 		vs = append(vs, v)
 	}
 	for _, d := range Dates(s) {
-		add(Value{Day, strings.Join([]string{itoa(d.Year), itoa(int(d.Month)), itoa(d.Day)}, "-"), d.Start, d.End})
+		add(Value{Day, strings.Join([]string{numeral(d.Year), numeral(int(d.Month)), numeral(d.Day)}, "-"), d.Start, d.End})
 	}
 	for _, m := range priceBefore.FindAllStringSubmatchIndex(s, -1) {
 		add(Value{Price, priceKey(s, m[2], m[3], m[4], m[5], m[6], m[7]), m[0], m[1]})
@@ -72,27 +73,16 @@ func Values(s string) (vs []Value) {
 	for _, m := range number.FindAllStringIndex(s, -1) {
 		add(Value{Number, strings.ReplaceAll(s[m[0]:m[1]], ",", ""), m[0], m[1]})
 	}
-	sortValues(vs)
+	slices.SortFunc(vs, func(a, b Value) int { return a.Start - b.Start })
 	return vs
 }
 
-func sortValues(vs []Value) {
-	for i := 1; i < len(vs); i++ {
-		for j := i; j > 0 && vs[j].Start < vs[j-1].Start; j-- {
-			vs[j], vs[j-1] = vs[j-1], vs[j]
-		}
-	}
-}
-
-func itoa(n int) string {
+// numeral is a part of a date's key; empty where the date does not say it.
+func numeral(n int) string {
 	if n == 0 {
 		return ""
 	}
-	var b []byte
-	for ; n > 0; n /= 10 {
-		b = append([]byte{byte('0' + n%10)}, b...)
-	}
-	return string(b)
+	return strconv.Itoa(n)
 }
 
 func priceKey(s string, c0, c1, a0, a1, f0, f1 int) string {
