@@ -15,17 +15,17 @@ type Scalar struct {
 	Plain bool
 }
 
+// readFront reads the front matter once, as its keys and values in turn.
+func (d *Doc) readFront() {
+	var root yaml.Node
+	if yaml.Unmarshal(d.Bytes[d.Front.Start:d.Front.End], &root) == nil && len(root.Content) > 0 && root.Content[0].Kind == yaml.MappingNode {
+		d.front = root.Content[0].Content
+	}
+}
+
 // FrontScalar finds the value of a key at the top of the front matter (YAML 1.2).
 func (d *Doc) FrontScalar(key string) (Scalar, bool) {
-	if d.Front.End <= d.Front.Start {
-		return Scalar{}, false
-	}
-	front := d.Bytes[d.Front.Start:d.Front.End]
-	var root yaml.Node
-	if yaml.Unmarshal(front, &root) != nil || len(root.Content) == 0 || root.Content[0].Kind != yaml.MappingNode {
-		return Scalar{}, false
-	}
-	pairs := root.Content[0].Content
+	front, pairs := d.Bytes[d.Front.Start:d.Front.End], d.front
 	for i := 0; i+1 < len(pairs); i += 2 {
 		if pairs[i].Value != key || pairs[i+1].Kind != yaml.ScalarNode {
 			continue

@@ -48,6 +48,7 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 	}
 	d := &Doc{Bytes: b, Format: Markdown, Encoding: Encoding{Name: "utf-8", utf8: true}, Newline: newline(b), BOM: bom > 0}
 	at := d.frontMatter(bom)
+	d.readFront()
 	// Offsets stay those of the page: what stands before the text is blanked out, not cut off.
 	src := b
 	if at > 0 {

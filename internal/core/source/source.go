@@ -10,6 +10,7 @@ import (
 	"bytes"
 	"errors"
 
+	"go.yaml.in/yaml/v4"
 	"golang.org/x/net/html"
 )
 
@@ -90,7 +91,8 @@ type Doc struct {
 	Newline  string // "\n", "\r\n" or "mixed"
 	BOM      bool
 
-	slab []Node // nodes that are not yet used
+	slab  []Node       // nodes that are not yet used
+	front []*yaml.Node // keys and values of the front matter, in turn
 }
 
 // node makes the Node for h and takes it into document order.
