@@ -160,11 +160,12 @@ type signWriter struct {
 func (w *signWriter) write(n *source.Node) {
 	switch {
 	case n.IsText():
-		if len(n.Runs) == 0 && n.HTML.Data != "" {
+		runs := n.Runs()
+		if runs == nil && n.HTML.Data != "" {
 			w.torn = true
 			return
 		}
-		for _, r := range n.Runs {
+		for _, r := range runs {
 			w.text(r)
 		}
 	case n.Is("br"):

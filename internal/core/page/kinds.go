@@ -68,13 +68,13 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 	case "a":
 		return p.classifyLink(n)
 	}
-	if p.sets.rows[n] {
+	if t.is(isGridRow) {
 		return ""
 	}
-	if p.sets.of[n] != nil {
+	if t.is(isSetOf) {
 		return Set
 	}
-	if p.sets.in[n] != nil && t.mixed() {
+	if t.is(isInSet) && t.mixed() {
 		return Item
 	}
 	if t.is(isTextBlock) && !t.mixed() && !inWords {
@@ -83,7 +83,7 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 		}
 		return Words
 	}
-	if t.is(isSectionTag) || p.sets.holds[n] || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) {
+	if t.is(isSectionTag) || t.is(isHolder) || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) {
 		return p.item(n, Section)
 	}
 	return p.item(n, "")
@@ -91,7 +91,7 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 
 // item is Item where n is an item of a set.
 func (p *Page) item(n *source.Node, kind Kind) Kind {
-	if p.sets.in[n] != nil {
+	if p.traits[n.Index].is(isInSet) {
 		return Item
 	}
 	return kind

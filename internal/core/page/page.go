@@ -35,6 +35,18 @@ const (
 	Form    Kind = "form"
 )
 
+var kinds = [...]Kind{Section, Heading, Words, Picture, Link, Button, Table, Row, Cell, Set, Item, Video, Embed, Form}
+
+// index is the kind's place in kinds, or -1.
+func (k Kind) index() int {
+	for i := range kinds {
+		if kinds[i] == k {
+			return i
+		}
+	}
+	return -1
+}
+
 // HasWords reports whether a part of this kind has words of its own that can be changed.
 func (k Kind) HasWords() bool {
 	return k == Heading || k == Words || k == Link || k == Button || k == Cell
@@ -136,7 +148,7 @@ type Page struct {
 	Parts []*Part
 	All   []*Part // every part, in document order
 
-	byKind map[Kind][]*Part
+	byKind [len(kinds)][]*Part
 	at     []*Part // by source.Node.Index
 	text   *rendered
 	markup string // the page's bytes as a string, so that parts share it
@@ -188,7 +200,7 @@ func (p *Page) Again(b []byte) (*Page, error) {
 
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
-	p := &Page{Doc: doc, byKind: map[Kind][]*Part{}, at: make([]*Part, len(doc.Nodes)), traits: traitsOf(doc)}
+	p := &Page{Doc: doc, at: make([]*Part, len(doc.Nodes)), traits: traitsOf(doc)}
 	read := make(chan *rendered)
 	go func() { read <- render(doc, p.traits) }()
 	if doc.Encoding.Name == "utf-8" {
@@ -198,9 +210,9 @@ func Of(doc *source.Doc) *Page {
 	p.text = <-read
 	p.find(doc.Root, nil, false)
 	for _, part := range p.All {
-		of := append(p.byKind[part.Kind], part)
-		p.byKind[part.Kind] = of
-		part.ID = string(part.Kind) + "-" + strconv.Itoa(len(of))
+		of := &p.byKind[part.Kind.index()]
+		*of = append(*of, part)
+		part.ID = string(part.Kind) + "-" + strconv.Itoa(len(*of))
 	}
 	p.nameAll()
 	p.facts()
@@ -210,7 +222,11 @@ func Of(doc *source.Doc) *Page {
 // Part finds a part by its ID.
 func (p *Page) Part(id string) (*Part, bool) {
 	kind, number, _ := strings.Cut(id, "-")
-	of := p.byKind[Kind(kind)]
+	i := Kind(kind).index()
+	if i < 0 {
+		return nil, false
+	}
+	of := p.byKind[i]
 	n, err := strconv.Atoi(number)
 	if err != nil || n < 1 || n > len(of) || of[n-1].ID != id {
 		return nil, false
@@ -272,7 +288,7 @@ func (p *Page) find(n *source.Node, parent *Part, inWords bool) {
 		inWords = inWords || kind.HasWords() && !(kind == Cell && p.traits[n.Index].mixed())
 	}
 	p.backgrounds(n, parent)
-	if !inWords && (p.traits[n.Index].mixed() && !p.traits[n.Index].is(isNoRuns) || p.sets.runs[n] != nil) {
+	if !inWords && (p.traits[n.Index].mixed() && !p.traits[n.Index].is(isNoRuns) || p.traits[n.Index].is(hasRuns)) {
 		p.findAmongBlocks(n, parent)
 		return
 	}
@@ -287,9 +303,10 @@ var noRuns = words("table thead tbody tfoot tr ul ol dl menu select html head fr
 // findAmongBlocks goes through children of which some are words and some are blocks: words between blocks are a part, and
 // so is a set that has no element of its own.
 func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
-	var run []*source.Node
-	flush := func() {
-		run = trimBlank(run)
+	from := 0 // where the run of words begins
+	flush := func(to, next int) {
+		run := trimBlank(n.Kids[from:to:to])
+		from = next
 		into := parent
 		inWords := false
 		if p.wordsIn(run) {
@@ -299,17 +316,20 @@ func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
 		for _, k := range run {
 			p.find(k, into, inWords)
 		}
-		run = nil
+	}
+	var runs []*set
+	if p.traits[n.Index].is(hasRuns) {
+		runs = p.sets[n]
 	}
 	for i := 0; i < len(n.Kids); i++ {
 		k := n.Kids[i]
-		if s := p.sets.begins(n, k); s != nil {
-			flush()
+		if s := beginning(runs, k); s != nil {
 			j := i
 			for n.Kids[j] != s.rows[len(s.rows)-1] {
 				j++
 			}
-			set := p.takeRun(n, n.Kids[i:j+1], Set, parent)
+			flush(i, j+1)
+			set := p.takeRun(n, n.Kids[i:j+1:j+1], Set, parent)
 			for _, item := range set.Run {
 				p.find(item, set, false)
 			}
@@ -317,13 +337,11 @@ func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
 			continue
 		}
 		if t := &p.traits[k.Index]; t.is(isBlock|isControl) || t.mixed() {
-			flush()
+			flush(i, i+1)
 			p.find(k, parent, false)
-			continue
 		}
-		run = append(run, k)
 	}
-	flush()
+	flush(len(n.Kids), len(n.Kids))
 }
 
 func trimBlank(run []*source.Node) []*source.Node {
@@ -344,7 +362,7 @@ func (p *Page) wordsIn(run []*source.Node) bool {
 	text := false
 	links := 0
 	for _, k := range run {
-		if len(k.Runs) == 0 && !k.Placed {
+		if !k.Placed && k.Runs() == nil {
 			return false
 		}
 		t := p.traits[k.Index]
@@ -397,7 +415,8 @@ func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Pa
 	if last.IsText() {
 		end -= blanks(p.Doc.Bytes[start:end], true)
 	}
-	part := &Part{
+	part := p.newPart()
+	*part = Part{
 		Kind: kind, Start: start, End: end, InnerStart: start, InnerEnd: end,
 		Text: p.text.between(first, last), Node: n, Run: run,
 	}

@@ -5,8 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"golang.org/x/net/html"
-
 	"mendry/internal/core/source"
 )
 
@@ -29,13 +27,8 @@ type set struct {
 	run    bool           // rows are only some of parent's children
 }
 
-type sets struct {
-	of    map[*source.Node]*set   // by the element that holds just the items
-	runs  map[*source.Node][]*set // by the parent of the items, where it holds more
-	in    map[*source.Node]*set   // by item
-	holds map[*source.Node]bool   // elements around a set that carry its settings
-	rows  map[*source.Node]bool   // rows of grids, which are no parts
-}
+// sets are those of a page by the parent of their items; the traits say which nodes have to do with them.
+type sets map[*source.Node][]*set
 
 // Shares of common tag paths and classes from which two elements are alike, tried on some 31,000 real pages.
 const (
@@ -51,50 +44,45 @@ var (
 )
 
 func (p *Page) findSets() sets {
-	s := sets{
-		of: map[*source.Node]*set{}, runs: map[*source.Node][]*set{}, in: map[*source.Node]*set{},
-		holds: map[*source.Node]bool{}, rows: map[*source.Node]bool{},
-	}
-	shapes := make([]*shape, len(p.Doc.Nodes))
+	s := sets{}
+	shapes := newShapes(len(p.Doc.Nodes))
+	defer shapes.free()
 	for _, n := range p.Doc.Nodes { // from the outside in, so that rows of a grid are seen before the items in them
-		if !p.traits[n.Index].is(isSetParent) || len(n.Kids) < 2 || s.rows[n] || insideForm(n) {
+		if !p.traits[n.Index].is(isSetParent) || len(n.Kids) < 2 || p.traits[n.Index].is(isGridRow) || insideForm(n) {
 			continue
 		}
 		for _, found := range p.setsAmong(n, shapes) {
 			if p.joinRows(found, shapes) {
 				for _, row := range found.rows {
-					s.rows[row] = true
+					p.traits[row.Index].bits |= isGridRow
 				}
 			}
-			s.keep(n, found)
+			s[n] = append(s[n], found)
+			p.mark(found)
 		}
 	}
-	for _, found := range s.of {
-		s.markHolders(p, found.parent)
-	}
-	for _, some := range s.runs {
-		for _, found := range some {
-			s.markHolders(p, found.parent)
-		}
+	for n := range s {
+		p.markHolders(n)
 	}
 	return s
 }
 
-func (s *sets) keep(n *source.Node, found *set) {
+// mark notes what a set's nodes are.
+func (p *Page) mark(found *set) {
 	for _, item := range found.items {
-		s.in[item] = found
+		p.traits[item.Index].bits |= isInSet
 	}
 	if found.run {
-		s.runs[n] = append(s.runs[n], found)
+		p.traits[found.parent.Index].bits |= hasRuns
 	} else {
-		s.of[n] = found
+		p.traits[found.parent.Index].bits |= isSetOf
 	}
 }
 
-// begins is the set among n's children that begins with k.
-func (s *sets) begins(n, k *source.Node) *set {
-	for _, found := range s.runs[n] {
-		if found.rows[0] == k {
+// beginning is the set among sets that begins with k.
+func beginning(sets []*set, k *source.Node) *set {
+	for _, found := range sets {
+		if found.run && found.rows[0] == k {
 			return found
 		}
 	}
@@ -111,14 +99,16 @@ func insideForm(n *source.Node) bool {
 }
 
 // setsAmong finds runs of alike items among n's children.
-func (p *Page) setsAmong(n *source.Node, shapes []*shape) (found []*set) {
-	var run []*source.Node
+func (p *Page) setsAmong(n *source.Node, shapes *pageShapes) (found []*set) {
+	var few [16]*source.Node
+	run := few[:0]
 	elements := 0
 	flush := func() {
 		if p.makesSet(run) {
-			found = append(found, &set{parent: n, items: run, rows: run})
+			items := slices.Clone(run)
+			found = append(found, &set{parent: n, items: items, rows: items})
 		}
-		run = nil
+		run = run[:0]
 	}
 	for _, k := range n.Kids {
 		switch {
@@ -213,85 +203,14 @@ func sameClass(run []*source.Node) bool {
 	return want != "" || run[0].Is("article")
 }
 
-// shape is what an element is built of: its tag paths and its classes, as sorted hashes.
-type shape struct{ paths, classes []uint32 }
-
-const (
-	deepestShape = 6
-	mostPaths    = 96
-)
-
-// fold goes on with an FNV-1a hash.
-func fold(h uint32, s string) uint32 {
-	for i := 0; i < len(s); i++ {
-		h = (h ^ uint32(s[i])) * 16777619
-	}
-	return (h ^ '/') * 16777619
-}
-
-const fnvStart = 2166136261
-
-func shapeOf(n *source.Node, shapes []*shape) *shape {
-	if s := shapes[n.Index]; s != nil {
-		return s
-	}
-	s := &shape{paths: make([]uint32, 0, 16), classes: make([]uint32, 0, 16)}
-	entry := n.Is("li")
-	var walk func(h *html.Node, path uint32, depth int)
-	walk = func(h *html.Node, path uint32, depth int) {
-		path = fold(path, h.Data)
-		s.paths = append(s.paths, path)
-		for _, a := range h.Attr {
-			if a.Key == "class" {
-				for c := range strings.FieldsSeq(a.Val) {
-					s.classes = append(s.classes, fold(fnvStart, c))
-				}
-			}
-		}
-		if depth == deepestShape || len(s.paths) > mostPaths {
-			return
-		}
-		for c := h.FirstChild; c != nil; c = c.NextSibling {
-			if c.Type == html.ElementNode && !unseen[c.Data] && !(entry && (c.Data == "ul" || c.Data == "ol")) { // a menu below an entry
-				walk(c, path, depth+1)
-			}
-		}
-	}
-	walk(n.HTML, fnvStart, 0)
-	slices.Sort(s.paths)
-	slices.Sort(s.classes)
-	s.paths, s.classes = slices.Compact(s.paths), slices.Compact(s.classes)
-	shapes[n.Index] = s
-	return s
-}
-
-// share is the share of common members of two sorted sets.
-func share(a, b []uint32) float64 {
-	if len(a) == 0 && len(b) == 0 {
-		return 1
-	}
-	both := 0
-	for i, j := 0, 0; i < len(a) && j < len(b); {
-		switch {
-		case a[i] == b[j]:
-			both, i, j = both+1, i+1, j+1
-		case a[i] < b[j]:
-			i++
-		default:
-			j++
-		}
-	}
-	return float64(both) / float64(len(a)+len(b)-both)
-}
-
 // alike reports whether n goes on with a run: it is built like one of its last items.
-func (p *Page) alike(run []*source.Node, n *source.Node, shapes []*shape) bool {
+func (p *Page) alike(run []*source.Node, n *source.Node, shapes *pageShapes) bool {
 	if run[0].Tag() != n.Tag() {
 		return false
 	}
-	s := shapeOf(n, shapes)
+	s := p.shapeOf(n, shapes)
 	for i := len(run) - 1; i >= 0 && i >= len(run)-compared; i-- {
-		o := shapeOf(run[i], shapes)
+		o := p.shapeOf(run[i], shapes)
 		if share(s.paths, o.paths) >= pathsAlike && share(s.classes, o.classes) >= classesAlike {
 			return true
 		}
@@ -301,7 +220,7 @@ func (p *Page) alike(run []*source.Node, n *source.Node, shapes []*shape) bool {
 
 // joinRows makes one set of rows of a grid: items that hold nothing but alike items themselves. It reports whether it
 // did.
-func (p *Page) joinRows(s *set, shapes []*shape) bool {
+func (p *Page) joinRows(s *set, shapes *pageShapes) bool {
 	if !s.items[0].Is("div", "ul", "section") {
 		return false
 	}
@@ -391,7 +310,7 @@ func (p *Page) settingsAt(n *source.Node) (all []Setting) {
 func (p *Page) settingsOf(n *source.Node) (all []Setting) {
 	all = p.settingsAt(n)
 	for up, i := n.Parent, 0; up != nil && i < holdersAbove; up, i = up.Parent, i+1 {
-		if p.sets.holds[up] {
+		if p.traits[up.Index].is(isHolder) {
 			all = append(all, p.settingsAt(up)...)
 		}
 	}
@@ -399,10 +318,10 @@ func (p *Page) settingsOf(n *source.Node) (all []Setting) {
 }
 
 // markHolders notes the elements around a set that carry settings and hold no other heading of a section.
-func (s *sets) markHolders(p *Page, n *source.Node) {
+func (p *Page) markHolders(n *source.Node) {
 	for up, i := n.Parent, 0; up != nil && i < holdersAbove && !up.Is("body", "main", "html"); up, i = up.Parent, i+1 {
 		if len(p.settingsAt(up)) > 0 {
-			s.holds[up] = true
+			p.traits[up.Index].bits |= isHolder
 		}
 	}
 }

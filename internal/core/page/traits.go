@@ -28,8 +28,8 @@ var controls = words("input select textarea button option optgroup output")
 var countedThings = words("p ul ol table form video iframe a blockquote dl figcaption h1 h2 h3 h4 h5 h6 img picture")
 var countedHeads = words("h1 h2 h3 h4 h5 h6 img picture")
 
-// bits are what an element is by its name.
-type bits uint16
+// bits are what an element is by its name, and by the sets it has to do with.
+type bits uint32
 
 const (
 	isBlock bits = 1 << iota
@@ -42,6 +42,13 @@ const (
 	isSetParent
 	isSetItem
 	isNoRuns
+
+	// What findSets says of a node.
+	isSetOf   // it holds the items of a set and nothing else
+	isInSet   // it is an item
+	isHolder  // it carries the settings of a set in it
+	isGridRow // it is a row of a grid, which is no part
+	hasRuns   // some of its children are a set
 )
 
 // named are the bits of every element that has any.

@@ -7,25 +7,6 @@ import (
 	"golang.org/x/net/html"
 )
 
-var void = set("area base br col embed hr img input link meta param source track wbr keygen basefont bgsound frame")
-
-// implied are the elements that the standard's tree construction makes without a tag.
-var implied = set("html head body tbody tr colgroup")
-
-// formatting are the elements that tree construction opens again after a block has closed them.
-var formatting = set("a b big code em font i nobr s small strike strong tt u")
-
-// ignorable are start tags that tree construction drops where they do not belong.
-var ignorable = set("html head body form caption col colgroup tbody td tfoot th thead tr frame frameset")
-
-func set(words string) map[string]bool {
-	m := map[string]bool{}
-	for _, w := range strings.Fields(words) {
-		m[w] = true
-	}
-	return m
-}
-
 // aligner walks tree and tokens together. i is the next token, off the bytes of it that are used up already (text
 // tokens only: the parser splits leading white space off).
 type aligner struct {
@@ -39,7 +20,7 @@ type aligner struct {
 }
 
 func (d *Doc) align(tree *html.Node, toks []token) error {
-	d.Nodes = make([]*Node, 0, 2*len(toks)/3+8)
+	d.reserve(tree)
 	a := &aligner{d: d, toks: toks, unclosed: map[string]bool{}}
 	d.Root = a.d.node(tree, nil)
 	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
@@ -84,7 +65,7 @@ func (a *aligner) grow(n *Node) {
 
 func forget(n *Node) {
 	for _, k := range n.Kids {
-		k.Placed, k.Runs = false, nil
+		k.Placed, k.runs = false, nil
 		forget(k)
 	}
 }
@@ -124,13 +105,13 @@ func (a *aligner) blankText(t *token) bool {
 }
 
 func (a *aligner) element(n *Node) bool {
-	name := n.HTML.Data
+	name, is := n.HTML.Data, natureOf(n.HTML)
 	if n.HTML.Namespace != "" {
 		name = strings.ToLower(name)
 	}
 	for t := a.peek(); t != nil; t = a.peek() {
 		if t.kind == html.StartTagToken && (t.name == name || t.name == "image" && name == "img") {
-			if a.unclosed[name] && !a.sameAttributes(n, t) {
+			if len(a.unclosed) > 0 && a.unclosed[name] && !a.sameAttributes(n, t) {
 				break // this one was opened again; the tag is another's
 			}
 			return a.tagged(n, t)
@@ -144,20 +125,20 @@ func (a *aligner) element(n *Node) bool {
 			a.passEnd(t)
 			continue
 		}
-		if formatting[name] && t.kind == html.TextToken && startsBlank(n.HTML) {
+		if is&formats != 0 && t.kind == html.TextToken && startsBlank(n.HTML) {
 			break // it was opened again for these blanks
 		}
 		if a.blankText(t) || t.kind == html.DoctypeToken {
 			a.skip()
 			continue
 		}
-		if t.kind == html.StartTagToken && ignorable[t.name] && !implied[name] {
+		if t.kind == html.StartTagToken && t.is&ignorable != 0 && is&isImplied == 0 {
 			a.skip()
 			continue
 		}
 		break
 	}
-	if (implied[name] && len(n.HTML.Attr) == 0) || formatting[name] {
+	if is&isImplied != 0 && len(n.HTML.Attr) == 0 || is&formats != 0 {
 		return a.untagged(n)
 	}
 	return a.fail(n)
@@ -165,7 +146,7 @@ func (a *aligner) element(n *Node) bool {
 
 // startsBlank reports whether the first thing in n is white space, perhaps in formatting elements of its own.
 func startsBlank(n *html.Node) bool {
-	for n = n.FirstChild; n != nil && formatting[n.Data] && n.Type == html.ElementNode; {
+	for n = n.FirstChild; n != nil && natureOf(n)&formats != 0; {
 		n = n.FirstChild
 	}
 	return n != nil && n.Type == html.TextNode && strings.TrimLeft(n.Data, " \n\t\r\f") != n.Data
@@ -211,7 +192,7 @@ func (a *aligner) tagged(n *Node, t *token) bool {
 	first := a.i
 	n.Start, n.InnerStart, n.Placed = t.start, t.end, true
 	a.skip()
-	if void[n.HTML.Data] || n.HTML.Namespace != "" && t.selfClosed {
+	if natureOf(n.HTML)&isVoid != 0 || n.HTML.Namespace != "" && t.selfClosed {
 		n.End, n.InnerEnd = t.end, t.end
 		return a.children(n)
 	}
@@ -258,7 +239,7 @@ func (a *aligner) close(n *Node) {
 	}
 	if n.End == 0 {
 		n.InnerEnd, n.End = a.here(), a.here()
-		if formatting[n.HTML.Data] {
+		if natureOf(n.HTML)&formats != 0 {
 			a.unclosed[n.HTML.Data] = true
 		}
 	}
@@ -324,7 +305,7 @@ func (a *aligner) text(n *Node) bool {
 			a.passEnd(t)
 			continue
 		}
-		if t.kind == html.StartTagToken && ignorable[t.name] || t.kind == html.DoctypeToken {
+		if t.kind == html.StartTagToken && t.is&ignorable != 0 || t.kind == html.DoctypeToken {
 			a.skip()
 			continue
 		}
@@ -339,18 +320,16 @@ func (a *aligner) text(n *Node) bool {
 			}
 			return false
 		}
-		if n.Runs == nil {
-			n.run[0] = used
-			n.Runs = n.run[:]
-		} else {
-			n.Runs = append(n.Runs, used)
+		switch {
+		case !n.Placed:
+			n.Start, n.End, n.Placed = used.Start, used.End, true
+		default:
+			n.runs = append(n.Runs(), used)
+			n.End = used.End
 		}
 		data = rest
 	}
-	if len(n.Runs) > 0 {
-		n.Start, n.End = n.Runs[0].Start, n.Runs[len(n.Runs)-1].End
-		n.InnerStart, n.InnerEnd, n.Placed = n.Start, n.End, len(n.Runs) == 1
-	}
+	n.InnerStart, n.InnerEnd, n.Placed = n.Start, n.End, n.Placed && n.runs == nil
 	return true
 }
 
@@ -358,7 +337,7 @@ func (a *aligner) text(n *Node) bool {
 func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {
 	t := a.peek()
 	raw := a.d.Bytes[t.start+a.off : t.end]
-	rawText := n.Parent != nil && rawText[n.Parent.HTML.Data] && n.Parent.HTML.Namespace == ""
+	rawText := n.isUnread()
 	for drop, tries := 0, 0; tries < 3; tries++ {
 		switch tries {
 		case 1: // the newline after <pre>, <textarea>, <listing>
@@ -388,8 +367,6 @@ func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {
 	}
 	return Span{}, data, false
 }
-
-var rawText = set("script style iframe noembed noframes noscript plaintext xmp")
 
 // readText reads raw text as the parser does: line ends become LF, character references are resolved, NUL is dropped.
 func readText(raw []byte, isRaw bool) string {

@@ -114,15 +114,15 @@ func (d *Doc) Value(n *Node, name string) string {
 
 // Text is the text of a text node, decoded.
 func (d *Doc) Text(n *Node) string {
-	if len(n.Runs) == 0 || d.Format == Markdown {
+	if !n.Placed && n.runs == nil || d.Format == Markdown {
 		return d.decodeTree(n.HTML.Data)
 	}
-	if len(n.Runs) == 1 && d.Encoding.utf8 {
+	if n.Placed && d.Encoding.utf8 {
 		return n.HTML.Data
 	}
-	isRaw := n.Parent != nil && rawText[n.Parent.HTML.Data]
+	isRaw := n.isUnread()
 	s := ""
-	for _, r := range n.Runs {
+	for _, r := range n.Runs() {
 		raw := d.Encoding.decode(d.Bytes[r.Start:r.End])
 		s += readText([]byte(raw), isRaw)
 	}

@@ -3,6 +3,7 @@ package source
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -18,7 +19,7 @@ type Encoding struct {
 }
 
 // notASCII are the encodings whose bytes below 0x80 are not always ASCII: markup in them cannot be edited in place.
-var notASCII = set("utf-16le utf-16be iso-2022-jp replacement x-user-defined")
+var notASCII = []string{"utf-16le", "utf-16be", "iso-2022-jp", "replacement", "x-user-defined"}
 
 // detect finds the encoding of b and the length of its byte order mark.
 func detect(b []byte, contentType string) (Encoding, int, error) {
@@ -29,7 +30,7 @@ func detect(b []byte, contentType string) (Encoding, int, error) {
 	if !certain && utf8.Valid(b) {
 		name = "utf-8"
 	}
-	if notASCII[name] {
+	if slices.Contains(notASCII, name) {
 		return Encoding{}, 0, &Refusal{fmt.Sprintf("The page is written in %s. Mendry cannot edit that in place; save it as UTF-8 on the host.", strings.ToUpper(name))}
 	}
 	return Encoding{Name: name, utf8: name == "utf-8", enc: enc}, 0, nil

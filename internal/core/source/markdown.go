@@ -248,10 +248,7 @@ func (m *markdown) tableEnd(n *Node, end int) int {
 }
 
 func (m *markdown) leaf(kind html.NodeType, data string, to *Node, at Span) {
-	n := m.put(&html.Node{Type: kind, Data: data}, to, at.Start, at.End, at.Start, at.End)
-	if n.Placed {
-		n.Runs = []Span{at}
-	}
+	m.put(&html.Node{Type: kind, Data: data}, to, at.Start, at.End, at.Start, at.End)
 }
 
 // lines is the range of a block's lines, without the blanks and the line end after the last.

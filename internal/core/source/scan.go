@@ -12,9 +12,6 @@ type scanner struct {
 	toks []token
 }
 
-// rawNames are the elements whose content is text whatever stands in it.
-var rawNames = set("iframe noembed noframes noscript plaintext script style textarea title xmp")
-
 func isLetter(c byte) bool { return 'a' <= c|0x20 && c|0x20 <= 'z' }
 
 // next is the token that begins at an offset. foreign says that CDATA sections may stand there.
@@ -91,7 +88,8 @@ func (s *scanner) odd(at int, foreign bool) token {
 // tag reads a tag whose name begins at i. One that the page ends in is no tag.
 func (s *scanner) tag(at, i int, kind html.TokenType) token {
 	b := s.b
-	t := token{kind: kind, start: at, name: tagName(b[i:])}
+	t := token{kind: kind, start: at}
+	t.name, t.is = tagName(b[i:])
 	for i < len(b) && !isSpace(b[i]) && b[i] != '/' && b[i] != '>' {
 		i++
 	}
@@ -166,7 +164,7 @@ func (s *scanner) attribute(i, lastValue int) (int, int) {
 	return i, end(i)
 }
 
-// rawEnd is where the text of an element of rawNames ends.
+// rawEnd is where the text of an element with raw content ends.
 func (s *scanner) rawEnd(at int, name string) int {
 	b := s.b
 	if name == "plaintext" {

@@ -24,7 +24,8 @@ func library(b []byte) (toks []token) {
 			}
 			return toks
 		case html.StartTagToken, html.SelfClosingTagToken:
-			t.name, t.selfClosed, t.kind = tagName(b[t.start+1:]), kind == html.SelfClosingTagToken, html.StartTagToken
+			t.name, t.is = tagName(b[t.start+1:])
+			t.selfClosed, t.kind = kind == html.SelfClosingTagToken, html.StartTagToken
 			switch {
 			case t.name == "svg" || t.name == "math":
 				if !t.selfClosed {
@@ -37,7 +38,7 @@ func library(b []byte) (toks []token) {
 				z.NextIsNotRawText()
 			}
 		case html.EndTagToken:
-			t.name = tagName(b[t.start+2:])
+			t.name, t.is = tagName(b[t.start+2:])
 			switch {
 			case (t.name == "svg" || t.name == "math") && foreign > 0:
 				foreign--

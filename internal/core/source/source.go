@@ -35,11 +35,25 @@ type Node struct {
 	Placed bool
 	// Torn says that tree and bytes could not be brought together inside this element.
 	Torn bool
-	// Runs are the byte ranges that make up a text node: more than one where the parser joined text around a tag
-	// that it ignored.
-	Runs []Span
 
-	run [1]Span // what Runs is made of where there is one
+	runs []Span // of a text node that more than one range makes up
+}
+
+// Runs are the byte ranges that make up a text node: more than one where the parser joined text around a tag that it
+// ignored, none where the node could not be placed.
+func (n *Node) Runs() []Span {
+	switch {
+	case n.runs != nil:
+		return n.runs
+	case n.Placed:
+		return []Span{{n.Start, n.End}}
+	}
+	return nil
+}
+
+// isUnread reports whether n is text in which character references are not resolved.
+func (n *Node) isUnread() bool {
+	return n.Parent != nil && n.Parent.HTML.Namespace == "" && natureOf(n.Parent.HTML)&unread != 0
 }
 
 // Span is a half-open range of bytes.
@@ -92,13 +106,28 @@ type Doc struct {
 	BOM      bool
 
 	slab  []Node       // nodes that are not yet used
+	links []*Node      // room for the kids of nodes
 	front []*yaml.Node // keys and values of the front matter, in turn
+}
+
+// reserve makes room for as many nodes as the tree has.
+func (d *Doc) reserve(tree *html.Node) {
+	n := count(tree)
+	d.Nodes, d.slab, d.links = make([]*Node, 0, n), make([]Node, n), make([]*Node, n)
+}
+
+func count(h *html.Node) int {
+	n := 1
+	for c := h.FirstChild; c != nil; c = c.NextSibling {
+		n += count(c)
+	}
+	return n
 }
 
 // node makes the Node for h and takes it into document order.
 func (d *Doc) node(h *html.Node, parent *Node) *Node {
 	if len(d.slab) == 0 {
-		d.slab = make([]Node, 256)
+		d.slab = make([]Node, 64)
 	}
 	n := &d.slab[0]
 	d.slab = d.slab[1:]
@@ -110,7 +139,11 @@ func (d *Doc) node(h *html.Node, parent *Node) *Node {
 			for c := h.Parent.FirstChild; c != nil; c = c.NextSibling {
 				kids++
 			}
-			parent.Kids = make([]*Node, 0, kids)
+			if len(d.links) < kids {
+				d.links = make([]*Node, max(kids, 64))
+			}
+			parent.Kids = d.links[:0:kids]
+			d.links = d.links[kids:]
 		}
 		parent.Kids = append(parent.Kids, n)
 	}
@@ -141,7 +174,9 @@ func Parse(b []byte, contentType string) (*Doc, error) {
 		return nil, &Refusal{"The page is nested too deeply to be read safely."}
 	}
 	d := &Doc{Bytes: b, Format: HTML, Encoding: enc, Newline: newline(b), BOM: bom > 0}
-	if err := d.align(tree, toks); err != nil {
+	err = d.align(tree, toks)
+	freeTokens(toks)
+	if err != nil {
 		return nil, err
 	}
 	return d, nil

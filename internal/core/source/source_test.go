@@ -103,8 +103,8 @@ func sound(t testing.TB, d *Doc) {
 		}
 		if n.IsText() {
 			got := ""
-			for _, r := range n.Runs {
-				got += readText(d.Bytes[r.Start:r.End], rawText[n.Parent.HTML.Data])
+			for _, r := range n.Runs() {
+				got += readText(d.Bytes[r.Start:r.End], n.isUnread())
 			}
 			if got != n.HTML.Data {
 				t.Errorf("%q: text %q has bytes %q", d.Bytes, n.HTML.Data, got)

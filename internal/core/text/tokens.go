@@ -25,7 +25,7 @@ func Tokens(s string) (ts []Token) {
 			ts = append(ts, Token{m[0], m[1]})
 		}
 	}
-	if !strings.Contains(s, "[") {
+	if !mayHoldCode(s) {
 		return ts
 	}
 	found := bracketed.FindAllStringSubmatchIndex(s, -1)
@@ -49,6 +49,20 @@ func Tokens(s string) (ts []Token) {
 	}
 	slices.SortFunc(ts, func(a, b Token) int { return a.Start - b.Start })
 	return ts
+}
+
+// mayHoldCode reports whether a bracket with a name stands in s.
+func mayHoldCode(s string) bool {
+	for {
+		i := strings.IndexByte(s, '[')
+		if i < 0 || i+1 == len(s) {
+			return false
+		}
+		s = s[i+1:]
+		if c := s[0] | 0x20; c >= 'a' && c <= 'z' || s[0] == '/' {
+			return true
+		}
+	}
 }
 
 // isCode reports whether a name in brackets, with what follows it, is a code by itself.
