@@ -1,0 +1,113 @@
+package page
+
+import (
+	"slices"
+	"strings"
+	"sync"
+
+	"mendry/internal/core/source"
+)
+
+// shape is what an element is built of: its tag paths and its classes, as sorted hashes.
+type shape struct{ paths, classes []uint32 }
+
+// pageShapes are those of a page's elements.
+type pageShapes struct {
+	of             []int32 // where in all an element's shape stands, by source.Node.Index; 0 for none
+	all            []shape
+	paths, classes []uint32 // of the element that is being looked at
+	room           []uint32 // for the hashes to come
+}
+
+var spareShapes = sync.Pool{New: func() any { return &pageShapes{} }}
+
+// newShapes makes ready for a page of so many nodes.
+func newShapes(nodes int) *pageShapes {
+	s := spareShapes.Get().(*pageShapes)
+	s.of = slices.Grow(s.of[:0], nodes)[:nodes]
+	clear(s.of)
+	s.all = append(s.all[:0], shape{})
+	return s
+}
+
+func (s *pageShapes) free() { spareShapes.Put(s) }
+
+// keep is the sorted set of hashes, in the room for them.
+func (s *pageShapes) keep(hashes []uint32) []uint32 {
+	slices.Sort(hashes)
+	hashes = slices.Compact(hashes)
+	if len(s.room) < len(hashes) {
+		s.room = make([]uint32, max(len(hashes), 1024))
+	}
+	kept := s.room[:len(hashes):len(hashes)]
+	s.room = s.room[len(hashes):]
+	copy(kept, hashes)
+	return kept
+}
+
+const (
+	deepestShape = 6
+	mostPaths    = 96
+)
+
+// fold goes on with an FNV-1a hash.
+func fold(h uint32, s string) uint32 {
+	for i := 0; i < len(s); i++ {
+		h = (h ^ uint32(s[i])) * 16777619
+	}
+	return (h ^ '/') * 16777619
+}
+
+const fnvStart = 2166136261
+
+func (p *Page) shapeOf(n *source.Node, shapes *pageShapes) shape {
+	at := shapes.of[n.Index]
+	if at == 0 {
+		shapes.paths, shapes.classes = shapes.paths[:0], shapes.classes[:0]
+		p.walkShape(n, n.Is("li"), fnvStart, 0, shapes)
+		at = int32(len(shapes.all))
+		shapes.of[n.Index] = at
+		shapes.all = append(shapes.all, shape{shapes.keep(shapes.paths), shapes.keep(shapes.classes)})
+	}
+	return shapes.all[at]
+}
+
+// walkShape gathers the tag paths and classes at and below n. entry says that a menu below it is not its own.
+func (p *Page) walkShape(n *source.Node, entry bool, path uint32, depth int, to *pageShapes) {
+	path = fold(path, n.HTML.Data)
+	to.paths = append(to.paths, path)
+	for i := range n.HTML.Attr {
+		if n.HTML.Attr[i].Key == "class" {
+			for c := range strings.FieldsSeq(n.HTML.Attr[i].Val) {
+				to.classes = append(to.classes, fold(fnvStart, c))
+			}
+		}
+	}
+	if depth == deepestShape || len(to.paths) > mostPaths {
+		return
+	}
+	for _, k := range n.Kids {
+		if k.Tag() != "" && !p.traits[k.Index].is(isUnseen) && !(entry && k.Is("ul", "ol")) {
+			p.walkShape(k, entry, path, depth+1, to)
+		}
+	}
+}
+
+// share is the share of common members of two sorted sets.
+func share(a, b []uint32) float64 {
+	if len(a) == 0 && len(b) == 0 {
+		return 1
+	}
+	both := 0
+	for i, j := 0, 0; i < len(a) && j < len(b); {
+		switch {
+		case a[i] == b[j]:
+			both, i, j = both+1, i+1, j+1
+		case a[i] < b[j]:
+			i++
+		default:
+			j++
+		}
+	}
+	return float64(both) / float64(len(a)+len(b)-both)
+}
