@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"golang.org/x/net/html"
 
@@ -57,6 +58,32 @@ func BenchmarkPageToParts(b *testing.B) {
 			}
 		}
 	}
+}
+
+// The two in turn, some pages of each at a time, so that a machine that is busy elsewhere is busy for both: "of-bare" is
+// the speed of page to parts as a share of the bare parse's.
+func BenchmarkPageToPartsBesideBareParse(b *testing.B) {
+	all, _ := benchPages(b)
+	var bare, parts time.Duration
+	for b.Loop() {
+		for some := range slices.Chunk(all, 8) {
+			start := time.Now()
+			for _, raw := range some {
+				if _, err := html.Parse(bytes.NewReader(raw)); err != nil {
+					b.Fatal(err)
+				}
+			}
+			between := time.Now()
+			for _, raw := range some {
+				if _, err := page.Parse(raw, ""); err != nil {
+					b.Fatal(err)
+				}
+			}
+			bare += between.Sub(start)
+			parts += time.Since(between)
+		}
+	}
+	b.ReportMetric(bare.Seconds()/parts.Seconds(), "of-bare")
 }
 
 // large is a page of 500 kB, made of one of the pages that ship with the tests.

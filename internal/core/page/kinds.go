@@ -129,7 +129,7 @@ func (p *Page) onlyLink(n *source.Node) bool {
 		switch {
 		case k.Is("button"), k.Is("a") && p.Doc.Value(k, "href") != "":
 			links++
-		case k.IsText() && isBlank(k.HTML.Data):
+		case k.Blank:
 		case k.HTML.Type == html.CommentNode:
 		default:
 			return false
@@ -152,7 +152,7 @@ func (p *Page) wrapsOne(n *source.Node) bool {
 	elements := 0
 	wrapper := false
 	for _, k := range n.Kids {
-		if k.IsText() && !isBlank(k.HTML.Data) {
+		if k.IsText() && !k.Blank {
 			return false
 		}
 		if k.Tag() != "" {

@@ -22,7 +22,7 @@ func (p *Page) lock(part *Part) string {
 		return "This cell holds several parts. Change them one by one."
 	case words && part.Run == nil && p.traits[n.Index].control:
 		return "A field that visitors fill in stands in these words; they are kept as they are."
-	case words && p.Doc.Encoding.Name == "utf-8" && !utf8.Valid(p.Doc.Bytes[part.Start:part.End]):
+	case words && !p.whole && p.Doc.Encoding.Name == "utf-8" && !utf8.Valid(p.Doc.Bytes[part.Start:part.End]):
 		return "It holds broken characters; a change would alter them unseen."
 	case p.Doc.Format == source.Markdown && words && n.Is("pre"):
 		return "A block of code is kept as it is."

@@ -10,21 +10,12 @@ import (
 
 // nameAll names every part, in an order in which names that others build on are there first.
 func (p *Page) nameAll() {
-	var h1, heading string
-	opened := false
-	before := map[*Part]string{} // the heading before a table or set
+	h1 := false
 	for _, part := range p.All {
-		switch {
-		case part.Kind == Heading:
-			heading = part.Text
-			if part.Node.Is("h1") && h1 == "" {
-				h1 = part.Text
-			}
-		case part.Kind == Words && h1 != "" && !opened:
-			opened = true
+		h1 = h1 || part.Kind == Heading && part.Node.Is("h1") && part.Text != ""
+		if h1 && part.Kind == Words {
 			part.Name = "Opening words"
-		case part.Kind == Table || part.Kind == Set:
-			before[part] = heading
+			break
 		}
 	}
 	for i := len(p.All) - 1; i >= 0; i-- { // from the inside out
@@ -32,19 +23,22 @@ func (p *Page) nameAll() {
 			part.Name = p.name(part)
 		}
 	}
+	heading := "" // the one before a table or set
 	for _, part := range p.All {
 		switch part.Kind {
+		case Heading:
+			heading = part.Text
 		case Row:
 			nameCells(part)
 		case Cell:
 			part.Name = first(part.Name, Short(part.Text, 48), "empty cell")
 		case Table:
-			if part.Name = heldName(part); part.Name == "" && before[part] != "" {
-				part.Name = "Table under “" + Short(before[part], 32) + "”"
+			if part.Name = heldName(part); part.Name == "" && heading != "" {
+				part.Name = "Table under “" + Short(heading, 32) + "”"
 			}
 			part.Name = first(part.Name, part.Attributes.Get("aria-label"), quoted(Short(part.Text, 36)), "table")
 		case Set:
-			part.Name = p.setName(part, before[part])
+			part.Name = p.setName(part, heading)
 		}
 		p.settle(part)
 	}
@@ -52,6 +46,9 @@ func (p *Page) nameAll() {
 
 // settle says which parts carry a set's settings; what is on no part cannot be pointed at.
 func (p *Page) settle(part *Part) {
+	if len(part.Settings) == 0 {
+		return
+	}
 	var kept []Setting
 	for _, s := range part.Settings {
 		if on, ok := p.At(s.node); ok {
@@ -98,7 +95,7 @@ func (p *Page) name(part *Part) string {
 		if part.Node.Is("figcaption") && part.Run == nil {
 			return "Caption “" + Short(part.Text, 30) + "”"
 		}
-		return "“" + Short(withoutCodes(part), 36) + "”"
+		return quoted(Short(withoutCodes(part), 36))
 	case Video, Embed:
 		return Short(first(part.Attributes.Get("title"), part.Attributes.Get("aria-label"), fileName(part.Attributes.Get("src")), string(part.Kind)), 48)
 	case Form:
@@ -109,6 +106,9 @@ func (p *Page) name(part *Part) string {
 
 // withoutCodes is the text of words less the codes of other programs in it, unless nothing else stands there.
 func withoutCodes(part *Part) string {
+	if len(part.Tokens) == 0 {
+		return part.Text
+	}
 	s := part.Text
 	for _, code := range part.Tokens {
 		s = strings.Replace(s, code, " ", 1)

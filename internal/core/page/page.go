@@ -9,9 +9,12 @@ import (
 	"strconv"
 	"strings"
 
+	"unicode/utf8"
+
 	"golang.org/x/net/html"
 
 	"mendry/internal/core/source"
+	"mendry/internal/core/text"
 )
 
 // Kind is the kind of a part.
@@ -152,6 +155,8 @@ type Page struct {
 	at     []*Part // by source.Node.Index
 	text   *rendered
 	markup string // the page's bytes as a string, so that parts share it
+	whole  bool   // its characters are all whole
+	codes  bool   // codes of other programs may stand in it
 	traits []trait
 	sets   sets
 	slab   []Part // parts that are not yet used
@@ -206,17 +211,37 @@ func Of(doc *source.Doc) *Page {
 	if doc.Encoding.Name == "utf-8" {
 		p.markup = string(doc.Bytes)
 	}
+	p.whole = utf8.Valid(doc.Bytes)
+	p.codes = text.MayHoldTokens(p.markup) || p.markup == ""
 	p.sets = p.findSets()
 	p.text = <-read
 	p.find(doc.Root, nil, false)
 	for _, part := range p.All {
 		of := &p.byKind[part.Kind.index()]
 		*of = append(*of, part)
-		part.ID = string(part.Kind) + "-" + strconv.Itoa(len(*of))
+		part.ID = idOf(part.Kind, len(*of))
 	}
 	p.nameAll()
 	p.facts()
 	return p
+}
+
+// usualIDs are those of the first parts of every kind, so that pages share them.
+var usualIDs = func() (ids [len(kinds)][256]string) {
+	for i, kind := range kinds {
+		for n := range ids[i] {
+			ids[i][n] = string(kind) + "-" + strconv.Itoa(n)
+		}
+	}
+	return ids
+}()
+
+// idOf is the ID of the nth part of a kind.
+func idOf(kind Kind, n int) string {
+	if n < len(usualIDs[0]) {
+		return usualIDs[kind.index()][n]
+	}
+	return string(kind) + "-" + strconv.Itoa(n)
 }
 
 // Part finds a part by its ID.
@@ -346,7 +371,7 @@ func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
 
 func trimBlank(run []*source.Node) []*source.Node {
 	blank := func(n *source.Node) bool {
-		return n.Tag() == "br" || n.Tag() == "" && (!n.IsText() || isBlank(n.HTML.Data))
+		return n.Tag() == "br" || n.Tag() == "" && (!n.IsText() || n.Blank)
 	}
 	for len(run) > 0 && blank(run[0]) {
 		run = run[1:]
@@ -455,7 +480,7 @@ func (p *Part) Margins() (before, after string) {
 // newPart gives a part out of a slab.
 func (p *Page) newPart() *Part {
 	if len(p.slab) == 0 {
-		p.slab = make([]Part, 64)
+		p.slab = make([]Part, 24)
 	}
 	part := &p.slab[0]
 	p.slab = p.slab[1:]
@@ -467,7 +492,7 @@ func (p *Page) add(part, parent *Part) {
 	if part.Placed() {
 		part.HTML = p.htmlOf(part)
 	}
-	if part.Kind.HasWords() {
+	if p.codes && part.Kind.HasWords() {
 		part.Tokens = tokensIn(part.HTML)
 	}
 	part.Locked = p.lock(part)

@@ -112,7 +112,7 @@ func (p *Page) setsAmong(n *source.Node, shapes *pageShapes) (found []*set) {
 	}
 	for _, k := range n.Kids {
 		switch {
-		case k.IsText() && !isBlank(k.HTML.Data) && strings.Trim(k.HTML.Data, " \n\t\r|·•/-–—") != "":
+		case k.IsText() && !k.Blank && strings.Trim(k.HTML.Data, " \n\t\r|·•/-–—") != "":
 			flush()
 			elements++ // n holds more than the items
 		case k.Tag() == "" || k.Is("hr") || p.traits[k.Index].is(isUnseen): // may stand between items
@@ -176,7 +176,7 @@ func (p *Page) makesSet(run []*source.Node) bool {
 // onlyLinkOrMenu reports whether an item is one link, perhaps with a menu of its own below it.
 func (p *Page) onlyLinkOrMenu(n *source.Node) bool {
 	for _, k := range n.Kids {
-		if k.IsText() && !isBlank(k.HTML.Data) {
+		if k.IsText() && !k.Blank {
 			return false
 		}
 		if k.Tag() != "" && !k.Is("a", "ul", "ol", "div", "span") {

@@ -95,8 +95,8 @@ func (t *textWriter) words(s string) {
 			continue
 		}
 		j := i
-		for j < len(s) && s[j] > ' ' && s[j] < utf8.RuneSelf {
-			j++
+		for j < len(s) && s[j] < utf8.RuneSelf && (s[j] > ' ' || s[j] == ' ' && j > i && j+1 < len(s) && s[j+1] > ' ' && s[j+1] < utf8.RuneSelf) {
+			j++ // words with single blanks between them are written in one go
 		}
 		if j == i {
 			r, n := utf8.DecodeRuneInString(s[i:])

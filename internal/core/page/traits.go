@@ -1,8 +1,6 @@
 package page
 
 import (
-	"strings"
-
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/atom"
 
@@ -91,7 +89,7 @@ func traitsOf(d *source.Doc) []trait {
 		n := d.Nodes[i]
 		t := &ts[i]
 		if n.IsText() {
-			t.text = !isBlank(n.HTML.Data)
+			t.text = !n.Blank
 		}
 		if t.is(isUnseen) {
 			*t = trait{bits: t.bits}
@@ -124,15 +122,4 @@ func traitsOf(d *source.Doc) []trait {
 		}
 	}
 	return ts
-}
-
-func isBlank(s string) bool {
-	for i := 0; i < len(s); i++ {
-		switch s[i] {
-		case ' ', '\n', '\t', '\r', '\f':
-		default:
-			return strings.TrimSpace(s[i:]) == ""
-		}
-	}
-	return true
 }

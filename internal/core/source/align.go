@@ -20,7 +20,7 @@ type aligner struct {
 }
 
 func (d *Doc) align(tree *html.Node, toks []token) error {
-	d.reserve(tree)
+	d.reserve(toks)
 	a := &aligner{d: d, toks: toks, unclosed: map[string]bool{}}
 	d.Root = a.d.node(tree, nil)
 	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
@@ -324,7 +324,8 @@ func (a *aligner) text(n *Node) bool {
 		case !n.Placed:
 			n.Start, n.End, n.Placed = used.Start, used.End, true
 		default:
-			n.runs = append(n.Runs(), used)
+			runs := append(n.Runs(), used)
+			n.runs = &runs
 			n.End = used.End
 		}
 		data = rest

@@ -43,40 +43,90 @@ var natures = func() map[string]nature {
 	return all
 }()
 
-// byAtom are the natures of the names that the library knows.
-var byAtom = func() map[atom.Atom]nature {
-	all := map[atom.Atom]nature{}
-	for name, is := range natures {
-		all[atom.Lookup([]byte(name))] = is
+// known is what a name is, found by its first eight letters or by the library's number for it.
+type known struct {
+	packed uint64
+	atom   atom.Atom
+	name   string
+	is     nature
+}
+
+// byName and byAtom are open hash tables of the names that are known, a quarter full at most.
+var byName, byAtom = func() (byName [1024]known, byAtom [512]known) {
+	all := map[string]bool{}
+	for name := range natures {
+		all[name] = true
 	}
-	return all
+	for name := range strings.FieldsSeq(`abbr article bdi bdo canvas cite code data datalist dfn del ins kbd label map mark
+		meter output path picture progress q rp rt ruby samp slot span sub sup time var video audio optgroup textarea
+		dl dt dd ul ol li p div img svg use defs line rect circle polygon`) {
+		all[name] = true
+	}
+	for name := range all {
+		k := known{atom: atom.Lookup([]byte(name)), name: name, is: natures[name]}
+		if len(name) <= 8 {
+			k.packed = pack([]byte(name))
+			i := hashName(k.packed)
+			for byName[i].name != "" {
+				i = (i + 1) % len(byName)
+			}
+			byName[i] = k
+		}
+		if k.is != 0 && k.atom != 0 {
+			i := hashAtom(k.atom)
+			for byAtom[i].name != "" {
+				i = (i + 1) % len(byAtom)
+			}
+			byAtom[i] = k
+		}
+	}
+	return byName, byAtom
 }()
+
+func hashName(packed uint64) int { return int(packed * 0x9E3779B97F4A7C15 >> 54) }
+func hashAtom(a atom.Atom) int   { return int(uint32(a) * 0x9E3779B9 >> 23) }
+
+// pack puts a name of at most eight bytes into a number, capital letters as small ones.
+func pack(name []byte) (packed uint64) {
+	for _, c := range name {
+		if 'A' <= c && c <= 'Z' {
+			c += 'a' - 'A'
+		}
+		packed = packed<<8 | uint64(c)
+	}
+	return packed
+}
 
 // natureOf is the nature of a node; 0 for what is no element.
 func natureOf(h *html.Node) nature {
 	switch {
 	case h.Type != html.ElementNode:
 		return 0
-	case h.DataAtom != 0:
-		return byAtom[h.DataAtom]
+	case h.DataAtom == 0:
+		return natures[h.Data]
 	}
-	return natures[h.Data]
+	for i := hashAtom(h.DataAtom); byAtom[i].name != ""; i = (i + 1) % len(byAtom) {
+		if byAtom[i].atom == h.DataAtom {
+			return byAtom[i].is
+		}
+	}
+	return 0
 }
 
 // tagName reads an element's name at the start of b, as the standard's tag name state does.
 func tagName(b []byte) (string, nature) {
 	n := 0
-	upper := false
 	for n < len(b) && !isSpace(b[n]) && b[n] != '/' && b[n] != '>' {
-		upper = upper || 'A' <= b[n] && b[n] <= 'Z'
 		n++
 	}
-	if upper {
-		b = []byte(lower(b[:n]))
+	if n <= 8 {
+		packed := pack(b[:n])
+		for i := hashName(packed); byName[i].name != ""; i = (i + 1) % len(byName) {
+			if byName[i].packed == packed {
+				return byName[i].name, byName[i].is
+			}
+		}
 	}
-	if a := atom.Lookup(b[:n]); a != 0 {
-		return a.String(), byAtom[a] // no new string for a name that is known
-	}
-	name := string(b[:n])
+	name := lower(b[:n])
 	return name, natures[name]
 }

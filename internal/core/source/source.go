@@ -9,6 +9,8 @@ package source
 import (
 	"bytes"
 	"errors"
+	"strings"
+	"unicode/utf8"
 
 	"go.yaml.in/yaml/v4"
 	"golang.org/x/net/html"
@@ -33,10 +35,11 @@ type Node struct {
 	// Placed says that the range stands for this node alone. It is false for elements that the parser implies or
 	// repeats without a tag of their own, and for everything inside a torn element.
 	Placed bool
+	Blank  bool // a text node of white space alone
 	// Torn says that tree and bytes could not be brought together inside this element.
 	Torn bool
 
-	runs []Span // of a text node that more than one range makes up
+	runs *[]Span // of a text node that more than one range makes up
 }
 
 // Runs are the byte ranges that make up a text node: more than one where the parser joined text around a tag that it
@@ -44,7 +47,7 @@ type Node struct {
 func (n *Node) Runs() []Span {
 	switch {
 	case n.runs != nil:
-		return n.runs
+		return *n.runs
 	case n.Placed:
 		return []Span{{n.Start, n.End}}
 	}
@@ -110,18 +113,29 @@ type Doc struct {
 	front []*yaml.Node // keys and values of the front matter, in turn
 }
 
-// reserve makes room for as many nodes as the tree has.
-func (d *Doc) reserve(tree *html.Node) {
-	n := count(tree)
+// reserve makes room for about as many nodes as tokens make: all but end tags, and a few that have no token.
+func (d *Doc) reserve(toks []token) {
+	n := 8
+	for i := range toks {
+		if toks[i].kind != html.EndTagToken {
+			n++
+		}
+	}
 	d.Nodes, d.slab, d.links = make([]*Node, 0, n), make([]Node, n), make([]*Node, n)
 }
 
-func count(h *html.Node) int {
-	n := 1
-	for c := h.FirstChild; c != nil; c = c.NextSibling {
-		n += count(c)
+// isBlank reports whether s is white space alone.
+func isBlank(s string) bool {
+	for i := 0; i < len(s); i++ {
+		switch c := s[i]; {
+		case c == ' ' || c >= '\t' && c <= '\r':
+		case c < utf8.RuneSelf:
+			return false
+		default:
+			return strings.TrimSpace(s[i:]) == ""
+		}
 	}
-	return n
+	return true
 }
 
 // node makes the Node for h and takes it into document order.
@@ -132,6 +146,7 @@ func (d *Doc) node(h *html.Node, parent *Node) *Node {
 	n := &d.slab[0]
 	d.slab = d.slab[1:]
 	n.HTML, n.Parent, n.Index = h, parent, len(d.Nodes)
+	n.Blank = h.Type == html.TextNode && isBlank(h.Data)
 	d.Nodes = append(d.Nodes, n)
 	if parent != nil {
 		if parent.Kids == nil && h.Parent != nil {

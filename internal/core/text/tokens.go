@@ -20,7 +20,7 @@ var (
 // it has attributes, closes itself, has a twin that it opens or closes, or is named with an underscore: "[sic]" and
 // "[1]" are words.
 func Tokens(s string) (ts []Token) {
-	if strings.Contains(s, "{{") || strings.Contains(s, "{%") || strings.Contains(s, "<?") || strings.Contains(s, "%%") {
+	if mayHoldMark(s) {
 		for _, m := range templateMark.FindAllStringIndex(s, -1) {
 			ts = append(ts, Token{m[0], m[1]})
 		}
@@ -49,6 +49,13 @@ func Tokens(s string) (ts []Token) {
 	}
 	slices.SortFunc(ts, func(a, b Token) int { return a.Start - b.Start })
 	return ts
+}
+
+// MayHoldTokens reports whether codes of other programs may stand in s. It is quick and says no only where there are none.
+func MayHoldTokens(s string) bool { return mayHoldMark(s) || mayHoldCode(s) }
+
+func mayHoldMark(s string) bool {
+	return strings.Contains(s, "{{") || strings.Contains(s, "{%") || strings.Contains(s, "<?") || strings.Contains(s, "%%")
 }
 
 // mayHoldCode reports whether a bracket with a name stands in s.
