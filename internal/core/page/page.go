@@ -203,19 +203,35 @@ func (p *Page) Again(b []byte) (*Page, error) {
 	return Parse(b, "text/html; charset="+p.Doc.Encoding.Name)
 }
 
+// besides is from how many bytes on it pays to read the words while the sets are looked for.
+const besides = 96 << 10
+
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
 	p := &Page{Doc: doc, at: make([]*Part, len(doc.Nodes)), traits: traitsOf(doc)}
-	read := make(chan *rendered)
-	go func() { read <- render(doc, p.traits) }()
 	if doc.Encoding.Name == "utf-8" {
 		p.markup = string(doc.Bytes)
 	}
 	p.whole = utf8.Valid(doc.Bytes)
 	p.codes = text.MayHoldTokens(p.markup) || p.markup == ""
-	p.sets = p.findSets()
-	p.text = <-read
+	if len(doc.Bytes) < besides {
+		p.sets, p.text = p.findSets(), render(doc, p.traits)
+	} else {
+		read := make(chan *rendered)
+		go func() { read <- render(doc, p.traits) }()
+		p.sets = p.findSets()
+		p.text = <-read
+	}
+	p.All = make([]*Part, 0, len(doc.Nodes)/6+8)
 	p.find(doc.Root, nil, false)
+	var many [len(kinds)]int
+	for _, part := range p.All {
+		many[part.Kind.index()]++
+	}
+	room := make([]*Part, len(p.All))
+	for i, n := range many {
+		p.byKind[i], room = room[:0:n], room[n:]
+	}
 	for _, part := range p.All {
 		of := &p.byKind[part.Kind.index()]
 		*of = append(*of, part)

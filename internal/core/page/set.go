@@ -112,7 +112,7 @@ func (p *Page) setsAmong(n *source.Node, shapes *pageShapes) (found []*set) {
 	}
 	for _, k := range n.Kids {
 		switch {
-		case k.IsText() && !k.Blank && strings.Trim(k.HTML.Data, " \n\t\r|·•/-–—") != "":
+		case k.IsText() && !k.Blank && !divides(k.HTML.Data):
 			flush()
 			elements++ // n holds more than the items
 		case k.Tag() == "" || k.Is("hr") || p.traits[k.Index].is(isUnseen): // may stand between items
@@ -133,6 +133,16 @@ func (p *Page) setsAmong(n *source.Node, shapes *pageShapes) (found []*set) {
 		f.run = len(f.items) < elements
 	}
 	return found
+}
+
+// divides reports whether a text does no more than to stand between items.
+func divides(s string) bool {
+	for _, r := range s {
+		if !strings.ContainsRune(" \n\t\r|·•/-–—", r) {
+			return false
+		}
+	}
+	return true
 }
 
 // makesSet reports whether alike siblings are what a person would call a set.

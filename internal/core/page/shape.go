@@ -53,12 +53,15 @@ const (
 // fold goes on with an FNV-1a hash.
 func fold(h uint32, s string) uint32 {
 	for i := 0; i < len(s); i++ {
-		h = (h ^ uint32(s[i])) * 16777619
+		h = (h ^ uint32(s[i])) * fnvPrime
 	}
-	return (h ^ '/') * 16777619
+	return (h ^ '/') * fnvPrime
 }
 
-const fnvStart = 2166136261
+const (
+	fnvStart = 2166136261
+	fnvPrime = 16777619
+)
 
 func (p *Page) shapeOf(n *source.Node, shapes *pageShapes) shape {
 	at := shapes.of[n.Index]
@@ -74,7 +77,11 @@ func (p *Page) shapeOf(n *source.Node, shapes *pageShapes) shape {
 
 // walkShape gathers the tag paths and classes at and below n. entry says that a menu below it is not its own.
 func (p *Page) walkShape(n *source.Node, entry bool, path uint32, depth int, to *pageShapes) {
-	path = fold(path, n.HTML.Data)
+	if a := n.HTML.DataAtom; a != 0 {
+		path = (path ^ uint32(a)) * fnvPrime
+	} else {
+		path = fold(path, n.HTML.Data)
+	}
 	to.paths = append(to.paths, path)
 	for i := range n.HTML.Attr {
 		if n.HTML.Attr[i].Key == "class" {

@@ -130,24 +130,25 @@ func (t *textWriter) gap() {
 
 func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
 
-// cut is Short for ASCII with single blanks, of which nothing has to be built.
+// cut is Short for words with single blanks between them, of which nothing has to be built.
 func cut(s string, n int) (string, bool) {
-	end := 0 // where the last whole word ends
-	for i := 0; i < len(s); i++ {
-		switch c := s[i]; {
-		case c >= utf8.RuneSelf || c < ' ' || c == ' ' && (i == 0 || i+1 == len(s) || s[i+1] == ' '):
+	end, signs := 0, 0 // end is where the last whole word ends
+	for i, r := range s {
+		switch {
+		case r != ' ' && unicode.IsSpace(r) || r == ' ' && (i == 0 || i+1 == len(s) || s[i+1] == ' '):
 			return "", false
-		case i >= n:
-			if c == ' ' {
-				end = n
+		case signs >= n:
+			if r == ' ' {
+				end = i
 			}
 			if end > n/2 {
-				s = s[:end]
+				i = end
 			}
-			return strings.TrimRight(s[:min(len(s), n)], " ,.;:–-") + "…", true
-		case c == ' ':
+			return strings.TrimRight(s[:i], " ,.;:–-") + "…", true
+		case r == ' ':
 			end = i
 		}
+		signs++
 	}
 	return s, true
 }

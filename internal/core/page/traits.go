@@ -65,29 +65,35 @@ var named = func() map[string]bits {
 
 func (t *trait) is(b bits) bool { return t.bits&b != 0 }
 
+// namedAtoms remembers named by the library's numbers for names.
+type namedAtoms [256]struct {
+	atom atom.Atom
+	bits bits
+}
+
+func (c *namedAtoms) of(h *html.Node) bits {
+	switch k := &c[(uint32(h.DataAtom)^uint32(h.DataAtom)>>8)%256]; {
+	case h.Namespace != "":
+		return isUnseen
+	case h.DataAtom == 0:
+		return named[h.Data]
+	case k.atom == h.DataAtom:
+		return k.bits
+	default:
+		k.atom, k.bits = h.DataAtom, named[h.Data]
+		return k.bits
+	}
+}
+
 func traitsOf(d *source.Doc) []trait {
 	ts := make([]trait, len(d.Nodes))
-	byAtom := map[atom.Atom]bits{} // names are looked up once each
-	for i, n := range d.Nodes {
-		if n.HTML.Type != html.ElementNode {
-			continue
-		}
-		a := n.HTML.DataAtom
-		b, ok := byAtom[a]
-		if !ok || a == 0 {
-			b = named[n.HTML.Data]
-			if a != 0 {
-				byAtom[a] = b
-			}
-		}
-		if n.HTML.Namespace != "" {
-			b = isUnseen
-		}
-		ts[i].bits = b
-	}
+	var names namedAtoms
 	for i := len(d.Nodes) - 1; i >= 0; i-- {
 		n := d.Nodes[i]
 		t := &ts[i]
+		if n.HTML.Type == html.ElementNode {
+			t.bits = names.of(n.HTML)
+		}
 		if n.IsText() {
 			t.text = !n.Blank
 		}

@@ -14,6 +14,7 @@ type aligner struct {
 	toks []token
 	i    int
 	off  int
+	odd  bool // the page has carriage returns or NUL, which the parser does not keep
 	open []*Node
 	// unclosed are the formatting elements that ended without an end tag of their own: they may be opened again.
 	unclosed map[string]bool
@@ -21,7 +22,7 @@ type aligner struct {
 
 func (d *Doc) align(tree *html.Node, toks []token) error {
 	d.reserve(toks)
-	a := &aligner{d: d, toks: toks, unclosed: map[string]bool{}}
+	a := &aligner{d: d, toks: toks, odd: bytes.IndexByte(d.Bytes, '\r') >= 0 || bytes.IndexByte(d.Bytes, 0) >= 0, unclosed: map[string]bool{}}
 	d.Root = a.d.node(tree, nil)
 	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
 	if !a.children(d.Root) {
@@ -350,7 +351,7 @@ func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {
 			continue
 		}
 		start := t.start + a.off + drop
-		if rest := raw[drop:]; len(rest) > 0 && len(rest) <= len(data) && string(rest) == data[:len(rest)] && !bytes.ContainsAny(rest, "&\r\x00") {
+		if rest := raw[drop:]; len(rest) > 0 && len(rest) <= len(data) && string(rest) == data[:len(rest)] && bytes.IndexByte(rest, '&') < 0 && (!a.odd || !bytes.ContainsAny(rest, "\r\x00")) {
 			a.skip()
 			return Span{start, t.end}, data[len(rest):], true
 		}
