@@ -243,7 +243,7 @@ func Of(doc *source.Doc) *Page {
 }
 
 // usualIDs are those of the first parts of every kind, so that pages share them.
-var usualIDs = func() (ids [len(kinds)][256]string) {
+var usualIDs = func() (ids [len(kinds)][512]string) {
 	for i, kind := range kinds {
 		for n := range ids[i] {
 			ids[i][n] = string(kind) + "-" + strconv.Itoa(n)

@@ -91,8 +91,27 @@ func attributes(raw []byte) (n int) {
 // reopened bounds what tree construction makes without a tag: formatting elements that nobody closed are opened again
 // in every block that follows (HTML, 13.2.4.3). Elements that set a marker keep those outside them closed.
 type reopened struct {
-	counts []map[string]int // by marker
+	counts []openNames // by marker
 	all    int
+}
+
+// openNames are how many elements of each name are open.
+type openNames []openName
+
+type openName struct {
+	name string
+	n    int
+}
+
+// of is where elements of a name are counted.
+func (o *openNames) of(name string) *int {
+	for i := range *o {
+		if (*o)[i].name == name {
+			return &(*o)[i].n
+		}
+	}
+	*o = append(*o, openName{name, 0})
+	return &(*o)[len(*o)-1].n
 }
 
 // start takes in a start tag and returns how many elements could be opened again before it.
@@ -102,16 +121,17 @@ func (o *reopened) start(t token) int {
 		return 0
 	}
 	if len(o.counts) == 0 {
-		o.counts = []map[string]int{{}}
+		o.counts = []openNames{nil}
 	}
 	switch {
 	case is&setsMarker != 0:
-		o.counts = append(o.counts, map[string]int{})
+		o.counts = append(o.counts, nil)
 	case is&formats != 0:
-		if (t.name == "a" || t.name == "nobr") && o.counts[len(o.counts)-1][t.name] > 0 {
+		open := o.counts[len(o.counts)-1].of(t.name)
+		if (t.name == "a" || t.name == "nobr") && *open > 0 {
 			return 0 // it closes the one that is open
 		}
-		o.counts[len(o.counts)-1][t.name]++
+		*open++
 		o.all++
 		return 0 // it opens the others again only where a block closed them, and that block was counted
 	case is&endsBlock == 0:
@@ -128,12 +148,14 @@ func (o *reopened) end(t token) int {
 		return 0
 	case is&setsMarker != 0 && n > 1:
 		for _, k := range o.counts[n-1] {
-			o.all -= k
+			o.all -= k.n
 		}
 		o.counts = o.counts[:n-1]
-	case is&formats != 0 && n > 0 && o.counts[n-1][t.name] > 0:
-		o.counts[n-1][t.name]--
-		o.all--
+	case is&formats != 0 && n > 0:
+		if open := o.counts[n-1].of(t.name); *open > 0 {
+			*open--
+			o.all--
+		}
 	}
 	if is&endsBlock != 0 {
 		return o.all

@@ -58,7 +58,7 @@ func mayHoldMark(s string) bool {
 	return strings.Contains(s, "{{") || strings.Contains(s, "{%") || strings.Contains(s, "<?") || strings.Contains(s, "%%")
 }
 
-// mayHoldCode reports whether a bracket with a name stands in s.
+// mayHoldCode reports whether a bracket stands in s that closes a code or says more than a word does.
 func mayHoldCode(s string) bool {
 	for {
 		i := strings.IndexByte(s, '[')
@@ -66,7 +66,13 @@ func mayHoldCode(s string) bool {
 			return false
 		}
 		s = s[i+1:]
-		if c := s[0] | 0x20; c >= 'a' && c <= 'z' || s[0] == '/' {
+		if s[0] == '/' {
+			return true
+		}
+		if c := s[0] | 0x20; c < 'a' || c > 'z' {
+			continue
+		}
+		if end := strings.IndexAny(s, "[]=_/"); end >= 0 && s[end] != '[' && s[end] != ']' {
 			return true
 		}
 	}
