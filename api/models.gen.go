@@ -725,12 +725,18 @@ type FortnightRow struct {
 
 // Found defines model for Found.
 type Found struct {
-	Address  string `json:"address"`
-	Around   []Run  `json:"around"`
+	Address string `json:"address"`
+	Around  []Run  `json:"around"`
+
+	// Draft the words are kept, not live
+	Draft    bool   `json:"draft"`
 	Kind     string `json:"kind"`
 	PageID   int64  `json:"page_id"`
 	Part     string `json:"part"`
 	PartName string `json:"part_name"`
+
+	// Request in which the page opens on the bench; absent where the site has no open one
+	Request  *int64 `json:"request,omitempty"`
 	SiteID   int64  `json:"site_id"`
 	SiteName string `json:"site_name"`
 	Title    string `json:"title"`
@@ -1240,6 +1246,9 @@ type TheRequest = Request
 type FindParams struct {
 	Words string `form:"words" json:"words"`
 	Site  *int64 `form:"site,omitempty" json:"site,omitempty"`
+
+	// Request the request in hand
+	Request *int64 `form:"request,omitempty" json:"request,omitempty"`
 }
 
 // GetRecordParams defines parameters for GetRecord.

@@ -1,85 +1,141 @@
 package desk
 
 import (
+	"cmp"
 	"context"
+	"net/url"
 	"slices"
 	"strings"
 
 	"mendry/api"
 	"mendry/internal/core/diff"
+	"mendry/internal/core/find"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
-	"mendry/internal/core/text"
 	"mendry/internal/store"
 )
 
 const (
-	mostPages = 12 // pages looked into
+	mostRead  = 40 // pages read by each way of finding
+	mostPages = 12 // pages shown
 	mostParts = 4  // places shown of one page
 )
 
-// Find finds places by page address, title or words that stand there.
-func (d *Desk) Find(ctx context.Context, site int64, words string) ([]api.Found, error) {
+// Sought is what is looked for, and where.
+type Sought struct {
+	Words   string
+	Site    int64 // 0: on all sites
+	Request int64 // the request in hand, 0 where there is none
+}
+
+// Find finds places on live pages and in kept changes, the likeliest first: by the address of a page or the end of it,
+// its title, words that stand there, with typing errors too, and values in any spelling.
+func (d *Desk) Find(ctx context.Context, s Sought) ([]api.Found, error) {
 	out := []api.Found{}
-	words = strings.Join(strings.Fields(words), " ")
-	if len([]rune(words)) < 2 {
+	q := find.Read(s.Words)
+	if len([]rune(q.Words)) < 2 && q.Words != "/" {
 		return out, nil
 	}
-	pages, err := d.store.FindPages(ctx, site, words, mostPages)
+	near, err := d.store.WordsNear(ctx, q.Terms)
 	if err != nil {
 		return nil, err
 	}
-	if site != 0 && text.IsValue(words) { // in any spelling
-		if pages, err = d.pagesSaying(ctx, site, words, pages); err != nil {
-			return nil, err
+	pages, err := d.store.FindPages(ctx, s.Site, q, near, mostRead)
+	if err != nil {
+		return nil, err
+	}
+	sites, err := d.foundSites(ctx, s.Request)
+	if err != nil {
+		return nil, err
+	}
+	drafts, err := d.store.FindDrafts(ctx, s.Site, q.Words, mostParts)
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range drafts {
+		hit := sites[f.SiteID].found(f.PageRow)
+		a := q.Rank(find.Page{Words: strings.Join(strings.Fields(f.Words), " ")}, near)
+		if len(a.Lines) == 0 {
+			continue
+		}
+		hit.PartName, hit.Around, hit.Draft = f.PartName, around(a.Lines[0]), true
+		hit.Request = &f.RequestID
+		out = append(out, hit)
+	}
+	type ranked struct {
+		store.PageFound
+		find.Answer
+	}
+	var rs []ranked
+	for _, f := range pages {
+		a := q.Rank(find.Page{Host: sites[f.SiteID].host, Address: f.Address, Title: f.Title, Words: f.Words}, near)
+		if a.Score > 0 {
+			rs = append(rs, ranked{f, a})
 		}
 	}
-	sites, err := d.store.SiteRows(ctx)
-	if err != nil {
-		return nil, err
-	}
-	names := map[int64]string{}
-	for _, s := range sites {
-		names[s.ID] = s.Name
-	}
-	for _, f := range pages {
-		head := api.Found{PageID: f.ID, SiteID: f.SiteID, SiteName: names[f.SiteID], Address: f.Address, Title: f.Title, Around: []api.Run{}}
-		byName := contains(f.Address, words) || contains(f.Title, words)
-		parts := d.partsWith(ctx, f, words)
-		if byName || len(parts) == 0 {
+	slices.SortStableFunc(rs, func(a, b ranked) int {
+		return cmp.Or(cmp.Compare(b.Score, a.Score), cmp.Compare(a.SiteID, b.SiteID), cmp.Compare(a.Address, b.Address))
+	})
+	for _, r := range rs[:min(len(rs), mostPages)] {
+		head := sites[r.SiteID].found(r.PageRow)
+		parts := d.partsOf(ctx, r.PageFound, r.Lines)
+		if r.ByName || len(parts) == 0 {
 			out = append(out, head)
 		}
 		for _, p := range parts {
 			hit := head
-			hit.Part, hit.Kind, hit.PartName, hit.Around = p.ID, string(p.Kind), p.Name, around(p.Text, words)
+			hit.Part, hit.Kind, hit.PartName, hit.Around = p.part.ID, string(p.part.Kind), p.part.Name, around(p.line)
 			out = append(out, hit)
 		}
 	}
 	return out, nil
 }
 
-// pagesSaying adds the pages of a site on which a price, number, date or phone number stands in another spelling.
-func (d *Desk) pagesSaying(ctx context.Context, site int64, value string, have []store.PageFound) ([]store.PageFound, error) {
-	all, err := d.store.PageWords(ctx, site)
+// foundSite is what a result says of its site.
+type foundSite struct {
+	name, host string
+	request    *int64 // in which its pages open on the bench
+}
+
+func (s foundSite) found(p store.PageRow) api.Found {
+	return api.Found{PageID: p.ID, SiteID: p.SiteID, SiteName: s.name, Address: p.Address, Title: p.Title, Around: []api.Run{}, Request: s.request}
+}
+
+// foundSites knows every site, and in which request its pages would be changed: the one in hand, or its newest open one.
+func (d *Desk) foundSites(ctx context.Context, inHand int64) (map[int64]foundSite, error) {
+	rows, err := d.store.SiteRows(ctx)
 	if err != nil {
 		return nil, err
 	}
-	for _, p := range all {
-		known := slices.ContainsFunc(have, func(h store.PageFound) bool { return h.ID == p.ID })
-		if !known && len(have) < mostPages && len(text.Same(p.Words, value)) > 0 {
-			have = append(have, p)
-		}
+	open, err := d.store.OpenRequests(ctx)
+	if err != nil {
+		return nil, err
 	}
-	return have, nil
+	sites := map[int64]foundSite{}
+	for _, r := range rows {
+		s := foundSite{name: r.Name}
+		if u, err := url.Parse(r.PublicURL); err == nil {
+			s.host = u.Host
+		}
+		for _, o := range open {
+			if o.SiteID == r.ID && (s.request == nil || o.ID == inHand) {
+				s.request = &o.ID
+			}
+		}
+		sites[r.ID] = s
+	}
+	return sites, nil
 }
 
-func contains(s, words string) bool {
-	return strings.Contains(strings.ToLower(s), strings.ToLower(words))
+// foundPart is a part in which a found line stands.
+type foundPart struct {
+	part *page.Part
+	line find.Line
 }
 
-// partsWith finds the parts of a page in which the words stand, or failing that all of the words.
-func (d *Desk) partsWith(ctx context.Context, f store.PageFound, words string) (ps []*page.Part) {
-	if f.Locked != "" {
+// partsOf finds the parts of a page that hold the found lines.
+func (d *Desk) partsOf(ctx context.Context, f store.PageFound, lines []find.Line) (ps []foundPart) {
+	if f.Locked != "" || len(lines) == 0 {
 		return nil
 	}
 	row, err := d.store.Page(ctx, f.ID)
@@ -90,55 +146,54 @@ func (d *Desk) partsWith(ctx context.Context, f store.PageFound, words string) (
 	if err != nil {
 		return nil
 	}
-	for _, loose := range []bool{false, true} {
+	for _, line := range lines {
 		for _, part := range p.All {
 			inner := part.Parent != nil && part.Parent.Kind.HasWords() && part.Parent.Locked == ""
-			if !part.Kind.HasWords() || inner || len(ps) == mostParts {
+			said := part.Kind.HasWords() && !inner && part.Text == line.Text || part.Kind == page.Picture && part.Attributes.Get("alt") == line.Text
+			if !said || slices.ContainsFunc(ps, func(h foundPart) bool { return h.part == part }) {
 				continue
 			}
-			if !loose && (contains(part.Text, words) || text.IsValue(words) && len(text.Same(part.Text, words)) > 0) || loose && containsAll(part.Text, words) {
-				ps = append(ps, part)
+			if ps = append(ps, foundPart{part, line}); len(ps) == mostParts {
+				return ps
 			}
-		}
-		if len(ps) > 0 {
-			break
 		}
 	}
 	return ps
 }
 
-func containsAll(s, words string) bool {
-	for _, w := range strings.Fields(words) {
-		if !contains(s, w) {
-			return false
-		}
-	}
-	return true
-}
+const (
+	mostLead = 40 // letters shown before what was found
+	mostTail = 60
+)
 
-// around shows the words in their surroundings: as runs, the words themselves as new.
-func around(line, words string) []api.Run {
-	line = strings.Join(strings.Fields(line), " ")
-	at := strings.Index(strings.ToLower(line), strings.ToLower(words))
-	if found := text.Same(line, words); at < 0 && len(found) > 0 {
-		at, words = found[0].Start, line[found[0].Start:found[0].End]
-	}
-	if at < 0 || len(strings.ToLower(line)) != len(line) {
-		return runs([]diff.Run{{Is: diff.Same, Text: page.Short(line, 110)}})
-	}
-	before, hit, after := line[:at], line[at:at+len(words)], line[at+len(words):]
-	if rs := []rune(before); len(rs) > 40 {
-		before = "…" + string(rs[len(rs)-40:])
-	}
-	if rs := []rune(after); len(rs) > 60 {
-		after = string(rs[:60]) + "…"
-	}
+// around shows what was found in its surroundings: as runs, what was looked for as new.
+func around(l find.Line) []api.Run {
 	var rs []diff.Run
-	for _, r := range []diff.Run{{Is: diff.Same, Text: before}, {Is: diff.New, Text: hit}, {Is: diff.Same, Text: after}} {
-		if r.Text != "" {
-			rs = append(rs, r)
+	add := func(is diff.Is, text string) {
+		if text != "" {
+			rs = append(rs, diff.Run{Is: is, Text: text})
 		}
 	}
+	at := 0
+	for i, m := range l.Marks {
+		if m.Start < at {
+			continue
+		}
+		lead := l.Text[at:m.Start]
+		if letters := []rune(lead); i == 0 && len(letters) > mostLead {
+			lead = "…" + string(letters[len(letters)-mostLead:])
+		} else if i > 0 && len(letters) > mostTail {
+			break
+		}
+		add(diff.Same, lead)
+		add(diff.New, l.Text[m.Start:m.End])
+		at = m.End
+	}
+	tail := l.Text[at:]
+	if letters := []rune(tail); len(letters) > mostTail {
+		tail = string(letters[:mostTail]) + "…"
+	}
+	add(diff.Same, tail)
 	return runs(rs)
 }
 
@@ -162,12 +217,12 @@ func (d *Desk) Proposals(ctx context.Context, number int64) ([]api.Proposal, err
 			continue
 		}
 		for _, seek := range p.Seek[:min(len(p.Seek), mostSeeks)] {
-			found, err := d.Find(ctx, r.SiteID, seek)
+			found, err := d.Find(ctx, Sought{Words: seek, Site: r.SiteID, Request: number})
 			if err != nil {
 				return out, err
 			}
 			for _, f := range found {
-				if f.Part != "" && f.Kind != string(page.Link) && f.Kind != string(page.Button) && len(v.Places) < 3 && !slices.ContainsFunc(v.Places, func(h api.Found) bool { return h.PageID == f.PageID && h.Part == f.Part }) {
+				if f.Part != "" && !f.Draft && f.Kind != string(page.Link) && f.Kind != string(page.Button) && len(v.Places) < 3 && !slices.ContainsFunc(v.Places, func(h api.Found) bool { return h.PageID == f.PageID && h.Part == f.Part }) {
 					v.Places = append(v.Places, f)
 				}
 			}

@@ -123,7 +123,7 @@ func TestOldWordsElsewhereAreChangedOrLeftWithAReason(t *testing.T) {
 
 func TestAPriceIsFoundInAnySpelling(t *testing.T) {
 	w := newWorld(t, true, "a")
-	found, err := w.d.Find(context.Background(), w.site.ID, "6.90 GBP")
+	found, err := w.d.Find(context.Background(), Sought{Words: "6.90 GBP", Site: w.site.ID})
 	if err != nil || len(found) != 1 || found[0].PartName != "Opening words" {
 		t.Errorf("%+v %v", found, err)
 	}

@@ -22,7 +22,7 @@ func TestMain(m *testing.M) { dbtest.Main(m) }
 
 // world is a studio with one person and one site on a stand-in host.
 type world struct {
-	t     *testing.T
+	t     testing.TB
 	d     *Desk
 	s     *store.Store
 	host  *standin.Host
@@ -35,7 +35,7 @@ type world struct {
 const testPage = "<!doctype html>\r\n<html lang=\"en\"><head><title>Page %s</title></head>\r\n<body>\r\n<h1>Page %s</h1>\r\n" +
 	"<p>A single is £6.90.</p>\r\n<section><h2>Dogs</h2><p>On a lead.</p></section>\r\n<img src=\"quay.png\" alt=\"Quay\">\r\n</body></html>\r\n"
 
-func newWorld(t *testing.T, mayClear bool, names ...string) *world {
+func newWorld(t testing.TB, mayClear bool, names ...string) *world {
 	t.Helper()
 	w := &world{t: t, dir: t.TempDir(), pages: map[string]int64{}}
 	for _, n := range names {

@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	. "mendry/api" //nolint:revive // as the generated server
+	"mendry/internal/desk"
 )
 
 // asked is the HTTP request behind a call.
@@ -123,7 +124,7 @@ func (s *Server) TakeInPage(ctx context.Context, r TakeInPageRequestObject) (Tak
 
 // Find finds places.
 func (s *Server) Find(ctx context.Context, r FindRequestObject) (FindResponseObject, error) {
-	v, err := s.desk.Find(ctx, or0(r.Params.Site), r.Params.Words)
+	v, err := s.desk.Find(ctx, desk.Sought{Words: r.Params.Words, Site: or0(r.Params.Site), Request: or0(r.Params.Request)})
 	return Find200JSONResponse(v), err
 }
 

@@ -2,9 +2,9 @@ package store
 
 import (
 	"context"
-	"strings"
 	"time"
-	"unicode"
+
+	"github.com/jmoiron/sqlx"
 )
 
 // Page is a page of a site as Mendry last knew it.
@@ -43,24 +43,32 @@ type PageRow struct {
 	Kept        int        `db:"kept"`
 }
 
-// KeepPage stores what is known of a page; one of the same path is replaced.
+// KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
 func (q Queries) KeepPage(ctx context.Context, p Page) error {
-	_, err := q.add(ctx, `INSERT INTO page (site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at)
-		VALUES (:site_id, :path, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at)
-		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
+	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, address_words, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at)
+		VALUES (:site_id, :path, :address, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at)
+		ON DUPLICATE KEY UPDATE address = VALUES(address), address_words = VALUES(address_words), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
 		hash = VALUES(hash), etag = VALUES(etag), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
-		locked = VALUES(locked), words = VALUES(words), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL`, p)
-	return err
+		locked = VALUES(locked), words = VALUES(words), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
+	if err != nil {
+		return err
+	}
+	if err := q.get(ctx, &p.ID, query, args...); err != nil {
+		return err
+	}
+	return q.index(ctx, p)
 }
+
+const pageColumns = `id, site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, elsewhere_at, gone_at`
 
 // Page finds a page by key.
 func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {
-	return p, q.get(ctx, &p, `SELECT * FROM page WHERE id = ?`, id)
+	return p, q.get(ctx, &p, `SELECT `+pageColumns+` FROM page WHERE id = ?`, id)
 }
 
 // PageByPath finds a page of a site by its file.
 func (q Queries) PageByPath(ctx context.Context, site int64, path string) (p Page, err error) {
-	return p, q.get(ctx, &p, `SELECT * FROM page WHERE site_id = ? AND path = ? AND gone_at IS NULL`, site, path)
+	return p, q.get(ctx, &p, `SELECT `+pageColumns+` FROM page WHERE site_id = ? AND path = ? AND gone_at IS NULL`, site, path)
 }
 
 const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at,
@@ -85,40 +93,6 @@ func (q Queries) SetElsewhere(ctx context.Context, id int64, at time.Time) error
 func (q Queries) GoneExcept(ctx context.Context, site int64, since, now time.Time) error {
 	_, err := q.do(ctx, `UPDATE page SET gone_at = ? WHERE site_id = ? AND seen_at < ? AND gone_at IS NULL`, now, site, since)
 	return err
-}
-
-// PageFound is a page that a search found.
-type PageFound struct {
-	PageRow
-	Words string `db:"words"`
-}
-
-// FindPages finds pages by address, title or words: on one site, or on all where site is 0.
-func (q Queries) FindPages(ctx context.Context, site int64, words string, most int) (ps []PageFound, err error) {
-	words = strings.TrimSpace(words)
-	like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(words) + "%"
-	terms := booleanTerms(words)
-	return ps, q.all(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words
-		FROM page p WHERE (? = 0 OR p.site_id = ?) AND p.gone_at IS NULL
-		AND (p.address LIKE ? OR p.title LIKE ? OR p.words LIKE ? OR (? <> '' AND MATCH (p.title, p.words) AGAINST (? IN BOOLEAN MODE)))
-		ORDER BY (p.address LIKE ?) DESC, (p.title LIKE ?) DESC, (p.words LIKE ?) DESC, p.address LIMIT ?`,
-		site, site, like, like, like, terms, terms, like, like, like, most)
-}
-
-// booleanTerms makes a full-text question of words that a person typed: every word must stand there, the last one may
-// be unfinished. Signs that mean something to MariaDB are left out.
-func booleanTerms(s string) string {
-	words := strings.FieldsFunc(s, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
-	var terms []string
-	for _, w := range words {
-		if len(w) > 1 {
-			terms = append(terms, "+"+w)
-		}
-	}
-	if len(terms) == 0 {
-		return ""
-	}
-	return strings.Join(terms, " ") + "*"
 }
 
 // PageWords lists the pages of a site that can be changed, with their words.

@@ -21,6 +21,17 @@ type Request struct {
 	SignedAt   *time.Time `db:"signed_at"`
 }
 
+// OpenRequest is a request whose pages can be changed.
+type OpenRequest struct {
+	ID     int64 `db:"id"`
+	SiteID int64 `db:"site_id"`
+}
+
+// OpenRequests lists the requests that are being worked on, the newest first.
+func (q Queries) OpenRequests(ctx context.Context) (rs []OpenRequest, err error) {
+	return rs, q.all(ctx, &rs, `SELECT id, site_id FROM request WHERE state IN ('new', 'placed', 'in hand', 'with client', 'cleared') ORDER BY id DESC`)
+}
+
 // RequestRow is a request as a list shows it.
 type RequestRow struct {
 	Request

@@ -192,7 +192,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Find places by page address, title or words that stand there */
+        /** Find places by page address or the end of it, title, words (with typing errors too), and prices, numbers, dates and phone numbers in any spelling */
         get: operations["find"];
         put?: never;
         post?: never;
@@ -701,6 +701,13 @@ export interface components {
             kind: string;
             part_name: string;
             around: components["schemas"]["Run"][];
+            /** @description the words are kept, not live */
+            draft: boolean;
+            /**
+             * Format: int64
+             * @description in which the page opens on the bench; absent where the site has no open one
+             */
+            request?: number;
         };
         Proposal: {
             /** @description UTF-16 offset in the letter */
@@ -1552,6 +1559,8 @@ export interface operations {
             query: {
                 words: string;
                 site?: number;
+                /** @description the request in hand */
+                request?: number;
             };
             header?: never;
             path?: never;
@@ -1559,7 +1568,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Places */
+            /** @description Places, the likeliest first */
             200: {
                 headers: {
                     [name: string]: unknown;

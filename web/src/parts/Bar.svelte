@@ -3,6 +3,7 @@
   import { keys, onKeys, switchKeys } from '../look/keys.svelte';
   import { complain } from '../look/toast';
   import { go, route } from '../router';
+  import FindField from './find/FindField.svelte';
 
   const me = $derived(session.me!);
   const places = [
@@ -32,6 +33,7 @@
       <a href={place.to} aria-current={current(place.to) ? 'page' : undefined}>{place.name}</a>
     {/each}
   </nav>
+  <FindField />
   <a class="new" href="/requests/new"
     >New request {#if keys.on}<kbd>N</kbd>{/if}</a
   >
@@ -71,8 +73,9 @@
     color: #fff;
     display: flex;
     align-items: center;
-    gap: 24px;
+    gap: 16px;
     padding: 0 20px;
+    white-space: nowrap;
   }
   .mark {
     font: 700 23px/1 var(--display);

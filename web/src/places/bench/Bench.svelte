@@ -32,7 +32,6 @@
     const [n, p] = [number, pageID];
     untrack(() => {
       const search = new URLSearchParams(location.search);
-      part = search.get('part') ?? undefined;
       wish = Number(search.get('wish')) || undefined;
       const d = new BenchPage(
         n,
@@ -47,6 +46,10 @@
     return () => {
       desk?.flush();
     };
+  });
+  $effect(() => {
+    void [route.pathname, route.search.part];
+    part = new URLSearchParams(location.search).get('part') ?? undefined;
   });
   async function loadRequest() {
     try {

@@ -4,7 +4,9 @@
   import { go } from '../../router';
 
   let sites = $state<Schemas['Site'][]>([]);
-  let site_id = $state(0);
+  // A place that was found may lead here: then the request is of its site, and goes on there.
+  const from = new URLSearchParams(location.search);
+  let site_id = $state(Number(from.get('site')));
   let subject = $state('');
   let letter = $state('');
   let kind = $state<Schemas['RequestKind']>('mail');
@@ -35,7 +37,8 @@
         await addPicture(saved, files[0]!);
         files = files.slice(1);
       }
-      go(`/requests/${saved}`);
+      const [at, part] = [from.get('page'), from.get('part')];
+      go(at ? `/requests/${saved}/bench/${at}${part ? `?part=${part}` : ''}` : `/requests/${saved}`);
     } catch (e) {
       problem =
         words(e) + (saved ? ' The letter is kept; take the picture out or choose another, and send again.' : '');
