@@ -48,11 +48,15 @@ const (
 	ChangeDoAttribute ChangeDo = "attribute"
 	ChangeDoCopy      ChangeDo = "copy"
 	ChangeDoFact      ChangeDo = "fact"
+	ChangeDoForm      ChangeDo = "form"
 	ChangeDoInsert    ChangeDo = "insert"
 	ChangeDoMarkup    ChangeDo = "markup"
 	ChangeDoMove      ChangeDo = "move"
 	ChangeDoPicture   ChangeDo = "picture"
 	ChangeDoRemove    ChangeDo = "remove"
+	ChangeDoSplit     ChangeDo = "split"
+	ChangeDoStyle     ChangeDo = "style"
+	ChangeDoTable     ChangeDo = "table"
 	ChangeDoWords     ChangeDo = "words"
 )
 
@@ -65,6 +69,8 @@ func (e ChangeDo) Valid() bool {
 		return true
 	case ChangeDoFact:
 		return true
+	case ChangeDoForm:
+		return true
 	case ChangeDoInsert:
 		return true
 	case ChangeDoMarkup:
@@ -74,6 +80,12 @@ func (e ChangeDo) Valid() bool {
 	case ChangeDoPicture:
 		return true
 	case ChangeDoRemove:
+		return true
+	case ChangeDoSplit:
+		return true
+	case ChangeDoStyle:
+		return true
+	case ChangeDoTable:
 		return true
 	case ChangeDoWords:
 		return true
@@ -190,6 +202,54 @@ func (e MarkKind) Valid() bool {
 	case Due:
 		return true
 	case Published:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PartForm.
+const (
+	Bullets PartForm = "bullets"
+	H1      PartForm = "h1"
+	H2      PartForm = "h2"
+	H3      PartForm = "h3"
+	H4      PartForm = "h4"
+	H5      PartForm = "h5"
+	H6      PartForm = "h6"
+	Numbers PartForm = "numbers"
+	P       PartForm = "p"
+	Quote   PartForm = "quote"
+	Td      PartForm = "td"
+	Th      PartForm = "th"
+)
+
+// Valid indicates whether the value is a known member of the PartForm enum.
+func (e PartForm) Valid() bool {
+	switch e {
+	case Bullets:
+		return true
+	case H1:
+		return true
+	case H2:
+		return true
+	case H3:
+		return true
+	case H4:
+		return true
+	case H5:
+		return true
+	case H6:
+		return true
+	case Numbers:
+		return true
+	case P:
+		return true
+	case Quote:
+		return true
+	case Td:
+		return true
+	case Th:
 		return true
 	default:
 		return false
@@ -436,6 +496,39 @@ func (e StepState) Valid() bool {
 	}
 }
 
+// Defines values for TableAct.
+const (
+	TableActColumnAfter  TableAct = "column after"
+	TableActColumnBefore TableAct = "column before"
+	TableActColumnOut    TableAct = "column out"
+	TableActNew          TableAct = "new"
+	TableActRowAbove     TableAct = "row above"
+	TableActRowBelow     TableAct = "row below"
+	TableActRowOut       TableAct = "row out"
+)
+
+// Valid indicates whether the value is a known member of the TableAct enum.
+func (e TableAct) Valid() bool {
+	switch e {
+	case TableActColumnAfter:
+		return true
+	case TableActColumnBefore:
+		return true
+	case TableActColumnOut:
+		return true
+	case TableActNew:
+		return true
+	case TableActRowAbove:
+		return true
+	case TableActRowBelow:
+		return true
+	case TableActRowOut:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Verdict.
 const (
 	Empty  Verdict = ""
@@ -509,8 +602,11 @@ type Bench struct {
 	Facts    Facts    `json:"facts"`
 	Kept     int      `json:"kept"`
 	LiveURL  string   `json:"live_url"`
-	Page     PageRow  `json:"page"`
-	Parts    []Part   `json:"parts"`
+
+	// Made the part that the change made, to go on in
+	Made  *string `json:"made,omitempty"`
+	Page  PageRow `json:"page"`
+	Parts []Part  `json:"parts"`
 }
 
 // Change defines model for Change.
@@ -540,16 +636,23 @@ type ChangeDo string
 
 // ChangeForm defines model for ChangeForm.
 type ChangeForm struct {
-	Anchor       *string        `json:"anchor,omitempty"`
-	AttachmentID *int64         `json:"attachment_id,omitempty"`
-	Do           ChangeDo       `json:"do"`
-	Draft        string         `json:"draft"`
-	HTML         *string        `json:"html,omitempty"`
-	Name         *AttributeName `json:"name,omitempty"`
-	Part         *string        `json:"part,omitempty"`
-	Where        *PartWhere     `json:"where,omitempty"`
-	WishID       *int64         `json:"wish_id,omitempty"`
-	Words        *string        `json:"words,omitempty"`
+	Anchor       *string  `json:"anchor,omitempty"`
+	AttachmentID *int64   `json:"attachment_id,omitempty"`
+	Do           ChangeDo `json:"do"`
+	Draft        string   `json:"draft"`
+
+	// Form what a block of words is
+	Form *PartForm      `json:"form,omitempty"`
+	HTML *string        `json:"html,omitempty"`
+	Name *AttributeName `json:"name,omitempty"`
+	Part *string        `json:"part,omitempty"`
+
+	// Rest split: the words of the new part below
+	Rest   *string    `json:"rest,omitempty"`
+	Table  *TableAct  `json:"table,omitempty"`
+	Where  *PartWhere `json:"where,omitempty"`
+	WishID *int64     `json:"wish_id,omitempty"`
+	Words  *string    `json:"words,omitempty"`
 }
 
 // ChangeKind defines model for ChangeKind.
@@ -835,8 +938,14 @@ type Part struct {
 	Codes []string `json:"codes"`
 
 	// Edit The words as HTML for an editor; empty where the part has none of its own or is locked
-	Edit     string     `json:"edit"`
-	Fits     []PartMove `json:"fits"`
+	Edit string     `json:"edit"`
+	Fits []PartMove `json:"fits"`
+
+	// Form what the block is: p, h1 to h6, quote, bullets, numbers, th, td; empty where it stays what it is
+	Form string `json:"form"`
+
+	// Forms what it may become
+	Forms    []PartForm `json:"forms"`
 	Href     string     `json:"href"`
 	ID       string     `json:"id"`
 	Kind     string     `json:"kind"`
@@ -845,10 +954,16 @@ type Part struct {
 	Name     string     `json:"name"`
 	Parent   string     `json:"parent"`
 	Shared   string     `json:"shared"`
-	Src      string     `json:"src"`
-	Text     string     `json:"text"`
-	Title    string     `json:"title"`
+
+	// Splits a new part can be begun below it
+	Splits bool   `json:"splits"`
+	Src    string `json:"src"`
+	Text   string `json:"text"`
+	Title  string `json:"title"`
 }
+
+// PartForm what a block of words is
+type PartForm string
 
 // PartMove defines model for PartMove.
 type PartMove struct {
@@ -1153,6 +1268,9 @@ type StepKind string
 
 // StepState defines model for StepState.
 type StepState string
+
+// TableAct defines model for TableAct.
+type TableAct string
 
 // Today defines model for Today.
 type Today struct {

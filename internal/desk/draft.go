@@ -7,9 +7,7 @@ import (
 	"errors"
 
 	"mendry/internal/core/change"
-	"mendry/internal/core/check"
 	"mendry/internal/core/page"
-	"mendry/internal/core/source"
 	"mendry/internal/store"
 )
 
@@ -135,8 +133,27 @@ func (dr *draft) moved(k int) *page.Part {
 	return part
 }
 
-// made is the part that change i changed or made, on the page right after it.
+// put lists the parts that change i put in, on the page right after it, those in others left out; nil where it put in
+// none.
+func (dr *draft) put(i int) (ps []*page.Part) {
+	if i >= len(dr.undo) || dr.steps[i][0].Op.Op != change.Insert {
+		return nil
+	}
+	for _, u := range dr.undo[i] {
+		for _, q := range dr.at[i+1].All {
+			if q.Start >= u.At && q.End <= u.At+len(u.Gone) && !(len(ps) > 0 && q.Start < ps[len(ps)-1].End) {
+				ps = append(ps, q)
+			}
+		}
+	}
+	return ps
+}
+
+// made is the part that change i changed or made, on the page right after it; the first one where it put in several.
 func (dr *draft) made(i int) *page.Part {
+	if ps := dr.put(i); len(ps) > 0 {
+		return ps[0]
+	}
 	if i >= len(dr.undo) || dr.steps[i][0].On == nil {
 		return nil
 	}
@@ -163,6 +180,11 @@ func (dr *draft) inserted(k int, part *page.Part) int {
 
 // follow finds a part of the page before step k on the page after it, by where the bytes went; nil where it is gone.
 func (dr *draft) follow(part *page.Part, k int) *page.Part {
+	if t := dr.steps[k][0]; t.Op.Op == change.Recast {
+		if on, err := dr.at[k].Locate(*t.On); err == nil && on == part {
+			return wordsAt(dr.at[k+1], dr.shifted(part.InnerStart, k))
+		}
+	}
 	shift := 0
 	for _, u := range dr.undo[k] { // in the order of the page; u.At speaks of the page after
 		from := u.At - shift
@@ -179,6 +201,28 @@ func (dr *draft) follow(part *page.Part, k int) *page.Part {
 		shift += len(u.Gone) - len(u.Back)
 	}
 	return partAt(dr.at[k+1], part, part.Start+shift)
+}
+
+// shifted is where an offset of the page before step k is on the page after it.
+func (dr *draft) shifted(at, k int) int {
+	shift := 0
+	for _, u := range dr.undo[k] {
+		if u.At-shift+len(u.Back) > at {
+			break
+		}
+		shift += len(u.Gone) - len(u.Back)
+	}
+	return at + shift
+}
+
+// wordsAt finds the part whose words begin at an offset.
+func wordsAt(p *page.Page, at int) *page.Part {
+	for _, q := range p.All {
+		if q.Kind.HasWords() && q.InnerStart == at {
+			return q
+		}
+	}
+	return nil
 }
 
 // partAt finds the part like another one that begins at an offset.
@@ -202,29 +246,4 @@ func (dr *draft) copiedSince(k int) bool {
 		part = dr.follow(part, j)
 	}
 	return false
-}
-
-// edits are the draft's changes as the rules look at them.
-func (dr *draft) edits() []check.Edit {
-	var es []check.Edit
-	for i, s := range dr.steps {
-		if i+1 >= len(dr.at) {
-			break
-		}
-		e := check.Edit{Before: dr.at[i], After: dr.at[i+1], Say: dr.changes[i].Say}
-		if s[0].Op.Op == change.Insert {
-			for _, u := range dr.undo[i] {
-				e.Put = source.Span{Start: u.At, End: u.At + len(u.Gone)}
-			}
-		} else if s[0].On == nil {
-			e.Fact = s[0].Name
-		} else {
-			if part, err := e.Before.Locate(*s[0].On); err == nil && s[0].Op.Op != change.Copy {
-				e.Was = part
-			}
-			e.Now = dr.made(i)
-		}
-		es = append(es, e)
-	}
-	return es
 }

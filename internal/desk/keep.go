@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -66,16 +67,47 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.Ch
 		if f.Draft != dr.hash() {
 			return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
 		}
-		if err := d.keep(ctx, q, who, r, dr, f); err != nil {
+		made := ""
+		if f.Do == api.ChangeDoSplit {
+			made, err = d.split(ctx, q, who, r, dr, f)
+		} else {
+			err = d.keep(ctx, q, who, r, dr, f)
+		}
+		if err != nil {
 			return err
 		}
 		if err := d.touch(ctx, q, who, r); err != nil {
 			return err
 		}
-		v, err = d.bench(ctx, q, r, row)
-		return err
+		if v, err = d.bench(ctx, q, r, row); err != nil {
+			return err
+		}
+		if f.Do == api.ChangeDoForm || f.Do == api.ChangeDoTable {
+			if made, err = lastChanged(ctx, q, v, number); err != nil {
+				return err
+			}
+		}
+		if made != "" {
+			v.Made = &made
+		}
+		return nil
 	})
 	return v, err
+}
+
+// lastChanged is the part of the change that was kept last on the page.
+func lastChanged(ctx context.Context, q store.Queries, v api.Bench, number int64) (string, error) {
+	kept, err := q.KeptOn(ctx, number, v.Page.ID)
+	if err != nil || len(kept) == 0 {
+		return "", err
+	}
+	last := slices.MaxFunc(kept, func(a, b store.Change) int { return a.ChangedAt.Compare(b.ChangedAt) })
+	for _, c := range v.Changes {
+		if c.ID == last.ID {
+			return c.Part, nil
+		}
+	}
+	return "", nil
 }
 
 // touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
@@ -108,7 +140,13 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 			part = &p.ID
 		}
 	}
-	e, err := d.edit(ctx, q, r, dr, base, part, f)
+	var e edit
+	var err error
+	if k >= 0 && dr.steps[k][0].Op.Op == change.Insert {
+		e, err = dr.insertAgain(k, f)
+	} else {
+		e, err = d.edit(ctx, q, r, dr, base, part, f)
+	}
 	if err != nil {
 		return err
 	}
@@ -166,7 +204,11 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 		}
 		switch f.Do {
 		case api.ChangeDoWords, api.ChangeDoMarkup:
-			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
+			if (op.Op == change.SetWords || op.Op == change.Insert && dr.putsOne(k)) && f.Part != nil && ids[k] == *f.Part {
+				return k
+			}
+		case api.ChangeDoForm:
+			if op.Op == change.Recast && f.Part != nil && ids[k] == *f.Part {
 				return k
 			}
 		case api.ChangeDoAttribute:
@@ -236,6 +278,10 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		return e, nil
 	case api.ChangeDoInsert:
 		return insertEdit(e, part, f)
+	case api.ChangeDoForm:
+		return formEdit(e, part, f)
+	case api.ChangeDoTable:
+		return tableEdit(base, e, part, f)
 	case api.ChangeDoAttribute:
 		return attributeEdit(e, part, f, words)
 	case api.ChangeDoPicture:

@@ -120,12 +120,7 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.conflict}}, nil
 	}
 	after := dr.page()
-	changed := []*page.Part{}
-	for _, id := range dr.parts() {
-		if part, ok := after.Part(id); ok {
-			changed = append(changed, part)
-		}
-	}
+	changed := dr.touched()
 	edits := dr.edits()
 	site := &siteOf{ctx: ctx, d: d, site: p.site}
 	found := check.Run(&check.Subject{

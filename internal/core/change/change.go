@@ -23,6 +23,7 @@ const (
 	Copy         Kind = "copy"
 	Move         Kind = "move"
 	Remove       Kind = "remove"
+	Recast       Kind = "recast"   // gives a block of words another Form
 	PutBack      Kind = "put-back" // only in what Apply gives to undo with
 )
 
@@ -35,6 +36,7 @@ type Op struct {
 	Name   string  `json:"name,omitempty"`
 	Value  *string `json:"value,omitempty"`
 	HTML   string  `json:"html,omitempty"`
+	Form   Form    `json:"form,omitempty"`
 
 	// PutBack: the bytes Gone stand at At and are replaced by Back.
 	At   int    `json:"at,omitempty"`
@@ -151,6 +153,8 @@ func (w *work) one(op Op) ([]source.Edit, error) {
 		return w.setWords(part, op.HTML)
 	case SetAttribute:
 		return w.setAttribute(part, op.Name, op.Value)
+	case Recast:
+		return w.recast(part, op.Form)
 	case Copy, Move:
 		return w.place(part, op)
 	case Remove:

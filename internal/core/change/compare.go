@@ -337,6 +337,11 @@ func OutsideSpan(before, after *page.Page, put source.Span) bool {
 	return bytes.Equal(before.Doc.Bytes, without(after.Doc.Bytes, []source.Span{put}))
 }
 
+// OutsideSwap is Outside for bytes that took the place of others.
+func OutsideSwap(before, after *page.Page, was, now source.Span) bool {
+	return bytes.Equal(without(before.Doc.Bytes, []source.Span{was}), without(after.Doc.Bytes, []source.Span{now}))
+}
+
 // without is b less the given spans, which are in order.
 func without(b []byte, cut []source.Span) []byte {
 	var edits []source.Edit

@@ -241,7 +241,9 @@ func normalBlock(n *html.Node) ([]*html.Node, error) {
 	switch n.Data {
 	case "div", "section", "article", "figure", "header":
 		return normalBlocks(kidsOf(n))
-	case "table", "pre":
+	case "table":
+		return normalTable(n)
+	case "pre":
 		return nil, refuse("A <%s> cannot be put into a Markdown page yet. Copy one that is there.", n.Data)
 	case "hr":
 		return []*html.Node{e}, nil
@@ -325,6 +327,8 @@ func (m *mdWriter) block(n *html.Node, index int) (string, error) {
 		return strings.Join(items, "\n"), nil
 	case "li":
 		return m.itemOf(n, m.bullet)
+	case "table":
+		return m.table(n)
 	case "blockquote":
 		s, err := m.blocks(kidsOf(n), true)
 		return "> " + strings.ReplaceAll(strings.ReplaceAll(s, "\n", "\n> "), "\n> \n", "\n>\n"), err

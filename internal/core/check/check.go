@@ -53,6 +53,7 @@ type Edit struct {
 	Was, Now      *page.Part  // nil where there was or is none
 	Fact          string      // the page fact that it changes; empty for a part
 	Put           source.Span // bytes of After that were put in, where no part was there before
+	WasAt, NowAt  source.Span // bytes that were swapped as a whole: a block that took another form, a table
 	Say           string
 }
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode"
 
+	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/text"
 )
@@ -46,7 +47,11 @@ var fillers = regexp.MustCompile(`(?i)lorem ipsum|dolor sit amet|\bconsectetur\b
 // fillersGone: no words that only hold a place.
 func fillersGone(s *Subject) (fs []Finding) {
 	for _, p := range s.spoken() {
-		if found := fillers.FindString(p.Text); found != "" {
+		found := fillers.FindString(p.Text)
+		if p.Text == change.NewWords {
+			found = p.Text
+		}
+		if found != "" {
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: found, Say: fmt.Sprintf("“%s” holds a place for words that are still to come.", found)})
 		}
 	}

@@ -917,6 +917,8 @@ export interface components {
             changes: components["schemas"]["Change"][];
             kept: number;
             conflict: string;
+            /** @description the part that the change made, to go on in */
+            made?: string;
         };
         Facts: {
             title: string;
@@ -945,6 +947,12 @@ export interface components {
             /** Format: int64 */
             change_id?: number;
             fits: components["schemas"]["PartMove"][];
+            /** @description what the block is: p, h1 to h6, quote, bullets, numbers, th, td; empty where it stays what it is */
+            form: string;
+            /** @description what it may become */
+            forms: components["schemas"]["PartForm"][];
+            /** @description a new part can be begun below it */
+            splits: boolean;
         };
         PartMove: {
             anchor: string;
@@ -962,6 +970,10 @@ export interface components {
             name?: components["schemas"]["AttributeName"];
             words?: string;
             html?: string;
+            /** @description split: the words of the new part below */
+            rest?: string;
+            form?: components["schemas"]["PartForm"];
+            table?: components["schemas"]["TableAct"];
             /** Format: int64 */
             wish_id?: number;
             /** Format: int64 */
@@ -1020,9 +1032,16 @@ export interface components {
             part: string;
         };
         /** @enum {string} */
-        ChangeDo: "words" | "markup" | "insert" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
+        ChangeDo: "words" | "markup" | "split" | "insert" | "form" | "table" | "style" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
         /** @enum {string} */
         AttributeName: "alt" | "href" | "title" | "description" | "image" | "canonical" | "lang";
+        /**
+         * @description what a block of words is
+         * @enum {string}
+         */
+        PartForm: "p" | "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "quote" | "bullets" | "numbers" | "th" | "td";
+        /** @enum {string} */
+        TableAct: "row above" | "row below" | "row out" | "column before" | "column after" | "column out" | "new";
         Proof: {
             row: components["schemas"]["RequestRow"];
             pages: components["schemas"]["ProofPage"][];

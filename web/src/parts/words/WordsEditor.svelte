@@ -14,6 +14,10 @@
     onchange,
     onblur,
     onblocks,
+    onsplit,
+    form = '',
+    forms = [],
+    onform,
   }: {
     html: string;
     site: number;
@@ -23,6 +27,12 @@
     onblur: () => void;
     /** Puts pasted paragraphs below the part. */
     onblocks?: (html: string) => void;
+    /** Begins a new part below with the words after the cursor. */
+    onsplit?: (html: string, rest: string) => void;
+    /** What the block is, and what it may become. */
+    form?: string;
+    forms?: Schemas['PartForm'][];
+    onform?: (form: Schemas['PartForm']) => void;
   } = $props();
 
   let field = $state<HTMLElement>();
@@ -40,8 +50,10 @@
         html,
         label: 'Words',
         onchange,
-        ontouch: () => touched++,
+        // The field loses the focus while it is being taken away, when nothing may change.
+        ontouch: () => queueMicrotask(() => touched++),
         onpaste: paste,
+        onsplit,
       }),
     );
     editor = made;
@@ -63,6 +75,20 @@
       problem = words(e);
     }
   }
+  const formWords: Record<Schemas['PartForm'], string> = {
+    p: 'Paragraph',
+    h1: 'Heading 1',
+    h2: 'Heading 2',
+    h3: 'Heading 3',
+    h4: 'Heading 4',
+    h5: 'Heading 5',
+    h6: 'Heading 6',
+    quote: 'Quote',
+    bullets: 'Bulleted',
+    numbers: 'Numbered',
+    th: 'Header cell',
+    td: 'Plain cell',
+  };
   const is = (name: string) => touched >= 0 && !!editor?.isActive(name);
   const marks = [
     { name: 'bold', label: 'Bold', sign: 'B', act: (e: Editor) => e.chain().focus().toggleBold().run() },
@@ -78,6 +104,16 @@
 
 <div class="words">
   <div class="bar" role="toolbar" aria-label="How the words look">
+    {#if forms.length && onform}
+      <select
+        class="mark"
+        aria-label="What the block is"
+        value={form}
+        onchange={(e) => onform(e.currentTarget.value as Schemas['PartForm'])}
+      >
+        {#each forms as f (f)}<option value={f}>{formWords[f]}</option>{/each}
+      </select>
+    {/if}
     {#each marks.filter((m) => underline || m.name !== 'underline') as m (m.name)}
       <button
         class={['mark', m.name]}
@@ -139,7 +175,13 @@
   }
   .bar {
     display: flex;
+    flex-wrap: wrap;
     gap: 3px;
+  }
+  select.mark {
+    width: 116px;
+    min-width: 0;
+    padding-left: 4px;
   }
   .gap {
     flex: 1;

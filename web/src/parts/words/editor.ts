@@ -1,4 +1,4 @@
-import { Editor, Mark, mergeAttributes, Node } from '@tiptap/core';
+import { Editor, getHTMLFromFragment, Mark, mergeAttributes, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 
 /** A wrapper of the page that stays around its words: the server knows it by its number. */
@@ -46,6 +46,8 @@ export interface Wanted {
   ontouch: (editor: Editor) => void;
   /** Called with what is pasted; plain says words only. */
   onpaste: (html: string, plain: boolean) => void;
+  /** Called when a new part is to begin below, with the words before and after the place; without it, Enter breaks the line. */
+  onsplit?: (html: string, rest: string) => void;
 }
 
 /** The words of one part: marks, links, line breaks and sealed things; no more than one paragraph. */
@@ -86,7 +88,14 @@ export function makeEditor(w: Wanted): Editor {
           editor.view.dom.blur(); // single letters act again
           return true;
         }
-        if (e.key === 'Enter' && !e.isComposing) return editor.commands.setHardBreak();
+        if (e.key === 'Enter' && !e.isComposing) {
+          if (e.shiftKey || !w.onsplit) return editor.commands.setHardBreak();
+          const { from, to } = editor.state.selection;
+          const all = editor.state.doc.firstChild!.content;
+          const html = (a: number, b: number) => getHTMLFromFragment(all.cut(a, b), editor.schema);
+          w.onsplit(html(0, from - 1), html(to - 1, all.size));
+          return true;
+        }
         return false;
       },
       handlePaste: (_, e) => {

@@ -6,6 +6,7 @@
   import type { BenchPage } from './desk.svelte';
   import PictureSwap from './PictureSwap.svelte';
   import SameWords from './SameWords.svelte';
+  import TableActs from './TableActs.svelte';
 
   let {
     bench,
@@ -34,11 +35,13 @@
   async function act(f: Parameters<BenchPage['make']>[0]) {
     try {
       onchoose(undefined);
-      await desk.make({ ...f, wish_id: wish });
+      const made = await desk.make({ ...f, wish_id: wish });
+      if (made) onchoose(made);
     } catch (e) {
       complain(e);
     }
   }
+  const block = $derived(part.kind === 'heading' || part.kind === 'words');
 </script>
 
 <article>
@@ -68,6 +71,10 @@
           onchange={(html) => desk.type({ do: 'markup', part: part.id, html, wish_id: wish })}
           onblur={() => desk.settle()}
           onblocks={(html) => act({ do: 'insert', part: part.id, where: 'after', html })}
+          onsplit={part.splits ? (html, rest) => act({ do: 'split', part: part.id, html, rest }) : undefined}
+          form={part.form}
+          forms={part.forms}
+          onform={(form) => act({ do: 'form', part: part.id, form })}
         />
       {/await}
       {#if change && change.kind === 'words' && change.words.length}
@@ -91,6 +98,7 @@
         />
       </label>
     {/if}
+    {#if part.kind === 'cell'}<TableActs onact={(table) => act({ do: 'table', part: part.id, table })} />{/if}
     {#if part.kind === 'picture'}
       <PictureSwap {bench} {desk} {request} {part} {wish} />
     {/if}
@@ -106,6 +114,10 @@
             class="btn slim"
             title="after {down.name}"
             onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
+          >{/if}
+        {#if block && part.splits}<button
+            class="btn slim"
+            onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table below</button
           >{/if}
         <button class="btn slim warn" onclick={() => act({ do: 'remove', part: part.id })}>Take out</button>
       </p>

@@ -22,7 +22,9 @@
   const short = (c: Schemas['Change']) =>
     c.kind === 'words' || c.kind === 'facts'
       ? `${c.before_words || 'nothing'} → ${c.after_words || 'nothing'}`
-      : c.say.replace(c.part_name, '').replace(/^[:\s]+/, '');
+      : c.say.startsWith(c.part_name)
+        ? c.say.slice(c.part_name.length).replace(/^[:\s]+/, '')
+        : c.say;
 </script>
 
 <footer>

@@ -70,12 +70,13 @@ export class BenchPage {
     this.timer = setTimeout(() => this.flush(), 350);
   }
 
-  /** Makes a change at once. */
+  /** Makes a change at once. Gives the part that it made, to go on in. */
   async make(f: Form) {
     await this.flush();
     this.waiting.push(f);
     await this.flush();
     this.onredraw();
+    return this.bench?.made;
   }
 
   /** Looks at the page again after changes were made elsewhere. */

@@ -1,0 +1,12 @@
+import { chromium } from '@playwright/test';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-dev-shm-usage'] });
+const page = await b.newPage({ viewport: { width: 1280, height: 800 } });
+page.on('console', m => m.type()==='error' && console.log('console', m.text()));
+page.on('pageerror', e => console.log('pageerror', e.message, e.stack));
+await page.goto('http://127.0.0.1:8400/');
+await page.getByRole('button', { name: /Ines Oakley/ }).click();
+await page.getByRole('heading', { name: 'The fortnight' }).waitFor();
+export { page, b };
+const steps = await import(process.argv[2]);
+await steps.default(page);
+await b.close();

@@ -1,0 +1,150 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"strings"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/text"
+	"mendry/internal/store"
+)
+
+// formEdit gives a block another form.
+func formEdit(e edit, part *page.Part, f api.ChangeForm) (edit, error) {
+	if f.Form == nil {
+		return e, refused("Say what the part is to become.")
+	}
+	form := change.Form(*f.Form)
+	e.kind, e.before, e.after = "section", part.Text, part.Text
+	e.say = fmt.Sprintf("%s becomes %s", page.Quoted(part.Name), form.Say())
+	e.ops = []change.Op{{Op: change.Recast, Part: part.ID, Form: form}}
+	return e, nil
+}
+
+// tableEdit changes the rows and columns of a part's table, or puts a new one below the part.
+func tableEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (edit, error) {
+	if f.Table == nil {
+		return e, refused("Say what is to be done to the table.")
+	}
+	e.kind = "section"
+	if *f.Table == api.TableActNew {
+		e.say, e.part = fmt.Sprintf("New table after %s", page.Quoted(part.Name)), nil
+		e.ops = []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.After, HTML: change.NewTable(base)}}
+		return e, nil
+	}
+	ops, err := change.TableOps(base, part, change.TableAct(*f.Table))
+	if err != nil {
+		return e, err
+	}
+	e.say = fmt.Sprintf("%s: %s, at %s", change.TableOf(part).Name, map[api.TableAct]string{
+		api.TableActRowAbove: "new row above", api.TableActRowBelow: "new row below", api.TableActRowOut: "row taken out",
+		api.TableActColumnBefore: "new column before", api.TableActColumnAfter: "new column after", api.TableActColumnOut: "column taken out",
+	}[*f.Table], page.Quoted(part.Name))
+	e.part, e.ops = nil, ops
+	return e, nil
+}
+
+// split ends a part at a place in its words and begins a new one below it with what came after. It returns the new
+// part's ID.
+func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, f api.ChangeForm) (string, error) {
+	if f.Part == nil || f.HTML == nil || f.Rest == nil {
+		return "", refused("Say where the part ends and what comes below it.")
+	}
+	p := dr.page()
+	part, ok := p.Part(*f.Part)
+	if !ok {
+		return "", stale("The part is no longer on the draft. It was loaded again.")
+	}
+	if part.Locked != "" || !change.Splits(part) {
+		return "", refused("Nothing can be begun below “%s”.", part.Name)
+	}
+	plain, _ := text.Plain(*f.Rest)
+	plain, rest := strings.TrimSpace(plain), ""
+	if plain != "" {
+		var err error
+		if rest, err = change.Rewrite(p, part, *f.Rest); err != nil {
+			return "", err
+		}
+	}
+	markup := change.Below(p, part, strings.TrimSpace(rest))
+	if plain != "" {
+		shorter := f
+		shorter.Do = api.ChangeDoMarkup
+		if err := d.keep(ctx, q, who, r, dr, shorter); err != nil {
+			return "", err
+		}
+		var err error
+		if dr, err = d.draftOf(ctx, q, r.ID, dr.row.ID); err != nil {
+			return "", err
+		}
+	}
+	part, ok = dr.page().Part(*f.Part)
+	if !ok {
+		return "", stale("The part is no longer on the draft. It was loaded again.")
+	}
+	e := edit{kind: "section", name: part.Name, after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.After, HTML: markup}}}
+	e.say = fmt.Sprintf("New after %s: “%s”", page.Quoted(part.Name), page.Short(plain, 60))
+	step, err := change.AimAll(dr.page(), e.ops)
+	if err != nil {
+		return "", err
+	}
+	applied, err := step.Apply(dr.page())
+	if err != nil {
+		return "", err
+	}
+	result := &draft{at: []*page.Page{dr.page(), applied.Page}, steps: []change.Step{step}, undo: [][]change.Op{applied.Undo}}
+	made := result.made(0)
+	if made == nil {
+		return "", refused("Nothing can be begun below “%s”.", part.Name)
+	}
+	return made.ID, d.addChange(ctx, q, who, r, dr, e, result, f.WishID)
+}
+
+// putsOne reports whether change k put in one part and nothing else.
+func (dr *draft) putsOne(k int) bool {
+	ps := dr.put(k)
+	if len(ps) != 1 || len(dr.undo[k]) != 1 || !ps[0].Kind.HasWords() {
+		return false
+	}
+	return bytes.Equal(bytes.TrimSpace(dr.undo[k][0].Gone), bytes.TrimSpace(dr.at[k+1].Doc.Bytes[ps[0].Start:ps[0].End]))
+}
+
+// insertAgain is change k, which put in one part, with other words in it.
+func (dr *draft) insertAgain(k int, f api.ChangeForm) (edit, error) {
+	p := dr.page()
+	part, ok := p.Part(*f.Part)
+	if !ok {
+		return edit{}, stale("The part is no longer on the draft. It was loaded again.")
+	}
+	var inner string
+	var err error
+	if f.Do == api.ChangeDoWords {
+		inner, err = change.Retext(p, part, value(f.Words))
+	} else {
+		inner, err = change.Rewrite(p, part, value(f.HTML))
+	}
+	if err != nil {
+		return edit{}, err
+	}
+	op, err := dr.steps[k][0].Find(dr.at[k])
+	if err != nil {
+		return edit{}, err
+	}
+	was := op.HTML
+	start, end := strings.IndexByte(was, '<'), strings.LastIndex(was, "</")
+	if start < 0 || end < start {
+		return edit{}, refused("“%s” is changed in its markup.", part.Name)
+	}
+	open := start + strings.IndexByte(was[start:], '>') + 1
+	op.HTML = was[:open] + inner + was[end:]
+	plain, _ := text.Plain(inner)
+	anchor, _ := dr.at[k].Part(op.Anchor)
+	return edit{
+		kind: "section", name: dr.changes[k].PartName, after: strings.TrimSpace(plain), ops: []change.Op{op},
+		say: fmt.Sprintf("New %s %s: “%s”", op.Where, page.Quoted(anchor.Name), page.Short(plain, 60)),
+	}, nil
+}
