@@ -210,46 +210,46 @@ func (e MarkKind) Valid() bool {
 
 // Defines values for PartForm.
 const (
-	Bullets PartForm = "bullets"
-	H1      PartForm = "h1"
-	H2      PartForm = "h2"
-	H3      PartForm = "h3"
-	H4      PartForm = "h4"
-	H5      PartForm = "h5"
-	H6      PartForm = "h6"
-	Numbers PartForm = "numbers"
-	P       PartForm = "p"
-	Quote   PartForm = "quote"
-	Td      PartForm = "td"
-	Th      PartForm = "th"
+	FormBullets PartForm = "bullets"
+	FormH1      PartForm = "h1"
+	FormH2      PartForm = "h2"
+	FormH3      PartForm = "h3"
+	FormH4      PartForm = "h4"
+	FormH5      PartForm = "h5"
+	FormH6      PartForm = "h6"
+	FormNumbers PartForm = "numbers"
+	FormP       PartForm = "p"
+	FormQuote   PartForm = "quote"
+	FormTd      PartForm = "td"
+	FormTh      PartForm = "th"
 )
 
 // Valid indicates whether the value is a known member of the PartForm enum.
 func (e PartForm) Valid() bool {
 	switch e {
-	case Bullets:
+	case FormBullets:
 		return true
-	case H1:
+	case FormH1:
 		return true
-	case H2:
+	case FormH2:
 		return true
-	case H3:
+	case FormH3:
 		return true
-	case H4:
+	case FormH4:
 		return true
-	case H5:
+	case FormH5:
 		return true
-	case H6:
+	case FormH6:
 		return true
-	case Numbers:
+	case FormNumbers:
 		return true
-	case P:
+	case FormP:
 		return true
-	case Quote:
+	case FormQuote:
 		return true
-	case Td:
+	case FormTd:
 		return true
-	case Th:
+	case FormTh:
 		return true
 	default:
 		return false

@@ -1,0 +1,160 @@
+package desk
+
+import (
+	"context"
+	"strings"
+	"testing"
+
+	"mendry/api"
+)
+
+const pricesPage = "<!doctype html>\r\n<html lang=\"en\"><head><title>Prices</title></head>\r\n<body>\r\n<h1>Prices</h1>\r\n<p class=\"lead\">A single is £6.90.</p>\r\n" +
+	"<table>\r\n  <tr>\r\n    <th>Who</th>\r\n    <th>Single</th>\r\n  </tr>\r\n  <tr>\r\n    <td>Adult</td>\r\n    <td>£6.90</td>\r\n  </tr>\r\n</table>\r\n</body></html>\r\n"
+
+func (w *world) make(number int64, address string, f api.ChangeForm) api.Bench {
+	w.t.Helper()
+	b, err := w.d.Bench(context.Background(), number, w.pages[address])
+	w.must(err)
+	f.Draft = b.Draft
+	v, err := w.d.Keep(context.Background(), w.who, number, w.pages[address], f)
+	w.must(err)
+	return v
+}
+
+// takeIn takes the site in again.
+func (w *world) takeIn() {
+	w.t.Helper()
+	w.must(w.d.TakeIn(context.Background(), w.site.ID))
+	w.until("the site is taken in again", func() bool {
+		v, err := w.d.Site(context.Background(), w.site.ID)
+		w.must(err)
+		for _, p := range v.Pages {
+			w.pages[p.Address] = p.ID
+		}
+		return v.Site.State == api.SiteStateReady
+	})
+}
+
+func to[T any](v T) *T { return &v }
+
+func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	w.write("prices.html", pricesPage)
+	w.takeIn()
+	before := w.read("prices.html")
+	n := w.request("x")
+	_, p := w.part(n, "/prices.html", "words", "A single")
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single is £6.90."), Rest: to("")})
+	if len(v.Changes) != 1 || v.Made == nil {
+		t.Fatalf("%+v", v.Changes)
+	}
+	proof, err := w.d.Proof(ctx, n)
+	w.must(err)
+	if f := proof.Pages[0].Findings; !hasFinding(f, "fillers-gone", api.LevelStop) {
+		t.Errorf("a part without words of its own passes: %+v", f)
+	}
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: v.Made, HTML: to("Prams go <strong>free</strong>.")})
+	if len(v.Changes) != 1 || v.Changes[0].Part == "" || v.Changes[0].AfterWords != "Prams go free." {
+		t.Fatalf("typing on made %+v", v.Changes)
+	}
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoForm, Part: &v.Changes[0].Part, Form: to(api.FormH3)})
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoForm, Part: v.Made, Form: to(api.FormH2)})
+	if len(v.Changes) != 2 || v.Changes[1].Say != "“Prams go free.” becomes a heading of level 2" || v.Changes[1].Part != *v.Made {
+		t.Fatalf("%+v", v.Changes)
+	}
+	proof, err = w.d.Proof(ctx, n)
+	w.must(err)
+	for _, f := range proof.Pages[0].Findings {
+		if f.Level == api.LevelStop {
+			t.Errorf("%+v", f)
+		}
+	}
+	w.clear(n)
+	rel, err := w.d.Publish(ctx, w.who, n, nil)
+	w.must(err)
+	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
+		t.Fatalf("%s: %s", got.State, got.Said)
+	}
+	want := strings.Replace(before, "£6.90.</p>", "£6.90.</p>\r\n<h2>Prams go <strong>free</strong>.</h2>", 1)
+	if got := w.read("prices.html"); got != want {
+		t.Errorf("the host has\n%q", got)
+	}
+	rel, err = w.d.Steer(ctx, w.who, rel.ID, api.ReleaseActTakeBack)
+	w.must(err)
+	if w.settle(rel.ID); w.read("prices.html") != before {
+		t.Errorf("undone, the host has\n%q", w.read("prices.html"))
+	}
+}
+
+func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	w.write("prices.html", pricesPage)
+	w.takeIn()
+	n := w.request("x")
+	_, p := w.part(n, "/prices.html", "words", "A single")
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single"), Rest: to("is £6.90.")})
+	if len(v.Changes) != 2 {
+		t.Fatalf("%+v", v.Changes)
+	}
+	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
+	w.must(err)
+	if got, want := string(dr.page().Doc.Bytes), strings.Replace(pricesPage, "A single is £6.90.</p>", "A single</p>\r\n<p class=\"lead\">is £6.90.</p>", 1); got != want {
+		t.Errorf("the draft is\n%q", got)
+	}
+	if _, err := w.d.Drop(ctx, w.who, n, v.Changes[0].ID); err == nil {
+		t.Error("the words that the new part stands below were taken back under it")
+	}
+	for len(v.Changes) > 0 {
+		_, err := w.d.Drop(ctx, w.who, n, v.Changes[len(v.Changes)-1].ID)
+		w.must(err)
+		v, err = w.d.Bench(ctx, n, w.pages["/prices.html"])
+		w.must(err)
+	}
+	if dr, err = w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"]); err != nil || string(dr.page().Doc.Bytes) != pricesPage {
+		t.Errorf("%v %q", err, dr.page().Doc.Bytes)
+	}
+}
+
+func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	w.write("prices.html", pricesPage)
+	w.takeIn()
+	n := w.request("x")
+	_, p := w.part(n, "/prices.html", "cell", "£6.90")
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoTable, Part: &p.ID, Table: to(api.TableActColumnAfter)})
+	_, p = w.part(n, "/prices.html", "cell", "Adult")
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoTable, Part: &p.ID, Table: to(api.TableActRowBelow)})
+	_, p = w.part(n, "/prices.html", "cell", "Adult")
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoForm, Part: &p.ID, Form: to(api.FormTh)})
+	if len(v.Changes) != 3 || v.Changes[0].Say != "Table under “Prices”: new column after, at “Adult, Single”" {
+		t.Errorf("%+v", v.Changes)
+	}
+	proof, err := w.d.Proof(ctx, n)
+	w.must(err)
+	for _, f := range proof.Pages[0].Findings {
+		if f.Level == api.LevelStop {
+			t.Errorf("%+v", f)
+		}
+	}
+	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
+	w.must(err)
+	want := strings.NewReplacer(
+		"<th>Single</th>", "<th>Single</th>\r\n    <th></th>", "<td>Adult</td>", "<th scope=\"row\">Adult</th>",
+		"<td>£6.90</td>\r\n  </tr>", "<td>£6.90</td>\r\n    <td></td>\r\n  </tr>\r\n  <tr>\r\n    <td></td>\r\n    <td></td>\r\n    <td></td>\r\n  </tr>",
+	).Replace(pricesPage)
+	if got := string(dr.page().Doc.Bytes); got != want {
+		t.Errorf("the draft is\n%q", got)
+	}
+}
+
+func hasFinding(fs []api.Finding, rule string, level api.Level) bool {
+	for _, f := range fs {
+		if f.Rule == rule && f.Level == level {
+			return true
+		}
+	}
+	return false
+}
