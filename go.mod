@@ -5,6 +5,7 @@ go 1.26.8
 require (
 	github.com/alexedwards/scs/mysqlstore v0.0.0-20250417082927-ab20b3feb5e9
 	github.com/alexedwards/scs/v2 v2.9.0
+	github.com/andybalholm/cascadia v1.3.5
 	github.com/emersion/go-message v0.18.2
 	github.com/emersion/go-smtp v0.25.1
 	github.com/getkin/kin-openapi v0.153.0
@@ -17,6 +18,7 @@ require (
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/sergi/go-diff v1.4.0
 	github.com/studio-b12/gowebdav v0.13.0
+	github.com/tdewolff/parse/v2 v2.8.20
 	github.com/wneessen/go-mail v0.8.1
 	github.com/yuin/goldmark v1.8.7
 	go.yaml.in/yaml/v4 v4.0.0

@@ -972,6 +972,22 @@ type PartMove struct {
 	Where  PartWhere `json:"where"`
 }
 
+// PartStyle defines model for PartStyle.
+type PartStyle struct {
+	// Carried the part carries it
+	Carried bool   `json:"carried"`
+	Class   string `json:"class"`
+
+	// Contrast of the words with it and what is behind them, 1 to 21; 0 where that cannot be told
+	Contrast float64 `json:"contrast"`
+
+	// Like parts of the same kind on the page that carry it
+	Like int `json:"like"`
+
+	// Say what it does to the words
+	Say string `json:"say"`
+}
+
 // PartWhere defines model for PartWhere.
 type PartWhere string
 
@@ -1385,6 +1401,11 @@ type ExportRecordParams struct {
 // AddAttachmentParams defines parameters for AddAttachment.
 type AddAttachmentParams struct {
 	Name string `form:"name" json:"name"`
+}
+
+// StylesParams defines parameters for Styles.
+type StylesParams struct {
+	Part string `form:"part" json:"part"`
 }
 
 // ElsewhereParams defines parameters for Elsewhere.

@@ -14,6 +14,7 @@ import (
 // draft is a page with the kept changes of one request. It is always made from the last known live bytes and the kept
 // changes in order; it is stored nowhere.
 type draft struct {
+	request int64
 	row     store.Page
 	live    *page.Page
 	changes []store.Change
@@ -38,7 +39,11 @@ func (d *Desk) draftOf(ctx context.Context, q store.Queries, request, pageID int
 	if err != nil {
 		return nil, err
 	}
-	return d.draftFrom(row, kept)
+	dr, err := d.draftFrom(row, kept)
+	if err == nil {
+		dr.request = request
+	}
+	return dr, err
 }
 
 func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {

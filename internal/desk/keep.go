@@ -64,6 +64,7 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.Ch
 		if dr.conflict != "" {
 			return refused("%s", dr.conflict)
 		}
+		dr.request = number
 		if f.Draft != dr.hash() {
 			return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
 		}
@@ -82,7 +83,7 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.Ch
 		if v, err = d.bench(ctx, q, r, row); err != nil {
 			return err
 		}
-		if f.Do == api.ChangeDoForm || f.Do == api.ChangeDoTable {
+		if f.Do == api.ChangeDoForm || f.Do == api.ChangeDoTable || f.Do == api.ChangeDoStyle {
 			if made, err = lastChanged(ctx, q, v, number); err != nil {
 				return err
 			}
@@ -207,6 +208,10 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 			if (op.Op == change.SetWords || op.Op == change.Insert && dr.putsOne(k)) && f.Part != nil && ids[k] == *f.Part {
 				return k
 			}
+		case api.ChangeDoStyle:
+			if op.Op == change.SetAttribute && op.Name == "class" && f.Part != nil && ids[k] == *f.Part {
+				return k
+			}
 		case api.ChangeDoForm:
 			if op.Op == change.Recast && f.Part != nil && ids[k] == *f.Part {
 				return k
@@ -282,6 +287,12 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		return formEdit(e, part, f)
 	case api.ChangeDoTable:
 		return tableEdit(base, e, part, f)
+	case api.ChangeDoStyle:
+		now, ok := dr.page().Part(*f.Part)
+		if !ok {
+			return edit{}, stale("The part is no longer on the draft. It was loaded again.")
+		}
+		return d.styleEdit(ctx, dr, e, part, now, words)
 	case api.ChangeDoAttribute:
 		return attributeEdit(e, part, f, words)
 	case api.ChangeDoPicture:

@@ -125,7 +125,8 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 	site := &siteOf{ctx: ctx, d: d, site: p.site}
 	found := check.Run(&check.Subject{
 		Before: dr.live, After: after, Changed: changed, Edits: edits, Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
-		On: time.Now().In(zone(p.site)),
+		Styles: d.stylesFor(ctx, p.site, dr),
+		On:     time.Now().In(zone(p.site)),
 	})
 	out := []api.Finding{}
 	for _, f := range found {

@@ -303,3 +303,9 @@ func (s *Server) AnswerProof(ctx context.Context, r AnswerProofRequestObject) (A
 	v, err := s.desk.Answer(ctx, r.Token, *r.Body)
 	return AnswerProof200JSONResponse{TheClientProofJSONResponse(v)}, err
 }
+
+// Styles lists the site's own styles that a part may be given.
+func (s *Server) Styles(ctx context.Context, r StylesRequestObject) (StylesResponseObject, error) {
+	v, err := s.desk.Styles(ctx, r.Number, r.Page, r.Params.Part)
+	return Styles200JSONResponse(v), err
+}

@@ -80,6 +80,9 @@ type ServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(c *gin.Context, number InRequest, page InPage)
+	// Styles The site's own styles that a part may be given, by its style sheets
+	// (GET /requests/{number}/bench/{page}/styles)
+	Styles(c *gin.Context, number InRequest, page InPage, params StylesParams)
 	// DropChange Take back a change that is not live
 	// (DELETE /requests/{number}/changes/{change})
 	DropChange(c *gin.Context, number InRequest, change int64)
@@ -628,6 +631,51 @@ func (siw *ServerInterfaceWrapper) KeepChange(c *gin.Context) {
 	siw.Handler.KeepChange(c, number, page)
 }
 
+// Styles operation middleware
+func (siw *ServerInterfaceWrapper) Styles(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StylesParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Styles(c, number, page, params)
+}
+
 // DropChange operation middleware
 func (siw *ServerInterfaceWrapper) DropChange(c *gin.Context) {
 
@@ -1168,6 +1216,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/find", wrapper.Find)
 	router.POST(options.BaseURL+"/requests", wrapper.AddRequest)
 	router.GET(options.BaseURL+"/requests/:number", wrapper.GetRequest)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
 	router.POST(options.BaseURL+"/requests/:number/attachments", wrapper.AddAttachment)
@@ -1913,6 +1962,47 @@ type KeepChangedefaultJSONResponse struct {
 }
 
 func (response KeepChangedefaultJSONResponse) VisitKeepChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StylesRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params StylesParams
+}
+
+type StylesResponseObject interface {
+	VisitStylesResponse(w http.ResponseWriter) error
+}
+
+type Styles200JSONResponse []PartStyle
+
+func (response Styles200JSONResponse) VisitStylesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StylesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StylesdefaultJSONResponse) VisitStylesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2794,6 +2884,9 @@ type StrictServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(ctx context.Context, request KeepChangeRequestObject) (KeepChangeResponseObject, error)
+	// Styles The site's own styles that a part may be given, by its style sheets
+	// (GET /requests/{number}/bench/{page}/styles)
+	Styles(ctx context.Context, request StylesRequestObject) (StylesResponseObject, error)
 	// DropChange Take back a change that is not live
 	// (DELETE /requests/{number}/changes/{change})
 	DropChange(ctx context.Context, request DropChangeRequestObject) (DropChangeResponseObject, error)
@@ -3463,6 +3556,34 @@ func (sh *strictHandler) KeepChange(ctx *gin.Context, number InRequest, page InP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(KeepChangeResponseObject); ok {
 		if err := validResponse.VisitKeepChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Styles operation middleware
+func (sh *strictHandler) Styles(ctx *gin.Context, number InRequest, page InPage, params StylesParams) {
+	var request StylesRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Styles(ctx, request.(StylesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Styles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StylesResponseObject); ok {
+		if err := validResponse.VisitStylesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4157,118 +4278,122 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H17jxu3tfhXIeb3A9oCs5Ydx77t5i/HjtOgdrJ3d1tfoAgW1MyRhtWInJDUyupiv/sFn/MQOY/VyPFt",
-	"/oilHYo8PC+eJ+chydi2YhSoFMnlQ1JhjrcggetvhF7hNZhPyWVSYVkkaULxFvS3NSRpwuG3HeGQJ5eS",
-	"7yBNRFbAFqvfrBjfYplcJoTK198maSIPFZivsAaePD6mCaHX8NsOhIwsQnfbJfAZlrkhMrYRoR6dtsKj",
-	"+rmoGBWgEXdbwNuSAJVXnLGV+kvGqASqt4mrqiQZloTRxb8Eo+pv9WL/n8MquUz+36ImzMI8FYvmnHrR",
-	"HETGSaWmSi7VqqhSDxEWSBaAMj0eCQCBiEweUzXkh1LAvgAOs4FVzxgA6qrEGQi79sf5Fv0IURQAVzOZ",
-	"Fa84W5awnW1ZN19g7U/FAVEm64VnpPwwze2y11ACFvOh2c0XWZq7x3ZxL8szLW7miy7uHjtp1cL3hoo9",
-	"8PeMa6pXnFXAJTGCifUzo9wkbMU4iTMzqk1aycec44P6blTIQ7LFnz8AXcsiuXzxl+d+nJCc0HVi9INT",
-	"L//0UNjf/+rHs+W/INMc9EZKnBVbi8L2Jgog60L/vauI0oTkozRWmmwhJ7gxhwO13tPRA0H+DSNn35Nc",
-	"4eIhpIybmCC5Q4KDyP02ddu060aQxMlyJ+FnCzLQ3VYjuFS/KxRh00QSWar5mwyUJmRrzq8MU0ZJhssk",
-	"TUpM142F6p1/DzQrjgmRFZiuYQI36fEhPsoYXZUkk0G85xyvep7c7XgZfLrCmRyE6b0e9JgmG6giPFWS",
-	"e4gussW5Rn1bPNXpU2EukSywNGeR3jtSw1MkGVozxCgiNAmgu7JWR69GxGu4ZnsznMvxRLjCXB6ToMOX",
-	"1rgxmHeYdCs1MNIkQer5wSKzQdYQ91puONZRec5BiCC28UoCv6tIJnccekbsGc/DMyxhxTj0TmGHxOcY",
-	"rWQ2hObjhOJvaqRlpzssW/PnWMKFJFpJBPnvbnkIwqmoeDcaWD3aKIvwZFxGH9xFlaZF9J3AYRijf5dY",
-	"wjjc3eihWuuKYvx+PX1Hic31jg5KjdbmDumpZ+QWai1TNNFmcWtw0WG/NkM7oI/YuCsZbbw7bNbcUjNa",
-	"XDLfseaR4hbeYr7ZVWrKqiQKaEIFaOgVyhWi8VJvU8iD/he7Q8rqkRo2rSAqDQy7Ny6I/hA6gQxIMaMm",
-	"KxjvmCGvnwdmwd6qGM8mORvHhe9Y66xqgvJtAJSV3cqQqtZbfkyTQm7LzrzfPlf/pXELpm/utu3QkO8h",
-	"HHJr4bYPPM0Nl/qk05yC2Ep/obA3B+ESSrbX/DMMv2GhgQ3cqkFvDMN6f24Im5+Mm/ZkVdG0c8PQd1SC",
-	"O0Fz1iNpf7PHRFfWajkRkFm7zRzFcRG5cXrTTWaPYnVkq4nMfDuaM2pOeFZVkIcnLAHTsMhFuTFEzqrE",
-	"hB6zzCfDJ7Q81DhfMqYWPUKjXs/NFESk+hnkx5AuS5ZtRGB1IgvFmXjNcVWIFBWAc0LXIkUlEVIgTHOk",
-	"GVGEjl2Ht7HHxzs7PmD7Oly24fuFAuI7quTICNReAVwSCmjJAW8CUIVxZhEQInUTfSToaik3FmfybotJ",
-	"2Px1A6Ln/3iHDB/ushIwb0zj2SHqlfX4Uy3Q0vZWmsvF8WH93ojfM159UCa7XvI3YVG5B55bN6iPm/5h",
-	"h3W3XwNWTxXfXtQA/083sh09wgZzvwkc5/SYJTuVpme0TJsW57FF2rEtwwbooOFpDE63aYvsOBP+bGkx",
-	"j4QdWytsZ7hjIBDTlBzzm0HIXW6gDXl/SKI3lBBjvA6ojmpBJ7wHXBeQDUUEIZ/kdGKxgfzOhDLH/WJy",
-	"qKipoYIBo5Lt+NOOJMX7UyHRxA7AEeWvNBFkTSHv0RdEQs/TUf6vhs37v2JnaD7IQvXSHpP1r49OTk/t",
-	"WjScP1lHfAxS27uOM+ORlcoqUPM7bvQTmbXKsFP4DrbsymQ7jvi6h/pCKGUWURfDjodZ8VqNtFS+M+bt",
-	"EM7NwAYE3lTRy4aw9a42M7uG2Y5GwpX7Ao9gAT0qtfOElm7lydqLl7CSd/sifNxR2Af/zsowyiuTIBsr",
-	"jh4snVgbPPjUqgYmv1Jaw9+777DnUwK+B7f5hkH3Kub6PG1zJNsYo/jzT+aHzfkjMVuzVu+e9LxHe5oa",
-	"JxwTKAgElO+8FTIApKbstLiw18NPN5nSRHlKkPdx73ESzjhnJuF8QJgDEhWUJeTqDxxi4f3p6J5qjfac",
-	"LlHaNM+FZvRSx/ea5iN2B4GRL4u4EFXfuyRMR3/5tFMwr9NEc8g32Frb69jAwnQ9h3HVTpbpWdu5MgNC",
-	"cMeE5sRA0VUd91AOseYHPaiP7nxXTnNAYj5WZ+t63tRC6anu7H41eXC3jEtK1oX8iHlAteQGppaRGJIJ",
-	"W+gyTiTidk59+vXWTmC+Mb5gN1qnfRdfdFNbRHrW3u1fs33olI5aqYQSSXApIklFvhl/arRJ0JOlDyuJ",
-	"kZooZEI2wy1+Qw2T0uwjjDerr7+0jvcB+uOErVXlHNAGKpkiyiSyYdPjeJSLOvw+2p3XlSbtfRCK9gXJ",
-	"CmQy0GtAyrIWiFH9lyXQrPgO4aUAKpE+bfXfFTVRgQWiTP8AmejwGFmcwEJDPs9IHd05r3pOLqfNrS4L",
-	"ZN78QWb4IsSqH0BK4O9wKE4BMeevquuuQq4dlyNiEmZcqhepZwyDaE8W504JySp9LrONIiOhYQfqA6Gb",
-	"SE6tFsShqGW3uMf+MggnoZtbTkIOzYpQHAiD64QN4pATDpkUqNQu4bF5tglHjcNHYtdH2PiwlYEiBLo/",
-	"MxpYzneauXbLkogikkT5GIpuCb6K2D1bFt7IaAnrPVfiNS5bTMol+zytIGq6t/xvpVcmRfEbx4peLjXY",
-	"8yUmGmU1/HaJIAXZfcSnk2xkJZ6NtHRtxnBu75c8P9UG3Fqb6jRzadqJFC3ImE3RRy2JphI38qgR4GzS",
-	"EJKv8BrekdUKONCQ0zg5Wj9/7N3sxG7LTB/byQfGQja039+UKq8WXgKGkGhjZqrSFE0yNSGM7S1oIPfZ",
-	"e+DiAZNC00Az5tyvE3JK8WLAeIxAl9UHeQ2ATtrEVFkbXZc60sLqGFfNUIAuTXV2lV65gXOPHq+e3dbD",
-	"XMEDKWdchg3iqSmhjOUQyPu/VX9GbIWYLICjirM1x1uBCK2LV1IkABtLwwvbsbHakSfIiRwIEf319uMH",
-	"tGIcYYrUcMa/Q7Ct5KFhietiGWOJU1BwEikQ21PEOCICefweFxSRiUWg6jwMbcRVJrU3sneFrLqeABFx",
-	"iaoUFS+QZKh4naLfdkxCipa7sgQpUmROKJEiWaRI5u2NEomExAeB9KxEIhIsslCQiAgoRKItPqAlZMzY",
-	"CWO37Qqqjsow9O+iSuPYloo5gDovJ+FzmI179EdPyoIDDU8nCswj0+mSrAD6cF2UlWGKlsorXO+oqdBC",
-	"uqYvcCbwLCwFsX1O0TTWL7NHpJ7SypMTY4+DhoaxWzewpeGa95oWVkB8maLhLY+lmH56HxcGbEXBV+ho",
-	"Jna+gXK/ihfqf9+o/71U/1OKqnil/vc6SRMtMUmaWJHxgSctClrLBjyKNPl8oZa4uMdc4UuotRSQV4kO",
-	"Rm3/+sJ9+MZ9eOk+fOs+vHIfXtsP/21hUZ+/9/Cobz97mNS328J9yJNfLYq0HukpyhzP51PL+I7aSvSS",
-	"bp6e7pJ6joY3ZyobXEVD0JlrODONH5aAc+OCUIkJjf22jgi0MWVjOXcRPTPSGgtHZyNJ/wzTvlor9dh6",
-	"tfEBoh37aD49uWhsZULoE0KgNuYe0OvTsv0aYYPJ/l6XQA36B4G9+cV+pGtpezn2xeGOMhlAf1NMzJgO",
-	"BWJhfV1269LzHrND9XGexJ310gbztDnlGPgoR4ZLZ2ZsJ1LgQZw9B3qN4h1FM/JlbynQpA6gcO/OYI9O",
-	"mxUMSmrURWhXMWHCdGPjoNMS4CYtEPJWXcy0fRD//fb9xYvXiK1WAqSz4UsdsO0v5B5Qp63Iqy/HjifY",
-	"rwzHh8NLxxpojKc21J4VBuQaMsbzp7RWxU/l2SMiR3H6eFTE7OcHKvkhsB15vgK0FiJD7gKOaGc6ISo3",
-	"cmgj2/NVBPCiNUbqAXtqxE/Xf5lkK3MpVxdg0tiuiRjnlPekDPH9ku0i+p6sg3m0m7++ufjm1WvXxuIz",
-	"/8p936I/Xr9/i/78X39+9Sc3YEVK0CX6bKfcZCLQikCZhyNUkpPJnKg2ZsQg4rJHCOL6U4PsMEwqO3Pq",
-	"bokwmLTT1nvxiOynTK8cH5eIs1wP/nyxZhf26b8Eo8+u8f4jCGGtNDXsLiqOp8sph/thPHnm1cObQFkQ",
-	"4ojRtmLgRH0Kl8Q5BO/KqMSWwUBwZ4c1qc0v3JzhjflbGDqhbEanhXNH66uSsc30xtm5Om2nla/gmKs3",
-	"pubX4rYu+pVQTWET+2uoQmyyozkD8ZR6EJOz85Uztj5YbzXUdurg7uGeN8ZEd172ml3oWiyJN3CxxNnG",
-	"5bdDznYLSc3OOkykCaPwHaXmk5CmxrbbI6cWokiv1LsEVNMMrYIJ5UsBPX/biwLONb1EsxPaW8viEJ3G",
-	"rgoEz6uyAMLnS2L1xBJtoqI2MR1H1thv79zzqoUxzJjeDuseYK6vePzmGjechC/EODGGonTZeGgaRS4h",
-	"X9V4VEH7gt1POqU0BmOpB8rk5M4M3UAUivsY4sY87MmRGdvYMC2N198BIgsOOJ8h3rEnopiAuE9EFIPS",
-	"ZOJG3pduoNOvl7YY3+/H8V4bAYMNmZqRHA/0iF/Yyc53EGpICqaVONvejby5aJyetZA5VVuLS6d26vnp",
-	"ud669LUx98vhsqyGz+WrWj1x9R57UN4tfPIxwrK0scXIEVlLeyDPW7J9LEY3tSJHxx5HVHcznSgyC5vf",
-	"9Ox6aknvU1lwWm1wvDThKZxK7iFWENbfjj3F4GUV0LtaR4UHTNSttuFU9IQdn1CaySEDcj8RlJ4eQP3o",
-	"Ttjs7XmKP07uIuyKUm95fZSKXYfYuwLBYE+oWrxWTNaIq6Wktt+aFGpwQeNMsrRvs13auQfDlf06Zhi6",
-	"EKCFo4YmbHSW6XIRigpsgsZEFvYCykZUvfYx9MmI2GqlAKWoMI00OWQloZFSUp1ZmvtOgi9xBUFPK3Wd",
-	"LZupM3niBYdNnIYM0tn0ldIB038gWSR212dYBkJTbrIajq5x5hAXJNIu0GBLxqQCfhI9RSJd90244o8I",
-	"DD+JVom7gXttOhWUHIZk5oas6U80lpepO4EHOzkbfb7TLrsM9P2G9ucu6O1ItVYgE4rezPjoedBjvUCz",
-	"3/d45hUpQdwpg6/ncSeG0Hiu3e6YL2YeioiHee7Sd1NQdOezdAFdGUOnPmFsdiZmicSnHfBQT4y7EFnH",
-	"CHUo645MK0KdUKtfs2mbBXubwzxLdJzLmhssDEfhxAazNRmzrnJokdQf/W1qNTk+JpBhvXGiUA56nN3Y",
-	"z+gfjF5Bo3iS+mvK78jB4sgFDgMz8uKnwXna4jQIpGPv/ov6wpnrMazbxnFPX0otqUd2pcQbQtfmllgO",
-	"ONctSpiUEQNRzXQbDFAqYAYv1NONWR6RI4d3Lx1TC/kpYtsNG3wTK7XqC3CP6rQaGnlKWDIyncuUDqnb",
-	"YMyloZU8WEG0uFB9gwkat3m6lw1EL8is4+zBdMeeNz9JozkNJw1mOvxNi42ZOdsjvLTXdrK9v95RfTYZ",
-	"4oyVuy1FvqrSfjfFlf6rGRuz3m6Z7R9/WlP5yjVGT2+ljrDCmrPdhGybhv9H9ZvQZCwfH/v9JQ+WRelr",
-	"cyK3D8lRfrppebf7St09PObXTQwacEOc29jksd4hkbr1oc7meWQ3or2J9sl7xTHSpbpmLD+haUr/PH6X",
-	"wj9q19vJmYLT4p8yiQ4gg4LyydaKTuiuioWspt0Xfe5G9yf1UY80kRXSBuLHoysGib2pKlA26IxXtUL3",
-	"WpXOBdB9Pd6fovWFUVI+pdE8tvQNyC9zcdAJxBuw+R5jW4tcRuauyHUxuTQh24oJQZbB+8jMi3ZWLNwE",
-	"pvDAVzgDtAS5BzClqnLPUIHLe9OS9hFozg/P0C3ZgrmI4vr9W/Ty5cu/IELR32/fPkM/3AM/oAyXJVrq",
-	"SjMmAO1oDhwt7LtvaI4WAoQgjCIKkAuEkYn1XBBq3w7zHYJ6Iv2OAltahwTbgiyU1Wl+q6AsAKsF/ufC",
-	"AHhxy5S9oCOcehP6q57lxx9u68XX+B6eoTeIw2oncImIgsS2QagNma6ZFeOm8U0DhvYFUw824plv47lM",
-	"zLomoigMTl+44w9XJLlMXj578ey5zftr1lw0UpOLh/rLo1bjhpkVK+v3svyUJ5fJjyAbOfm09S6ofwbf",
-	"nISbw095f9KvnfcnffP8ec9LZFgmQV4IyQFv2y+T8SstCcX8kAR59Jg3lQttrh/wZWIh0fMgLhovFtIv",
-	"n9ltt2o5M9vyIA07YzvxY5osMn1OKpVhPZE27vX1zfWZ/L2t/JvprVHuGuvHtuJTdHqchPknLKx9pCOs",
-	"+0dzIP0KCwk5Mjfz+yLUguQ5UMR3yyURRar1gu5b22OB3F3QljbEVa4EBeMDEfKtHXMiuibUdQSsuQAa",
-	"DVSzoNGqVru4QszK+mNBrLz3l8kcaYnfdsAPtZpwhkBcQ7TLBAIHV3hi619Oehdc6OIjK3Wozl6FVnNV",
-	"6OdUbU/kmEjbSOxtbKlpEyEbKIna94pwIedhIsUVyDSKoOXB3MBkTT5kDzqguenrTpE+31J7EP7RHKiH",
-	"Sh2+wDnjAknG/mREt+JEQ+77qnWNjXlUMArugSIipgdzC6EzexYloRuxcMXXQRV8yw8fCN2cSQn7m4a+",
-	"sA6ubxwKvrHOqsOV458ZTkB+QFjHNQTJa9pjZfvcE0Ek42jPdqXVvTo2tHhQ/zwuSnf9R1unhCCphyzs",
-	"WyqVpIUp+4GxzRtzg/EZMe3vL4kh2lwSMpOyfsu2lTKQ/bUEBRPm3gQtRfrPxmpEJRYSbSjsAxjXxcQm",
-	"qzcz0m/xBn6iYaR/G3ARdAiO0JmYEG/AdcMZFSTaSCL2hKuAVab6P3rym0uW9bAvocobdzqP0Oc/6xb4",
-	"2UzXHLbsD0J7S8pX0g327uYKJ9HSjrMIVD7X4kG7QHHX4pcKqGnFDqNwEOTWm09P2C1kO07kIbn856/N",
-	"vX/yb6kzb0wlAomC7WmqzjCM1Olh/DvjE1KGcGZujn4c4ydp7Iw1gP78PE22hNb20LE5FBU6U8hRY3r+",
-	"c6zxcs3xJ9nvTd5bT9k/KItBF3poy0ExOtYpBs3MXPcQ9TnIpstonNn7NOt0PsszMplNpXxJG3a4b8vc",
-	"F3Cs336wTVezaDgt5QWudPFSiijsG8ZvTf8FfK6YidQF2eAH/fj/Eiecn37vTaAjHl1JExNE0+u/NQtf",
-	"vCOiYoK4a67rBY+iNrPQ/42+5vUPAhk6G5tUN65q3b415pJ9eA+crA5Kz0MlxXfGrLLoN/7TkuWkeZWW",
-	"y6fowGUJK6mTe5axdK+UWDzYT4+LB5yZWNzw8eFesnxyjC18aNxIAH7t1xgR9sv6430j+u/0e+tifDlI",
-	"3uv6rdOnc8WP+kW0mrwY2V44917rFEltSUqdHE6VB6t8FITXWF80DJrwRCLMObl38aRmCi9yTuf5tZfk",
-	"cxzTzVaRGc9p/0LuOY10bC+sUNjFOiLfRuPiwbj2j/0Hc43O33tjb3xASXMVkcopEwWIVGsb+2o90yt0",
-	"bD8OOl4e1l+DWFp0mvGePn0a597BREHn3HLveRkVAXz1KmjyjpOTE5MDXy4y0+x/PHda4k2eI4xsOY3N",
-	"d+Et1Cks2wkVlruFvjXdhgz6hNC8Jv2MODMLRNClHX0vcfpV3VrS1Ddzu/lM0m2ulW9cKH+SFKenx1r+",
-	"BlDZ5sgzpZDqtw9/YSkZSfHGG+Z1sesslFZoVSeSnvc7RJnJC3PAWQHCvzcgJjU2o7x4MB8eTdCrBJNr",
-	"b1PwHWdNCn4VR7Myefz2jdIgon4pxIk8H7ArsyYLP9nMHUeMRavcP+zn+RFHO22z4gdlEjKKcFlqhvAv",
-	"f/btT6Ej0T88cnvqG0ieaiDXoM/kOAMHpDDm1J5+X0b9zhAhjUmjbwW1DMPBdoV9rYwS06ZGDpvUP4dK",
-	"bb9mbUYbfWbaf1SqQJNcGQyWtoSirGACqE31Gc8I8L0Zqv1h4XwqDlhHs8OCWbkbOmNGxUlx49NDiu3o",
-	"kc5cWSykZoNZAdlGnGbIR11zoPnXsn8Fi0mo6DIryZoqLk5cfWFivLbiyo/4EskVf4HjmFS5h2w+9qlN",
-	"bSQAtkJhEYsNWjGeNoxxn5i3Ny6ewUl0Eane1Ne1G/QlaNMI6gyRxsM1W+LLocOUbfkwXztEfA4Jv/KX",
-	"x57jkGleyzlrGGjG+JuFEdkWcWS6RSIKxZfGzk+Jj+wezhuU8y/g+Vojclc7WXM/sl35dQx0V5nAZ4ps",
-	"SbCu4dF0U48Z1/k0/XG1ilGwvkDhLIGpT+cTpk9nkaQZyfcRc+WwKQx3rgLupcXiQf076J56zH4VzinW",
-	"5Z6I7aRzttxWZ/c29jVLzZ97AXlmjr0B+fXqG2XeWI7VLoTAB1O6tAQdn9RlgoZ7bVF9H5fekDX9ZSdH",
-	"1Rvd2PtHdjNtRc3nZot5Mjd2C09E/cfZvHmmC1wMBkzJVYQ79eURZ2LOxs0UM/LnXEjS9CTWaxVEwoV0",
-	"jcXhcjcQ8oZIOBuy5O8SfvUd1V+welQpc1s26nNlgFwnubHQ67ir7/OMejE3tpfz/C6MaYIe9l8MRDMW",
-	"7Qu7cNQs+g9lzVhiwOFjrsyZDncqTlzCWllWzNrE1KaavMeiuXHxoP7pzZR5epwRObGaqnkR9Au10eBG",
-	"5m1t5dYXQjzBKDPk/bWL1FMqlu2U/RXLYcoELIjvYb07Q7myLVGySFTuluEs6a4CiLGUuSvgjDxlFggx",
-	"lHkwW5SM6LjYElCu+zrgsz1+BPB7R2x9y0mywBVRTPK/AQAA//8=",
+	"3H3/k9u2sfi/guHnM9N2hhfZSezXOj85dpxmaid+d9f6zXQyNxC5ElFRgAJAJ6ue+9/fYPGFpARQ5Ily",
+	"/JofYukIAYvF7mK/81NWiPVGcOBaZS8+ZRsq6Ro0SPzG+Hu6BPspe5FtqK6yPON0DfhtCVmeSfhtyySU",
+	"2Qstt5BnqqhgTc1vFkKuqc5eZIzr599meab3G7BfYQkye3jIM8av4bctKJ1YhG/Xc5ATLHPDdGojyjw6",
+	"b4UH83O1EVwBIu62glc1A67fSyEW5i+F4Bo4bpNuNjUrqGaCz/6lBDd/axb7/xIW2Yvs/82ag5nZp2rW",
+	"nhMXLUEVkm3MVNkLsyrZmIeEKqIrIAWOJwpAEaazh9wM+aFWsKtAwmRgNTNGgHpf0wKUW/vddIu+gyQK",
+	"QJqZ7IrvpZjXsJ5sWT9fZO0P1Z5woZuFJzz502fulr2GGqiaDs1+vsTS0j92iwdenmhxO19ycf/Ycysy",
+	"30uudiDfCImnvpFiA1Izy5gUn1nhpmGthnGcndFs0nE+lZLuzXcrQj5la/rxLfClrrIXT//yJIxTWjK+",
+	"zKx88OLlnwEK9/tfw3gx/xcUSEEvtaZFtXYo7G6iAras8O+HgijPWDlIYuXZGkpGW3N4UJs9HT1Q7N8w",
+	"cPYdKw0uPsWEcRsTrPRI8BD53+Z+m27dBJIkm281/OxABr5dI4Jr87vKHGyeaaZrM3+bgPKMre39VVAu",
+	"OCtoneVZTfmytVCz8++BF9XxQRQV5UsYQU04PkZHheCLmhU6ivdS0kXPk7utrKNPF7TQJ2F6g4Me8mwF",
+	"mwRN1ewekousaYmo77KnuX02VGqiK6rtXYR7J2Z4TrQgS0EEJ4xnEXRvnNbRKxHpEq7Fzg6XevghvKdS",
+	"Hx/BAV065cZi3mPSr9TCSPsI8kAPDpmtY41Rr6OGYxlVlhKUimKbLjTIuw0r9FZCz4idkGV8hjkshITe",
+	"KdyQ9ByDhcyK8XIYU/zNjHTkdEd1Z/6SarjSDIVElP7u5vsonOYU7wYDi6OtsIhPJnXywV1SaDpE3yka",
+	"hzH5d001DMPdDQ5Fqauq4fsN5zuIba63/CTXoDT3SM8DIXdQ64iijTaHW4uLA/LrErQH+oiMDzmji3eP",
+	"zYZaGkJLc+Zr0b5S/MJrKlfbjZlyUzMDNOMKEHqDcoNoOsdtKr3Hf6m/pJwcaWBDAbFBYMS9NUHwQ+wG",
+	"siCllJqiEvJADXn+JDILDVrFcDIpxTAqfC06d1UblG8joCzcVk6JatzyQ55Vel0fzPvtE/NfntZg+ubu",
+	"6g4t/j6FQ+k03O6Fh9TwAm86pBQiFviFw85ehHOoxQ7p5zT8loRObODWDHppCTbYc6ew+cGaaY8WFW09",
+	"Nw79gUjwN2gpejjtb+6aOOS1hk8UFE5vs1dxmkVuvNz0k7mr2FzZZiI735aXgtsbXmw2UMYnrIHyOMsl",
+	"qTF2nJuaMn5MMh8snfB63+B8LoRZ9AiNuJ6fKYpI8zMojyGd16JYqcjqTFeGMulS0k2lclIBLRlfqpzU",
+	"TGlFKC8JEqKKXbseb0Ovj9dufET39bjswvcLByK33PCRZaidAbhmHMhcAl1FoIrjzCEgdtRt9LGoqWXM",
+	"WFrouzVlcfXXD0je/8MNMrq/K2qgsjVNIIekVdZjT3VAy7tbaS+XxoezexN2z3DxwYU+tJK/jrPKPcjS",
+	"mUF91PQPN+xw+w1gzVTp7SUV8P90JdufR1xh7leB05Se0mTHnukFNdO2xnmskR7olnEF9KTiaRVOv2mH",
+	"7DQR/uzOYhoOO9ZWxNZSxwlHTJtz7G9OQu5jA13I+10Sva6EFOEdgOpPLWqE94DrHbIxjyCUo4xOqlZQ",
+	"3llX5rBfjHYVtSVU1GFUi6183JVkaH8sJHjYETiS9JVnii05lD3ygmnoeTrI/kXYgv2rtvbMT5JQs3TA",
+	"ZPPro5sznHbDGt6ebDw+FqndXaeJ8UhLFRsw83tqDBPZteq4Ufga1uK9jXYc0XXP6StlhFlCXJw2POyK",
+	"12akO+U7q96ewrkd2IIgqCq4bAxbrxs181Ax2/KEu3JX0QEkgKNyN09s6U6crLt4DQt9t6vi1x2HXfTv",
+	"oo6jfGMDZEPZMYCFgbWTF59Z1cIUVsob+Hv3Hbd8aqD34DffUuiepUyfx22OFSurFH/8yf6wPX/CZ2vX",
+	"6t0Tznu0p7F+wiGOgohD+S5oISeAxJMd5xcOcvjxKlOeGUsJyj7qPQ7CWePMBpz3hEogagN1DaX5g4SU",
+	"e388usdqoz23S/Js2vdC23uJ/r22+kj9RWD5yyEudqpvfBDmQH6FsFM0rtNGc8w2WDvd61jBonw5hXLV",
+	"DZbhrN1YmQUhumPGS2ahOBQd91CfIs23OKjv3OW2HmeApGysg63jvLmDMpy61/vN5NHdCqk5W1b6HZUR",
+	"0VJamDpKYownXKLLMJZI6znN7debO0HlytqCh946tF1C0k2jEeGsvdu/FrvYLZ3UUhlnmtFaJYKKcjX8",
+	"1ugeQU+UPi4kBkqimArZdreEDbVUSruPON6cvP7cMj446I8Dtk6USyAr2OiccKGJc5se+6O81+H3ke6y",
+	"yTTp7oNxsqtYUREbgV4CMZq1IoLjX+bAi+o7QucKuCZ42+LfzWmSiirCBf6AWO/wEF4cQUKnbJ6BMvrg",
+	"vuq5ubw0d7IsEnkLF5mlixipvgWtQb6mMT8FpIy/TZN3FTPtpB7gk7DjclykmTEOortZvDmltNjgvSxW",
+	"5hgZjxtQbxlfJWJqDSOe8loeJve4X0bhZHx1K1nMoFkwTiNucAzYEAklk1BoRWo0CY/Vs1Xcaxy/Eg9t",
+	"hFVwW1koYqCHO6OF5XKLxLWd10xViSDKu5h3S8lFQu9Zi/hGBnNY772SznFZU1bPxcdxCVHjreV/G7ky",
+	"yovfulZwudxiL6SYIMoa+N0S0RMU9wmbTouBmXjO03KoM8Zje7+U5bk64NrpVOepS+NupGRCxmSCPqlJ",
+	"tIW45UdEgNdJY0h+T5fwmi0WIIHHjMbR3vrpfe92J25bdvrUTt4KEdOhw/7GZHl18BJRhFQXM2OFpmof",
+	"UxvC1N6iCnKfvgfeHzDKNQ28EN78OiOmlE4GTPsIMK0+SmsAfNQmxvLa4LzUgRrWgXLVdgVgaqrXq3Dl",
+	"Fs4DeoJ49luPU4WMhJxpHVeIx4aEClFCJO7/yvyZiAURugJJNlIsJV0rwniTvJITBdRqGoHZjpXVA36C",
+	"kukTLqK/3r57SxZCEsqJGS7kdwTWG71vaeKYLGM1cQ4GTqYVETtOhCRMkYDf44QiNjIJ1NyHsY34zKTu",
+	"RnY+kRXzCQhTL8gmJ9VTogWpnufkt63QkJP5tq5Bq5zYG0rlRFc50WV3o0wTpeleEZyVacKiSRYGEpUA",
+	"hWmypnsyh0JYPWHotn1C1VEaBv4uKTSOdamUAYhxOQ0f42TcIz96QhYSeHw6VVGZmA5TsiLoo01SVkE5",
+	"mRurcLnlNkOLYE5f5E6QRZwLUvscI2mcXeauSJzS8ZNn44CDloRxW7ew5fGc9+YsHIOENEVLWwFLKfn0",
+	"Js0M1LFCyNBBIva2gTG/qqfmf1+b/31j/mcEVfXM/O95lmfIMVmeOZYJjidkBZSyEYsizz5emSWu7qk0",
+	"+FJmLQPk+wydUeu/PvUfvvYfvvEfvvUfnvkPz92H/3awmM/fB3jMt58DTObbbeU/lNmvDkUoR3qSMofT",
+	"+dg0vqOyElzSz9NTXWLmuMH81IhjWnoDNZHSb0eoFKcUNU0oNIXgWtKY18YlS7YSvZjGBDQr6hSZQ8U4",
+	"hhTWOUGZ+/XT78iTcG9Q5GUutGFnbZ3yjaohtjYl10HkjAcUVatI8QJm+fsETqPnEcOg3oWETiW3opT7",
+	"DhqOzYi45C4FKLOJsOmTyWwWq17f9IfkdtBCbeq0P3jS8vxp81h8/krUdG+Zrq0f1kBLa3ByTRlP/bbx",
+	"/3Tpy3nu7hK3ykDdO+6LT6R4FJT3ZdaZx86HkR6gup6u9tOzUwQXNmAywuHtIiyRW3xcbgci7GRqR68B",
+	"aAb9g8HO/mI30JHgKnd21f6OCx1Bf1so2jEHJ5AK4mCStU/GCJg9lQ0ZjvhgvbxFPF1KOQY+SZHxRKkJ",
+	"i8cMeJAmzxOVZen6sQnpsjfxa1S9V7xS62RFVpcULEoa1CXObiOUdcoO9XqPS3ewQaCYb8J7yLvXx99v",
+	"31w9fU7EYqFAe4utRvd8f9r+CXHa8bOH5Pt0OsV7S/FxZ+KxBBpil58qxosDcg2FkOVjCunSOtjk/q+j",
+	"qEzaB2b38wPXch/Zjr5cumEHkTHjkCakMx/hgx04tBXb+yLctcmMMvNAPNa/i9l+NrQufIDdq3eI7eYQ",
+	"05TyhsVUeDoX24S8Z8to1PTmry+vvn723Ou8Ic+DGNSRP16/eUX+/F9/fvYnP2DBakA9XWw10RVTZMGg",
+	"LuP+SC3ZaEo0G7NskHDQJA7EVyNHyeH0UbmZc98TxGLSTdvsJSCy/2R6+fi4IECUOPjj1VJcuaf/UoJ/",
+	"dU1370App6WZYXdJdjyfTyXcn8ZTIF4c3gbKgZBGDOqKkRv1MVSSphC6rZMcW0fd/gc7bI7a/sLPGd9Y",
+	"6LlxELgQfJzzfrC8qoVYjS+TnqquelyyEk2ZekMyvB1umxRvDZsxZOJ+DZsYmWy5McQfk/1jI7QhT8pl",
+	"g+NWY0XGHu4e6nlpVXRvZS/FFWbeabqCqzktVj6bIWZsd5DUrqOkTFunmdxybj8pbTOqDysizUKc4Eq9",
+	"S8BmnKJVCWVsKeCXL3IywPkSp2QsCq21Ig3ReeRqQAi0qitgcrqQZY/n2IWlGhXTU2SD/e7OA606GOOE",
+	"GfSwwwvMV5EP31yrn028/cmZPhQjy4ZD00ppitmq1qKK6hfiftQthRhMBZq40KPrcLBcLOb3sYebsrBH",
+	"e2ZcGcu4oG1/vY+uJNByAn/HjqlqBOI+MFWd5CbrNwq2dAudYb28Q/hhP572ugg4WX6LhORpoIf94kZ2",
+	"uYVY+Vk0iCjF+m5gn6phctZB5kVtwy4HmXJPzo/sN4nOrbm/OZ2E17K5Qg5zOFzcYw/KD9Pcgo+wrp1v",
+	"MXFFNtweierXYpfy0Y3Nv0Lf44BcfoFhQbuw/U3PrscmcD+WBMdlgqcTUR5DqeweUul//cX3YxResQF+",
+	"18io+ICRstWVF6set+MjEnElFMDuR4LSU/GJj+6Ui9VfJtXn7JrRQ1bqLaZInuKhQRxMgaizJ1Yb0Agm",
+	"p8Q1XNLob+0TalFB605yZ98lu/yg64lP8vbEcKr9QwdHLUnYqiPE5CBOKmqdxkxXrt1oy6ve2Bh4MxKx",
+	"WBhAOalshLaEomY8kTiMkaWpO1B8joYTPYXzTbRsojr0ke0s2ziNKaSTySsjA8b/QIuE765PsYy4pvxk",
+	"DRyHyplHXPSQtpFyajYkFPCT6kkJOjTflE/1ScDwk+oUNFi4l7YuxfBhjGdu2JL/xFNxmabu+2Tdbquq",
+	"e1xr00iVd2x/vh3zAVejABmR4mjHJ++DHu0F2tXdxzMvWA3qzih8PY8PfAit52h2p2wx+1AlLMxLFzrY",
+	"9LG7EKWLyMoUOvGGcdGZlCaSnvaEhXqm34XpxkeIrqw7Ni7leERlRkOmXRLsLQUMJHFgXDbU4GA4cie2",
+	"iK1NmE2WQ+dIw9XfPa02xacYMi43zmTKkxbnoe9n8A8Gr4AoHiX+2vw7cLA6MoHjwAxs83Vyni47nQTS",
+	"k3d/W8Z45HoI6XZx3FOF1HDqkV6p6Yrxpe0JLIGWWJBGWZ1QEM1Mt1EHpQHmZPtETKALiBw4/LDFnFko",
+	"TJHablzhG5mp1bQ7PsrTaknkMW7JxHQ+UnpK3EZ9Li2pFMCKosW76ltE0Ord6l8tkWyH2vjZo+GOnWx/",
+	"0lZyWko6GekIfTVbM0uxI3TumrSKXWjmaT7bCHEh6u2ak5BV6b7b5Mrw1Y5NaW+3wnULeFwLgYUvgx9f",
+	"OJ8ghaUU2xHRNoT/R/Ob2GSiHO77/aWMpkVhk6REryk9yE63DQ7cvnLfdcn+uo1BC26MclubPJY7LFGl",
+	"cKqOfRreTUhvhjZ5LzsmapKXQpRnlMjhz9OdM/7RmN6ezwycDv9caLIHHWWUDy5XdEQtXcplNa47+KXb",
+	"Gjyqan6gimyQdsJ/PDhjkLm+ZJG0Qa+8mhUOm+gctPvuq+j/kMwvTB7lY9oKpJa+Af152kSdcXgndL6H",
+	"1NYSred8Q2Tvk8sztt4Ipdg82n3OvlZpIeIlfwYPckELIHPQOwCbqqp3glS0vrcFiO+Al3L/Fblla7Bt",
+	"R67fvCLffPPNXwjj5O+3r74iP9yD3JOC1jWZY6aZUEC2vARJZu5NR7wkMwVKMcEJBygVocT6eq4Yd+8C",
+	"+o5AM5Et3bCpdUSJNejKaJ32twbKCqhZ4H+uLIBXt8LoC+jhxE3gV5zlxx9um8WX9B6+Ii+JhMVW0Zow",
+	"A4krgzAbssUtCyFtFQkCRnaVMA9W6qtQtPUis+taj6KyOH3qrz+6YdmL7Juvnn71xMX9kTRnrdDk7FPz",
+	"5QHFuCVmQ8r4Fp6fyuxF9iPoVkw+77z565/R92TR9vBz3pb168Hbsr5+8qTnlUGi0KCvlJZA191XB4WV",
+	"5oxTuc+iNHpMm8aEts0mQppYjPUCiLPWa6TwVUPb9dosZ2eb77UlZ+omfsizWYH3pBEZzhLp4h6bdTd3",
+	"8vcu82+id4T5puUPXcFnzulhFOYfsTDaSEdYD4+mQPp7qjSUxL6HISShVqwsgRO5nc+ZqvKmeGxHFfGd",
+	"v93ZMJ+5EmWMt0zpV27MmegakdcR0eYiaLRQTYJGJ1rd4gYxC2ePRbHyJrQOOpISv21B7hsx4RWBtITo",
+	"pglELq74xM6+HPXmv1gRo+M60kSvYqv5LPRLirZHUkyibCT17r3clomwFdTM7HvBpNLTEJGhCmILRch8",
+	"b0sjncpH3EUHvLRV/DnB+y13F+Ef7YW635jLF6QUUhEtxJ8s624kQ8hDFT3m2NhHleDgH5hDpHxve056",
+	"tWdWM75SM598HRXBt3L/lvHVhYRw6Cv1mWVw018q+n5CJw4Xnn4muAHlnlD0ayhWNmdPje5zzxTTQpKd",
+	"2NZO9qJvaPbJ/PMwq32zl65MiUHSDJm5d5IaTouf7FshVi9tv+oLYjp0q0kh2raEmUhYvxLrjVGQQxOK",
+	"SijbJQO5CP9stUZSU6XJisMugnFMJrZRvYmRfktX8BOPI/3biImALjjGJyJCugJfDWdFkOoiibkbbgNi",
+	"Y7P/kze/bamNwz6HKG918B4gz3/GhgeTqa4lrMUfFFpLxlbCdgq+T4nnaO3GOQQam2v2CU2gtGnxywa4",
+	"LcWOo/AkyJ333J6xWyi2kul99uKfv7b3/iG8k9C+H5cpoiqx47m5wygxt4e176xNyAWhhe0T/jDETkLs",
+	"DFWA/vwkz9aMN/rQsTqUZDqbyNFgevp7rPUq1eE32e99vLfhZP9gNAZM9EDNwRA6xRADErPEGqI+A9lW",
+	"GQ1Tex+nnU6neSYmc6GUz6nDnq7bsv0CjuXbD67oahIJh1xe0Q0mL+WEw66l/DbnP4OPG2E9dVEy+AEf",
+	"/1+ihMuf3xvr6Eh7V/LMOtFw/Vd24avXTG2EYr6pebPgkddmkvN/iU19/6CIPWerk2LhKsr2tVWX3MN7",
+	"kGyxN3IeNlp9Z9Uqh35rP81FydqN03w8BR2XNSw0BvccYWGtlJp9cp8eZp9oYX1xp68P/0rts31s8Uvj",
+	"RgPI67DGALdf0e/vG1B/h28pTNHlyeO9bt4xfj5V/IivHcbjpcTVwvm3mOdEoyapMTicGwvW2CiELim2",
+	"lQY8eKYJlZLde39SO4SXuKfL8jpw8iWu6XapyIT3dHj9+pRKOnUNKwx2KXrku2icfbKm/UP/xdyg8/fe",
+	"2MvgUHKNq4xRpipQOUob9yJFWyt0rD+eNLwCrL9GsTQ7KMZ7/PR5mnpPBgoO7i3/Vp9BHsBnz6Iq7zA+",
+	"OTM48Pk8M+36x0uHJV6WJaHEpdP4VmVraEJYrhIqzncz7JHvXAZ9TGhfin9BnNkFEuhCQz9wnG3ZZjjN",
+	"fLO97CfibvsSgdbrA87i4vx8X8vfADauOPJCIaTmXdOfmUsGnjja7ggkvqlimpM2aDU3Es77HeHCxoUl",
+	"0KICFd4SMYRrZvju73SI6cY+HiRLXa7EIFn6/ElClF7ajdX0kxzgxXK7n8yN5dR8sePE4t2KPGq7Vdom",
+	"uWTJ7sE6eIyAwHFEVQA2nPY52DlONi4RYfbJfniwvtIabIpGl2xeS9Fm/C9CozOacuAai3immjfHnInb",
+	"iDlStCXfo62jYYcx61SJxN0DYcTRTrtU/9ZYEoITWtdIsaHBaKiai3F/eHhkLTeNax5rVzWgT+RvAQnE",
+	"YMzflvhSnaavq9JWE0bedAQjwRUTfqmEkrqELR+2T/8SN3H3XYwTmnYTn/07IwpCt1x3toyTohIKuIsQ",
+	"W4Ma6L0dim4U5U1xCRSDIHHG3PjGrild9Kxww/me6K7TEQOeDgu53WBRQbE676pJe3SAl1/K/g0sNg6H",
+	"2XmuxXE7yyR6uNhnM60vvQ8jPosy4/t+DsmwCJBNRz6NhUYUwBobRVO1Igsh85YNF/I5XKPOC/gWvCOz",
+	"N2J67Qd9jrNp+QJPHU2AazJF06PDZvsF73A3snAJDn8feg5f4pJpd3Od1Hs4odvWwUhcZwFii4wSAiVk",
+	"VE9/Eu/EPVzWlxve0vWlOnLfb3VD/cQ1c2hc59uN9ZfnxGWSY+oXnpt5LCSGYfHjYpE6wabvxkX8mR8u",
+	"x0wfLsJJEx7fOyqNwWYwfNBBuvcsZp/MvyfN04DZL8I4pZglTMRWe2PLb3Vya2PXkNT0ITvQF6bYG9Bf",
+	"rrwx6o2jWDQhFN3bjLc5oFsbs0st9bpajD4qvWFL/stWD0pTu3Fta7YTbcXM52dLWTI3bguPRP27yax5",
+	"gXlRFgM2Uy9Bndhz5ELE2WpoMiF9ToUkPE/mrFbFNFxpX48ez5IEpW+YhoshS/8uXvtQiP8Zk46NMHfZ",
+	"xiHECsQ3ILAaeuOuD+XBSSvmxpUAX96EsbXzA9zkCNGEtR7KLZxUi/5DSTMVT/L4mCrgiu5OQ4lzWBrN",
+	"SjidmLsIZbBYkBpnn8w/vQHWcB4XRE4qFW9aBP3CnTe4FbBdOr4N+TOPUMrs8f56iNRzEt3dlP2J7vGT",
+	"iWgQ38Nye4Esdxfyckg05palLO07SKRIyraYuCBN2QViBGUfTOYlY+gXmwMpsRwIPrrrR4G894eNzXGy",
+	"Gd0wQyT/GwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

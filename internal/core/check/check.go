@@ -6,6 +6,7 @@ import (
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
+	"mendry/internal/core/style"
 )
 
 // Level says what a finding means for publishing.
@@ -43,6 +44,7 @@ type Subject struct {
 	Edits   []Edit       // the changes from Before to After, in order
 	Address string       // the page's public path
 	Public  string       // the site's public address
+	Styles  *style.Sheet // the page's style sheets; nil where they are not known
 	Site    Site         // nil where nothing is known of other pages
 	On      time.Time    // the day of publishing, in the site's zone
 }
@@ -75,6 +77,7 @@ var Rules = []Rule{
 	{"signs-whole", signsWhole},
 	{"slips", slips},
 	{"headings-in-order", headingsInOrder},
+	{"contrast", contrast},
 	{"outside-same", outsideSame},
 }
 

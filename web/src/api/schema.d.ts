@@ -238,6 +238,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The site's own styles that a part may be given, by its style sheets */
+        get: operations["styles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/proposals": {
         parameters: {
             query?: never;
@@ -961,6 +981,20 @@ export interface components {
         };
         /** @enum {string} */
         PartWhere: "before" | "after";
+        PartStyle: {
+            class: string;
+            /** @description what it does to the words */
+            say: string;
+            /** @description the part carries it */
+            carried: boolean;
+            /** @description parts of the same kind on the page that carry it */
+            like: number;
+            /**
+             * Format: double
+             * @description of the words with it and what is behind them, 1 to 21; 0 where that cannot be told
+             */
+            contrast: number;
+        };
         ChangeForm: {
             draft: string;
             do: components["schemas"]["ChangeDo"];
@@ -1628,6 +1662,32 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: components["responses"]["TheRequest"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    styles: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Styles */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartStyle"][];
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

@@ -6,6 +6,7 @@
   import type { BenchPage } from './desk.svelte';
   import PictureSwap from './PictureSwap.svelte';
   import SameWords from './SameWords.svelte';
+  import StylePick from './StylePick.svelte';
   import TableActs from './TableActs.svelte';
 
   let {
@@ -97,6 +98,14 @@
           onblur={() => desk.flush()}
         />
       </label>
+    {/if}
+    {#if part.edit || part.kind === 'cell'}
+      <StylePick
+        number={request.row.number}
+        page={bench.page.id}
+        part={part.id}
+        onpick={(name) => act({ do: 'style', part: part.id, words: name })}
+      />
     {/if}
     {#if part.kind === 'cell'}<TableActs onact={(table) => act({ do: 'table', part: part.id, table })} />{/if}
     {#if part.kind === 'picture'}

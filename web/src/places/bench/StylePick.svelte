@@ -1,0 +1,83 @@
+<script lang="ts">
+  import { answer, api, words, type Schemas } from '../../api/client';
+
+  /** Styles that the site's own style sheets have for words: put on the part, or taken off. */
+  let { number, page, part, onpick }: { number: number; page: number; part: string; onpick: (name: string) => void } =
+    $props();
+  let open = $state(false);
+  let styles = $state<Schemas['PartStyle'][] | undefined>();
+  let problem = $state('');
+  const least = 4.5; // WCAG 2.2, 1.4.3
+
+  async function show() {
+    open = !open;
+    if (!open) return;
+    try {
+      styles = await answer(
+        api.GET('/requests/{number}/bench/{page}/styles', { params: { path: { number, page }, query: { part } } }),
+      );
+      problem = '';
+    } catch (e) {
+      problem = words(e);
+    }
+  }
+</script>
+
+<div>
+  <button class="btn slim quiet" aria-expanded={open} onclick={show}>Styles of this site</button>
+  {#if open}
+    {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
+    {#if styles}
+      <ul>
+        {#each styles as s (s.class)}
+          <li>
+            <button aria-pressed={s.carried} onclick={() => onpick(s.class)}>
+              <span>{s.say}</span>
+              <span class="mono small">{s.class}</span>
+              <span class="small soft">
+                {#if s.contrast && s.contrast < least}<span class="is-look"
+                    >hard to read, {s.contrast.toFixed(1)}:1</span
+                  >
+                {:else if s.like}on {s.like} like it{/if}
+              </span>
+            </button>
+          </li>
+        {:else}
+          <li class="small soft">The site’s style sheets have no style for these words.</li>
+        {/each}
+      </ul>
+    {:else if !problem}<p class="small soft" role="status">Reading the style sheets…</p>{/if}
+  {/if}
+</div>
+
+<style>
+  ul {
+    margin-top: 6px;
+    display: grid;
+    gap: 4px;
+    max-height: 170px;
+    overflow: auto;
+  }
+  li button {
+    width: 100%;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 10px;
+    align-items: baseline;
+    text-align: left;
+    padding: 4px 8px;
+    border: 1px solid var(--hem);
+    border-radius: var(--radius);
+    cursor: pointer;
+  }
+  li button > :last-child {
+    margin-left: auto;
+  }
+  li button:hover {
+    background: var(--indigo-wash);
+  }
+  li button[aria-pressed='true'] {
+    border-color: var(--indigo);
+    box-shadow: inset 4px 0 var(--indigo);
+  }
+</style>
