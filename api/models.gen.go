@@ -788,7 +788,16 @@ type ElsewherePlace struct {
 	PageID   int64  `json:"page_id"`
 	Part     string `json:"part"`
 	PartName string `json:"part_name"`
+	SiteID   int64  `json:"site_id"`
 	SiteName string `json:"site_name"`
+}
+
+// EverywhereForm defines model for EverywhereForm.
+type EverywhereForm struct {
+	New    string          `json:"new"`
+	Old    string          `json:"old"`
+	Places []ElsewherePick `json:"places"`
+	WishID *int64          `json:"wish_id,omitempty"`
 }
 
 // Facts defines model for Facts.
@@ -1414,6 +1423,11 @@ type ElsewhereParams struct {
 	Client *bool `form:"client,omitempty" json:"client,omitempty"`
 }
 
+// EverywhereParams defines parameters for Everywhere.
+type EverywhereParams struct {
+	Words string `form:"words" json:"words"`
+}
+
 // CleanJSONRequestBody defines body for Clean for application/json ContentType.
 type CleanJSONRequestBody = CleanForm
 
@@ -1431,6 +1445,9 @@ type KeepChangeJSONRequestBody = ChangeForm
 
 // ChangeElsewhereJSONRequestBody defines body for ChangeElsewhere for application/json ContentType.
 type ChangeElsewhereJSONRequestBody = ElsewhereForm
+
+// ReplaceEverywhereJSONRequestBody defines body for ReplaceEverywhere for application/json ContentType.
+type ReplaceEverywhereJSONRequestBody = EverywhereForm
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm

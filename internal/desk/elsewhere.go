@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"mendry/api"
 	"mendry/internal/core/diff"
@@ -119,7 +121,7 @@ func (h samePlace) view(s store.SiteRow) api.ElsewherePlace {
 		tail = string(rs[:50]) + "…"
 	}
 	return api.ElsewherePlace{
-		PageID: h.page.ID, SiteName: s.Name, Address: h.page.Address, Part: h.part.ID, PartName: h.part.Name, Old: t[at.Start:at.End], Locked: h.part.Locked,
+		PageID: h.page.ID, SiteID: s.ID, SiteName: s.Name, Address: h.page.Address, Part: h.part.ID, PartName: h.part.Name, Old: t[at.Start:at.End], Locked: h.part.Locked,
 		Around: runs([]diff.Run{{Is: diff.Same, Text: lead}, {Is: diff.Gone, Text: t[at.Start:at.End]}, {Is: diff.Same, Text: tail}}),
 	}
 }
@@ -174,33 +176,9 @@ func (d *Desk) ChangeElsewhere(ctx context.Context, who Who, number, id int64, f
 	if err != nil {
 		return api.Elsewhere{}, err
 	}
-	chosen := map[api.ElsewherePick]bool{}
-	for _, p := range f.Places {
-		chosen[p] = true
-	}
 	swaps := swapsOf(c.BeforeWords, c.AfterWords)
-	var hits []samePlace
-	if len(chosen) > 0 {
-		site, err := d.store.SiteRow(ctx, r.SiteID)
-		if err != nil {
-			return api.Elsewhere{}, err
-		}
-		if err := d.eachSame(ctx, r, site, swaps, func(h samePlace) bool {
-			if chosen[api.ElsewherePick{PageID: h.page.ID, Part: h.part.ID}] {
-				hits = append(hits, h)
-			}
-			return true
-		}); err != nil {
-			return api.Elsewhere{}, err
-		}
-		if len(hits) < len(chosen) {
-			return api.Elsewhere{}, stale("Some of these places have changed in the meantime. They were looked for again; choose once more.")
-		}
-	}
-	for i := len(hits) - 1; i >= 0; i-- { // from the end, so that parts before keep their IDs
-		if err := d.changeThere(ctx, who, r, c, hits[i]); err != nil {
-			return api.Elsewhere{}, err
-		}
+	if err := d.changeThese(ctx, who, r, swaps, f.Places, c.WishID); err != nil {
+		return api.Elsewhere{}, err
 	}
 	if why := strings.TrimSpace(value(f.LeaveWhy)); why != "" {
 		err := d.store.Tx(ctx, func(q store.Queries) error {
@@ -223,14 +201,59 @@ func value(s *string) string {
 	return *s
 }
 
-// changeThere replaces the old words in one place.
-func (d *Desk) changeThere(ctx context.Context, who Who, r store.RequestRow, c store.Change, h samePlace) error {
+// changeThese replaces old words in chosen places, each as a change of its own.
+func (d *Desk) changeThese(ctx context.Context, who Who, r store.RequestRow, swaps []swap, picks []api.ElsewherePick, wish *int64) error {
+	if len(picks) == 0 {
+		return nil
+	}
+	chosen := map[api.ElsewherePick]bool{}
+	for _, p := range picks {
+		chosen[p] = true
+	}
+	site, err := d.store.SiteRow(ctx, r.SiteID)
+	if err != nil {
+		return err
+	}
+	var hits []samePlace
+	if err := d.eachSame(ctx, r, site, swaps, func(h samePlace) bool {
+		if chosen[api.ElsewherePick{PageID: h.page.ID, Part: h.part.ID}] {
+			hits = append(hits, h)
+		}
+		return true
+	}); err != nil {
+		return err
+	}
+	if len(hits) < len(chosen) {
+		return stale("Some of these places have changed in the meantime. They were looked for again; choose once more.")
+	}
+	for i := len(hits) - 1; i >= 0; i-- { // from the end, so that parts before keep their IDs
+		if err := d.changeThere(ctx, who, r, hits[i], wish); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// changeThere replaces the old words in one place. A word that begins with a capital there keeps it.
+func (d *Desk) changeThere(ctx context.Context, who Who, r store.RequestRow, h samePlace, wish *int64) error {
 	words := h.part.Text
 	for i := len(h.found) - 1; i >= 0; i-- {
-		words = words[:h.found[i].Start] + h.swap.new + words[h.found[i].End:]
+		at := h.found[i]
+		words = words[:at.Start] + likeCase(h.swap.new, words[at.Start:at.End], h.swap.old) + words[at.End:]
 	}
-	_, err := d.Keep(ctx, who, r.ID, h.page.ID, api.ChangeForm{Draft: h.current(ctx, d, r.ID), Do: api.ChangeDoWords, Part: &h.part.ID, Words: &words, WishID: c.WishID})
+	_, err := d.Keep(ctx, who, r.ID, h.page.ID, api.ChangeForm{Draft: h.current(ctx, d, r.ID), Do: api.ChangeDoWords, Part: &h.part.ID, Words: &words, WishID: wish})
 	return err
+}
+
+// likeCase gives new a capital where there has one and what was looked for has none.
+func likeCase(new, there, old string) string {
+	a, _ := utf8.DecodeRuneInString(there)
+	b, _ := utf8.DecodeRuneInString(old)
+	c, n := utf8.DecodeRuneInString(new)
+	if unicode.IsUpper(a) && unicode.IsLower(b) && unicode.IsLower(c) {
+		return string(unicode.ToUpper(c)) + new[n:]
+	}
+	return new
 }
 
 // current is the hash of the place's draft now: an earlier place on the same page may have changed it.

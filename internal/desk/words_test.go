@@ -209,3 +209,38 @@ func TestTryingALink(t *testing.T) {
 		}
 	}
 }
+
+func TestWordsAreReplacedAllOverASite(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a", "b", "c")
+	w.write("d.html", strings.Replace(w.read("a.html"), "On a lead.", "Dogs on a lead; no dogs below. Hotdogs are fine.", 1))
+	w.takeIn()
+	n := w.request("x")
+	v, err := w.d.Everywhere(ctx, n, "dogs")
+	w.must(err)
+	if len(v.Places) != 5 { // the heading on each page, and the words on one
+		t.Fatalf("%d places: %+v", len(v.Places), v.Places)
+	}
+	var picks []api.ElsewherePick
+	for _, p := range v.Places {
+		if p.Address != "/c.html" {
+			picks = append(picks, api.ElsewherePick{PageID: p.PageID, Part: p.Part})
+		}
+	}
+	v, err = w.d.ReplaceEverywhere(ctx, w.who, n, api.EverywhereForm{Old: "dogs", New: "pets", Places: picks})
+	if err != nil || len(v.Places) != 1 || v.Places[0].Address != "/c.html" {
+		t.Fatalf("left: %+v %v", v.Places, err)
+	}
+	for address, want := range map[string]string{"/b.html": "<h2>Pets</h2>", "/d.html": "<p>Pets on a lead; no pets below. Hotdogs are fine.</p>", "/c.html": "<h2>Dogs</h2>"} {
+		dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages[address])
+		w.must(err)
+		if !strings.Contains(string(dr.page().Doc.Bytes), want) {
+			t.Errorf("%s has\n%s", address, dr.page().Doc.Bytes)
+		}
+	}
+	for _, f := range []api.EverywhereForm{{Old: " ", New: "x", Places: picks}, {Old: "a", New: "a", Places: picks}, {Old: "dogs", New: "x", Places: picks}} {
+		if _, err := w.d.ReplaceEverywhere(ctx, w.who, n, f); err == nil {
+			t.Errorf("%+v was done", f)
+		}
+	}
+}

@@ -309,3 +309,15 @@ func (s *Server) Styles(ctx context.Context, r StylesRequestObject) (StylesRespo
 	v, err := s.desk.Styles(ctx, r.Number, r.Page, r.Params.Part)
 	return Styles200JSONResponse(v), err
 }
+
+// Everywhere finds where words stand on a request's site.
+func (s *Server) Everywhere(ctx context.Context, r EverywhereRequestObject) (EverywhereResponseObject, error) {
+	v, err := s.desk.Everywhere(ctx, r.Number, r.Params.Words)
+	return Everywhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
+}
+
+// ReplaceEverywhere replaces words in chosen places of a request's site.
+func (s *Server) ReplaceEverywhere(ctx context.Context, r ReplaceEverywhereRequestObject) (ReplaceEverywhereResponseObject, error) {
+	v, err := s.desk.ReplaceEverywhere(ctx, who(asked(ctx).Context()), r.Number, *r.Body)
+	return ReplaceEverywhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
+}

@@ -92,6 +92,12 @@ type ServerInterface interface {
 	// ChangeElsewhere Make the same change in chosen places, or leave the others with a reason
 	// (POST /requests/{number}/changes/{change}/elsewhere)
 	ChangeElsewhere(c *gin.Context, number InRequest, change int64)
+	// Everywhere Where on the request's site words stand, in any spelling
+	// (GET /requests/{number}/everywhere)
+	Everywhere(c *gin.Context, number InRequest, params EverywhereParams)
+	// ReplaceEverywhere Replace words in chosen places of the request's site, each as a change of its own
+	// (POST /requests/{number}/everywhere)
+	ReplaceEverywhere(c *gin.Context, number InRequest)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(c *gin.Context, number InRequest)
@@ -789,6 +795,67 @@ func (siw *ServerInterfaceWrapper) ChangeElsewhere(c *gin.Context) {
 	siw.Handler.ChangeElsewhere(c, number, change)
 }
 
+// Everywhere operation middleware
+func (siw *ServerInterfaceWrapper) Everywhere(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EverywhereParams
+
+	// ------------- Required query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Everywhere(c, number, params)
+}
+
+// ReplaceEverywhere operation middleware
+func (siw *ServerInterfaceWrapper) ReplaceEverywhere(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReplaceEverywhere(c, number)
+}
+
 // GetProof operation middleware
 func (siw *ServerInterfaceWrapper) GetProof(c *gin.Context) {
 
@@ -1229,6 +1296,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/requests/:number/changes/:change", wrapper.DropChange)
 	router.GET(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.Elsewhere)
 	router.POST(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.ChangeElsewhere)
+	router.GET(options.BaseURL+"/requests/:number/everywhere", wrapper.Everywhere)
+	router.POST(options.BaseURL+"/requests/:number/everywhere", wrapper.ReplaceEverywhere)
 	router.POST(options.BaseURL+"/clean", wrapper.Clean)
 	router.POST(options.BaseURL+"/links/try", wrapper.TryLink)
 	router.GET(options.BaseURL+"/requests/:number/proof", wrapper.GetProof)
@@ -2136,6 +2205,86 @@ func (response ChangeElsewheredefaultJSONResponse) VisitChangeElsewhereResponse(
 	return err
 }
 
+type EverywhereRequestObject struct {
+	Number InRequest `json:"number"`
+	Params EverywhereParams
+}
+
+type EverywhereResponseObject interface {
+	VisitEverywhereResponse(w http.ResponseWriter) error
+}
+
+type Everywhere200JSONResponse struct{ TheElsewhereJSONResponse }
+
+func (response Everywhere200JSONResponse) VisitEverywhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EverywheredefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EverywheredefaultJSONResponse) VisitEverywhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplaceEverywhereRequestObject struct {
+	Number InRequest `json:"number"`
+	Body   *ReplaceEverywhereJSONRequestBody
+}
+
+type ReplaceEverywhereResponseObject interface {
+	VisitReplaceEverywhereResponse(w http.ResponseWriter) error
+}
+
+type ReplaceEverywhere200JSONResponse struct{ TheElsewhereJSONResponse }
+
+func (response ReplaceEverywhere200JSONResponse) VisitReplaceEverywhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplaceEverywheredefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReplaceEverywheredefaultJSONResponse) VisitReplaceEverywhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetProofRequestObject struct {
 	Number InRequest `json:"number"`
 }
@@ -2896,6 +3045,12 @@ type StrictServerInterface interface {
 	// ChangeElsewhere Make the same change in chosen places, or leave the others with a reason
 	// (POST /requests/{number}/changes/{change}/elsewhere)
 	ChangeElsewhere(ctx context.Context, request ChangeElsewhereRequestObject) (ChangeElsewhereResponseObject, error)
+	// Everywhere Where on the request's site words stand, in any spelling
+	// (GET /requests/{number}/everywhere)
+	Everywhere(ctx context.Context, request EverywhereRequestObject) (EverywhereResponseObject, error)
+	// ReplaceEverywhere Replace words in chosen places of the request's site, each as a change of its own
+	// (POST /requests/{number}/everywhere)
+	ReplaceEverywhere(ctx context.Context, request ReplaceEverywhereRequestObject) (ReplaceEverywhereResponseObject, error)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(ctx context.Context, request GetProofRequestObject) (GetProofResponseObject, error)
@@ -3691,6 +3846,77 @@ func (sh *strictHandler) ChangeElsewhere(ctx *gin.Context, number InRequest, cha
 	}
 }
 
+// Everywhere operation middleware
+func (sh *strictHandler) Everywhere(ctx *gin.Context, number InRequest, params EverywhereParams) {
+	var request EverywhereRequestObject
+
+	request.Number = number
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Everywhere(ctx, request.(EverywhereRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Everywhere")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EverywhereResponseObject); ok {
+		if err := validResponse.VisitEverywhereResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReplaceEverywhere operation middleware
+func (sh *strictHandler) ReplaceEverywhere(ctx *gin.Context, number InRequest) {
+	var request ReplaceEverywhereRequestObject
+
+	request.Number = number
+
+	var body ReplaceEverywhereJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReplaceEverywhere(ctx, request.(ReplaceEverywhereRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReplaceEverywhere")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReplaceEverywhereResponseObject); ok {
+		if err := validResponse.VisitReplaceEverywhereResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetProof operation middleware
 func (sh *strictHandler) GetProof(ctx *gin.Context, number InRequest) {
 	var request GetProofRequestObject
@@ -4278,122 +4504,124 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3/k9u2sfi/guHnM9N2hhfZSezXOj85dpxmaid+d9f6zXQyNxC5ElFRgAJAJ6ue+9/fYPGFpARQ5Ily",
-	"/JofYukIAYvF7mK/81NWiPVGcOBaZS8+ZRsq6Ro0SPzG+Hu6BPspe5FtqK6yPON0DfhtCVmeSfhtyySU",
-	"2Qstt5BnqqhgTc1vFkKuqc5eZIzr599meab3G7BfYQkye3jIM8av4bctKJ1YhG/Xc5ATLHPDdGojyjw6",
-	"b4UH83O1EVwBIu62glc1A67fSyEW5i+F4Bo4bpNuNjUrqGaCz/6lBDd/axb7/xIW2Yvs/82ag5nZp2rW",
-	"nhMXLUEVkm3MVNkLsyrZmIeEKqIrIAWOJwpAEaazh9wM+aFWsKtAwmRgNTNGgHpf0wKUW/vddIu+gyQK",
-	"QJqZ7IrvpZjXsJ5sWT9fZO0P1Z5woZuFJzz502fulr2GGqiaDs1+vsTS0j92iwdenmhxO19ycf/Ycysy",
-	"30uudiDfCImnvpFiA1Izy5gUn1nhpmGthnGcndFs0nE+lZLuzXcrQj5la/rxLfClrrIXT//yJIxTWjK+",
-	"zKx88OLlnwEK9/tfw3gx/xcUSEEvtaZFtXYo7G6iAras8O+HgijPWDlIYuXZGkpGW3N4UJs9HT1Q7N8w",
-	"cPYdKw0uPsWEcRsTrPRI8BD53+Z+m27dBJIkm281/OxABr5dI4Jr87vKHGyeaaZrM3+bgPKMre39VVAu",
-	"OCtoneVZTfmytVCz8++BF9XxQRQV5UsYQU04PkZHheCLmhU6ivdS0kXPk7utrKNPF7TQJ2F6g4Me8mwF",
-	"mwRN1ewekousaYmo77KnuX02VGqiK6rtXYR7J2Z4TrQgS0EEJ4xnEXRvnNbRKxHpEq7Fzg6XevghvKdS",
-	"Hx/BAV065cZi3mPSr9TCSPsI8kAPDpmtY41Rr6OGYxlVlhKUimKbLjTIuw0r9FZCz4idkGV8hjkshITe",
-	"KdyQ9ByDhcyK8XIYU/zNjHTkdEd1Z/6SarjSDIVElP7u5vsonOYU7wYDi6OtsIhPJnXywV1SaDpE3yka",
-	"hzH5d001DMPdDQ5Fqauq4fsN5zuIba63/CTXoDT3SM8DIXdQ64iijTaHW4uLA/LrErQH+oiMDzmji3eP",
-	"zYZaGkJLc+Zr0b5S/MJrKlfbjZlyUzMDNOMKEHqDcoNoOsdtKr3Hf6m/pJwcaWBDAbFBYMS9NUHwQ+wG",
-	"siCllJqiEvJADXn+JDILDVrFcDIpxTAqfC06d1UblG8joCzcVk6JatzyQ55Vel0fzPvtE/NfntZg+ubu",
-	"6g4t/j6FQ+k03O6Fh9TwAm86pBQiFviFw85ehHOoxQ7p5zT8loRObODWDHppCTbYc6ew+cGaaY8WFW09",
-	"Nw79gUjwN2gpejjtb+6aOOS1hk8UFE5vs1dxmkVuvNz0k7mr2FzZZiI735aXgtsbXmw2UMYnrIHyOMsl",
-	"qTF2nJuaMn5MMh8snfB63+B8LoRZ9AiNuJ6fKYpI8zMojyGd16JYqcjqTFeGMulS0k2lclIBLRlfqpzU",
-	"TGlFKC8JEqKKXbseb0Ovj9dufET39bjswvcLByK33PCRZaidAbhmHMhcAl1FoIrjzCEgdtRt9LGoqWXM",
-	"WFrouzVlcfXXD0je/8MNMrq/K2qgsjVNIIekVdZjT3VAy7tbaS+XxoezexN2z3DxwYU+tJK/jrPKPcjS",
-	"mUF91PQPN+xw+w1gzVTp7SUV8P90JdufR1xh7leB05Se0mTHnukFNdO2xnmskR7olnEF9KTiaRVOv2mH",
-	"7DQR/uzOYhoOO9ZWxNZSxwlHTJtz7G9OQu5jA13I+10Sva6EFOEdgOpPLWqE94DrHbIxjyCUo4xOqlZQ",
-	"3llX5rBfjHYVtSVU1GFUi6183JVkaH8sJHjYETiS9JVnii05lD3ygmnoeTrI/kXYgv2rtvbMT5JQs3TA",
-	"ZPPro5sznHbDGt6ebDw+FqndXaeJ8UhLFRsw83tqDBPZteq4Ufga1uK9jXYc0XXP6StlhFlCXJw2POyK",
-	"12akO+U7q96ewrkd2IIgqCq4bAxbrxs181Ax2/KEu3JX0QEkgKNyN09s6U6crLt4DQt9t6vi1x2HXfTv",
-	"oo6jfGMDZEPZMYCFgbWTF59Z1cIUVsob+Hv3Hbd8aqD34DffUuiepUyfx22OFSurFH/8yf6wPX/CZ2vX",
-	"6t0Tznu0p7F+wiGOgohD+S5oISeAxJMd5xcOcvjxKlOeGUsJyj7qPQ7CWePMBpz3hEogagN1DaX5g4SU",
-	"e388usdqoz23S/Js2vdC23uJ/r22+kj9RWD5yyEudqpvfBDmQH6FsFM0rtNGc8w2WDvd61jBonw5hXLV",
-	"DZbhrN1YmQUhumPGS2ahOBQd91CfIs23OKjv3OW2HmeApGysg63jvLmDMpy61/vN5NHdCqk5W1b6HZUR",
-	"0VJamDpKYownXKLLMJZI6znN7debO0HlytqCh946tF1C0k2jEeGsvdu/FrvYLZ3UUhlnmtFaJYKKcjX8",
-	"1ugeQU+UPi4kBkqimArZdreEDbVUSruPON6cvP7cMj446I8Dtk6USyAr2OiccKGJc5se+6O81+H3ke6y",
-	"yTTp7oNxsqtYUREbgV4CMZq1IoLjX+bAi+o7QucKuCZ42+LfzWmSiirCBf6AWO/wEF4cQUKnbJ6BMvrg",
-	"vuq5ubw0d7IsEnkLF5mlixipvgWtQb6mMT8FpIy/TZN3FTPtpB7gk7DjclykmTEOortZvDmltNjgvSxW",
-	"5hgZjxtQbxlfJWJqDSOe8loeJve4X0bhZHx1K1nMoFkwTiNucAzYEAklk1BoRWo0CY/Vs1Xcaxy/Eg9t",
-	"hFVwW1koYqCHO6OF5XKLxLWd10xViSDKu5h3S8lFQu9Zi/hGBnNY772SznFZU1bPxcdxCVHjreV/G7ky",
-	"yovfulZwudxiL6SYIMoa+N0S0RMU9wmbTouBmXjO03KoM8Zje7+U5bk64NrpVOepS+NupGRCxmSCPqlJ",
-	"tIW45UdEgNdJY0h+T5fwmi0WIIHHjMbR3vrpfe92J25bdvrUTt4KEdOhw/7GZHl18BJRhFQXM2OFpmof",
-	"UxvC1N6iCnKfvgfeHzDKNQ28EN78OiOmlE4GTPsIMK0+SmsAfNQmxvLa4LzUgRrWgXLVdgVgaqrXq3Dl",
-	"Fs4DeoJ49luPU4WMhJxpHVeIx4aEClFCJO7/yvyZiAURugJJNlIsJV0rwniTvJITBdRqGoHZjpXVA36C",
-	"kukTLqK/3r57SxZCEsqJGS7kdwTWG71vaeKYLGM1cQ4GTqYVETtOhCRMkYDf44QiNjIJ1NyHsY34zKTu",
-	"RnY+kRXzCQhTL8gmJ9VTogWpnufkt63QkJP5tq5Bq5zYG0rlRFc50WV3o0wTpeleEZyVacKiSRYGEpUA",
-	"hWmypnsyh0JYPWHotn1C1VEaBv4uKTSOdamUAYhxOQ0f42TcIz96QhYSeHw6VVGZmA5TsiLoo01SVkE5",
-	"mRurcLnlNkOLYE5f5E6QRZwLUvscI2mcXeauSJzS8ZNn44CDloRxW7ew5fGc9+YsHIOENEVLWwFLKfn0",
-	"Js0M1LFCyNBBIva2gTG/qqfmf1+b/31j/mcEVfXM/O95lmfIMVmeOZYJjidkBZSyEYsizz5emSWu7qk0",
-	"+FJmLQPk+wydUeu/PvUfvvYfvvEfvvUfnvkPz92H/3awmM/fB3jMt58DTObbbeU/lNmvDkUoR3qSMofT",
-	"+dg0vqOyElzSz9NTXWLmuMH81IhjWnoDNZHSb0eoFKcUNU0oNIXgWtKY18YlS7YSvZjGBDQr6hSZQ8U4",
-	"hhTWOUGZ+/XT78iTcG9Q5GUutGFnbZ3yjaohtjYl10HkjAcUVatI8QJm+fsETqPnEcOg3oWETiW3opT7",
-	"DhqOzYi45C4FKLOJsOmTyWwWq17f9IfkdtBCbeq0P3jS8vxp81h8/krUdG+Zrq0f1kBLa3ByTRlP/bbx",
-	"/3Tpy3nu7hK3ykDdO+6LT6R4FJT3ZdaZx86HkR6gup6u9tOzUwQXNmAywuHtIiyRW3xcbgci7GRqR68B",
-	"aAb9g8HO/mI30JHgKnd21f6OCx1Bf1so2jEHJ5AK4mCStU/GCJg9lQ0ZjvhgvbxFPF1KOQY+SZHxRKkJ",
-	"i8cMeJAmzxOVZen6sQnpsjfxa1S9V7xS62RFVpcULEoa1CXObiOUdcoO9XqPS3ewQaCYb8J7yLvXx99v",
-	"31w9fU7EYqFAe4utRvd8f9r+CXHa8bOH5Pt0OsV7S/FxZ+KxBBpil58qxosDcg2FkOVjCunSOtjk/q+j",
-	"qEzaB2b38wPXch/Zjr5cumEHkTHjkCakMx/hgx04tBXb+yLctcmMMvNAPNa/i9l+NrQufIDdq3eI7eYQ",
-	"05TyhsVUeDoX24S8Z8to1PTmry+vvn723Ou8Ic+DGNSRP16/eUX+/F9/fvYnP2DBakA9XWw10RVTZMGg",
-	"LuP+SC3ZaEo0G7NskHDQJA7EVyNHyeH0UbmZc98TxGLSTdvsJSCy/2R6+fi4IECUOPjj1VJcuaf/UoJ/",
-	"dU1370App6WZYXdJdjyfTyXcn8ZTIF4c3gbKgZBGDOqKkRv1MVSSphC6rZMcW0fd/gc7bI7a/sLPGd9Y",
-	"6LlxELgQfJzzfrC8qoVYjS+TnqquelyyEk2ZekMyvB1umxRvDZsxZOJ+DZsYmWy5McQfk/1jI7QhT8pl",
-	"g+NWY0XGHu4e6nlpVXRvZS/FFWbeabqCqzktVj6bIWZsd5DUrqOkTFunmdxybj8pbTOqDysizUKc4Eq9",
-	"S8BmnKJVCWVsKeCXL3IywPkSp2QsCq21Ig3ReeRqQAi0qitgcrqQZY/n2IWlGhXTU2SD/e7OA606GOOE",
-	"GfSwwwvMV5EP31yrn028/cmZPhQjy4ZD00ppitmq1qKK6hfiftQthRhMBZq40KPrcLBcLOb3sYebsrBH",
-	"e2ZcGcu4oG1/vY+uJNByAn/HjqlqBOI+MFWd5CbrNwq2dAudYb28Q/hhP572ugg4WX6LhORpoIf94kZ2",
-	"uYVY+Vk0iCjF+m5gn6phctZB5kVtwy4HmXJPzo/sN4nOrbm/OZ2E17K5Qg5zOFzcYw/KD9Pcgo+wrp1v",
-	"MXFFNtweierXYpfy0Y3Nv0Lf44BcfoFhQbuw/U3PrscmcD+WBMdlgqcTUR5DqeweUul//cX3YxResQF+",
-	"18io+ICRstWVF6set+MjEnElFMDuR4LSU/GJj+6Ui9VfJtXn7JrRQ1bqLaZInuKhQRxMgaizJ1Yb0Agm",
-	"p8Q1XNLob+0TalFB605yZ98lu/yg64lP8vbEcKr9QwdHLUnYqiPE5CBOKmqdxkxXrt1oy6ve2Bh4MxKx",
-	"WBhAOalshLaEomY8kTiMkaWpO1B8joYTPYXzTbRsojr0ke0s2ziNKaSTySsjA8b/QIuE765PsYy4pvxk",
-	"DRyHyplHXPSQtpFyajYkFPCT6kkJOjTflE/1ScDwk+oUNFi4l7YuxfBhjGdu2JL/xFNxmabu+2Tdbquq",
-	"e1xr00iVd2x/vh3zAVejABmR4mjHJ++DHu0F2tXdxzMvWA3qzih8PY8PfAit52h2p2wx+1AlLMxLFzrY",
-	"9LG7EKWLyMoUOvGGcdGZlCaSnvaEhXqm34XpxkeIrqw7Ni7leERlRkOmXRLsLQUMJHFgXDbU4GA4cie2",
-	"iK1NmE2WQ+dIw9XfPa02xacYMi43zmTKkxbnoe9n8A8Gr4AoHiX+2vw7cLA6MoHjwAxs83Vyni47nQTS",
-	"k3d/W8Z45HoI6XZx3FOF1HDqkV6p6Yrxpe0JLIGWWJBGWZ1QEM1Mt1EHpQHmZPtETKALiBw4/LDFnFko",
-	"TJHablzhG5mp1bQ7PsrTaknkMW7JxHQ+UnpK3EZ9Li2pFMCKosW76ltE0Ord6l8tkWyH2vjZo+GOnWx/",
-	"0lZyWko6GekIfTVbM0uxI3TumrSKXWjmaT7bCHEh6u2ak5BV6b7b5Mrw1Y5NaW+3wnULeFwLgYUvgx9f",
-	"OJ8ghaUU2xHRNoT/R/Ob2GSiHO77/aWMpkVhk6REryk9yE63DQ7cvnLfdcn+uo1BC26MclubPJY7LFGl",
-	"cKqOfRreTUhvhjZ5LzsmapKXQpRnlMjhz9OdM/7RmN6ezwycDv9caLIHHWWUDy5XdEQtXcplNa47+KXb",
-	"Gjyqan6gimyQdsJ/PDhjkLm+ZJG0Qa+8mhUOm+gctPvuq+j/kMwvTB7lY9oKpJa+Af152kSdcXgndL6H",
-	"1NYSred8Q2Tvk8sztt4Ipdg82n3OvlZpIeIlfwYPckELIHPQOwCbqqp3glS0vrcFiO+Al3L/Fblla7Bt",
-	"R67fvCLffPPNXwjj5O+3r74iP9yD3JOC1jWZY6aZUEC2vARJZu5NR7wkMwVKMcEJBygVocT6eq4Yd+8C",
-	"+o5AM5Et3bCpdUSJNejKaJ32twbKCqhZ4H+uLIBXt8LoC+jhxE3gV5zlxx9um8WX9B6+Ii+JhMVW0Zow",
-	"A4krgzAbssUtCyFtFQkCRnaVMA9W6qtQtPUis+taj6KyOH3qrz+6YdmL7Juvnn71xMX9kTRnrdDk7FPz",
-	"5QHFuCVmQ8r4Fp6fyuxF9iPoVkw+77z565/R92TR9vBz3pb168Hbsr5+8qTnlUGi0KCvlJZA191XB4WV",
-	"5oxTuc+iNHpMm8aEts0mQppYjPUCiLPWa6TwVUPb9dosZ2eb77UlZ+omfsizWYH3pBEZzhLp4h6bdTd3",
-	"8vcu82+id4T5puUPXcFnzulhFOYfsTDaSEdYD4+mQPp7qjSUxL6HISShVqwsgRO5nc+ZqvKmeGxHFfGd",
-	"v93ZMJ+5EmWMt0zpV27MmegakdcR0eYiaLRQTYJGJ1rd4gYxC2ePRbHyJrQOOpISv21B7hsx4RWBtITo",
-	"pglELq74xM6+HPXmv1gRo+M60kSvYqv5LPRLirZHUkyibCT17r3clomwFdTM7HvBpNLTEJGhCmILRch8",
-	"b0sjncpH3EUHvLRV/DnB+y13F+Ef7YW635jLF6QUUhEtxJ8s624kQ8hDFT3m2NhHleDgH5hDpHxve056",
-	"tWdWM75SM598HRXBt3L/lvHVhYRw6Cv1mWVw018q+n5CJw4Xnn4muAHlnlD0ayhWNmdPje5zzxTTQpKd",
-	"2NZO9qJvaPbJ/PMwq32zl65MiUHSDJm5d5IaTouf7FshVi9tv+oLYjp0q0kh2raEmUhYvxLrjVGQQxOK",
-	"SijbJQO5CP9stUZSU6XJisMugnFMJrZRvYmRfktX8BOPI/3biImALjjGJyJCugJfDWdFkOoiibkbbgNi",
-	"Y7P/kze/bamNwz6HKG918B4gz3/GhgeTqa4lrMUfFFpLxlbCdgq+T4nnaO3GOQQam2v2CU2gtGnxywa4",
-	"LcWOo/AkyJ333J6xWyi2kul99uKfv7b3/iG8k9C+H5cpoiqx47m5wygxt4e176xNyAWhhe0T/jDETkLs",
-	"DFWA/vwkz9aMN/rQsTqUZDqbyNFgevp7rPUq1eE32e99vLfhZP9gNAZM9EDNwRA6xRADErPEGqI+A9lW",
-	"GQ1Tex+nnU6neSYmc6GUz6nDnq7bsv0CjuXbD67oahIJh1xe0Q0mL+WEw66l/DbnP4OPG2E9dVEy+AEf",
-	"/1+ihMuf3xvr6Eh7V/LMOtFw/Vd24avXTG2EYr6pebPgkddmkvN/iU19/6CIPWerk2LhKsr2tVWX3MN7",
-	"kGyxN3IeNlp9Z9Uqh35rP81FydqN03w8BR2XNSw0BvccYWGtlJp9cp8eZp9oYX1xp68P/0rts31s8Uvj",
-	"RgPI67DGALdf0e/vG1B/h28pTNHlyeO9bt4xfj5V/IivHcbjpcTVwvm3mOdEoyapMTicGwvW2CiELim2",
-	"lQY8eKYJlZLde39SO4SXuKfL8jpw8iWu6XapyIT3dHj9+pRKOnUNKwx2KXrku2icfbKm/UP/xdyg8/fe",
-	"2MvgUHKNq4xRpipQOUob9yJFWyt0rD+eNLwCrL9GsTQ7KMZ7/PR5mnpPBgoO7i3/Vp9BHsBnz6Iq7zA+",
-	"OTM48Pk8M+36x0uHJV6WJaHEpdP4VmVraEJYrhIqzncz7JHvXAZ9TGhfin9BnNkFEuhCQz9wnG3ZZjjN",
-	"fLO97CfibvsSgdbrA87i4vx8X8vfADauOPJCIaTmXdOfmUsGnjja7ggkvqlimpM2aDU3Es77HeHCxoUl",
-	"0KICFd4SMYRrZvju73SI6cY+HiRLXa7EIFn6/ElClF7ajdX0kxzgxXK7n8yN5dR8sePE4t2KPGq7Vdom",
-	"uWTJ7sE6eIyAwHFEVQA2nPY52DlONi4RYfbJfniwvtIabIpGl2xeS9Fm/C9CozOacuAai3immjfHnInb",
-	"iDlStCXfo62jYYcx61SJxN0DYcTRTrtU/9ZYEoITWtdIsaHBaKiai3F/eHhkLTeNax5rVzWgT+RvAQnE",
-	"YMzflvhSnaavq9JWE0bedAQjwRUTfqmEkrqELR+2T/8SN3H3XYwTmnYTn/07IwpCt1x3toyTohIKuIsQ",
-	"W4Ma6L0dim4U5U1xCRSDIHHG3PjGrild9Kxww/me6K7TEQOeDgu53WBRQbE676pJe3SAl1/K/g0sNg6H",
-	"2XmuxXE7yyR6uNhnM60vvQ8jPosy4/t+DsmwCJBNRz6NhUYUwBobRVO1Igsh85YNF/I5XKPOC/gWvCOz",
-	"N2J67Qd9jrNp+QJPHU2AazJF06PDZvsF73A3snAJDn8feg5f4pJpd3Od1Hs4odvWwUhcZwFii4wSAiVk",
-	"VE9/Eu/EPVzWlxve0vWlOnLfb3VD/cQ1c2hc59uN9ZfnxGWSY+oXnpt5LCSGYfHjYpE6wabvxkX8mR8u",
-	"x0wfLsJJEx7fOyqNwWYwfNBBuvcsZp/MvyfN04DZL8I4pZglTMRWe2PLb3Vya2PXkNT0ITvQF6bYG9Bf",
-	"rrwx6o2jWDQhFN3bjLc5oFsbs0st9bpajD4qvWFL/stWD0pTu3Fta7YTbcXM52dLWTI3bguPRP27yax5",
-	"gXlRFgM2Uy9Bndhz5ELE2WpoMiF9ToUkPE/mrFbFNFxpX48ez5IEpW+YhoshS/8uXvtQiP8Zk46NMHfZ",
-	"xiHECsQ3ILAaeuOuD+XBSSvmxpUAX96EsbXzA9zkCNGEtR7KLZxUi/5DSTMVT/L4mCrgiu5OQ4lzWBrN",
-	"SjidmLsIZbBYkBpnn8w/vQHWcB4XRE4qFW9aBP3CnTe4FbBdOr4N+TOPUMrs8f56iNRzEt3dlP2J7vGT",
-	"iWgQ38Nye4Esdxfyckg05palLO07SKRIyraYuCBN2QViBGUfTOYlY+gXmwMpsRwIPrrrR4G894eNzXGy",
-	"Gd0wQyT/GwAA//8=",
+	"3H1tjxu3tfBfIeZ5gLbAbGQnsW/rfHLsOA1qJ7672/oCRbCgNEcaViNSIamVVWP/+wUPX2ZGIudlNXJ8",
+	"mw+xtEORh4fnHJ73+ZQtxGYrOHCtshefsi2VdAMaJH5j/D1dgf2Uvci2VJdZnnG6Afy2gizPJPy2YxKK",
+	"7IWWO8gztShhQ81vlkJuqM5eZIzr599meaYPW7BfYQUye3jIM8av4bcdKJ1YhO82c5ATLHPDdGojyjw6",
+	"b4UH83O1FVwBIu62hFcVA67fSyGW5i8LwTVw3Cbdbiu2oJoJPvuXEtz8rV7s/0tYZi+y/zerD2Zmn6pZ",
+	"c05ctAC1kGxrpspemFXJ1jwkVBFdAlngeKIAFGE6e8jNkB8qBfsSJEwGVj1jBKj3FV2Acmu/m27Rd5BE",
+	"AUgzk13xvRTzCjaTLevni6z9oTwQLnS98IQn33/mbtlrqICq6dDs50ssLf1jt3jg5YkWt/MlF/ePPbci",
+	"873kag/yjZB46lsptiA1s4xJ8ZkVbho2ahjH2RnNJh3nUynpwXy3IuRTtqEf3wJf6TJ78fQvT8I4pSXj",
+	"q8zKBy9e/hmgcL//NYwX83/BAinopdZ0UW4cCtubKIGtSvz7sSDKM1YMklh5toGC0cYcHtR6TycPFPs3",
+	"DJx9zwqDi08xYdzEBCs8EjxE/re536ZbN4EkyeY7DT87kIHvNojgyvyuNAebZ5rpyszfJKA8Yxt7fy0o",
+	"F5wtaJXlWUX5qrFQvfPvgS/K04NYlJSvYAQ14fgYHS0EX1ZsoaN4LyRddjy528kq+nRJF7oXpjc46CHP",
+	"1rBN0FTF7iG5yIYWiPo2e5rbZ0ulJrqk2t5FuHdihudEC7ISRHDCeBZB99ZpHZ0Ska7gWuztcKmHH8J7",
+	"KvXpERzRpVNuLOY9Jv1KDYw0jyAP9OCQ2TjWGPU6ajiVUUUhQakotulSg7zbsoXeSegYsReyiM8wh6WQ",
+	"0DmFG5KeY7CQWTNeDGOKv5mRjpzuqG7NX1ANV5qhkIjS3938EIXTnOLdYGBxtBUW8cmkTj64SwpNh+g7",
+	"ReMwJv+uqYZhuLvBoSh1VTl8v+F8B7HN9Y73cg1Kc4/0PBByC7WOKJpoc7i1uDgivzZBe6BPyPiYM9p4",
+	"99isqaUmtDRnvhbNK8UvvKFyvduaKbcVM0AzrgChNyg3iKZz3KbSB/yX+kvKyZEaNhQQWwRG3FsTBD/E",
+	"biALUkqpWZRCHqkhz59EZqFBqxhOJoUYRoWvReuuaoLybQSUpdtKn6jGLT/kWak31dG83z4x/+VpDaZr",
+	"7rbu0ODvPhxKp+G2Lzykhhd40yGlELHELxz29iKcQyX2SD/98FsS6tnArRn00hJssOf6sPnBmmmPFhVN",
+	"PTcO/ZFI8DdoITo47W/umjjmtZpPFCyc3mav4jSL3Hi56SdzV7G5ss1Edr4dLwS3N7zYbqGIT1gB5XGW",
+	"S1Jj7Di3FWX8lGQ+WDrh1aHG+VwIs+gJGnE9P1MUkeZnUJxCOq/EYq0iqzNdGsqkK0m3pcpJCbRgfKVy",
+	"UjGlFaG8IEiIKnbterwNvT5eu/ER3dfjsg3fLxyI3HHDR5ah9gbginEgcwl0HYEqjjOHgNhRN9HHoqaW",
+	"MWPpQt9tKIurv35A8v4fbpDRw92iAiob0wRySFplHfZUC7S8vZXmcml8OLs3YfcMFx9c6GMr+es4q9yD",
+	"LJwZ1EVN/3DDjrdfA1ZPld5eUgH/T1ey/XnEFeZuFThN6SlNduyZXlAzbWqcpxrpkW4ZV0B7FU+rcPpN",
+	"O2SnifBndxbTcNiptiJ2ljp6HDFNzrG/6YXcxwbakHe7JDpdCSnCOwLVn1rUCO8A1ztkYx5BKEYZnVSt",
+	"obizrsxhvxjtKmpKqKjDqBI7+bgrydD+WEjwsCNwJOkrzxRbcSg65AXT0PF0kP2LsAX7V+3smfeSUL10",
+	"wGT965ObM5x2zRrenqw9Phap7V2nifFESxVbMPN7agwT2bWquFH4GjbivY12nNB1x+krZYRZQlz0Gx52",
+	"xWsz0p3ynVVv+3BuBzYgCKoKLhvD1utazTxWzHY84a7cl3QACeCo3M0TW7oVJ2svXsFS3+3L+HXHYR/9",
+	"u6jiKN/aANlQdgxgYWCt9+Izq1qYwkp5DX/nvuOWTwX0HvzmGwrds5Tp87jNscXaKsUff7I/bM6f8Nna",
+	"tTr3hPOe7Gmsn3CIoyDiUL4LWkgPkHiy4/zCQQ4/XmXKM2MpQdFFvadBOGuc2YDzgVAJRG2hqqAwf5CQ",
+	"cu+PR/dYbdSI+MGLdN1FyZP0S+St+6Tp9US/YFPtpP4CsXzpEB6lhnuQhw4+dGKm36RyJ9cemGcbxoMn",
+	"5/KMu2HcfX16SnZjfFH94i2GzDc+EnZ0iYTYXzS41qT1mIG2cQrwqZZL+WoKDbcdscRZ2wFLC0J0x4wX",
+	"zEJxLL/voeo7zrc4qIv55K4aZwWmDN2jreO8uYMysJA3vszk0d0KqTlblfodlRH5XliYWpp6TDC5bKOB",
+	"IiOpbNYqSGcCC5Vra5Afu0zRgAyZT7VairN2bv9a7GOqUtJUYJxpRiuViOzK9XAJ0D6CjlSJsyR1TI9v",
+	"+rzChhp6vd1HHG/u0vzcF22IkpxGzd19KoGsYatzwoUmznd96hT0rp/f54qVdbpPex+Mk33JFiWxaQAr",
+	"IMa8UURw/Msc+KL8jtC5Aq4JXhv4d3OapKSKcIE/INZFP/T6nuSyHyyjh6sBXpo7WRYJfwatwNJFjFTf",
+	"gtYgX9OYswhSFvi2Tn6L2ddSD3AM2XE5LlLPGAfR3SzeplVabFHJEWtzjIzHrdi3jK8Tgc2aEfv0nOMM",
+	"K/fLKJyMr28li1mVS8ZpJBaBUTMioWASFlqRCu3yU01rHXfdx6/EY01mHXyHFooY6OHOaGC52CFx7eYV",
+	"U2UikvUu5mJUcpnQezYivpHBHNZ5r6QTjTaUVXPxcVxW2niXxb+NXBkVSmlcK7hcbrEX8nwQZTX8bono",
+	"CYr7hEKvxcB0SOfuOtYZ4wHWX4riXB1w43Sq89SlcTdSMivmUlZdXIhbfkQEeJ00huT3dAWv2XIJEnjM",
+	"ch8dMpk+AGJ34rZlp0/t5K0QMR067G9Mql0LLxFFSLUxM1ZoquYxNSFM7S2qIHfpe+AN21HxAeAL4c2v",
+	"MwJ76YzMtKMGaxuitAbAR21iLK8NTg4eqGEdKVdNvwrmB3u9Cldu4DygJ4hnv/U4VchI3J9WcYV4bFxu",
+	"IQqIJF+8Mn8mYkmELkGSrRQrSTeKMF5nEOVEAbWaRmC2U2X1iJ+gYLrHT/fX23dvyVJIQjkxw4X8jsBm",
+	"qw8NTRwzlqwmzsHAybQiYs+JkIQpEvB7mtXFRmbimvswthGfHtbeyN5nE2NSB2HqBdnmpHxKtCDl85z8",
+	"thMacjLfVRVolRN7Q6mc6DInumhvlGmiND0ogrMyTVg008VAohKgME029EDmsBBWTxi6bZ/VdpILg79L",
+	"Co1TXSplAGJwVMPHOBl3yI+OuJEEHp9OlVQmpsO8uAj6aJ0Zt6CczI1VuNpxmyZHMLEycifIRZwLUvsc",
+	"I2mcXeauSJzS8ZNn44CDhoRxW7ew5fHCg/osHIOEXFFLWwFLKfn0Js0M1LFCSJNCIva2gTG/yqfmf1+b",
+	"/31j/mcEVfnM/O95lmfIMVmeOZYJjidkBZSyEYsizz5emSWu7qk0+FJmLQPk+wydUZu/PvUfvvYfvvEf",
+	"vvUfnvkPz92H/3awmM/fB3jMt58DTObbbek/FNmvDkUoRzoyY4fT+dhcypPaHlzSz9NR4mPmuMEk4Yhj",
+	"WnoDNVFXYUeoFKcsKppQaBaCa0ljXhuXsdrItmMaswCtqFNkDiXjGNfZ5ARl7tdPvyNPwr1BkZe50Iad",
+	"tXXN16qG2Nm8aAeRMx5QVK0jFSRYauGzaI2eRwyDehcSOpXcilIeWmg4NSPikrsQoMwmwqZ7MwotVr2+",
+	"6Q/J7aCB2tRpf/Ck5fnTJhP5JKKo6d4wXRs/rIAW1uDkmjKe+m3t/2nTl/Pc3SVulYG6d9wXn8izWVDe",
+	"ld5oHjsfRnqAanu6mk/PztNc2oDJCIe3i7BEbvFxCTaIsN78mk4D0Az6B4O9/cV+oCPBlU/ty8MdFzqC",
+	"/qZQtGOOTiAVxMFMd58REzDbl5IajvhovbxBPG1KOQU+SZHxbLUJK/gMeJAmz57yvnQR34R02Zl9N6ro",
+	"Ll4u11sW1yYFi5IadYmz2wplnbJDvd7jQtc2CBTzTXgPefv6+Pvtm6unz4lYLhVob7FV6J7vrp3oEact",
+	"P3uogEjHtN9bio87E08l0BC7vK8iMg7INSyELB5TzZjWwSb3f51EZdI+MLufH7iWh8h29OVyPluIjBmH",
+	"NCGd+Qgf7MChjdjeF+GuTab1mQfisf5dTLm0oXXhA+xevUNs14eYppQ3LKbC07nYJeQ9W0Wjpjd/fXn1",
+	"9bPnXucNeR7EoI788frNK/Ln//rzsz/5AUtWAerpYqeJLpkiSwZVEfdHaslGU6LZmGWDhIMmcSC+JDxK",
+	"Dv1H5WbOfWMWi0k3bb2XgMjuk+nk49OqDFHg4I9XK3Hlnv5LCf7VNd2/A6WclmaG3SXZ8Xw+lXDfj6dA",
+	"vDi8CZQDIY0Y1BUjN+pjqCRNIXRXJTm2irr9j3ZYH7X9hZ8zvrHQ+OQocCH4OOf9YHlVCbEeX6s+VXH7",
+	"uGQlmjL1hqTZO9zWefYatmPIxP0atjEy2XFjiD8m+8dGaEOelEvJx63GKr093B3U89Kq6N7KXokrzLzT",
+	"dA1Xc7pY+2yGmLHdQlKzmJUybZ1mcse5/aS0TWs/Lks1C3GCK3UuAdtxilYplLGlgF++0swA5+vMkrEo",
+	"tNYWaYjOI1cDQqBVXQKT04UsOzzHLixVq5ieImvst3ceaNXBGCfMoIcdX2C+lH/45hpNheI9aM70oRhZ",
+	"NhyaRkpTzFa1FlVUvxD3o24pxGAq0MSFHl0MhTV7Mb+PPdyUhT3aM+NqicYFbbuLrnQpgRYT+Dv2TJUj",
+	"EPeBqbKXm6zfKNjSDXSG9fIW4Yf9eNprI6C3BhoJydNAB/vFjexiB7EawGgQUYrN3cBmYcPkrIPMi9qa",
+	"XY4y5Z6cH9mvE50bc3/Tn4TXsLlCDnM4XNxjB8qP09yCj7CqnG8xcUXW3B6J6ldin/LRjc2/Qt/jgFx+",
+	"gWFBu7D9TceuxyZwP5YEx2WCpxNRHkOp7B5S6X/dHRDGKLxiC/yullHxASNlq6vxVh1ux0ck4kpYALsf",
+	"CUpH2S0+ulMuVn+ZVJ+zC3ePWamzmCJ5iscGcTAFos6eWG1ALZicEldzSa2/NU+oQQWNO8mdfZvs8qPW",
+	"Mz7J2xNDXw+OFo4akrBR7YTJQZyU1DqNmS5dz9eGV722MfBmJGK5NIByUtoIbQGLivFE4jBGlqZuA/I5",
+	"un50dC+oo2UTNQMY2VO0idOYQjqZvDIyYPwPtEj47roUy4hryk9Ww3GsnHnERQ9pF6lpZ0NCAT+pjpSg",
+	"Y/NN+VSfBAw/qVZBg4V7ZetSDB/GeOaGrfhPPBWXqYvve4unG6X14/rLRkrtY/vzPbGPuBoFyIgURzs+",
+	"eR90aC/QLLE/nXnJKlB3RuHreHzkQ2g8R7M7ZYvZhyphYV660MGmj92FKF1EVqbQiTeMi86kNJH0tD0W",
+	"6pl+F6ZrHyG6su7YuJTjEZUZNZm2SbCzFDCQxJFxWVODg+HEndggtiZh1lkOrSMNV3/7tJoUn2LIuNw4",
+	"kyl7Lc5j38/gHwxeAVE8Svw1+XfgYHViAseBGdhrrXeeNjv1AunJu7s3ZjxyPYR02zjuqEKqOfVEr9R0",
+	"zfjKNmaWQAssSKOsSiiIZqbbqIPSANPbwxIT6AIiBw4/7vNnFgpTpLYbV/hGZmrVPadP8rQaEnmMWzIx",
+	"nY+U9onbqM+lIZUCWFG0eFd9gwgaDXT9+z2SPWlrP3s03LGXzU/aSk5LSb2RjtDctDGzFHtC565TrtiH",
+	"jqrms40QL0S123ASsirdd5tcGb7asSnt7Va4bgGPayGw9GXw4wvnE6SwkmI3ItqG8P9ofhObTBTDfb+/",
+	"FNG0KOxUlWj4pQfZ6bbBgdtX7ltf2V83MWjBjVFuY5OncoclqhT66tin4d2E9GZok3eyY6ImeSVEcUaJ",
+	"HP483TnjH7Xp7fnMwOnwz4UmB9BRRvngckVH1NKlXFbjWrRfuq3Bo6rmB6rIBmk9/uPBGYPMNYeLpA16",
+	"5dWscNyR6KjneldF/4dkfmHyKB/TViC19A3oz9Or64zD69H5HlJbS/T/812pvU8uz9hmK5Ri82gLQPtu",
+	"q6WIl/wZPMglXQCZg94D2FRVvRekpNW9LUB8B7yQh6/ILduAbTty/eYV+eabb/5CGCd/v331FcFOVGRB",
+	"q4rMMdNMKCA7XoAkM/e6KV6QmQKlmOCEAxSKUGJ9PVeMuxcyfUegnsiWbtjUOqLEBnRptE77WwNlCdQs",
+	"8D9XFsCrW2H0BfRw4ibwK87y4w+39eIreg9fkZdEwnKnaEWYgcSVQZgN2eKWpZC2igQBI/tSmAdr9VUo",
+	"2nqR2XWtR1FZnD711x/dsuxF9s1XT7964uL+SJqzRmhy9qn+8oBi3BKzIWV8FdJPRfYi+xF0Iyaft16/",
+	"9s/oy8poc/g5ryz79eiVZV8/edLx3iax0KCvlJZAN+33N4WV5oxTeciiNHpKm8aEts0mQppYjPUCiLPG",
+	"u7zwfU+7zcYsZ2ebH7QlZ+omfsiz2QLvSSMynCXSxj12TK/v5O9d5t9EL2rzneMf2oLPnNPDKMw/YmG0",
+	"kU6wHh5NgfT3VGkoiH0ZRkhCLVlRACdyN58zVeZ18dieKuLbr7uzYT5zJcoYb5nSr9yYM9E1Iq8jos1F",
+	"0GihmgSNTrS6xQ1ils4ei2LlTWgddCIlftuBPNRiwisCaQlx3A/w5OKKT+zsy1GvX4wVMTquI3X0Kraa",
+	"z0K/pGh7JMUkykZSL0DMbZkIW0PFzL6XTCo9DREZqiC2UITMD7Y00ql8xF10wAtbxZ8TvN9ydxH+0V6o",
+	"h625fEFKIRXRQvzJsu5WMoQ8VNFjjo19VAoO/oE5RMoPtvGnV3tmFeNrNfPJ11ERfCsPbxlfX0gIh75S",
+	"n1kG1/2loi+JdOJw6elnghtQHghFv4ZiRX321Og+90wxLSTZi13lZC/6hmafzD8Ps8o3e2nLlBgk9ZCZ",
+	"ezGs4bT4yb4VYv3SNg2/IKZDt5oUom1LmImE9Sux2RoFOTShKIWyXTKQi/DPVmskFVWarDnsIxjHZGIb",
+	"1ZsY6bd0DT/xONK/jZgI6IJjfCIipGvw1XBWBKk2kpi74bYgtjb7P3nz277mOOxziPJGG/UB8vxnbHgw",
+	"mepawEb8QaG1ZGwlbKfg+5R4jtZunEOgsblmn9AESpsWv2yB21LsOAp7QW69bPiM3cJiJ5k+ZC/++Wtz",
+	"7x/CiyHtS4qZIqoUe56bO4wSc3tY+87ahFwQurDN2h+G2EmInaEK0J/b/ZC/jqhDSaaziRw1pqe/xxrv",
+	"sx1+k/3ex3sbTvYPRmPARA/UHAyhUwwxIDFLrCHqMpBtldEwtfdx2ul0mmdiMhdK+Zw6bH/dlu0XcCrf",
+	"fnBFV5NIOOTykm4xeSknHPYN5bc+/xl83ArrqYuSwQ/4+P8SJVz+/N5YR0fau5Jn1omG67+yC1+9Zmor",
+	"FPNNzesFT7w2k5z/S2zq+wdF7DlbnRQLV1G2b6y65B7eg2TLg5HzsNXqO6tWOfRb+2kuCtZsnObjKei4",
+	"rGCpMbjnCAtrpdTsk/v0MPtEF9YX1399+Pean+1ji18aNxpAXoc1Brj9Ft3+vgH1d/iqyBRd9h7vdf2i",
+	"9/Op4kd89zMeLyWuFs6/Sj4nGjVJjcHh3FiwxkYhdEWxrTTgwTNNqJTs3vuTmiG8xD1dFNeBky9xTTdL",
+	"RSa8p8M78KdU0qlrWGGwS9Ej30bj7JM17R+6L+Yanb/3xl4Gh5JrXGWMMlWCylHauLdZ2lqhU/2x1/AK",
+	"sP4axdLsqBjv8dPnaertDRQc3Vv+1UqDPIDPnkVV3mF8cmZw4PN5Zpr1j5cOS7wsCkKJS6fxrco2UIew",
+	"XCVUnO9m2CPfuQy6mPB7M+6SPha7QAJdaOgHjrMt2wynmW+2l/1E3G1fItB4fcBZXJyf72v5G8DWFUde",
+	"KIRUv/D7M3PJwBNH2x2BxDdVTHPSBq3mRsJ5vyNc2LiwBLooQYW3RAzhmhm+gD0dYrqxjwfJUpcrMUiW",
+	"Pn+SEKWXdmPV/SQHeLHc7idzYzk1X+w5sXi3Io/abpW2SS5ZsXuwDh4jIHAcUSWADad9DnaOk41LRJh9",
+	"sh8erK+0Apui0Sab11I0Gf+L0OiMphy4xiKeqfrNMWfiNmKOLJqS79HW0bDDmLWqROLugTDiZKdtqn9r",
+	"LAnBCa0qpNjQYDRUzcW4Pzw8sZbrxjWPtatq0Cfyt4AEYjDmb0t8qU7d11VpqwkjbzqCkeCKCb9UQkld",
+	"wpYPm6d/iZu4/ULMCU27ic/+nREFoVuuO1vGyaIUCriLEFuDGui9HYpuFOVNcQkUgyBxxoTwRsI0I9ZD",
+	"LpSm0Pnawi+LCx0DOkRijEe32DA/DZznF7Adry17t87mInzSfmPll8soDiG+YfoRh/groX1uOTEqqPVf",
+	"OtaqX4uQ4pitb4Wcst7OCtCdH7tpu+kxRcBtLrciYVHCYq0uQ5Y3wIsvZf8GFhu5xnxW1xS8mZcVPVzs",
+	"TJu2MN6HEZ9F/fedcofkJAXIpiOf2qdBFMAGW6tTtSZLIfOG1yNkQLnWthfwxnnXf2eOwbUf9DnOpuE9",
+	"7zuaANdkpplHh82PDfGUdizuEhz+PnTpvsR10+x/PKm/fcJAh4ORuF4cxJblJQRKqEGY/iTeiXu4bPQj",
+	"vNfuSw19vN/pmvqJa39SB5t2WxthyomrvcBkSTw381hITFzAj8tl6gTrTjUXiQB8uBwzfbgIJ014fO+o",
+	"XBOKQZ2jnuudZzH7ZP7tdegEzH4R7hyKefVE7LTXRf1WJ7fP9zVJTR/kBn1hir0B/eXKGzQxLMWi0a3o",
+	"weaIzgEDQWg+WOp11UtdVHrDVvyXnR6U2HnjGj3tJtqKmc/PlrJkbtwWHon6d5NZ3gIzCS0GbG5rgjqx",
+	"S8+FiLPRAmhC+pwKSXiezFmtxri90r6DQzyvGJS+YRouhiz9u8S5QuuKz5imb4S5y88PSQlAfMsOq6HX",
+	"Aa5QUJ+0Ym5c0fzlTRjbbWJAYAkhmrA6SrmFk2rRfyhppiKwHh9TpSigV9JQ4hxWRrMSTifmLqYfLBak",
+	"xtkn809nSkI4jwsiJ5W8Oi2CfuEuftJIcVg5vg0ZZ49Qyuzx/nqM1HNKQ9yU3aUh8ZOJaBDfw2p3gboQ",
+	"FyR2SDTmlqUs7XuupEjKNmW5IE3ZBWIEZR9M5iVj6BebAymwgA4+uutHgbz3h43tpLIZ3TJDJP8bAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -434,6 +434,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        /** Where on the request's site words stand, in any spelling */
+        get: operations["everywhere"];
+        put?: never;
+        /** Replace words in chosen places of the request's site, each as a change of its own */
+        post: operations["replaceEverywhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/clean": {
         parameters: {
             query?: never;
@@ -1047,6 +1067,8 @@ export interface components {
         ElsewherePlace: {
             /** Format: int64 */
             page_id: number;
+            /** Format: int64 */
+            site_id: number;
             site_name: string;
             address: string;
             part: string;
@@ -1059,6 +1081,13 @@ export interface components {
         ElsewhereForm: {
             places: components["schemas"]["ElsewherePick"][];
             leave_why?: string;
+        };
+        EverywhereForm: {
+            old: string;
+            new: string;
+            places: components["schemas"]["ElsewherePick"][];
+            /** Format: int64 */
+            wish_id?: number;
         };
         ElsewherePick: {
             /** Format: int64 */
@@ -1940,6 +1969,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ElsewhereForm"];
+            };
+        };
+        responses: {
+            200: components["responses"]["TheElsewhere"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    everywhere: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: components["responses"]["TheElsewhere"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    replaceEverywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EverywhereForm"];
             };
         };
         responses: {

@@ -86,7 +86,13 @@
       {/if}
     {/if}
     {#if change && change.kind === 'words'}
-      <SameWords number={request.row.number} {change} page={bench.page.id} onchanged={() => desk.again()} />
+      <SameWords
+        number={request.row.number}
+        {change}
+        page={bench.page.id}
+        site={bench.page.site_id}
+        onchanged={() => desk.again()}
+      />
     {/if}
     {#if part.href}
       <label class="field">

@@ -1,21 +1,23 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
+  import { open as openOnes, picks } from '../../parts/find/places';
+  import PlaceList from '../../parts/find/PlaceList.svelte';
 
   /** Where else on the site the old words of a change stand: change them too, or leave them with a reason. */
   let {
     number,
     change,
     page,
+    site,
     onchanged,
-  }: { number: number; change: Schemas['Change']; page: number; onchanged: () => void } = $props();
+  }: { number: number; change: Schemas['Change']; page: number; site: number; onchanged: () => void } = $props();
 
   let v = $state<Schemas['Elsewhere'] | undefined>();
   let picked = $state<string[]>([]);
   let why = $state('');
   let busy = $state(false);
   let problem = $state('');
-  const key = (p: Schemas['ElsewherePlace']) => `${p.page_id} ${p.part}`;
   const path = $derived({ params: { path: { number, change: change.id } } });
 
   $effect(() => {
@@ -23,7 +25,7 @@
     const timer = setTimeout(async () => {
       try {
         v = await answer(api.GET('/requests/{number}/changes/{change}/elsewhere', path));
-        picked = v.places.filter((p) => !p.locked).map(key);
+        picked = openOnes(v.places);
         problem = '';
       } catch (e) {
         problem = words(e);
@@ -45,38 +47,51 @@
     busy = false;
   }
   const places = $derived(v?.places ?? []);
+
+  // Other sites of the client are changed by requests of their own.
+  let others = $state<Schemas['ElsewherePlace'][] | undefined>();
+  async function lookOn() {
+    try {
+      const all = await answer(
+        api.GET('/requests/{number}/changes/{change}/elsewhere', {
+          params: { ...path.params, query: { client: true } },
+        }),
+      );
+      others = all.places.filter((p) => p.site_id !== site);
+    } catch (e) {
+      problem = words(e);
+    }
+  }
 </script>
 
 {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
+{#if v?.old}
+  <p class="small on">
+    {#if !others}<button class="link" onclick={lookOn}>Look on the client’s other sites too</button>
+    {:else if others.length}On other sites of the client:{:else}<span class="soft"
+        >“{v.old}” stands on no other site of the client.</span
+      >{/if}
+  </p>
+  {#each others ?? [] as p (`${p.page_id} ${p.part}`)}
+    <p class="small">
+      <a href="/requests/new?site={p.site_id}&page={p.page_id}&part={p.part}">{p.site_name} {p.address}</a>
+      {p.part_name}
+    </p>
+  {/each}
+{/if}
 {#if v && places.length}
   <section class="same" aria-label="The same words elsewhere">
     <h3>“{v.old}” stands in {places.length} more {places.length === 1 ? 'place' : 'places'}</h3>
     {#if v.left_why}
       <p class="small soft">Left on purpose: {v.left_why}</p>
     {:else}
-      <ul>
-        {#each places as p (key(p))}
-          <li>
-            <label>
-              <input type="checkbox" bind:group={picked} value={key(p)} disabled={!!p.locked || busy} />
-              <span>
-                <span class="mono">{p.page_id === page ? 'this page' : p.address}</span>
-                <span class="soft small">{p.part_name}</span><br />
-                <!-- prettier-ignore -->
-                <span class="small">{#each p.around as r, i (i)}{#if r.is === 'gone'}<mark>{r.text}</mark>{:else}{r.text}{/if}{/each}</span>
-              </span>
-            </label>
-          </li>
-        {/each}
-      </ul>
+      <PlaceList {places} bind:picked {busy} {page} />
       <p class="acts">
         <button
           class="btn slim"
           disabled={!picked.length || busy}
-          onclick={() =>
-            send({
-              places: places.filter((p) => picked.includes(key(p))).map((p) => ({ page_id: p.page_id, part: p.part })),
-            })}>Change {picked.length === places.length ? 'all' : picked.length} to “{v.new}”</button
+          onclick={() => send({ places: picks(places, picked) })}
+          >Change {picked.length === places.length ? 'all' : picked.length} to “{v.new}”</button
         >
       </p>
       <form
@@ -100,24 +115,15 @@
     display: grid;
     gap: 6px;
   }
+  .link {
+    text-decoration: underline;
+    cursor: pointer;
+  }
   h3 {
     font-size: 14px;
   }
-  ul {
+  .same :global(ul) {
     max-height: 150px;
-    overflow: auto;
-  }
-  label {
-    display: flex;
-    gap: 8px;
-    padding: 3px 0;
-    align-items: baseline;
-    cursor: pointer;
-  }
-  mark {
-    background: var(--weld-wash);
-    color: inherit;
-    font-weight: 600;
   }
   .acts {
     display: flex;

@@ -4,6 +4,7 @@
   import { complain } from '../../look/toast';
   import { due, momentWords, weight } from '../../look/time';
   import { go, route } from '../../router';
+  import Everywhere from './Everywhere.svelte';
   import Letter from './Letter.svelte';
   import Proposals from './Proposals.svelte';
   import { selected } from './letter';
@@ -17,14 +18,17 @@
   let mark = $state<{ start: number; end: number } | undefined>();
   let sheet = $state<HTMLElement>();
 
+  async function load() {
+    try {
+      r = await answer(api.GET('/requests/{number}', { params: { path: { number } } }));
+      current ??= r.wishes.find((w) => !w.page_id && w.state === 'open')?.id;
+    } catch (e) {
+      problem = words(e);
+    }
+  }
   $effect(() => {
-    answer(api.GET('/requests/{number}', { params: { path: { number } } })).then(
-      (got) => {
-        r = got;
-        current ??= got.wishes.find((w) => !w.page_id && w.state === 'open')?.id;
-      },
-      (e) => (problem = words(e)),
-    );
+    void number;
+    load();
   });
   $effect(() => {
     const look = () => (mark = sheet && selected(sheet));
@@ -123,6 +127,7 @@
           </p>
         </div>
       {/each}
+      <Everywhere {number} siteName={r.row.site_name} wish={current} onchanged={load} />
       {#each r.notes as n (n.change_id)}
         <p class="said look"><b>The client, round {n.round}:</b> {n.note}</p>
       {/each}
