@@ -46,6 +46,7 @@ func (e AttributeName) Valid() bool {
 // Defines values for ChangeDo.
 const (
 	ChangeDoAttribute ChangeDo = "attribute"
+	ChangeDoBack      ChangeDo = "back"
 	ChangeDoCopy      ChangeDo = "copy"
 	ChangeDoFact      ChangeDo = "fact"
 	ChangeDoForm      ChangeDo = "form"
@@ -64,6 +65,8 @@ const (
 func (e ChangeDo) Valid() bool {
 	switch e {
 	case ChangeDoAttribute:
+		return true
+	case ChangeDoBack:
 		return true
 	case ChangeDoCopy:
 		return true
@@ -648,11 +651,14 @@ type ChangeForm struct {
 	Part *string        `json:"part,omitempty"`
 
 	// Rest split: the words of the new part below
-	Rest   *string    `json:"rest,omitempty"`
-	Table  *TableAct  `json:"table,omitempty"`
-	Where  *PartWhere `json:"where,omitempty"`
-	WishID *int64     `json:"wish_id,omitempty"`
-	Words  *string    `json:"words,omitempty"`
+	Rest  *string   `json:"rest,omitempty"`
+	Table *TableAct `json:"table,omitempty"`
+
+	// Version back: the wording that is brought back
+	Version *string    `json:"version,omitempty"`
+	Where   *PartWhere `json:"where,omitempty"`
+	WishID  *int64     `json:"wish_id,omitempty"`
+	Words   *string    `json:"words,omitempty"`
 }
 
 // ChangeKind defines model for ChangeKind.
@@ -1355,6 +1361,21 @@ type WishSet struct {
 // WishState defines model for WishState.
 type WishState string
 
+// Wording defines model for Wording.
+type Wording struct {
+	// At since when; absent where Mendry first knew the page so
+	At      *time.Time `json:"at,omitempty"`
+	Request *int64     `json:"request,omitempty"`
+
+	// Say how it came to stand there
+	Say string `json:"say"`
+
+	// Version by which it is brought back
+	Version string `json:"version"`
+	Who     string `json:"who"`
+	Words   string `json:"words"`
+}
+
 // InPage defines model for inPage.
 type InPage = int64
 
@@ -1410,6 +1431,11 @@ type ExportRecordParams struct {
 // AddAttachmentParams defines parameters for AddAttachment.
 type AddAttachmentParams struct {
 	Name string `form:"name" json:"name"`
+}
+
+// PartHistoryParams defines parameters for PartHistory.
+type PartHistoryParams struct {
+	Part string `form:"part" json:"part"`
 }
 
 // StylesParams defines parameters for Styles.

@@ -204,6 +204,10 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 			continue
 		}
 		switch f.Do {
+		case api.ChangeDoBack:
+			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
+				return k
+			}
 		case api.ChangeDoWords, api.ChangeDoMarkup:
 			if (op.Op == change.SetWords || op.Op == change.Insert && dr.putsOne(k)) && f.Part != nil && ids[k] == *f.Part {
 				return k
@@ -287,6 +291,8 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		return formEdit(e, part, f)
 	case api.ChangeDoTable:
 		return tableEdit(base, e, part, f)
+	case api.ChangeDoBack:
+		return d.backEdit(ctx, q, dr, e, part, *f.Part, value(f.Version))
 	case api.ChangeDoStyle:
 		now, ok := dr.page().Part(*f.Part)
 		if !ok {

@@ -321,3 +321,9 @@ func (s *Server) ReplaceEverywhere(ctx context.Context, r ReplaceEverywhereReque
 	v, err := s.desk.ReplaceEverywhere(ctx, who(asked(ctx).Context()), r.Number, *r.Body)
 	return ReplaceEverywhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
 }
+
+// PartHistory lists every wording that a part had on the live page.
+func (s *Server) PartHistory(ctx context.Context, r PartHistoryRequestObject) (PartHistoryResponseObject, error) {
+	v, err := s.desk.History(ctx, r.Number, r.Page, r.Params.Part)
+	return PartHistory200JSONResponse(v), err
+}

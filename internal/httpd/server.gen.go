@@ -80,6 +80,9 @@ type ServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(c *gin.Context, number InRequest, page InPage)
+	// PartHistory Every wording that a part had on the live page, the newest first
+	// (GET /requests/{number}/bench/{page}/history)
+	PartHistory(c *gin.Context, number InRequest, page InPage, params PartHistoryParams)
 	// Styles The site's own styles that a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(c *gin.Context, number InRequest, page InPage, params StylesParams)
@@ -635,6 +638,51 @@ func (siw *ServerInterfaceWrapper) KeepChange(c *gin.Context) {
 	}
 
 	siw.Handler.KeepChange(c, number, page)
+}
+
+// PartHistory operation middleware
+func (siw *ServerInterfaceWrapper) PartHistory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PartHistoryParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PartHistory(c, number, page, params)
 }
 
 // Styles operation middleware
@@ -1283,6 +1331,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/find", wrapper.Find)
 	router.POST(options.BaseURL+"/requests", wrapper.AddRequest)
 	router.GET(options.BaseURL+"/requests/:number", wrapper.GetRequest)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/history", wrapper.PartHistory)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
@@ -2031,6 +2080,47 @@ type KeepChangedefaultJSONResponse struct {
 }
 
 func (response KeepChangedefaultJSONResponse) VisitKeepChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PartHistoryRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params PartHistoryParams
+}
+
+type PartHistoryResponseObject interface {
+	VisitPartHistoryResponse(w http.ResponseWriter) error
+}
+
+type PartHistory200JSONResponse []Wording
+
+func (response PartHistory200JSONResponse) VisitPartHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PartHistorydefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PartHistorydefaultJSONResponse) VisitPartHistoryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3033,6 +3123,9 @@ type StrictServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(ctx context.Context, request KeepChangeRequestObject) (KeepChangeResponseObject, error)
+	// PartHistory Every wording that a part had on the live page, the newest first
+	// (GET /requests/{number}/bench/{page}/history)
+	PartHistory(ctx context.Context, request PartHistoryRequestObject) (PartHistoryResponseObject, error)
 	// Styles The site's own styles that a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(ctx context.Context, request StylesRequestObject) (StylesResponseObject, error)
@@ -3711,6 +3804,34 @@ func (sh *strictHandler) KeepChange(ctx *gin.Context, number InRequest, page InP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(KeepChangeResponseObject); ok {
 		if err := validResponse.VisitKeepChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PartHistory operation middleware
+func (sh *strictHandler) PartHistory(ctx *gin.Context, number InRequest, page InPage, params PartHistoryParams) {
+	var request PartHistoryRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PartHistory(ctx, request.(PartHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PartHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PartHistoryResponseObject); ok {
+		if err := validResponse.VisitPartHistoryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4504,124 +4625,126 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1tjxu3tfBfIeZ5gLbAbGQnsW/rfHLsOA1qJ7672/oCRbCgNEcaViNSIamVVWP/+wUPX2ZGIudlNXJ8",
-	"mw+xtEORh4fnHJ73+ZQtxGYrOHCtshefsi2VdAMaJH5j/D1dgf2Uvci2VJdZnnG6Afy2gizPJPy2YxKK",
-	"7IWWO8gztShhQ81vlkJuqM5eZIzr599meaYPW7BfYQUye3jIM8av4bcdKJ1YhO82c5ATLHPDdGojyjw6",
-	"b4UH83O1FVwBIu62hFcVA67fSyGW5i8LwTVw3Cbdbiu2oJoJPvuXEtz8rV7s/0tYZi+y/zerD2Zmn6pZ",
-	"c05ctAC1kGxrpspemFXJ1jwkVBFdAlngeKIAFGE6e8jNkB8qBfsSJEwGVj1jBKj3FV2Acmu/m27Rd5BE",
-	"AUgzk13xvRTzCjaTLevni6z9oTwQLnS98IQn33/mbtlrqICq6dDs50ssLf1jt3jg5YkWt/MlF/ePPbci",
-	"873kag/yjZB46lsptiA1s4xJ8ZkVbho2ahjH2RnNJh3nUynpwXy3IuRTtqEf3wJf6TJ78fQvT8I4pSXj",
-	"q8zKBy9e/hmgcL//NYwX83/BAinopdZ0UW4cCtubKIGtSvz7sSDKM1YMklh5toGC0cYcHtR6TycPFPs3",
-	"DJx9zwqDi08xYdzEBCs8EjxE/re536ZbN4EkyeY7DT87kIHvNojgyvyuNAebZ5rpyszfJKA8Yxt7fy0o",
-	"F5wtaJXlWUX5qrFQvfPvgS/K04NYlJSvYAQ14fgYHS0EX1ZsoaN4LyRddjy528kq+nRJF7oXpjc46CHP",
-	"1rBN0FTF7iG5yIYWiPo2e5rbZ0ulJrqk2t5FuHdihudEC7ISRHDCeBZB99ZpHZ0Ska7gWuztcKmHH8J7",
-	"KvXpERzRpVNuLOY9Jv1KDYw0jyAP9OCQ2TjWGPU6ajiVUUUhQakotulSg7zbsoXeSegYsReyiM8wh6WQ",
-	"0DmFG5KeY7CQWTNeDGOKv5mRjpzuqG7NX1ANV5qhkIjS3938EIXTnOLdYGBxtBUW8cmkTj64SwpNh+g7",
-	"ReMwJv+uqYZhuLvBoSh1VTl8v+F8B7HN9Y73cg1Kc4/0PBByC7WOKJpoc7i1uDgivzZBe6BPyPiYM9p4",
-	"99isqaUmtDRnvhbNK8UvvKFyvduaKbcVM0AzrgChNyg3iKZz3KbSB/yX+kvKyZEaNhQQWwRG3FsTBD/E",
-	"biALUkqpWZRCHqkhz59EZqFBqxhOJoUYRoWvReuuaoLybQSUpdtKn6jGLT/kWak31dG83z4x/+VpDaZr",
-	"7rbu0ODvPhxKp+G2Lzykhhd40yGlELHELxz29iKcQyX2SD/98FsS6tnArRn00hJssOf6sPnBmmmPFhVN",
-	"PTcO/ZFI8DdoITo47W/umjjmtZpPFCyc3mav4jSL3Hi56SdzV7G5ss1Edr4dLwS3N7zYbqGIT1gB5XGW",
-	"S1Jj7Di3FWX8lGQ+WDrh1aHG+VwIs+gJGnE9P1MUkeZnUJxCOq/EYq0iqzNdGsqkK0m3pcpJCbRgfKVy",
-	"UjGlFaG8IEiIKnbterwNvT5eu/ER3dfjsg3fLxyI3HHDR5ah9gbginEgcwl0HYEqjjOHgNhRN9HHoqaW",
-	"MWPpQt9tKIurv35A8v4fbpDRw92iAiob0wRySFplHfZUC7S8vZXmcml8OLs3YfcMFx9c6GMr+es4q9yD",
-	"LJwZ1EVN/3DDjrdfA1ZPld5eUgH/T1ey/XnEFeZuFThN6SlNduyZXlAzbWqcpxrpkW4ZV0B7FU+rcPpN",
-	"O2SnifBndxbTcNiptiJ2ljp6HDFNzrG/6YXcxwbakHe7JDpdCSnCOwLVn1rUCO8A1ztkYx5BKEYZnVSt",
-	"obizrsxhvxjtKmpKqKjDqBI7+bgrydD+WEjwsCNwJOkrzxRbcSg65AXT0PF0kP2LsAX7V+3smfeSUL10",
-	"wGT965ObM5x2zRrenqw9Phap7V2nifFESxVbMPN7agwT2bWquFH4GjbivY12nNB1x+krZYRZQlz0Gx52",
-	"xWsz0p3ynVVv+3BuBzYgCKoKLhvD1utazTxWzHY84a7cl3QACeCo3M0TW7oVJ2svXsFS3+3L+HXHYR/9",
-	"u6jiKN/aANlQdgxgYWCt9+Izq1qYwkp5DX/nvuOWTwX0HvzmGwrds5Tp87jNscXaKsUff7I/bM6f8Nna",
-	"tTr3hPOe7Gmsn3CIoyDiUL4LWkgPkHiy4/zCQQ4/XmXKM2MpQdFFvadBOGuc2YDzgVAJRG2hqqAwf5CQ",
-	"cu+PR/dYbdSI+MGLdN1FyZP0S+St+6Tp9US/YFPtpP4CsXzpEB6lhnuQhw4+dGKm36RyJ9cemGcbxoMn",
-	"5/KMu2HcfX16SnZjfFH94i2GzDc+EnZ0iYTYXzS41qT1mIG2cQrwqZZL+WoKDbcdscRZ2wFLC0J0x4wX",
-	"zEJxLL/voeo7zrc4qIv55K4aZwWmDN2jreO8uYMysJA3vszk0d0KqTlblfodlRH5XliYWpp6TDC5bKOB",
-	"IiOpbNYqSGcCC5Vra5Afu0zRgAyZT7VairN2bv9a7GOqUtJUYJxpRiuViOzK9XAJ0D6CjlSJsyR1TI9v",
-	"+rzChhp6vd1HHG/u0vzcF22IkpxGzd19KoGsYatzwoUmznd96hT0rp/f54qVdbpPex+Mk33JFiWxaQAr",
-	"IMa8UURw/Msc+KL8jtC5Aq4JXhv4d3OapKSKcIE/INZFP/T6nuSyHyyjh6sBXpo7WRYJfwatwNJFjFTf",
-	"gtYgX9OYswhSFvi2Tn6L2ddSD3AM2XE5LlLPGAfR3SzeplVabFHJEWtzjIzHrdi3jK8Tgc2aEfv0nOMM",
-	"K/fLKJyMr28li1mVS8ZpJBaBUTMioWASFlqRCu3yU01rHXfdx6/EY01mHXyHFooY6OHOaGC52CFx7eYV",
-	"U2UikvUu5mJUcpnQezYivpHBHNZ5r6QTjTaUVXPxcVxW2niXxb+NXBkVSmlcK7hcbrEX8nwQZTX8bono",
-	"CYr7hEKvxcB0SOfuOtYZ4wHWX4riXB1w43Sq89SlcTdSMivmUlZdXIhbfkQEeJ00huT3dAWv2XIJEnjM",
-	"ch8dMpk+AGJ34rZlp0/t5K0QMR067G9Mql0LLxFFSLUxM1ZoquYxNSFM7S2qIHfpe+AN21HxAeAL4c2v",
-	"MwJ76YzMtKMGaxuitAbAR21iLK8NTg4eqGEdKVdNvwrmB3u9Cldu4DygJ4hnv/U4VchI3J9WcYV4bFxu",
-	"IQqIJF+8Mn8mYkmELkGSrRQrSTeKMF5nEOVEAbWaRmC2U2X1iJ+gYLrHT/fX23dvyVJIQjkxw4X8jsBm",
-	"qw8NTRwzlqwmzsHAybQiYs+JkIQpEvB7mtXFRmbimvswthGfHtbeyN5nE2NSB2HqBdnmpHxKtCDl85z8",
-	"thMacjLfVRVolRN7Q6mc6DInumhvlGmiND0ogrMyTVg008VAohKgME029EDmsBBWTxi6bZ/VdpILg79L",
-	"Co1TXSplAGJwVMPHOBl3yI+OuJEEHp9OlVQmpsO8uAj6aJ0Zt6CczI1VuNpxmyZHMLEycifIRZwLUvsc",
-	"I2mcXeauSJzS8ZNn44CDhoRxW7ew5fHCg/osHIOEXFFLWwFLKfn0Js0M1LFCSJNCIva2gTG/yqfmf1+b",
-	"/31j/mcEVfnM/O95lmfIMVmeOZYJjidkBZSyEYsizz5emSWu7qk0+FJmLQPk+wydUZu/PvUfvvYfvvEf",
-	"vvUfnvkPz92H/3awmM/fB3jMt58DTObbbek/FNmvDkUoRzoyY4fT+dhcypPaHlzSz9NR4mPmuMEk4Yhj",
-	"WnoDNVFXYUeoFKcsKppQaBaCa0ljXhuXsdrItmMaswCtqFNkDiXjGNfZ5ARl7tdPvyNPwr1BkZe50Iad",
-	"tXXN16qG2Nm8aAeRMx5QVK0jFSRYauGzaI2eRwyDehcSOpXcilIeWmg4NSPikrsQoMwmwqZ7MwotVr2+",
-	"6Q/J7aCB2tRpf/Ck5fnTJhP5JKKo6d4wXRs/rIAW1uDkmjKe+m3t/2nTl/Pc3SVulYG6d9wXn8izWVDe",
-	"ld5oHjsfRnqAanu6mk/PztNc2oDJCIe3i7BEbvFxCTaIsN78mk4D0Az6B4O9/cV+oCPBlU/ty8MdFzqC",
-	"/qZQtGOOTiAVxMFMd58REzDbl5IajvhovbxBPG1KOQU+SZHxbLUJK/gMeJAmz57yvnQR34R02Zl9N6ro",
-	"Ll4u11sW1yYFi5IadYmz2wplnbJDvd7jQtc2CBTzTXgPefv6+Pvtm6unz4lYLhVob7FV6J7vrp3oEact",
-	"P3uogEjHtN9bio87E08l0BC7vK8iMg7INSyELB5TzZjWwSb3f51EZdI+MLufH7iWh8h29OVyPluIjBmH",
-	"NCGd+Qgf7MChjdjeF+GuTab1mQfisf5dTLm0oXXhA+xevUNs14eYppQ3LKbC07nYJeQ9W0Wjpjd/fXn1",
-	"9bPnXucNeR7EoI788frNK/Ln//rzsz/5AUtWAerpYqeJLpkiSwZVEfdHaslGU6LZmGWDhIMmcSC+JDxK",
-	"Dv1H5WbOfWMWi0k3bb2XgMjuk+nk49OqDFHg4I9XK3Hlnv5LCf7VNd2/A6WclmaG3SXZ8Xw+lXDfj6dA",
-	"vDi8CZQDIY0Y1BUjN+pjqCRNIXRXJTm2irr9j3ZYH7X9hZ8zvrHQ+OQocCH4OOf9YHlVCbEeX6s+VXH7",
-	"uGQlmjL1hqTZO9zWefYatmPIxP0atjEy2XFjiD8m+8dGaEOelEvJx63GKr093B3U89Kq6N7KXokrzLzT",
-	"dA1Xc7pY+2yGmLHdQlKzmJUybZ1mcse5/aS0TWs/Lks1C3GCK3UuAdtxilYplLGlgF++0swA5+vMkrEo",
-	"tNYWaYjOI1cDQqBVXQKT04UsOzzHLixVq5ieImvst3ceaNXBGCfMoIcdX2C+lH/45hpNheI9aM70oRhZ",
-	"NhyaRkpTzFa1FlVUvxD3o24pxGAq0MSFHl0MhTV7Mb+PPdyUhT3aM+NqicYFbbuLrnQpgRYT+Dv2TJUj",
-	"EPeBqbKXm6zfKNjSDXSG9fIW4Yf9eNprI6C3BhoJydNAB/vFjexiB7EawGgQUYrN3cBmYcPkrIPMi9qa",
-	"XY4y5Z6cH9mvE50bc3/Tn4TXsLlCDnM4XNxjB8qP09yCj7CqnG8xcUXW3B6J6ldin/LRjc2/Qt/jgFx+",
-	"gWFBu7D9TceuxyZwP5YEx2WCpxNRHkOp7B5S6X/dHRDGKLxiC/yullHxASNlq6vxVh1ux0ck4kpYALsf",
-	"CUpH2S0+ulMuVn+ZVJ+zC3ePWamzmCJ5iscGcTAFos6eWG1ALZicEldzSa2/NU+oQQWNO8mdfZvs8qPW",
-	"Mz7J2xNDXw+OFo4akrBR7YTJQZyU1DqNmS5dz9eGV722MfBmJGK5NIByUtoIbQGLivFE4jBGlqZuA/I5",
-	"un50dC+oo2UTNQMY2VO0idOYQjqZvDIyYPwPtEj47roUy4hryk9Ww3GsnHnERQ9pF6lpZ0NCAT+pjpSg",
-	"Y/NN+VSfBAw/qVZBg4V7ZetSDB/GeOaGrfhPPBWXqYvve4unG6X14/rLRkrtY/vzPbGPuBoFyIgURzs+",
-	"eR90aC/QLLE/nXnJKlB3RuHreHzkQ2g8R7M7ZYvZhyphYV660MGmj92FKF1EVqbQiTeMi86kNJH0tD0W",
-	"6pl+F6ZrHyG6su7YuJTjEZUZNZm2SbCzFDCQxJFxWVODg+HEndggtiZh1lkOrSMNV3/7tJoUn2LIuNw4",
-	"kyl7Lc5j38/gHwxeAVE8Svw1+XfgYHViAseBGdhrrXeeNjv1AunJu7s3ZjxyPYR02zjuqEKqOfVEr9R0",
-	"zfjKNmaWQAssSKOsSiiIZqbbqIPSANPbwxIT6AIiBw4/7vNnFgpTpLYbV/hGZmrVPadP8rQaEnmMWzIx",
-	"nY+U9onbqM+lIZUCWFG0eFd9gwgaDXT9+z2SPWlrP3s03LGXzU/aSk5LSb2RjtDctDGzFHtC565TrtiH",
-	"jqrms40QL0S123ASsirdd5tcGb7asSnt7Va4bgGPayGw9GXw4wvnE6SwkmI3ItqG8P9ofhObTBTDfb+/",
-	"FNG0KOxUlWj4pQfZ6bbBgdtX7ltf2V83MWjBjVFuY5OncoclqhT66tin4d2E9GZok3eyY6ImeSVEcUaJ",
-	"HP483TnjH7Xp7fnMwOnwz4UmB9BRRvngckVH1NKlXFbjWrRfuq3Bo6rmB6rIBmk9/uPBGYPMNYeLpA16",
-	"5dWscNyR6KjneldF/4dkfmHyKB/TViC19A3oz9Or64zD69H5HlJbS/T/812pvU8uz9hmK5Ri82gLQPtu",
-	"q6WIl/wZPMglXQCZg94D2FRVvRekpNW9LUB8B7yQh6/ILduAbTty/eYV+eabb/5CGCd/v331FcFOVGRB",
-	"q4rMMdNMKCA7XoAkM/e6KV6QmQKlmOCEAxSKUGJ9PVeMuxcyfUegnsiWbtjUOqLEBnRptE77WwNlCdQs",
-	"8D9XFsCrW2H0BfRw4ibwK87y4w+39eIreg9fkZdEwnKnaEWYgcSVQZgN2eKWpZC2igQBI/tSmAdr9VUo",
-	"2nqR2XWtR1FZnD711x/dsuxF9s1XT7964uL+SJqzRmhy9qn+8oBi3BKzIWV8FdJPRfYi+xF0Iyaft16/",
-	"9s/oy8poc/g5ryz79eiVZV8/edLx3iax0KCvlJZAN+33N4WV5oxTeciiNHpKm8aEts0mQppYjPUCiLPG",
-	"u7zwfU+7zcYsZ2ebH7QlZ+omfsiz2QLvSSMynCXSxj12TK/v5O9d5t9EL2rzneMf2oLPnNPDKMw/YmG0",
-	"kU6wHh5NgfT3VGkoiH0ZRkhCLVlRACdyN58zVeZ18dieKuLbr7uzYT5zJcoYb5nSr9yYM9E1Iq8jos1F",
-	"0GihmgSNTrS6xQ1ils4ei2LlTWgddCIlftuBPNRiwisCaQlx3A/w5OKKT+zsy1GvX4wVMTquI3X0Kraa",
-	"z0K/pGh7JMUkykZSL0DMbZkIW0PFzL6XTCo9DREZqiC2UITMD7Y00ql8xF10wAtbxZ8TvN9ydxH+0V6o",
-	"h625fEFKIRXRQvzJsu5WMoQ8VNFjjo19VAoO/oE5RMoPtvGnV3tmFeNrNfPJ11ERfCsPbxlfX0gIh75S",
-	"n1kG1/2loi+JdOJw6elnghtQHghFv4ZiRX321Og+90wxLSTZi13lZC/6hmafzD8Ps8o3e2nLlBgk9ZCZ",
-	"ezGs4bT4yb4VYv3SNg2/IKZDt5oUom1LmImE9Sux2RoFOTShKIWyXTKQi/DPVmskFVWarDnsIxjHZGIb",
-	"1ZsY6bd0DT/xONK/jZgI6IJjfCIipGvw1XBWBKk2kpi74bYgtjb7P3nz277mOOxziPJGG/UB8vxnbHgw",
-	"mepawEb8QaG1ZGwlbKfg+5R4jtZunEOgsblmn9AESpsWv2yB21LsOAp7QW69bPiM3cJiJ5k+ZC/++Wtz",
-	"7x/CiyHtS4qZIqoUe56bO4wSc3tY+87ahFwQurDN2h+G2EmInaEK0J/b/ZC/jqhDSaaziRw1pqe/xxrv",
-	"sx1+k/3ex3sbTvYPRmPARA/UHAyhUwwxIDFLrCHqMpBtldEwtfdx2ul0mmdiMhdK+Zw6bH/dlu0XcCrf",
-	"fnBFV5NIOOTykm4xeSknHPYN5bc+/xl83ArrqYuSwQ/4+P8SJVz+/N5YR0fau5Jn1omG67+yC1+9Zmor",
-	"FPNNzesFT7w2k5z/S2zq+wdF7DlbnRQLV1G2b6y65B7eg2TLg5HzsNXqO6tWOfRb+2kuCtZsnObjKei4",
-	"rGCpMbjnCAtrpdTsk/v0MPtEF9YX1399+Pean+1ji18aNxpAXoc1Brj9Ft3+vgH1d/iqyBRd9h7vdf2i",
-	"9/Op4kd89zMeLyWuFs6/Sj4nGjVJjcHh3FiwxkYhdEWxrTTgwTNNqJTs3vuTmiG8xD1dFNeBky9xTTdL",
-	"RSa8p8M78KdU0qlrWGGwS9Ej30bj7JM17R+6L+Yanb/3xl4Gh5JrXGWMMlWCylHauLdZ2lqhU/2x1/AK",
-	"sP4axdLsqBjv8dPnaertDRQc3Vv+1UqDPIDPnkVV3mF8cmZw4PN5Zpr1j5cOS7wsCkKJS6fxrco2UIew",
-	"XCVUnO9m2CPfuQy6mPB7M+6SPha7QAJdaOgHjrMt2wynmW+2l/1E3G1fItB4fcBZXJyf72v5G8DWFUde",
-	"KIRUv/D7M3PJwBNH2x2BxDdVTHPSBq3mRsJ5vyNc2LiwBLooQYW3RAzhmhm+gD0dYrqxjwfJUpcrMUiW",
-	"Pn+SEKWXdmPV/SQHeLHc7idzYzk1X+w5sXi3Io/abpW2SS5ZsXuwDh4jIHAcUSWADad9DnaOk41LRJh9",
-	"sh8erK+0Apui0Sab11I0Gf+L0OiMphy4xiKeqfrNMWfiNmKOLJqS79HW0bDDmLWqROLugTDiZKdtqn9r",
-	"LAnBCa0qpNjQYDRUzcW4Pzw8sZbrxjWPtatq0Cfyt4AEYjDmb0t8qU7d11VpqwkjbzqCkeCKCb9UQkld",
-	"wpYPm6d/iZu4/ULMCU27ic/+nREFoVuuO1vGyaIUCriLEFuDGui9HYpuFOVNcQkUgyBxxoTwRsI0I9ZD",
-	"LpSm0Pnawi+LCx0DOkRijEe32DA/DZznF7Adry17t87mInzSfmPll8soDiG+YfoRh/groX1uOTEqqPVf",
-	"OtaqX4uQ4pitb4Wcst7OCtCdH7tpu+kxRcBtLrciYVHCYq0uQ5Y3wIsvZf8GFhu5xnxW1xS8mZcVPVzs",
-	"TJu2MN6HEZ9F/fedcofkJAXIpiOf2qdBFMAGW6tTtSZLIfOG1yNkQLnWthfwxnnXf2eOwbUf9DnOpuE9",
-	"7zuaANdkpplHh82PDfGUdizuEhz+PnTpvsR10+x/PKm/fcJAh4ORuF4cxJblJQRKqEGY/iTeiXu4bPQj",
-	"vNfuSw19vN/pmvqJa39SB5t2WxthyomrvcBkSTw381hITFzAj8tl6gTrTjUXiQB8uBwzfbgIJ014fO+o",
-	"XBOKQZ2jnuudZzH7ZP7tdegEzH4R7hyKefVE7LTXRf1WJ7fP9zVJTR/kBn1hir0B/eXKGzQxLMWi0a3o",
-	"weaIzgEDQWg+WOp11UtdVHrDVvyXnR6U2HnjGj3tJtqKmc/PlrJkbtwWHon6d5NZ3gIzCS0GbG5rgjqx",
-	"S8+FiLPRAmhC+pwKSXiezFmtxri90r6DQzyvGJS+YRouhiz9u8S5QuuKz5imb4S5y88PSQlAfMsOq6HX",
-	"Aa5QUJ+0Ym5c0fzlTRjbbWJAYAkhmrA6SrmFk2rRfyhppiKwHh9TpSigV9JQ4hxWRrMSTifmLqYfLBak",
-	"xtkn809nSkI4jwsiJ5W8Oi2CfuEuftJIcVg5vg0ZZ49Qyuzx/nqM1HNKQ9yU3aUh8ZOJaBDfw2p3gboQ",
-	"FyR2SDTmlqUs7XuupEjKNmW5IE3ZBWIEZR9M5iVj6BebAymwgA4+uutHgbz3h43tpLIZ3TJDJP8bAAD/",
-	"/w==",
+	"3H17k9s28uBXQfGuanerOJEfsW/X+cux4yS1djI3M7u+qq3UFES2RKwoQAGgkbWu+e5XaDxISgBFzlCO",
+	"f5s/YmkIAY1Gd6Pf/JwVYr0RHLhW2avP2YZKugYNEr8xfkmXYD9lr7IN1VWWZ5yuAb8tIcszCb9vmYQy",
+	"e6XlFvJMFRWsqfnNQsg11dmrjHH98tssz/R+A/YrLEFm9/d5xvgV/L4FpROL8O16DnKCZa6ZTm1EmUeP",
+	"W+He/FxtBFeAiLup4E3NgOtLKcTC/KUQXAPHbdLNpmYF1Uzw2b+V4OZvzWL/W8Iie5X9r1lzMDP7VM3a",
+	"c+KiJahCso2ZKntlViUb85BQRXQFpMDxRAEownR2n5shP9QKdhVImAysZsYIUJc1LUC5tT9Mt+gHSKIA",
+	"pJnJrngpxbyG9WTL+vkia3+s9oQL3Sw84cmfPnO37BXUQNV0aPbzJZaW/rFbPPDyRIvb+ZKL+8eeW5H5",
+	"XnO1A/lOSDz1jRQbkJpZxqT4zAo3DWs1jOPsjGaTjvOplHRvvlsR8jlb00/vgS91lb16+rcnYZzSkvFl",
+	"ZuWDFy//ClC43/8Wxov5v6FACnqtNS2qtUNhdxMVsGWFfz8URHnGykESK8/WUDLamsOD2uzp6IFi/4GB",
+	"s+9YaXDxOSaM25hgpUeCh8j/NvfbdOsmkCTZfKvhFwcy8O0aEVyb31XmYPNMM12b+dsElGdsbe+vgnLB",
+	"WUHrLM9qypethZqdfw+8qI4PoqgoX8IIasLxMToqBF/UrNBRvJeSLnqe3G5lHX26oIU+CdM7HHSfZyvY",
+	"JGiqZneQXGRNS0R9lz3N7bOhUhNdUW3vItw7McNzogVZCiI4YTyLoHvjtI5eiUiXcCV2drjUww/hkkp9",
+	"fAQHdOmUG4t5j0m/Ugsj7SPIAz04ZLaONUa9jhqOZVRZSlAqim260CBvN6zQWwk9I3ZClvEZ5rAQEnqn",
+	"cEPScwwWMivGy2FM8Xcz0pHTLdWd+Uuq4UIzFBJR+rud76NwmlO8HQwsjrbCIj6Z1MkHt0mh6RB9q2gc",
+	"xuTfNdUwDHfXOBSlrqqG7zec7yC2udryk1yD0twjPQ+E3EGtI4o22hxuLS4OyK9L0B7oIzI+5Iwu3j02",
+	"G2ppCC3NmW9F+0rxC6+pXG03ZspNzQzQjCtA6A3KDaLpHLep9B7/ndNiZeDzd5UTJw2IKCc2CJO4s5YI",
+	"fohdRBaylG5TVEIeaCMvn0RmoUG5GE4tpRhGjG9F58pqg/JtBJSF28opiY1bvs+zSq/rg3m/fWL+y9OK",
+	"TN/cXRWixeancCidotu995AoXuGFhwRDxAK/cNjZ+3AOtdghGZ2G31LSiQ3cmEGvLd3egVTMKthdsAwN",
+	"NlAxvrT3MlNkLsV2WWniqLQDVgSkYDieOq+P1h58sExqK9Rx/BzIHn9Vl6KHpf/u7qNDpm44UUHhFER7",
+	"56eZ8NoLaD+Zu/ONbmAmsvNteSm4VSXEZgNlfMIaKI8zdZLeY6ezqSmLnP5HS4m83jc4nwthFj1CI67n",
+	"Z4oi0vwMymNI57UoViqyOtOVoX26lHRTqZxUQA0JqpzUTGlFKC8JkrqK3e8eb0PvqbdufETJ9rjswvcr",
+	"ByK33HCqZdmdAbhmHMhcAl1FoIrjzCEgdtRt9LGoTWfsZVro2zVlcT3bD0gqGsMtP7q/LWqgsjVNIIek",
+	"+ddjuHVAy7tbaS+XxoczsBMG1nDxwYU+NMefxVnlDmTp7K0+avqnG3a4/QawZqr09pKa/n+7Nu/PI66Z",
+	"9+vaaUpPqcxjz/SMKnBbtT1WfQ+U2Lime1LDtZqt37RDdpoIf3FnMQ2HHetDYmup44THp8059jcnIfdB",
+	"iC7k/b6PXp9FivAOQPWnFrX2e8D1nt+Y6xHKUdYtVSsob61KN+wXo31SbQkV9UzVYisfdiUZ2h8LCR52",
+	"BI4kfeWZYksOZY+8YBp6ng4ytBG2YGirrT3zkyTULB0w2fz66OYMp92whjdcG9eSRWp312liPNJSxQbM",
+	"/J4aw0R2rTpudr6Ftbi0YZUjuu45faWMMEuIi9OmjV3xyox0p3xr1dtTOLcDWxAEVQWXjWHrbaNmHipm",
+	"W57wi+4qOoAEcFTu5okt3QnIdRevYaFvd1X8uuOwi/5d1HGUb2wkbig7BrAwgnfy4jOrWpjCSnkDf+++",
+	"45ZPDfQO/OZbCt2LlOnzsM2xYmWV4k8/2x+25084h+1avXvCeY/2NNYhOcQVEfFc3wYt5ASQeLLjHNBB",
+	"Dj9cZcozYylB2Ue9x9E+a5zZyPaeUAlEbaCuoTR/kJCKI4xH91ht1Ij4wYv03UXJk/RL5J37pO1eRQdk",
+	"W+2k/gKxfOkQHqWGO5D7Hj50Yua0SeVOrjswz9aMB0/O+Rl3zbj7+vSY7Mb4ok6Ltxgy3/mQ28ElEoKM",
+	"0Shem9ZjBtraKcDHWi7lyyk03G5oFGftRkYtCNEdM14yC8Wh/L6D+tRxvsdBfcwnt/U4KzBl6B5sHefN",
+	"HZSBhbzxZSaP7lZIzdmy0h+ojMj30sLU0dRjgsmlNQ0UGUlls1FBejNlqFxZg/zQZYoGZEixatRSnLV3",
+	"+1diF1OVkqYC40wzWqtECFmuhkuA7hH05GQ8SlLH9Pi2zytsqKXX233E8eYuzS990YY4zHF43t2nEsgK",
+	"NjonXGjifNfHTkHv+vljrljZ5BV198E42VWsqIjNN1gCMeaNIoLjX+bAi+o7QucKuCZ4beDfzWmSiirC",
+	"Bf6AWBf90Ot7kst+sIwergZ4ae5kWSTOGrQCSxcxUn0PWoN8S2POIkhZ4Jsmyy5mX0s9wDFkx+W4SDNj",
+	"HER3s3ibVmmxQSVHrMwxMh63Yt8zvkqEThtGPKXnHKZyuV9G4WR8dSNZzKpcME4jsQiMmhEJJZNQaEVq",
+	"tMuPNa1V3HUfvxIPNZlV8B1aKGKghzujheVyi8S1nddMVYlI1oeYi1HJRULvWYv4RgZzWO+9ks5oWlNW",
+	"z8Wncelv410W/zFyZVQopXWt4HK5xV5IKEKUNfC7JaInKO4SCr0WA/MunbvrUGeMB1h/LcvH6oBrp1M9",
+	"Tl0adyMl02/OZdXFhbjlR0SA10ljSL6kS3jLFguQwGOW++iQyfQBELsTty07fWon74WI6dBhf2Ny+jp4",
+	"iShCqouZsUJTtY+pDWFqb1EFuU/fA2/YjooPAC+EN78eEdhLp36mHTVYRBGlNQA+ahNjeW1wFvJADetA",
+	"uWr7VTAR2etVuHIL5wE9QTz7rcepQkbi/rSOK8Rj43KFKCGSfPHG/JmIBRG6Akk2UiwlXSvCeJOjlBMF",
+	"1GoagdmOldUDfoKS6RN+up9uPrwnCyEJ5cQMF/I7AuuN3rc0ccyJspo4BwMn04qIHSdCEqZIwO9x3hgb",
+	"mfJr7sPYRnwCWncjO5+2jEkdhKlXZJOT6inRglQvc/L7VmjIyXxb16BVTuwNpXKiq5zosrtRponSdK8I",
+	"zso0YdFMFwOJSoDCNFnTPZlDIayeMHTbPm/uKBcGf5cUGse6VMoAxOCohk9xMu6RHz1xIwk8Pp2qqExM",
+	"h5l3EfTRJveuoJzMjVW43HKbiEcwgzNyJ8gizgWpfY6RNM4uc1ckTun4ybNxwEFLwritW9jyeIVDcxaO",
+	"QUJSqqWtgKWUfHqXZgbqWCGkSSERe9vAmF/VU/O/Z+Z/z83/jKCqXpj/vczyDDkmyzPHMsHxhKyAUjZi",
+	"UeTZpwuzxMUdlQZfyqxlgLzM0Bm1/ump//DMf3juP3zrP7zwH166D//XwWI+fx/gMd9+CTCZbzeV/1Bm",
+	"vzkUoRzpyb0dTudjcymPiohwST9PTy2RmeMas5EjjmnpDdREAYcdoVKcUtQ0odAUgmtJY14blxPbyrZj",
+	"GrMAdz4pFSrGMa6zzgnK3GdPvyNPwr1BkZe50IadtXXNN6qG2NoEbAeRMx5QVK0ipSpY0+HzdI2eRwyD",
+	"ehcSOpXcilLuO2g4NiPikrsUoMwmwqZPZhRarHp90x+S20ELtanT/uhJy/OnTSbySURR071lurZ+WAMt",
+	"rcHJNWU89dvG/9OlL+e5u03cKgN177gvPpFnU1Del95oHjsfRnqA6nq62k8fnae5sAGTEQ5vF2GJ3OLj",
+	"EmwQYSfza3oNQDPonwx29he7gY4EV6e1q/a3XOgI+ttC0Y45OIFUEAdz6X1GTMDsqZTUcMQH6+Ut4ulS",
+	"yjHwSYqMZ6tNWCpowIM0eZ6oI0xXC05Il73Zd6Oq++J1eSfr77qkYFHSoC5xdhuhrFN2qNd7XOjaBoFi",
+	"vgnvIe9eH/+4eXfx9CURi4UC7S22Gt3z/bUTJ8Rpx88eKiDSMe1LS/FxZ+KxBBpil58qvYwDcgWFkOVD",
+	"yibTOtjk/q+jqEzaB2b38wPXch/Zjj5fzmcHkTHjkCakMx/hgx04tBXb+yrctcm0PvNAPNS/iymXNrQu",
+	"fIDdq3eI7eYQ05TyjsVUeDoX24S8Z8to1PT6p9cXz1689DpvyPMgBnXkz1fv3pC//p+/vviLH7BgNaCe",
+	"Lraa6IopsmBQl3F/pJZsNCWajVk2SDhoEgfia8+j5HD6qNzMue8AYzHppm32EhDZfzK9fHxclSFKHPzp",
+	"Yiku3NN/K8G/uaK7D6CU09LMsNskOz6eTyXcncZTIF4c3gbKgZBGDOqKkRv1IVSSphC6rZMcW0fd/gc7",
+	"bI7a/sLPGd9Y6LByELgQfJzzfrC8qoVYjS+Kn6qKflyyEk2ZekPS7B1umzx7DZsxZOJ+DZsYmWy5McQf",
+	"kv1jI7QhT8ql5ONWYyXlHu4e6nltVXRvZS/FBWbeabqCC1eKi9kMMWO7g6R2MStl2jrN5JZz+0lpm9Z+",
+	"WJZqFuK26Ld3CdiMU7QqoYwtBfz8lWYGOF9nloxFobVWpCF6HLkaEAKt6gqYnC5k2eM5dmGpRsX0FNlg",
+	"v7vzQKsOxjhhBj3s8ALzzQKGb67VvSje7OaRPhQjy4ZD00ppitmq1qKK6hfibtQthRhMBZq40KOLobBm",
+	"L+b3sYebsrBHe2ZcLdG4oG1/0ZWuJNByAn/HjqlqBOI+MlWd5CbrNwq2dAudYb28Q/hhP572ugg4WQON",
+	"hORpoIf94kZ2uYVYDWA0iCjF+nZgV7JhctZB5kVtwy4HmXJPHh/ZbxKdW3M/P52E17K5Qg5zOFzcYw/K",
+	"D9Pcgo+wrp1vMXFFNtweierXYpfy0Y3Nv0Lf44BcfoFhQbuw/U3PrscmcD+UBMdlgqcTUR5CqewOUul/",
+	"/R0Qxii8YgP8tpFR8QEjZaur8VY9bscHJOJKKIDdjQSlp+wWH90qF6s/T6rPowt3D1mpt5gieYqHBnEw",
+	"BaLOnlhtQCOYnBLXcEmjv7VPqEUFrTvJnX2X7PKD1jM+ydsTw6keHB0ctSRhq9oJk4M4qah1GjNdueay",
+	"La96Y2PgzUjEYmEA5aSyEdoSiprxROIwRpambgPyJbp+9HQvaKJlEzUDGNm8tI3TmEI6mbwyMmD8D7RI",
+	"+O76FMuIa8pP1sBxqJx5xEUPaRupaWdDQgE/q56UoEPzTflUnwQMP6tOQYOFe2nrUgwfxnjmmi35zzwV",
+	"l2mK708WT7dK68c1so2U2sf255tvH3A1CpARKY52fPI+6NFeoF1ifzzzgtWgbo3C1/P4wIfQeo5md8oW",
+	"sw9VwsI8d6GDTR+7DVG6iKxMoRNvGBedSWki6WlPWKiP9Lsw3fgI0ZV1y8alHI+ozGjItEuCvaWAgSQO",
+	"jMuGGhwMR+7EFrG1CbPJcugcabj6u6fVpvgUQ8blxiOZ8qTFeej7GfyDwSsgikeJvzb/DhysjkzgODAD",
+	"e62dnKfLTieB9OTd330zHrkeQrpdHPdUITWceqRXarpifGk7QEugJRakUVYnFEQz003UQWmAOdklExPo",
+	"AiIHDj/s82cWClOkthtX+EZmajXNrY/ytFoSeYxbMjGdj5SeErdRn0tLKgWwomjxrvoWEbQ69foXiSS7",
+	"3jZ+9mi4Yyfbn7SVnJaSTkY6QvvU1sxS7Aidu168Yhd6tprPNkJciHq75iRkVbrvNrkyfLVjU9rbjXDd",
+	"Ah7WQmDhy+DHF84nSGEpxXZEtA3h/9H8JjaZKIf7fn8to2lR2Kkq0fBLD7LTbYMDt6/ct76yv25j0IIb",
+	"o9zWJo/lDktUKZyqY5+GdxPSm6FN3suOiZrkpRDlI0rk8Ofpzhn/bExvz2cGTod/LjTZg44yykeXKzqi",
+	"li7lshrXC/7cbQ0eVDU/UEU2SDvhPx6cMchcc7hI2qBXXs0Khx2JDpq791X0f0zmFyaP8iFtBVJLX4P+",
+	"Mr26HnF4J3S++9TWEv3/fFdq75PLM7beCKXYPNEC8KNtHJ5KcDpog854AWRXAT/ovvEBeCn3ZMGk0mTF",
+	"YdcUWSjRqeLodUo/JGewC2GFxV+koGsgWhClKe9pJJZurL53DUhYrJv6wAzCwYzowej2KbLTHtO2ffHZ",
+	"QsTLNA2C5IIWQOagdwA2vVjvBKlofWeLRu1pfUNu2Bpsq5ird2/I8+fP/0YYJ/+4efMNwe5hpKB1TeaY",
+	"HSgUkC0vQZKZexcZL8lMgTKQEw5QKkKJ9c9dMO7e1vUdgWYiW25j0yGJEmvQlbEU7G8NlBVQs8D/u7AA",
+	"XtwIo+OhVxo3gV9xlh9/uGkWX9I7+Ia8JhIWW0Vrc2CUuNIVsyFbkLQQ0hIlAkZ2lTAPVuqbUGj3KrPr",
+	"Zi3CyJ56lYVuWPYqe/7N02+euFwNPNlZK5w8+9x8ucer1wogw1b4nqyfy+xV9iPoVh5F3nk337+ib7Kj",
+	"7eGPeZ/dbwfvs3v25EnPS71EoUFfKC2Brrsv9worzRmnch+pe4q+2GvBbP+MEkJqX0xcBhBnrRe94cvA",
+	"tuu1Wc7ONt9rS87UTXyfZ7MCdRsjzJz12MU9drlv9KjvXbbmRG/x893+77sMbs7pfhTmH7Aw2rVHWA+P",
+	"pkD6JVUaSmLflBIShytWlsCJ3M7nTFV5U/C3o4r4lvnubJjPNooyxnum9Bs35pHoGpGLE9HAI2i0UE2C",
+	"Rida3eIGMQtnQ0ex8i60ezqSEr9vQe4bMeEvj7SEOOzheHQtxSd2PoFR7+aMFZ46riNNxDG2mtcCzina",
+	"HkgxiVKf1Nsxc1vaw1ZQM7NvVI+mISJDFcQW95D53mpaTk0n7qIDXtrOCznB+y13F+Gf7YW635jLF6QU",
+	"UhEtxF8s624kQ8hD5wPMi7KPKsHBPzCHSPneNmv1Ss2sZnylZj5hPiqCb+T+PeOrMwnh0AvsC8vgpidY",
+	"9A2iThwuPP1McAPKPaHoi1KsbM6eGt3njimmhSQ7sa2d7EV/3uyz+ed+VvsGPV2ZEoOkGTJzbw02nBY/",
+	"2fdCrF7bRu9nxHToMJRCtG3jM5GwfiPWG6Mgh8YhlVC2swlyEf7ZGT81dbZPBOOYAG4jsRMj/Yau4Gce",
+	"R/q3ERMB3aaMT0SEdAW+gtGKINVFEnM33AbExlZsJG9+24seh30JUd5qfT9Anv+CTSomU11LWIs/KbSW",
+	"jK2ELTB8bxnP0dqNcwg0NtfsM5pAadPi1w1wWz4fR+FJkDtvon7EbqHYSqb32at//dbe+8fw1lD7Bmum",
+	"iKrEjufmDqPE3B7WvrM2IReEFrbB/v0QOwmxM1QB+mu3h/WziDqUZDqbfNNgevp7rPWy4+E32R99vDfh",
+	"ZP9kNAZMzkHNwRA6xbAQErPEuq8+A9lWhg1Tex+mnU6neSYmc+GvL6nDnq61sz0ejuXbD65QbhIJh1xe",
+	"0Q0mnOWEw66l/DbnP4NPG2G9q1Ey+AEf/0+ihPOf3zvr6Eh7V/LMOtFw/Td24Yu3TG2EYr4RfbPgkddm",
+	"kvN/jY2Y/6SIPWerk2KxMcr2tVWX3MM7kGyxN3IeNlp9Z9Uqh35rP81FydrN7nwMDB2XNSw0BmQdYWF9",
+	"m5p9dp/uZ59pYX1xp68P/9L7R/vY4pfGtQaQV2GNAW6/ot/fN6BmEl8gmqLLk8frgZ2EKn7EF4Pj8VLi",
+	"6heJQ3lONGqS1sOeGwvW2CiELim2Agc8eKYJlZLdeX9SO+yauKfL8ipw8jmu6XZ5z4T3tAd6UiWduiYj",
+	"BrsUPfJdNM4+W9P+vv9ibtD5R2/sdXAouWZjxihTFagcpY17A6mt7zrWH08aXgHW36JYmh0UUD58+jxN",
+	"vScDBQf3ln8d1iAP4IsXUZV3GJ88Mjjw5Twz7ZrVc4clXpclocSlQPn2cmtoQliuei3OdzN8r4FzGfQx",
+	"4fdm3Dl9LHaBBLrQ0A8cZ9vsGU4z3+z7Bybibvvih9YrHx7FxfnjfS1/B9i4gtYzhZCa18B/YS4ZeOJo",
+	"uyOQ+HaRaU7aoNXcSDjvd4QLGxeWQIsKVHizxxCumVVMaWHdz1HuuaRS/+TGDJKoLstlkER9+SQhUM/t",
+	"zPJJHAM8WW7opLGszsvnqW/+HHpt1uzO0lDu35nfCYZ8CY4eQDlK72tIByev7eP/HpppuscOoBq3+8kc",
+	"oM5AFDtOLN47tGNbYpMluwPrGjRXC44jqgKwgdg/jmxcCsvss/1wb73sNdiErC7ZvJWifWV8FbaAsbGC",
+	"vLWIZ6p5T9QjcRsxZIv2nflgu3rYYcw6NWFxx1IYcbTTLtW/Nzao4ITWNVJsaCccamRj3B8eHvlZmjZV",
+	"D7XIG9An8tSBBGIw5mU1vkKr6eLs8+eQNx3BSHClw18roaTUN8uH7dM/hw7Xff3thE6Bic/+gxEFoTe2",
+	"O1vGSVEJBdzlFlhXDNA7OxQdcMo7cSRQDJ/FGRPC+0fTjNgMOVOCS+9LSr8uLnQM6BCJ0UHdYcP8OOUi",
+	"P4PX4cqyd+dszsIn3ffTfr2M4hDiX49wwCH+SuieW06M8WI93461mpegpDhm4xufp+z+R4V2Hx/16wZ4",
+	"MLnEbS63IqGooFip85DlNfDya9m/gcXmPGAmtHsFQDujL3q42Ic6bWFchhFfRP33fbGHZLMFyKYjn8Yb",
+	"RhTAGl+kQNWKLITMW/6ykDvnGlmfwY/rg0a92SlXftCXOJtW3OXU0QS4JjPNPDpsZnWIxE1mtSc5/DL0",
+	"5D/HddPudj5ppGbCEJmDkbjOO8QW4SYESqg4mv4kPog7OG/cLLzF8msNml1udUP9xDU7asKU242NTebE",
+	"VVphmi2em3ksJKa84MfFInWCTV+qs8SOPp6PmT6ehZMmPL4PVK4IxXDgwRsWes9i9tn8e9KhEzD7Vbhz",
+	"KFZkELHVXhf1W53cPt81JDV9egToM1PsNeivV96giWEpFo1uRfc2u3gOGEJE88FSr6t766PSa7bkv271",
+	"oJTga9fWbTvRVsx8fraUJXPttvBA1H+YzPIWmINqMWCzohPUiT25zkScrYZfE9LnVEjC82TOajXG7YX2",
+	"/VriGemg9DXTcDZk6T8kQhoa1XzBAg8jzF1lR0hnAeIb9FgNvQmNhvYZSSvm2rXIOL8JY3vLDAgsIUQT",
+	"xiKVWzipFv2XkmYqdu/xMVVyC3olDSXOYWk0K+F0Yu6yQYLFgtQ4+2z+6U1mCedxRuSk0p6nRdCv3MVP",
+	"WskxS8e3IVfxAUqZPd7fDpH6mKIiN2V/UVH8ZCIaxPew3J6hosgFiR0SjbllKUv7DkspkrItmM5IU3aB",
+	"GEHZB5N5yRj6xeZASiy9hE/u+lEg7/xhY/O4bEY3zBDJ/w8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -124,3 +124,21 @@ func (q Queries) OddReleases(ctx context.Context) (rs []OddRelease, err error) {
 	return rs, q.all(ctx, &rs, `SELECT r.request_id, r.site_id, s.name site_name, r.state FROM site_release r JOIN site s ON s.id = r.site_id
 		WHERE r.state IN ('waiting', 'running', 'stopped', 'live') ORDER BY r.id DESC LIMIT 20`)
 }
+
+// PageStep is a release of one page.
+type PageStep struct {
+	ID          int64     `db:"id"`
+	RequestID   int64     `db:"request_id"`
+	Undoes      *int64    `db:"undoes"`
+	Who         string    `db:"who"`
+	At          time.Time `db:"at"`
+	BeforeBytes []byte    `db:"before_bytes"`
+	AfterBytes  []byte    `db:"after_bytes"`
+}
+
+// PageSteps lists what was written to a page, the newest first.
+func (q Queries) PageSteps(ctx context.Context, page int64, most int) (ss []PageStep, err error) {
+	return ss, q.all(ctx, &ss, `SELECT s.id, r.request_id, r.undoes, p.name who, COALESCE(r.done_at, r.made_at) at, s.before_bytes, s.after_bytes
+		FROM release_step s JOIN site_release r ON r.id = s.release_id JOIN person p ON p.id = r.made_by
+		WHERE s.page_id = ? AND s.kind = 'page' AND s.state IN ('written', 'taken back') AND s.before_bytes IS NOT NULL ORDER BY s.id DESC LIMIT ?`, page, most)
+}

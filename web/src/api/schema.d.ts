@@ -238,6 +238,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** Every wording that a part had on the live page, the newest first */
+        get: operations["partHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/bench/{page}/styles": {
         parameters: {
             query?: never;
@@ -1015,6 +1035,21 @@ export interface components {
              */
             contrast: number;
         };
+        Wording: {
+            /** @description by which it is brought back */
+            version: string;
+            words: string;
+            /** @description how it came to stand there */
+            say: string;
+            who: string;
+            /**
+             * Format: date-time
+             * @description since when; absent where Mendry first knew the page so
+             */
+            at?: string;
+            /** Format: int64 */
+            request?: number;
+        };
         ChangeForm: {
             draft: string;
             do: components["schemas"]["ChangeDo"];
@@ -1028,6 +1063,8 @@ export interface components {
             rest?: string;
             form?: components["schemas"]["PartForm"];
             table?: components["schemas"]["TableAct"];
+            /** @description back: the wording that is brought back */
+            version?: string;
             /** Format: int64 */
             wish_id?: number;
             /** Format: int64 */
@@ -1095,7 +1132,7 @@ export interface components {
             part: string;
         };
         /** @enum {string} */
-        ChangeDo: "words" | "markup" | "split" | "insert" | "form" | "table" | "style" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
+        ChangeDo: "words" | "markup" | "split" | "insert" | "form" | "table" | "style" | "back" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
         /** @enum {string} */
         AttributeName: "alt" | "href" | "title" | "description" | "image" | "canonical" | "lang";
         /**
@@ -1691,6 +1728,32 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: components["responses"]["TheRequest"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    partHistory: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Wordings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wording"][];
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

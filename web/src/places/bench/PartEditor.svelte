@@ -8,6 +8,7 @@
   import SameWords from './SameWords.svelte';
   import StylePick from './StylePick.svelte';
   import TableActs from './TableActs.svelte';
+  import Wordings from './Wordings.svelte';
 
   let {
     bench,
@@ -111,6 +112,14 @@
         page={bench.page.id}
         part={part.id}
         onpick={(name) => act({ do: 'style', part: part.id, words: name })}
+      />
+    {/if}
+    {#if ['heading', 'words', 'link', 'button', 'cell'].includes(part.kind)}
+      <Wordings
+        number={request.row.number}
+        page={bench.page.id}
+        {part}
+        onback={(version) => act({ do: 'back', part: part.id, version })}
       />
     {/if}
     {#if part.kind === 'cell'}<TableActs onact={(table) => act({ do: 'table', part: part.id, table })} />{/if}

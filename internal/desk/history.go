@@ -1,0 +1,152 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+	"mendry/internal/core/diff"
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+	"mendry/internal/store"
+)
+
+const mostReleases = 60 // of one page that are gone through
+
+// wording is what a part said on one version of its page.
+type wording struct {
+	api.Wording
+	page *page.Page
+	part *page.Part
+}
+
+// History lists every wording that a part had on the live page, the newest first.
+func (d *Desk) History(ctx context.Context, number, pageID int64, id string) ([]api.Wording, error) {
+	out := []api.Wording{}
+	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
+	if err != nil {
+		return out, err
+	}
+	ws, err := d.wordings(ctx, d.store.Queries, dr, id)
+	for _, w := range ws {
+		out = append(out, w.Wording)
+	}
+	return out, err
+}
+
+func (d *Desk) wordings(ctx context.Context, q store.Queries, dr *draft, id string) ([]wording, error) {
+	p := dr.page()
+	part, ok := p.Part(id)
+	if !ok {
+		return nil, stale("The part is no longer on the draft. It was loaded again.")
+	}
+	if !part.Kind.HasWords() {
+		return nil, nil
+	}
+	for k := len(dr.steps) - 1; k >= 0 && part != nil; k-- {
+		part = dr.back(part, k)
+	}
+	if part == nil {
+		return nil, nil // the draft made it
+	}
+	ws := []wording{{api.Wording{Version: "live", Words: part.Text, Say: "live now"}, dr.live, part}}
+	steps, err := q.PageSteps(ctx, dr.row.ID, mostReleases)
+	if err != nil {
+		return nil, err
+	}
+	at := dr.live
+	for _, s := range steps {
+		for _, side := range []struct {
+			name  string
+			bytes []byte
+		}{{"after", s.AfterBytes}, {"before", s.BeforeBytes}} {
+			older, err := page.ParseFile(dr.row.Path, side.bytes, dr.row.Media)
+			if err != nil {
+				return ws, nil // what cannot be read ends what is known
+			}
+			was, err := older.Locate(at.TargetOf(part))
+			if was == nil || err != nil && !errors.Is(err, page.ErrElsewhere) {
+				return ws, nil
+			}
+			if err != nil && len(older.All) != len(at.All) && !related(was.Text, part.Text) {
+				return ws, nil // parts came or went: what stands in its place may be another one
+			}
+			last := &ws[len(ws)-1]
+			if was.HTML != part.HTML {
+				if side.name == "after" {
+					last.Say = "changed elsewhere, not through Mendry"
+				} else {
+					last.Say, last.Who, last.At, last.Request = fmt.Sprintf("published for request %d", s.RequestID), s.Who, &s.At, &s.RequestID
+					if s.Undoes != nil {
+						last.Say = fmt.Sprintf("taken back, request %d", s.RequestID)
+					}
+				}
+				ws = append(ws, wording{api.Wording{Version: fmt.Sprintf("%s %d", side.name, s.ID), Words: was.Text, Say: "as Mendry first knew it"}, older, was})
+			}
+			at, part = older, was
+		}
+	}
+	return ws, nil
+}
+
+// related reports whether a third of the words are the same.
+func related(a, b string) bool {
+	same, all := 0, 0
+	for _, r := range diff.Words(a, b) {
+		n := len(r.Text)
+		if r.Is == diff.Same {
+			same += 2 * n
+			n *= 2
+		}
+		all += n
+	}
+	return 3*same >= all
+}
+
+// back finds a part of the page after step k on the page before it, by where its bytes came from; nil where step k made
+// it.
+func (dr *draft) back(part *page.Part, k int) *page.Part {
+	before := dr.at[k]
+	if moved := dr.moved(k); moved != nil {
+		start := dr.inserted(k, moved)
+		if part.Start >= start && part.End <= start+moved.End-moved.Start {
+			if dr.steps[k][0].Op.Op == change.Copy {
+				return nil
+			}
+			return partAt(before, part, moved.Start+part.Start-start)
+		}
+	}
+	for _, q := range before.All {
+		if q.Kind == part.Kind && q.Node.Tag() == part.Node.Tag() || dr.steps[k][0].Op.Op == change.Recast && q.Kind.HasWords() {
+			if now := dr.follow(q, k); now == part {
+				return q
+			}
+		}
+	}
+	return nil
+}
+
+// backEdit brings a wording back. part is of base, id names it on the draft.
+func (d *Desk) backEdit(ctx context.Context, q store.Queries, dr *draft, e edit, part *page.Part, id, version string) (edit, error) {
+	ws, err := d.wordings(ctx, q, dr, id)
+	if err != nil {
+		return e, err
+	}
+	for _, w := range ws {
+		if w.Version != version {
+			continue
+		}
+		markup := w.page.Doc.Markup(w.page.Doc.Bytes[w.part.InnerStart:w.part.InnerEnd])
+		if w.page.Doc.Format == source.Markdown {
+			if markup, err = change.Rewrite(w.page, w.part, change.Editable(w.page, w.part)); err != nil {
+				return e, err
+			}
+		}
+		e.kind, e.before = "words", part.Text
+		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
+		return e, nil
+	}
+	return e, stale("That wording is no longer known. The list was loaded again.")
+}
