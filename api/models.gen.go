@@ -817,11 +817,19 @@ type Facts struct {
 
 // Finding defines model for Finding.
 type Finding struct {
+	// Learn the word that may be right on this site; empty for other rules
+	Learn string `json:"learn"`
 	Level Level  `json:"level"`
-	Part  string `json:"part"`
-	Rule  string `json:"rule"`
-	Say   string `json:"say"`
-	Words string `json:"words"`
+
+	// Mend the part's words as they would be right; empty where nothing is offered
+	Mend string `json:"mend"`
+
+	// PageID 0 where it is of no page
+	PageID int64  `json:"page_id"`
+	Part   string `json:"part"`
+	Rule   string `json:"rule"`
+	Say    string `json:"say"`
+	Words  string `json:"words"`
 }
 
 // FortnightMark defines model for FortnightMark.
@@ -899,6 +907,13 @@ type Me struct {
 	Zone     string     `json:"zone"`
 }
 
+// MendForm defines model for MendForm.
+type MendForm struct {
+	PageID int64  `json:"page_id"`
+	Part   string `json:"part"`
+	Words  string `json:"words"`
+}
+
 // MoveForm defines model for MoveForm.
 type MoveForm struct {
 	To RequestState `json:"to"`
@@ -931,17 +946,30 @@ type PageLook struct {
 
 // PageRow defines model for PageRow.
 type PageRow struct {
-	Address     string     `json:"address"`
-	ElsewhereAt *time.Time `json:"elsewhere_at,omitempty"`
-	Encoding    string     `json:"encoding"`
-	ID          int64      `json:"id"`
-	Kept        int        `json:"kept"`
-	Locked      string     `json:"locked"`
-	Path        string     `json:"path"`
-	SeenAt      time.Time  `json:"seen_at"`
-	SiteID      int64      `json:"site_id"`
-	Size        int64      `json:"size"`
-	Title       string     `json:"title"`
+	Address string `json:"address"`
+
+	// ChangedAt when Mendry last wrote it
+	ChangedAt *time.Time `json:"changed_at,omitempty"`
+
+	// Dated the day that it is of
+	Dated       *openapi_types.Date `json:"dated,omitempty"`
+	Depth       *int                `json:"depth,omitempty"`
+	ElsewhereAt *time.Time          `json:"elsewhere_at,omitempty"`
+	Encoding    string              `json:"encoding"`
+
+	// Hidden asks search engines to leave it out, or is a draft
+	Hidden bool   `json:"hidden"`
+	ID     int64  `json:"id"`
+	Kept   int    `json:"kept"`
+	Locked string `json:"locked"`
+
+	// Parent the address of the page that it lies under; in lists of a site only
+	Parent *string   `json:"parent,omitempty"`
+	Path   string    `json:"path"`
+	SeenAt time.Time `json:"seen_at"`
+	SiteID int64     `json:"site_id"`
+	Size   int64     `json:"size"`
+	Title  string    `json:"title"`
 }
 
 // Part defines model for Part.
@@ -1292,6 +1320,9 @@ type SiteView struct {
 	Pages    []PageRow    `json:"pages"`
 	Requests []RequestRow `json:"requests"`
 	Site     Site         `json:"site"`
+
+	// Words right on this site though no dictionary has them
+	Words []string `json:"words"`
 }
 
 // StepKind defines model for StepKind.
@@ -1474,6 +1505,9 @@ type ChangeElsewhereJSONRequestBody = ElsewhereForm
 
 // ReplaceEverywhereJSONRequestBody defines body for ReplaceEverywhere for application/json ContentType.
 type ReplaceEverywhereJSONRequestBody = EverywhereForm
+
+// MendJSONRequestBody defines body for Mend for application/json ContentType.
+type MendJSONRequestBody = MendForm
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm

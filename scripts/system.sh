@@ -1,10 +1,13 @@
 #!/usr/bin/env bash
-# Installs from Debian's packages what is missing: MariaDB's programs, and Chromium for the browser tests.
+# Installs from Debian's packages what is missing: MariaDB's programs, word lists for spelling, and Chromium for the
+# browser tests.
 set -euo pipefail
 want=()
 [ -x /usr/sbin/mariadbd ] || want+=(mariadb-server-core)
 [ -x /usr/bin/mariadb-install-db ] || want+=(mariadb-server-core mariadb-client-core)
 [ -x /usr/bin/mariadb ] || want+=(mariadb-client-core)
+[ -f /usr/share/dict/british-english ] || want+=(wbritish)
+[ -f /usr/share/dict/american-english ] || want+=(wamerican)
 [ -x /usr/bin/chromium ] || want+=(chromium)
 [ -d /usr/share/fonts/truetype/dejavu ] || want+=(fonts-dejavu-core)
 if [ ${#want[@]} -gt 0 ]; then

@@ -6,11 +6,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"mendry/api"
-	"mendry/internal/core/check"
-	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
@@ -69,70 +66,6 @@ func (d *Desk) proven(ctx context.Context, q store.Queries, number int64) (*prov
 func (p *proven) cleared(dr *draft) bool {
 	rp, ok := p.pages[dr.row.ID]
 	return ok && p.r.State == string(request.Cleared) && dr.conflict == "" && rp.AfterHash == dr.hash() && rp.BeforeHash == dr.row.Hash
-}
-
-// siteOf answers what the rules ask of the rest of a site.
-type siteOf struct {
-	ctx  context.Context
-	d    *Desk
-	site store.Site
-	err  error
-}
-
-func (s *siteOf) page(publicPath string) (store.Page, bool) {
-	for _, file := range link.FilesOf(publicPath) {
-		p, err := s.d.store.PageByPath(s.ctx, s.site.ID, file)
-		if err == nil {
-			return p, true
-		}
-		if !errors.Is(err, store.ErrNone) {
-			s.err = err
-			return p, false
-		}
-	}
-	return store.Page{}, false
-}
-
-// Has implements check.Site. What is no page is looked for on the host.
-func (s *siteOf) Has(publicPath string) bool {
-	if _, ok := s.page(publicPath); ok || s.err != nil {
-		return true
-	}
-	_, err := s.d.otherFile(s.ctx, store.Preview{SiteID: s.site.ID, View: "live"}, link.FileOf(publicPath))
-	return err == nil
-}
-
-// HasPlace implements check.Site.
-func (s *siteOf) HasPlace(publicPath, id string) bool {
-	row, ok := s.page(publicPath)
-	if !ok {
-		return true // a file, whose places are its own affair
-	}
-	p, err := s.d.parse(row)
-	if err != nil {
-		return true
-	}
-	return p.HasPlace(id)
-}
-
-func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {
-	if dr.conflict != "" {
-		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.conflict}}, nil
-	}
-	after := dr.page()
-	changed := dr.touched()
-	edits := dr.edits()
-	site := &siteOf{ctx: ctx, d: d, site: p.site}
-	found := check.Run(&check.Subject{
-		Before: dr.live, After: after, Changed: changed, Edits: edits, Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
-		Styles: d.stylesFor(ctx, p.site, dr),
-		On:     time.Now().In(zone(p.site)),
-	})
-	out := []api.Finding{}
-	for _, f := range found {
-		out = append(out, api.Finding{Rule: f.Rule, Level: api.Level(f.Level), Part: f.Part, Words: f.Words, Say: f.Say})
-	}
-	return out, site.err
 }
 
 // wishFindings says what is still open in the letter.

@@ -51,7 +51,7 @@ func (d *Desk) Sites(ctx context.Context) ([]api.Site, error) {
 func pageRow(p store.PageRow) api.PageRow {
 	return api.PageRow{
 		ID: p.ID, SiteID: p.SiteID, Address: p.Address, Path: p.Path, Title: p.Title, Size: p.Size, Encoding: p.Encoding,
-		Locked: p.Locked, Kept: p.Kept, SeenAt: p.SeenAt, ElsewhereAt: p.ElsewhereAt,
+		Locked: p.Locked, Kept: p.Kept, SeenAt: p.SeenAt, ElsewhereAt: p.ElsewhereAt, Hidden: p.Hidden, Dated: dayOf(p.Dated), ChangedAt: p.ChangedAt,
 	}
 }
 
@@ -64,7 +64,7 @@ func rowOf(p store.Page) api.PageRow {
 
 // Site shows one site with its pages and requests.
 func (d *Desk) Site(ctx context.Context, id int64) (api.SiteView, error) {
-	v := api.SiteView{Pages: []api.PageRow{}, Requests: []api.RequestRow{}}
+	v := api.SiteView{Pages: []api.PageRow{}, Words: []string{}, Requests: []api.RequestRow{}}
 	s, err := d.store.SiteRow(ctx, id)
 	if err != nil {
 		return v, missing(err, "site")
@@ -74,8 +74,14 @@ func (d *Desk) Site(ctx context.Context, id int64) (api.SiteView, error) {
 	if err != nil {
 		return v, err
 	}
-	for _, p := range ps {
-		v.Pages = append(v.Pages, pageRow(p))
+	if v.Pages, err = d.tree(ctx, s, ps); err != nil {
+		return v, err
+	}
+	if v.Words, err = d.store.SiteWords(ctx, id); err != nil {
+		return v, err
+	}
+	if v.Words == nil {
+		v.Words = []string{}
 	}
 	rs, err := d.store.RequestRows(ctx, id)
 	for _, r := range rs {
@@ -353,7 +359,10 @@ func takeInPage(p store.Page, c host.Content) store.Page {
 	}
 	p.Title = page.Short(first(parsed.Facts.Title, p.Path), 200)
 	p.Description, p.Encoding = parsed.Facts.Description, parsed.Doc.Encoding.Name
-	p.Words = wordsOf(parsed)
+	p.Words, p.Hidden = wordsOf(parsed), parsed.Hidden()
+	if day := parsed.Dated(p.Address); !day.IsZero() {
+		p.Dated = &day
+	}
 	return p
 }
 

@@ -327,3 +327,18 @@ func (s *Server) PartHistory(ctx context.Context, r PartHistoryRequestObject) (P
 	v, err := s.desk.History(ctx, r.Number, r.Page, r.Params.Part)
 	return PartHistory200JSONResponse(v), err
 }
+
+// Mend gives a part the words that a finding offers.
+func (s *Server) Mend(ctx context.Context, r MendRequestObject) (MendResponseObject, error) {
+	return Mend204Response{}, s.desk.Mend(ctx, who(asked(ctx).Context()), r.Number, *r.Body)
+}
+
+// LearnWord makes a word right on a site.
+func (s *Server) LearnWord(ctx context.Context, r LearnWordRequestObject) (LearnWordResponseObject, error) {
+	return LearnWord204Response{}, s.desk.LearnWord(ctx, who(asked(ctx).Context()), r.Site, r.Word)
+}
+
+// ForgetWord takes a word from a site's own.
+func (s *Server) ForgetWord(ctx context.Context, r ForgetWordRequestObject) (ForgetWordResponseObject, error) {
+	return ForgetWord204Response{}, s.desk.ForgetWord(ctx, who(asked(ctx).Context()), r.Site, r.Word)
+}

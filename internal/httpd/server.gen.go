@@ -101,6 +101,9 @@ type ServerInterface interface {
 	// ReplaceEverywhere Replace words in chosen places of the request's site, each as a change of its own
 	// (POST /requests/{number}/everywhere)
 	ReplaceEverywhere(c *gin.Context, number InRequest)
+	// Mend Give a part the words that a finding offers
+	// (POST /requests/{number}/mend)
+	Mend(c *gin.Context, number InRequest)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(c *gin.Context, number InRequest)
@@ -152,6 +155,12 @@ type ServerInterface interface {
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(c *gin.Context, site InSite)
+	// ForgetWord Take a word from a site's own
+	// (DELETE /sites/{site}/words/{word})
+	ForgetWord(c *gin.Context, site InSite, word string)
+	// LearnWord Make a word right on a site
+	// (PUT /sites/{site}/words/{word})
+	LearnWord(c *gin.Context, site InSite, word string)
 	// GetToday What is to be done next
 	// (GET /today)
 	GetToday(c *gin.Context)
@@ -904,6 +913,31 @@ func (siw *ServerInterfaceWrapper) ReplaceEverywhere(c *gin.Context) {
 	siw.Handler.ReplaceEverywhere(c, number)
 }
 
+// Mend operation middleware
+func (siw *ServerInterfaceWrapper) Mend(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Mend(c, number)
+}
+
 // GetProof operation middleware
 func (siw *ServerInterfaceWrapper) GetProof(c *gin.Context) {
 
@@ -1275,6 +1309,74 @@ func (siw *ServerInterfaceWrapper) TakeInSite(c *gin.Context) {
 	siw.Handler.TakeInSite(c, site)
 }
 
+// ForgetWord operation middleware
+func (siw *ServerInterfaceWrapper) ForgetWord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "word" -------------
+	var word string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "word", c.Param("word"), &word, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter word: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ForgetWord(c, site, word)
+}
+
+// LearnWord operation middleware
+func (siw *ServerInterfaceWrapper) LearnWord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "word" -------------
+	var word string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "word", c.Param("word"), &word, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter word: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LearnWord(c, site, word)
+}
+
 // GetToday operation middleware
 func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 
@@ -1345,6 +1447,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/requests/:number/changes/:change", wrapper.DropChange)
 	router.GET(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.Elsewhere)
 	router.POST(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.ChangeElsewhere)
+	router.POST(options.BaseURL+"/requests/:number/mend", wrapper.Mend)
+	router.DELETE(options.BaseURL+"/sites/:site/words/:word", wrapper.ForgetWord)
+	router.PUT(options.BaseURL+"/sites/:site/words/:word", wrapper.LearnWord)
 	router.GET(options.BaseURL+"/requests/:number/everywhere", wrapper.Everywhere)
 	router.POST(options.BaseURL+"/requests/:number/everywhere", wrapper.ReplaceEverywhere)
 	router.POST(options.BaseURL+"/clean", wrapper.Clean)
@@ -2375,6 +2480,40 @@ func (response ReplaceEverywheredefaultJSONResponse) VisitReplaceEverywhereRespo
 	return err
 }
 
+type MendRequestObject struct {
+	Number InRequest `json:"number"`
+	Body   *MendJSONRequestBody
+}
+
+type MendResponseObject interface {
+	VisitMendResponse(w http.ResponseWriter) error
+}
+
+type Mend204Response struct {
+}
+
+func (response Mend204Response) VisitMendResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type MenddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MenddefaultJSONResponse) VisitMendResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetProofRequestObject struct {
 	Number InRequest `json:"number"`
 }
@@ -3029,6 +3168,74 @@ func (response TakeInSitedefaultJSONResponse) VisitTakeInSiteResponse(w http.Res
 	return err
 }
 
+type ForgetWordRequestObject struct {
+	Site InSite `json:"site"`
+	Word string `json:"word"`
+}
+
+type ForgetWordResponseObject interface {
+	VisitForgetWordResponse(w http.ResponseWriter) error
+}
+
+type ForgetWord204Response struct {
+}
+
+func (response ForgetWord204Response) VisitForgetWordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ForgetWorddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ForgetWorddefaultJSONResponse) VisitForgetWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LearnWordRequestObject struct {
+	Site InSite `json:"site"`
+	Word string `json:"word"`
+}
+
+type LearnWordResponseObject interface {
+	VisitLearnWordResponse(w http.ResponseWriter) error
+}
+
+type LearnWord204Response struct {
+}
+
+func (response LearnWord204Response) VisitLearnWordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LearnWorddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LearnWorddefaultJSONResponse) VisitLearnWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 }
 
@@ -3144,6 +3351,9 @@ type StrictServerInterface interface {
 	// ReplaceEverywhere Replace words in chosen places of the request's site, each as a change of its own
 	// (POST /requests/{number}/everywhere)
 	ReplaceEverywhere(ctx context.Context, request ReplaceEverywhereRequestObject) (ReplaceEverywhereResponseObject, error)
+	// Mend Give a part the words that a finding offers
+	// (POST /requests/{number}/mend)
+	Mend(ctx context.Context, request MendRequestObject) (MendResponseObject, error)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(ctx context.Context, request GetProofRequestObject) (GetProofResponseObject, error)
@@ -3195,6 +3405,12 @@ type StrictServerInterface interface {
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(ctx context.Context, request TakeInSiteRequestObject) (TakeInSiteResponseObject, error)
+	// ForgetWord Take a word from a site's own
+	// (DELETE /sites/{site}/words/{word})
+	ForgetWord(ctx context.Context, request ForgetWordRequestObject) (ForgetWordResponseObject, error)
+	// LearnWord Make a word right on a site
+	// (PUT /sites/{site}/words/{word})
+	LearnWord(ctx context.Context, request LearnWordRequestObject) (LearnWordResponseObject, error)
 	// GetToday What is to be done next
 	// (GET /today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -4038,6 +4254,50 @@ func (sh *strictHandler) ReplaceEverywhere(ctx *gin.Context, number InRequest) {
 	}
 }
 
+// Mend operation middleware
+func (sh *strictHandler) Mend(ctx *gin.Context, number InRequest) {
+	var request MendRequestObject
+
+	request.Number = number
+
+	var body MendJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Mend(ctx, request.(MendRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Mend")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MendResponseObject); ok {
+		if err := validResponse.VisitMendResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetProof operation middleware
 func (sh *strictHandler) GetProof(ctx *gin.Context, number InRequest) {
 	var request GetProofRequestObject
@@ -4596,6 +4856,60 @@ func (sh *strictHandler) TakeInSite(ctx *gin.Context, site InSite) {
 	}
 }
 
+// ForgetWord operation middleware
+func (sh *strictHandler) ForgetWord(ctx *gin.Context, site InSite, word string) {
+	var request ForgetWordRequestObject
+
+	request.Site = site
+	request.Word = word
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ForgetWord(ctx, request.(ForgetWordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ForgetWord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ForgetWordResponseObject); ok {
+		if err := validResponse.VisitForgetWordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LearnWord operation middleware
+func (sh *strictHandler) LearnWord(ctx *gin.Context, site InSite, word string) {
+	var request LearnWordRequestObject
+
+	request.Site = site
+	request.Word = word
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LearnWord(ctx, request.(LearnWordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LearnWord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LearnWordResponseObject); ok {
+		if err := validResponse.VisitLearnWordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetToday operation middleware
 func (sh *strictHandler) GetToday(ctx *gin.Context) {
 	var request GetTodayRequestObject
@@ -4625,126 +4939,132 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H17k9s28uBXQfGuanerOJEfsW/X+cux4yS1djI3M7u+qq3UFES2RKwoQAGgkbWu+e5XaDxISgBFzlCO",
-	"f5s/YmkIAY1Gd6Pf/JwVYr0RHLhW2avP2YZKugYNEr8xfkmXYD9lr7IN1VWWZ5yuAb8tIcszCb9vmYQy",
-	"e6XlFvJMFRWsqfnNQsg11dmrjHH98tssz/R+A/YrLEFm9/d5xvgV/L4FpROL8O16DnKCZa6ZTm1EmUeP",
-	"W+He/FxtBFeAiLup4E3NgOtLKcTC/KUQXAPHbdLNpmYF1Uzw2b+V4OZvzWL/W8Iie5X9r1lzMDP7VM3a",
-	"c+KiJahCso2ZKntlViUb85BQRXQFpMDxRAEownR2n5shP9QKdhVImAysZsYIUJc1LUC5tT9Mt+gHSKIA",
-	"pJnJrngpxbyG9WTL+vkia3+s9oQL3Sw84cmfPnO37BXUQNV0aPbzJZaW/rFbPPDyRIvb+ZKL+8eeW5H5",
-	"XnO1A/lOSDz1jRQbkJpZxqT4zAo3DWs1jOPsjGaTjvOplHRvvlsR8jlb00/vgS91lb16+rcnYZzSkvFl",
-	"ZuWDFy//ClC43/8Wxov5v6FACnqtNS2qtUNhdxMVsGWFfz8URHnGykESK8/WUDLamsOD2uzp6IFi/4GB",
-	"s+9YaXDxOSaM25hgpUeCh8j/NvfbdOsmkCTZfKvhFwcy8O0aEVyb31XmYPNMM12b+dsElGdsbe+vgnLB",
-	"WUHrLM9qypethZqdfw+8qI4PoqgoX8IIasLxMToqBF/UrNBRvJeSLnqe3G5lHX26oIU+CdM7HHSfZyvY",
-	"JGiqZneQXGRNS0R9lz3N7bOhUhNdUW3vItw7McNzogVZCiI4YTyLoHvjtI5eiUiXcCV2drjUww/hkkp9",
-	"fAQHdOmUG4t5j0m/Ugsj7SPIAz04ZLaONUa9jhqOZVRZSlAqim260CBvN6zQWwk9I3ZClvEZ5rAQEnqn",
-	"cEPScwwWMivGy2FM8Xcz0pHTLdWd+Uuq4UIzFBJR+rud76NwmlO8HQwsjrbCIj6Z1MkHt0mh6RB9q2gc",
-	"xuTfNdUwDHfXOBSlrqqG7zec7yC2udryk1yD0twjPQ+E3EGtI4o22hxuLS4OyK9L0B7oIzI+5Iwu3j02",
-	"G2ppCC3NmW9F+0rxC6+pXG03ZspNzQzQjCtA6A3KDaLpHLep9B7/ndNiZeDzd5UTJw2IKCc2CJO4s5YI",
-	"fohdRBaylG5TVEIeaCMvn0RmoUG5GE4tpRhGjG9F58pqg/JtBJSF28opiY1bvs+zSq/rg3m/fWL+y9OK",
-	"TN/cXRWixeancCidotu995AoXuGFhwRDxAK/cNjZ+3AOtdghGZ2G31LSiQ3cmEGvLd3egVTMKthdsAwN",
-	"NlAxvrT3MlNkLsV2WWniqLQDVgSkYDieOq+P1h58sExqK9Rx/BzIHn9Vl6KHpf/u7qNDpm44UUHhFER7",
-	"56eZ8NoLaD+Zu/ONbmAmsvNteSm4VSXEZgNlfMIaKI8zdZLeY6ezqSmLnP5HS4m83jc4nwthFj1CI67n",
-	"Z4oi0vwMymNI57UoViqyOtOVoX26lHRTqZxUQA0JqpzUTGlFKC8JkrqK3e8eb0PvqbdufETJ9rjswvcr",
-	"ByK33HCqZdmdAbhmHMhcAl1FoIrjzCEgdtRt9LGoTWfsZVro2zVlcT3bD0gqGsMtP7q/LWqgsjVNIIek",
-	"+ddjuHVAy7tbaS+XxoczsBMG1nDxwYU+NMefxVnlDmTp7K0+avqnG3a4/QawZqr09pKa/n+7Nu/PI66Z",
-	"9+vaaUpPqcxjz/SMKnBbtT1WfQ+U2Lime1LDtZqt37RDdpoIf3FnMQ2HHetDYmup44THp8059jcnIfdB",
-	"iC7k/b6PXp9FivAOQPWnFrX2e8D1nt+Y6xHKUdYtVSsob61KN+wXo31SbQkV9UzVYisfdiUZ2h8LCR52",
-	"BI4kfeWZYksOZY+8YBp6ng4ytBG2YGirrT3zkyTULB0w2fz66OYMp92whjdcG9eSRWp312liPNJSxQbM",
-	"/J4aw0R2rTpudr6Ftbi0YZUjuu45faWMMEuIi9OmjV3xyox0p3xr1dtTOLcDWxAEVQWXjWHrbaNmHipm",
-	"W57wi+4qOoAEcFTu5okt3QnIdRevYaFvd1X8uuOwi/5d1HGUb2wkbig7BrAwgnfy4jOrWpjCSnkDf+++",
-	"45ZPDfQO/OZbCt2LlOnzsM2xYmWV4k8/2x+25084h+1avXvCeY/2NNYhOcQVEfFc3wYt5ASQeLLjHNBB",
-	"Dj9cZcozYylB2Ue9x9E+a5zZyPaeUAlEbaCuoTR/kJCKI4xH91ht1Ij4wYv03UXJk/RL5J37pO1eRQdk",
-	"W+2k/gKxfOkQHqWGO5D7Hj50Yua0SeVOrjswz9aMB0/O+Rl3zbj7+vSY7Mb4ok6Ltxgy3/mQ28ElEoKM",
-	"0Shem9ZjBtraKcDHWi7lyyk03G5oFGftRkYtCNEdM14yC8Wh/L6D+tRxvsdBfcwnt/U4KzBl6B5sHefN",
-	"HZSBhbzxZSaP7lZIzdmy0h+ojMj30sLU0dRjgsmlNQ0UGUlls1FBejNlqFxZg/zQZYoGZEixatRSnLV3",
-	"+1diF1OVkqYC40wzWqtECFmuhkuA7hH05GQ8SlLH9Pi2zytsqKXX233E8eYuzS990YY4zHF43t2nEsgK",
-	"NjonXGjifNfHTkHv+vljrljZ5BV198E42VWsqIjNN1gCMeaNIoLjX+bAi+o7QucKuCZ4beDfzWmSiirC",
-	"Bf6AWBf90Ot7kst+sIwergZ4ae5kWSTOGrQCSxcxUn0PWoN8S2POIkhZ4Jsmyy5mX0s9wDFkx+W4SDNj",
-	"HER3s3ibVmmxQSVHrMwxMh63Yt8zvkqEThtGPKXnHKZyuV9G4WR8dSNZzKpcME4jsQiMmhEJJZNQaEVq",
-	"tMuPNa1V3HUfvxIPNZlV8B1aKGKghzujheVyi8S1nddMVYlI1oeYi1HJRULvWYv4RgZzWO+9ks5oWlNW",
-	"z8Wncelv410W/zFyZVQopXWt4HK5xV5IKEKUNfC7JaInKO4SCr0WA/MunbvrUGeMB1h/LcvH6oBrp1M9",
-	"Tl0adyMl02/OZdXFhbjlR0SA10ljSL6kS3jLFguQwGOW++iQyfQBELsTty07fWon74WI6dBhf2Ny+jp4",
-	"iShCqouZsUJTtY+pDWFqb1EFuU/fA2/YjooPAC+EN78eEdhLp36mHTVYRBGlNQA+ahNjeW1wFvJADetA",
-	"uWr7VTAR2etVuHIL5wE9QTz7rcepQkbi/rSOK8Rj43KFKCGSfPHG/JmIBRG6Akk2UiwlXSvCeJOjlBMF",
-	"1GoagdmOldUDfoKS6RN+up9uPrwnCyEJ5cQMF/I7AuuN3rc0ccyJspo4BwMn04qIHSdCEqZIwO9x3hgb",
-	"mfJr7sPYRnwCWncjO5+2jEkdhKlXZJOT6inRglQvc/L7VmjIyXxb16BVTuwNpXKiq5zosrtRponSdK8I",
-	"zso0YdFMFwOJSoDCNFnTPZlDIayeMHTbPm/uKBcGf5cUGse6VMoAxOCohk9xMu6RHz1xIwk8Pp2qqExM",
-	"h5l3EfTRJveuoJzMjVW43HKbiEcwgzNyJ8gizgWpfY6RNM4uc1ckTun4ybNxwEFLwritW9jyeIVDcxaO",
-	"QUJSqqWtgKWUfHqXZgbqWCGkSSERe9vAmF/VU/O/Z+Z/z83/jKCqXpj/vczyDDkmyzPHMsHxhKyAUjZi",
-	"UeTZpwuzxMUdlQZfyqxlgLzM0Bm1/ump//DMf3juP3zrP7zwH166D//XwWI+fx/gMd9+CTCZbzeV/1Bm",
-	"vzkUoRzpyb0dTudjcymPiohwST9PTy2RmeMas5EjjmnpDdREAYcdoVKcUtQ0odAUgmtJY14blxPbyrZj",
-	"GrMAdz4pFSrGMa6zzgnK3GdPvyNPwr1BkZe50IadtXXNN6qG2NoEbAeRMx5QVK0ipSpY0+HzdI2eRwyD",
-	"ehcSOpXcilLuO2g4NiPikrsUoMwmwqZPZhRarHp90x+S20ELtanT/uhJy/OnTSbySURR071lurZ+WAMt",
-	"rcHJNWU89dvG/9OlL+e5u03cKgN177gvPpFnU1Del95oHjsfRnqA6nq62k8fnae5sAGTEQ5vF2GJ3OLj",
-	"EmwQYSfza3oNQDPonwx29he7gY4EV6e1q/a3XOgI+ttC0Y45OIFUEAdz6X1GTMDsqZTUcMQH6+Ut4ulS",
-	"yjHwSYqMZ6tNWCpowIM0eZ6oI0xXC05Il73Zd6Oq++J1eSfr77qkYFHSoC5xdhuhrFN2qNd7XOjaBoFi",
-	"vgnvIe9eH/+4eXfx9CURi4UC7S22Gt3z/bUTJ8Rpx88eKiDSMe1LS/FxZ+KxBBpil58qvYwDcgWFkOVD",
-	"yibTOtjk/q+jqEzaB2b38wPXch/Zjj5fzmcHkTHjkCakMx/hgx04tBXb+yrctcm0PvNAPNS/iymXNrQu",
-	"fIDdq3eI7eYQ05TyjsVUeDoX24S8Z8to1PT6p9cXz1689DpvyPMgBnXkz1fv3pC//p+/vviLH7BgNaCe",
-	"Lraa6IopsmBQl3F/pJZsNCWajVk2SDhoEgfia8+j5HD6qNzMue8AYzHppm32EhDZfzK9fHxclSFKHPzp",
-	"Yiku3NN/K8G/uaK7D6CU09LMsNskOz6eTyXcncZTIF4c3gbKgZBGDOqKkRv1IVSSphC6rZMcW0fd/gc7",
-	"bI7a/sLPGd9Y6LByELgQfJzzfrC8qoVYjS+Kn6qKflyyEk2ZekPS7B1umzx7DZsxZOJ+DZsYmWy5McQf",
-	"kv1jI7QhT8ql5ONWYyXlHu4e6nltVXRvZS/FBWbeabqCC1eKi9kMMWO7g6R2MStl2jrN5JZz+0lpm9Z+",
-	"WJZqFuK26Ld3CdiMU7QqoYwtBfz8lWYGOF9nloxFobVWpCF6HLkaEAKt6gqYnC5k2eM5dmGpRsX0FNlg",
-	"v7vzQKsOxjhhBj3s8ALzzQKGb67VvSje7OaRPhQjy4ZD00ppitmq1qKK6hfibtQthRhMBZq40KOLobBm",
-	"L+b3sYebsrBHe2ZcLdG4oG1/0ZWuJNByAn/HjqlqBOI+MlWd5CbrNwq2dAudYb28Q/hhP572ugg4WQON",
-	"hORpoIf94kZ2uYVYDWA0iCjF+nZgV7JhctZB5kVtwy4HmXJPHh/ZbxKdW3M/P52E17K5Qg5zOFzcYw/K",
-	"D9Pcgo+wrp1vMXFFNtweierXYpfy0Y3Nv0Lf44BcfoFhQbuw/U3PrscmcD+UBMdlgqcTUR5CqewOUul/",
-	"/R0Qxii8YgP8tpFR8QEjZaur8VY9bscHJOJKKIDdjQSlp+wWH90qF6s/T6rPowt3D1mpt5gieYqHBnEw",
-	"BaLOnlhtQCOYnBLXcEmjv7VPqEUFrTvJnX2X7PKD1jM+ydsTw6keHB0ctSRhq9oJk4M4qah1GjNdueay",
-	"La96Y2PgzUjEYmEA5aSyEdoSiprxROIwRpambgPyJbp+9HQvaKJlEzUDGNm8tI3TmEI6mbwyMmD8D7RI",
-	"+O76FMuIa8pP1sBxqJx5xEUPaRupaWdDQgE/q56UoEPzTflUnwQMP6tOQYOFe2nrUgwfxnjmmi35zzwV",
-	"l2mK708WT7dK68c1so2U2sf255tvH3A1CpARKY52fPI+6NFeoF1ifzzzgtWgbo3C1/P4wIfQeo5md8oW",
-	"sw9VwsI8d6GDTR+7DVG6iKxMoRNvGBedSWki6WlPWKiP9Lsw3fgI0ZV1y8alHI+ozGjItEuCvaWAgSQO",
-	"jMuGGhwMR+7EFrG1CbPJcugcabj6u6fVpvgUQ8blxiOZ8qTFeej7GfyDwSsgikeJvzb/DhysjkzgODAD",
-	"e62dnKfLTieB9OTd330zHrkeQrpdHPdUITWceqRXarpifGk7QEugJRakUVYnFEQz003UQWmAOdklExPo",
-	"AiIHDj/s82cWClOkthtX+EZmajXNrY/ytFoSeYxbMjGdj5SeErdRn0tLKgWwomjxrvoWEbQ69foXiSS7",
-	"3jZ+9mi4Yyfbn7SVnJaSTkY6QvvU1sxS7Aidu168Yhd6tprPNkJciHq75iRkVbrvNrkyfLVjU9rbjXDd",
-	"Ah7WQmDhy+DHF84nSGEpxXZEtA3h/9H8JjaZKIf7fn8to2lR2Kkq0fBLD7LTbYMDt6/ct76yv25j0IIb",
-	"o9zWJo/lDktUKZyqY5+GdxPSm6FN3suOiZrkpRDlI0rk8Ofpzhn/bExvz2cGTod/LjTZg44yykeXKzqi",
-	"li7lshrXC/7cbQ0eVDU/UEU2SDvhPx6cMchcc7hI2qBXXs0Khx2JDpq791X0f0zmFyaP8iFtBVJLX4P+",
-	"Mr26HnF4J3S++9TWEv3/fFdq75PLM7beCKXYPNEC8KNtHJ5KcDpog854AWRXAT/ovvEBeCn3ZMGk0mTF",
-	"YdcUWSjRqeLodUo/JGewC2GFxV+koGsgWhClKe9pJJZurL53DUhYrJv6wAzCwYzowej2KbLTHtO2ffHZ",
-	"QsTLNA2C5IIWQOagdwA2vVjvBKlofWeLRu1pfUNu2Bpsq5ird2/I8+fP/0YYJ/+4efMNwe5hpKB1TeaY",
-	"HSgUkC0vQZKZexcZL8lMgTKQEw5QKkKJ9c9dMO7e1vUdgWYiW25j0yGJEmvQlbEU7G8NlBVQs8D/u7AA",
-	"XtwIo+OhVxo3gV9xlh9/uGkWX9I7+Ia8JhIWW0Vrc2CUuNIVsyFbkLQQ0hIlAkZ2lTAPVuqbUGj3KrPr",
-	"Zi3CyJ56lYVuWPYqe/7N02+euFwNPNlZK5w8+9x8ucer1wogw1b4nqyfy+xV9iPoVh5F3nk337+ib7Kj",
-	"7eGPeZ/dbwfvs3v25EnPS71EoUFfKC2Brrsv9worzRmnch+pe4q+2GvBbP+MEkJqX0xcBhBnrRe94cvA",
-	"tuu1Wc7ONt9rS87UTXyfZ7MCdRsjzJz12MU9drlv9KjvXbbmRG/x893+77sMbs7pfhTmH7Aw2rVHWA+P",
-	"pkD6JVUaSmLflBIShytWlsCJ3M7nTFV5U/C3o4r4lvnubJjPNooyxnum9Bs35pHoGpGLE9HAI2i0UE2C",
-	"Rida3eIGMQtnQ0ex8i60ezqSEr9vQe4bMeEvj7SEOOzheHQtxSd2PoFR7+aMFZ46riNNxDG2mtcCzina",
-	"HkgxiVKf1Nsxc1vaw1ZQM7NvVI+mISJDFcQW95D53mpaTk0n7qIDXtrOCznB+y13F+Gf7YW635jLF6QU",
-	"UhEtxF8s624kQ8hD5wPMi7KPKsHBPzCHSPneNmv1Ss2sZnylZj5hPiqCb+T+PeOrMwnh0AvsC8vgpidY",
-	"9A2iThwuPP1McAPKPaHoi1KsbM6eGt3njimmhSQ7sa2d7EV/3uyz+ed+VvsGPV2ZEoOkGTJzbw02nBY/",
-	"2fdCrF7bRu9nxHToMJRCtG3jM5GwfiPWG6Mgh8YhlVC2swlyEf7ZGT81dbZPBOOYAG4jsRMj/Yau4Gce",
-	"R/q3ERMB3aaMT0SEdAW+gtGKINVFEnM33AbExlZsJG9+24seh30JUd5qfT9Anv+CTSomU11LWIs/KbSW",
-	"jK2ELTB8bxnP0dqNcwg0NtfsM5pAadPi1w1wWz4fR+FJkDtvon7EbqHYSqb32at//dbe+8fw1lD7Bmum",
-	"iKrEjufmDqPE3B7WvrM2IReEFrbB/v0QOwmxM1QB+mu3h/WziDqUZDqbfNNgevp7rPWy4+E32R99vDfh",
-	"ZP9kNAZMzkHNwRA6xbAQErPEuq8+A9lWhg1Tex+mnU6neSYmc+GvL6nDnq61sz0ejuXbD65QbhIJh1xe",
-	"0Q0mnOWEw66l/DbnP4NPG2G9q1Ey+AEf/0+ihPOf3zvr6Eh7V/LMOtFw/Td24Yu3TG2EYr4RfbPgkddm",
-	"kvN/jY2Y/6SIPWerk2KxMcr2tVWX3MM7kGyxN3IeNlp9Z9Uqh35rP81FydrN7nwMDB2XNSw0BmQdYWF9",
-	"m5p9dp/uZ59pYX1xp68P/9L7R/vY4pfGtQaQV2GNAW6/ot/fN6BmEl8gmqLLk8frgZ2EKn7EF4Pj8VLi",
-	"6heJQ3lONGqS1sOeGwvW2CiELim2Agc8eKYJlZLdeX9SO+yauKfL8ipw8jmu6XZ5z4T3tAd6UiWduiYj",
-	"BrsUPfJdNM4+W9P+vv9ibtD5R2/sdXAouWZjxihTFagcpY17A6mt7zrWH08aXgHW36JYmh0UUD58+jxN",
-	"vScDBQf3ln8d1iAP4IsXUZV3GJ88Mjjw5Twz7ZrVc4clXpclocSlQPn2cmtoQliuei3OdzN8r4FzGfQx",
-	"4fdm3Dl9LHaBBLrQ0A8cZ9vsGU4z3+z7Bybibvvih9YrHx7FxfnjfS1/B9i4gtYzhZCa18B/YS4ZeOJo",
-	"uyOQ+HaRaU7aoNXcSDjvd4QLGxeWQIsKVHizxxCumVVMaWHdz1HuuaRS/+TGDJKoLstlkER9+SQhUM/t",
-	"zPJJHAM8WW7opLGszsvnqW/+HHpt1uzO0lDu35nfCYZ8CY4eQDlK72tIByev7eP/HpppuscOoBq3+8kc",
-	"oM5AFDtOLN47tGNbYpMluwPrGjRXC44jqgKwgdg/jmxcCsvss/1wb73sNdiErC7ZvJWifWV8FbaAsbGC",
-	"vLWIZ6p5T9QjcRsxZIv2nflgu3rYYcw6NWFxx1IYcbTTLtW/Nzao4ITWNVJsaCccamRj3B8eHvlZmjZV",
-	"D7XIG9An8tSBBGIw5mU1vkKr6eLs8+eQNx3BSHClw18roaTUN8uH7dM/hw7Xff3thE6Bic/+gxEFoTe2",
-	"O1vGSVEJBdzlFlhXDNA7OxQdcMo7cSRQDJ/FGRPC+0fTjNgMOVOCS+9LSr8uLnQM6BCJ0UHdYcP8OOUi",
-	"P4PX4cqyd+dszsIn3ffTfr2M4hDiX49wwCH+SuieW06M8WI93461mpegpDhm4xufp+z+R4V2Hx/16wZ4",
-	"MLnEbS63IqGooFip85DlNfDya9m/gcXmPGAmtHsFQDujL3q42Ic6bWFchhFfRP33fbGHZLMFyKYjn8Yb",
-	"RhTAGl+kQNWKLITMW/6ykDvnGlmfwY/rg0a92SlXftCXOJtW3OXU0QS4JjPNPDpsZnWIxE1mtSc5/DL0",
-	"5D/HddPudj5ppGbCEJmDkbjOO8QW4SYESqg4mv4kPog7OG/cLLzF8msNml1udUP9xDU7asKU242NTebE",
-	"VVphmi2em3ksJKa84MfFInWCTV+qs8SOPp6PmT6ehZMmPL4PVK4IxXDgwRsWes9i9tn8e9KhEzD7Vbhz",
-	"KFZkELHVXhf1W53cPt81JDV9egToM1PsNeivV96giWEpFo1uRfc2u3gOGEJE88FSr6t766PSa7bkv271",
-	"oJTga9fWbTvRVsx8fraUJXPttvBA1H+YzPIWmINqMWCzohPUiT25zkScrYZfE9LnVEjC82TOajXG7YX2",
-	"/VriGemg9DXTcDZk6T8kQhoa1XzBAg8jzF1lR0hnAeIb9FgNvQmNhvYZSSvm2rXIOL8JY3vLDAgsIUQT",
-	"xiKVWzipFv2XkmYqdu/xMVVyC3olDSXOYWk0K+F0Yu6yQYLFgtQ4+2z+6U1mCedxRuSk0p6nRdCv3MVP",
-	"WskxS8e3IVfxAUqZPd7fDpH6mKIiN2V/UVH8ZCIaxPew3J6hosgFiR0SjbllKUv7DkspkrItmM5IU3aB",
-	"GEHZB5N5yRj6xeZASiy9hE/u+lEg7/xhY/O4bEY3zBDJ/w8AAP//",
+	"3H17jxs38uBXIfoOyC7QE9l5+Hadvxw7ToLYydzM7PqARTCg1CU1Vy1SIamRtYP57geySHa3RPZjpuX4",
+	"t/kjlqZbZLFYVaw377OF2GwFB65V9vI+21JJN6BB2m+MX9IV4KfsZbaluszyjNMN2G8ryPJMwh87JqHI",
+	"Xmq5gzxTixI21PxmKeSG6uxlxrh+8U2WZ/qwBfwKK5DZw0OeMX4Ff+xA6cQkfLeZg5xgmmumUwtR5tHT",
+	"ZngwP1dbwRVYxN2U8LpiwPWlFGJp/rIQXAO3y6TbbcUWVDPBZ/9Wgpu/1ZP9bwnL7GX2v2b1xszwqZo1",
+	"x7STFqAWkm3NUNlLMyvZmoeEKqJLIAv7PlEAijCdPeTmlR8qBfsSJEwGVj1iBKjLii5AubnfTzfpe0ii",
+	"AKQZCWe8lGJewWayaf14kbk/lAfCha4nnnDn+/fcTXsFFVA1HZr9eImppX/sJg+8PNHkOF5ycv/Yc6tl",
+	"vldc7UG+FdLu+laKLUjNkDGpfYbCTcNGDeM4HNEs0nE+lZIezHcUIffZhn58B3yly+zl878/C+8pLRlf",
+	"ZSgfvHj5V4DC/f738L6Y/xsWloJeaU0X5cahsL2IEtiqtH8/FkR5xopBEivPNlAw2hjDg1qv6eSBYv+B",
+	"gaPvWWFwcR8Txk1MsMIjwUPkf5v7Zbp5E0iSbL7T8KsDGfhuYxFcmd+VZmPzTDNdmfGbBJRnbIPn14Jy",
+	"wdmCVlmeVZSvGhPVK/8e+KI83YhFSfkKRlCTfT9GRwvBlxVb6CjeC0mXHU9ud7KKPl3She6F6a196SHP",
+	"1rBN0FTF7iA5yYYWFvVt9jSnz5ZKTXRJNZ5Fdu3EvJ4TLchKEMEJ41kE3VundXRKRLqCK7HH16UevgmX",
+	"VOrTLTiiS6fcIOY9Jv1MDYw0tyAP9OCQ2djWGPU6ajiVUUUhQakotulSg7zdsoXeSeh4Yy9kER9hDksh",
+	"oXMI90p6jMFCZs14MYwpfjFvOnK6pbo1fkE1XGhmhUSU/m7nhyicZhdvBwNr30ZhER9M6uSD26TQdIi+",
+	"VTQOY/LvmmoYhrtr+6qVuqocvt6wv4PY5mrHe7nGSnOP9DwQcgu1jiiaaHO4RVwckV+boD3QJ2R8zBlt",
+	"vHts1tRSE1qaM9+I5pHiJ95Qud5tzZDbihmgGVdgoTcoN4imc7tMpQ/23zldrA18/qxy4qQG0cqJrYVJ",
+	"3KElYj/EDiKELKXbLEohj7SRF88io9CgXAynlkIMI8Y3onVkNUH5JgLK0i2lT2LbJT/kWak31dG43zwz",
+	"/+VpRaZr7LYK0WDzPhxKp+i2zz1LFC/tgWcJhoil/cJhj+fhHCqxt2TUDz9SUs8CbsxLr5Bu70Aqhgp2",
+	"GyxDgzVUjK/wXGaKzKXYrUpNHJW2wIqAFAzHvv36gPbgo2VSU6GO4+dI9vijuhAdLP2LO4+OmbrmRAUL",
+	"pyDimZ9mwmsvoP1g7sw3uoEZCMfb8UJwVCXEdgtFfMAKKI8zdZLeY7uzrSiL7P4HpEReHWqcz4Uwk56g",
+	"0c7nR4oi0vwMilNI55VYrFVkdqZLQ/t0Jem2VDkpgRoSVDmpmNKKUF4QS+oqdr57vA09p9649yNKtsdl",
+	"G77fOBC544ZTkWX3BuCKcSBzCXQdgSqOM4eA2FY30ceiNp2xl+lC324oi+vZ/oWkojHc8qOH20UFVDaG",
+	"CeSQNP86DLcWaHl7Kc3p0vhwBnbCwBouPrjQx+b4V3FWuQNZOHuri5r+6V47Xn4NWD1UenlJTf+/XZv3",
+	"+xHXzLt17TSlp1TmsXt6RhW4qdqeqr5HSmxc0+3VcFGz9Yt2yE4T4a9uL6bhsFN9SOyQOno8Pk3Owd/0",
+	"Qu6DEG3Iu30fnT6LFOEdgep3LWrtd4DrPb8x1yMUo6xbqtZQ3KJKN+wXo31STQkV9UxVYicfdyQZ2h8L",
+	"id3sCBxJ+sozxVYcig55wTR0PB1kaFvYgqGtdrjnvSRUTx0wWf/65OQMu12zhjdca9cSIrW96jQxnmip",
+	"YgtmfE+NYSCcq4qbnW9gIy4xrHJC1x27r5QRZglx0W/a4IxX5k23y7eo3vbhHF9sQBBUFTttDFtvajXz",
+	"WDHb8YRfdF/SASRg38rdOLGpWwG59uQVLPXtvowfdxz20b+LKo7yLUbihrJjAMtG8HoPPjMrwhRmymv4",
+	"O9cdt3wqoHfgF99Q6L5NmT6PWxxbrFEp/vgz/rA5fsI5jHN1rsmOe7KmsQ7JIa6IiOf6NmghPUDanR3n",
+	"gA5y+PEqU54ZSwmKLuo9jfahcYaR7QOhEojaQlVBYf4gIRVHGI/usdqoEfGDJ+k6i5I76afIW+dJ071q",
+	"HZBNtZP6AwT50iE8Sg13IA8dfOjETL9J5Xau/WKebRgPnpzzM+6Gcff1+SnZjfFF9Yu3GDLf+pDb0SES",
+	"gozRKF6T1mMG2sYpwKdaLuWrKTTcdmjUjtqOjCII0RUzXjCE4kR+Sx6PDBpWRg/khh7IHIhkq1ITwYku",
+	"mSKGyL8jsNnqA1kKSYRhcCJ3CQ9RBXdQ9dHNO/uSjXvzIh2v/EIdyZm92FVFANFDZSmQcKFLxleEKSKW",
+	"S6dNdQmh9pzP3DBM4wiEC+Lijk+RVgZPo8zmlGfgiFbsuB7bQeZ4axWNUYvc3G19vfQo3QipucHpeyoj",
+	"J2WBwLZsnhh2XYLYQOGbVNtrZa4z54jKNbo2jp3PdvUhWa1W8O2oncu/EvuY0pk0uhhnmtFKJYLxcj1c",
+	"lra3oCO75UlnXswianoPw4IaFhKuI443p358apUlRLTi4kxZjWQNW50buUBcFODUveqdaH+OsiLrDK32",
+	"Ohgn+5ItSoKScAXEGIoKZTKQOfBF+R2hcwVcO7ll/m52k5RUGdllfkAw2DFUEZpEbRp82g1XqPy56IRc",
+	"JGId9CukixipvgOtQb6hMbcbpHwZ2zpfMeapkHqAiw3fyzMUxn7EOIju6PTeAaXF1qqLYm22kfG4P+Ad",
+	"4+tEELpmxD6N8Tgpzv0yCifj6xvJYvb5knEaierY+CORUDAJC61IFT+cxToeBImflcc64TocfAhFDPRw",
+	"ZjSwXOwsce3mFVNlIib4PuasVXKZ0CA3Ir6QwRzWea6kc8M2lFVz8XFcIuF4589/jFwZFZRqHCt2uhyx",
+	"F1KzLMpq+N0U0R0EXsSJ/Rzm/FNi4Ee2vx8quihxl7D3tBiYluu8occmRTz+/ltRxEyEUZq7UxSfpgOO",
+	"27Nkdta5jP74yeS0a4MAr4HHkHxJV/CGWVOExxw7oyNq08fHcCVuWWnyNCt5J0TMMAjrG5Py2cJLRLtT",
+	"bcyMPQlUc5uaEKbWFtX6u5RY9P/74FH7rNuXwImRUvJAKqo02UuhjV3Z1MQ6g0bmYcIqLujBJQs5M/V4",
+	"0Oh4sI2nf+cZeAfOqDgY8IXwboaThyUrCoi4GqhaK6KAykVJgK8YB0W0INaxbJYjdjonQpplUeLzh55w",
+	"hHZkUKf9nVsqXULIKe4dQfgkMquW+72oGCiy4wXI7wjjLpVGLAlFnbyd7dOcrrUxDREAwEdtyVgROLh2",
+	"YKA2f6TIN72htnzA6/B25gYFhd0IqoBfeqCkONfKSNoOrXQHuw5Hz0IUEMmdem3+bHYVXWBbKVaSbpTZ",
+	"8GB45obEUb0NwvDUQjqSd1Aw3eNm/+nm/TvrfqOcmNeFbHu/Qoo/mn8cDJzMEOGeO64KiD5N+2QjM/aN",
+	"vhJbiM8fPZaIrurA5mQRpl6SbU7K54b9yxc5+WMnNORkvqsq0ConqEGonOgyJ7poL5RpojQ9KLIPYjBL",
+	"ZLKqBCjMezoXApXTocv2aa8nqWz2d8lknlMFPuV1sLkNGj7GybhDbnWEfb1AOxUZJZWJ4WzibAR9tE6d",
+	"XVBO5kDmsNpxzKPFIy5yZstFnAtS6xwjcpwzwKkwdkjHT56NAw4aosYtHWHL4wVK9V44Bgk55UhbAUsp",
+	"+fQ2zQzUsULIcrRE7A1SY/OXz83/vjL/+9r8zwiq8lvzvxdZnlmOyfLMsUzwdlpWsOI2Ysbm2ccLM8XF",
+	"HZUGX8rMZYC8zKwHdPPTc//hK//ha//hG//hW//hhfvwfx0s5vP3AR7z7dcAk/l2U/oPRfa7Q5GVIx2p",
+	"88PpfGwq9EkNoJ3Sj9NRCmjGuLbFBJG4kvRekUT9Fb6hUpyyqGhK4RRcSxpzFTptpJEsy7RN4t37nHIo",
+	"Gbdh2U1OrMz96vl35Fk4N6jlZS60YWeNkbVa5xA7rJ9wEDnjzoqqdaTSzJZkeQ3J6OHEMKj3W9Yqk0HE",
+	"oYWGUzMvLrkLgXpjWHRvQjBi1dsDfpPcChqoTe32B09anj8xF9DnAEb9RQ1/SeOHFdACvRxcU8ZTv62d",
+	"jm36cu7i28SpMtA2iqd/JNLkFpR3ZSebx85xln5Btd2rzadPTrNeYrxzRJTFBUgjp/i4/DiLsN70uE4D",
+	"3bz0TwZ7/MV+oKPHlVnuy8MtFzqC/qZQxHeOdiAVUrSlMD6hLWC2L6M8bPHRfHmDeNqUcgp8kiLjyaYT",
+	"Vvoa8CBNnj1lwOli3wnpsjN5dlRxbrystrd8tk0KiJIadYm92wqFkYChoZZxmScYeYz5jnxYpn18/OPm",
+	"7cXzF0Qslwq0t9gqGxPqLn3qEaet4E4oYEqnpFwixac92G0UDDHQ+yqn44BcwULI4jFVz2kdbHL/5Eko",
+	"MO2jxPX8wLU8RJajz5ey3UJkzDikCenMR/jIB77aCCh/Fu70ZFaueSAe63+3GdOYzyF8VodX7yy2601M",
+	"U8pbFlPh6VzsEvKeraKh+uufXl189e0Lr/OGNC1iUEf+cvX2Nfnb//nbt3/1LyxZBVZPFzuNCVZLBlUR",
+	"d7NqyUZTolkYskHCQZPYEN86IkoO/VvlRs59AyfEpBu2XktAZPfOdPLxaVGVKOzLHy9W4sI9/bcS/Msr",
+	"un8PSjktzbx2m2THp/OphLt+PAXita83gXIgpBFjdcXIifoYKklTCN1VSY6tomGZoxXWW42/8GPGFxYa",
+	"JB0FlgQfF5MYLK8qIdbje1pM1QRjXIYcTZl6Q6pkHG7rMhkN2zFk4n4N2xiZ7LgxxB+TcoZpASE5z1XU",
+	"2KXGOkJ4uDuo5xWq6N7KXokLmzir6RouXCW9TaGJGdstJDVr0SnT6DSTO87xk9JYlXJcVW4m4liz3zkF",
+	"bMcpWqVQxpYCfv5CUQOcLxNNBqWstbZIQ/Q0cjUgBFrVJTA5XUi5w3Ps4lO1iukpssZ+e+WBVh2MccIM",
+	"etjxAeZ7fQxfXKP5WLxX1RN9KEaWDYemkUcXs1XRoorqF+Ju1CllMZgKNHGhR9cy2pLbmN8HNzdlYY/2",
+	"zLhSwHHR2+6aSV1KoMUE/o49U+UIxH1gquzlJvQbBVu6gc4wX94i/LAeT3ttBPS2MLCE5Gmgg/3iRnax",
+	"g1gJbzSIKMXmdmBTwWFy1kHmRW3NLkfpmc+eHuKvs+sbY3/dn7bWsLlC4nzYXLvGDpQf51YGH2FVOd9i",
+	"4oisuT0S1a/EPuWjG5sfZ32PA0pxhA0L4sT4m45Vj60aeCwJjis/SCfAPIZS2R2kck67G5iMUXjFFvht",
+	"LaPiL4yUra5Fg+pwOz4i+1vCAtjdSFA6qubto1vlYvXnyfl5ct39MSt1VvAkd/HYIA6mQNTZEytIqQWT",
+	"U+JqLqn1t+YONaigcSa5vW+TXX7UOcpXFnhi6Guh08JRQxI2ihVtchAnJUWnMdOl6w3d8KrXNoY9GYlY",
+	"Lg2gnJQYoS1gUTGeyFa3kaWpu/h8iqY9Hc1H6mjZRL08RvYebuI0ppBOJq+MDBj/Ay0SvrsuxTLimvKD",
+	"1XAcK2cecdFN2kVaUrAhoYCfVUdK0LH5pnyqTwKGn1WrigbhXmExlOHDGM9csxX/mafiMnXvjN7eB43O",
+	"GOP6UEc6ZcTW53vnH3G1FSAjUhzx/eR50KG9QLNDxunIS1aBujUKX8fjIx9C47k1u1O2GD5UCQvz3NU1",
+	"mD52G6J0EVmZQqc9YVx0JqWJpIftsVCf6HdhuvYRWlfWLRuXezyiHKgm0zYJdtafBpI4Mi5ranAwnLgT",
+	"G8TWJMw6y6G1peHob+9Wk+JTDBmXG09kyl6L89j3M/gHg2ewKB4l/pr8O/BldWICx4EZ2Cqxd5w2O/UC",
+	"6cm7u3luPHI9hHTbOO4ofas59USv1HRtex/YZlVAC1sFSVmVUBDNSDdRB6UBprfJrU2gC4gc+Ppxm04z",
+	"URgitdy4wjcyU6vuTX+Sp9WQyGPckonhfKS0T9y2kiXa4eTT3htEl2K3KgkXxOjITHAqDzbNX5fWHhla",
+	"ZxDx8zQkYUPcpZMsQpigQYCNJt/+DqJkw+zaxx8Ntexl85NGqY1U3BtlCZ2XGyNLsSd07tp4i31o92w+",
+	"Y3R6IardhpOQ0em+Y2Jn+IrvpjTHG+HaYzyuZ8bS930Y3ykiQYYrKXYjIn0W/h/Nb2KDiWK43/m3IpqS",
+	"ZZvcJXoF6kE+Auzo4daV+655+OsmBhHcGOU2Fnkq81iiQqKvccM0ciNxcjDrDwgzRRcVL8JfCVE8oXzS",
+	"/jxPZgr/szb7PZ8ZOB3+udDkADrKKB9cnurwCGgyW3DcNRLn7uPxqDYRA9Vzg7Qe3/XgbEXm+kpGUha9",
+	"4mxmOG5mdnQvRFcLiw/J3MbkVj6mj0Zq6mvQn6ovwKM3r0fffEgtLdE61De09/7APGObrVCKzRPdQz/g",
+	"nQOp5KqjGxQYXwDZl8CP2s24Auclk0qTNYd9XeChxOBK50flK7YhLG3hGVnQDRAtiNKUd/QgTN/JcHAd",
+	"d1jsIoaB2YuDGdGDcdyxywx7Stt4Z+JSxEtEDYLkki6AzEHvATC1We8FKWl1hwWruFtfkhu2AeyNdPX2",
+	"Nfn666//Thgn/7h5/SWxjQfJglYVmdvMRKEAK5rJzF1jyAsyU6AM5IQDFMqWN684FBeMu4v+viNQD4Sl",
+	"PpiKSZTYAHZow98aKEugZoL/d4EAXtwIo+NZj7hdhP1qR/nxh5t68hW9gy/JKyJhuVO0wpJxVzZjFoTF",
+	"UEshkSgtYGRfCvNgrb4MRX4vM5w3axBG9tyrLHTLspfZ118+//KZyxOxOztrhLJn9/WXB3v0ogAybGWv",
+	"2Pu5yF5mP4Ju5HDkrWs9/xW9BJM2X3/KVZi/H12F+dWzZx33AYqFBn2htAS6ad8LGGaaM2N+RGquoncC",
+	"Lhk2jCkgpBXGxGUAcda4I9LeI7jbbMx0ONr8oMFV1ePAD3k2W1jdxggzZ7m2cW8vyKj1qO9dpuhEF4D6",
+	"i0Ie2gxu9ulhFOYfMbG1qU+wHh5NgfRLqjQUBC9ZCknLWJZP5G4+Z6rM62LDPVXE37bh9ob5TKcoY7xj",
+	"Sr927zwRXSPygCIaeASNCNUkaHSi1U1uELN0NnQUK29Df7MTKfHHDuShFhP+8EhLiOP2ryfHUnxg5xsY",
+	"da1vrOjVcR2po52x2bwWcE7R9kiKSZQZpS7WzbGsiK2hYmbdVj2ahogMVRAsLCLzA2paoSMJHnTAC+z6",
+	"kBN7vuXuIPwLHqiHrTl8QUohFdFC/BVZdyuZhTx0XbA5WfioFBz8A7OJlB+wz7NXamYV42s188n6URF8",
+	"Iw/vGF+fSQiH5nefWAbXTfCilw87cbj09DPBCSgPhFpflGJFvffU6D53TDEtJPbHxY2xfr3ZvfnnYVb5",
+	"5k1tmRKDpH5l5i4cN5wW39l3Qqxf4R0RZ8R06D6VQjS2eJpIWL8Wm61RkEPTklIo7Kpiucj+udndydg+",
+	"EYzb5HOMAk+M9Bu6hp95HOnfREwE6zZlfCIipGvw1ZMoglQbScydcFsQW6wWSZ78eI2Ffe1TiPLGrRkD",
+	"5PmvtkHGZKprARvxhbLWkrGVbPsN39fGc7R27zkEGptrdm9NoLRp8dsWOJbux1HYC3LrEvsnrBYWO8n0",
+	"IXv5r9+ba/8QLhzGy++ZIqoUe56bM4wSc3qgfYc2IReELvBujochdpLFzlAF6G/t9vdfRdShJNNh4k+N",
+	"6enPscY96cNPsj97e2/Czn5hNAabGGQ1B0Po1IaFLDFLW3PWZSBjVdowtfdx2ul0mmdiMBf++pQ6bH+d",
+	"H/aXOJVvP7givUkknOXykm5tsltOOOwbym+9/zP4uBXoXY2SwQ/28f8kSjj//r1FR0fau5Jn6ESz87/G",
+	"iS/eMLUVivk7LOoJT7w2k+z/Kxuo/kIR3GfUSW2hM14rgeqSe3gHki0PRs7DVqvvUK1y6Ef7aS4K1my0",
+	"52Ng1nFZwdL2ivSEZWvr1OzefXqY3dMF+uL6jw/3m6f72OKHxrUGkFdhjgFuv0W3v29Avaa9ezhFl73b",
+	"64GdhCp+FEQ4Zy4lrnaSOJTnRFtNEj3stu+nsVEIXVHb+x7sxjNNqJTszvuTmmHXxDldFFeBk89xTDdL",
+	"iyY8pz3Qkyrp1DU4Mdil1iPfRuPsHk37h+6DuUbnn72wV8Gh5BqdGaNMlaByK23c5cVYW3aqP/YaXgHW",
+	"36NYmh0Vbz5++DxNvb2BgqNzy9+kN8gD+O23UZV3GJ88MTjw6TwzzXrZc4clXhUFocSlQPnWdhuoQ1iu",
+	"ci7OdzN7kYdzGXQx4ffmvXP6WHCCBLqsoR84Dlv8GU4z37BR80TcjTedNO44eRIX50/3tfwCsHXFtGcK",
+	"IdnB/wz/5cAdt7a7BdJepzPNThu0mhPJjvtduLlLAl2UoMJVNkO4ZlYypQW6n6Pcc0ml/sm9M0iiuiyX",
+	"QRL1xbOEQD23M8sncQzwZLlXJ41l7XFMFHjUN54OfT4rdoc0hPp82x78NBw9gHKUPlSQDk5e4+P/Hpqp",
+	"O9cOoBq3+skcoM5AFHtOEO8t2nEXD67YHaBr0Bwt9j2iSgAMxP55ZONSWGb3+OEBvewVYEJWm2zeSNE8",
+	"Mj4LW8DYWEHeujsLVH0x2hNxGzFkF80z89F29bDNmLXq0eKOpfDGyUrbVP/O2KCCE1pVlmJDK+NQnxvj",
+	"/vDwxM9St8h6rEVegz6Rpw4kEIMxL6tdiYHvIO3z5yxvOoKR4MqWP1dCSalvyIfN3T+HDte+OXtCp8DE",
+	"e//eiILQl9vtLeNkUQoF3OUWoCvG3sliXrUOOOWdOBKoDZ/FGRPC1cVpRqxfOVOCS+f9xp8XFzoGdIj8",
+	"wlX7NNgwP025yM/gdbhC9m7tzVn4pH219efLKA4h/mqGIw7xR0J733JijBf0fDvWqi9gSXGMv/14+j19",
+	"j9n959jGcAHfoA2MZCT8Mpkd+aOxM5wKWR9h7vByXavxMmiV2oKt73ufcr08Kbr+9MBrO8aG918jfeUo",
+	"lRclLNbqPJLhGnjxuazfwIJpJzYZ3d0A0UyqjG6ubUOeNvIuwxufxALzbdGHJBQGyKYjn9ohSRTAxt6j",
+	"QdWaLIXMGy7LkL7o+pifwZXu43adCUJX/qVPsTeN0Fff1gS4JrOOPTowuT0EQydznCQ5/DJcyXCOo6LZ",
+	"7H7SYNmEUUoHI3GNlwjWQycESij6OsOJLe7gvKHLcMns5xq3vNzpmvqJ63VVR4p3WwwP58QVu9lMZ7tv",
+	"9v5IabOO7MflMrWDdVuys4TvPpyPmT6chZMm3L73VK4JtRHZows2Ovdidm/+7fWpBcx+Fh41aotiiNhp",
+	"bw74pU7uItnXJDV9hgroM1PsNejPV95YKw8p1vo9FD1ggvccbBTXWnBIva70sItKr9mK/7bTg7Kyr11X",
+	"v91ESzHj+dFSlsy1W8IjUf9+MueHsGnAiAFMTE9Qp23JdibibPR7m5A+p0KS3U/mHAeKabjQvl1PvCgA",
+	"lL5mGs6GLP2nBKlDn6JPWGPTuOo5ZBQB8f2Z6kud673ptmKuXZeS85swvrVQb2zPQjRhOFi5iZNq0X8p",
+	"aabSJzw+psovso5hQ4lzWBnNSjidmLuEnGCxWGqc3Zt/OvOJwn6cETmpzPNpEfQbdyGsRn7SyvFtSBd9",
+	"hFKG2/v7MVKfUtflhuyu64rvTESD+B5WuzMUdbk4vUOiMbdOKWtm/ayze/NPp97+VsgV6A+Yzt+/JPO6",
+	"sG2/plTUrdReSrFxjPSFc8k/liYSWrpf5OMzQLa72AkCVPLBGLRv6wnDhQ59oStd8+jTvu9ZSspgY7Qz",
+	"ihmcICZj8MFkjlNmXaVzIIUtiIaPTiNRIO88+dh2ktmMbpmRG/8/AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -191,3 +191,30 @@ func (q Queries) FindDrafts(ctx context.Context, site int64, words string, most 
 		FROM page_change h JOIN page p ON p.id = h.page_id
 		WHERE h.state = 'kept' AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)
 }
+
+// SiteWords lists the words that are right on a site though no dictionary has them.
+func (q Queries) SiteWords(ctx context.Context, site int64) (words []string, err error) {
+	return words, q.all(ctx, &words, `SELECT word FROM site_word WHERE site_id = ? ORDER BY word`, site)
+}
+
+// AddSiteWord makes a word right on a site.
+func (q Queries) AddSiteWord(ctx context.Context, site int64, word string, by int64) error {
+	_, err := q.do(ctx, `INSERT IGNORE INTO site_word (site_id, word, added_by, added_at) VALUES (?, ?, ?, ?)`, site, word, by, Now())
+	return err
+}
+
+// DropSiteWord takes a word from a site's own.
+func (q Queries) DropSiteWord(ctx context.Context, site int64, word string) error {
+	_, err := q.do(ctx, `DELETE FROM site_word WHERE site_id = ? AND word = ?`, site, word)
+	return err
+}
+
+// PagesSaying counts the pages of a site, but for one, whose words hold a word.
+func (q Queries) PagesSaying(ctx context.Context, site, but int64, word string) (n int, err error) {
+	terms := find.Words(word)
+	if len(terms) == 0 {
+		return 0, nil
+	}
+	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page WHERE site_id = ? AND id <> ? AND gone_at IS NULL AND MATCH (title, words, address_words) AGAINST (? IN BOOLEAN MODE)`,
+		site, but, "+"+strings.Join(terms, " +"))
+}

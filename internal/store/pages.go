@@ -26,6 +26,8 @@ type Page struct {
 	SeenAt      time.Time  `db:"seen_at"`
 	ElsewhereAt *time.Time `db:"elsewhere_at"` // when an edit by others was seen
 	GoneAt      *time.Time `db:"gone_at"`
+	Hidden      bool       `db:"hidden"`
+	Dated       *time.Time `db:"dated"` // the day that it is of
 }
 
 // PageRow is a page as a list shows it.
@@ -41,15 +43,18 @@ type PageRow struct {
 	SeenAt      time.Time  `db:"seen_at"`
 	ElsewhereAt *time.Time `db:"elsewhere_at"`
 	Kept        int        `db:"kept"`
+	Hidden      bool       `db:"hidden"`
+	Dated       *time.Time `db:"dated"`
+	ChangedAt   *time.Time `db:"changed_at"` // when Mendry last wrote it
 }
 
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
 func (q Queries) KeepPage(ctx context.Context, p Page) error {
-	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, address_words, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at)
-		VALUES (:site_id, :path, :address, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at)
+	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, address_words, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, hidden, dated)
+		VALUES (:site_id, :path, :address, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
 		ON DUPLICATE KEY UPDATE address = VALUES(address), address_words = VALUES(address_words), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
 		hash = VALUES(hash), etag = VALUES(etag), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
-		locked = VALUES(locked), words = VALUES(words), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
+		locked = VALUES(locked), words = VALUES(words), hidden = VALUES(hidden), dated = VALUES(dated), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
 	if err != nil {
 		return err
 	}
@@ -59,7 +64,7 @@ func (q Queries) KeepPage(ctx context.Context, p Page) error {
 	return q.index(ctx, p)
 }
 
-const pageColumns = `id, site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, elsewhere_at, gone_at`
+const pageColumns = `id, site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, elsewhere_at, gone_at, hidden, dated`
 
 // Page finds a page by key.
 func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {
@@ -71,7 +76,8 @@ func (q Queries) PageByPath(ctx context.Context, site int64, path string) (p Pag
 	return p, q.get(ctx, &p, `SELECT `+pageColumns+` FROM page WHERE site_id = ? AND path = ? AND gone_at IS NULL`, site, path)
 }
 
-const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at,
+const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, p.hidden, p.dated,
+	(SELECT MAX(COALESCE(r.done_at, r.made_at)) FROM release_step s JOIN site_release r ON r.id = s.release_id WHERE s.page_id = p.id AND s.state = 'written') changed_at,
 	(SELECT COUNT(*) FROM page_change h WHERE h.page_id = p.id AND h.state = 'kept') kept FROM page p`
 
 // PageRows lists a site's pages by address.

@@ -26,6 +26,8 @@ type Finding struct {
 	Part  string `json:"part"`
 	Words string `json:"words"`
 	Say   string `json:"say"`
+	Mend  string `json:"mend,omitempty"`  // the part's words as they would be right
+	Learn string `json:"learn,omitempty"` // the word that may be right on this site
 }
 
 // Site answers what a rule must know of the rest of the site.
@@ -38,15 +40,16 @@ type Site interface {
 
 // Subject is what is checked: a page as it would be published.
 type Subject struct {
-	Before  *page.Page // as it is live; nil for a new page
-	After   *page.Page
-	Changed []*page.Part // parts of After that changes touched; nil for the whole page
-	Edits   []Edit       // the changes from Before to After, in order
-	Address string       // the page's public path
-	Public  string       // the site's public address
-	Styles  *style.Sheet // the page's style sheets; nil where they are not known
-	Site    Site         // nil where nothing is known of other pages
-	On      time.Time    // the day of publishing, in the site's zone
+	Before   *page.Page // as it is live; nil for a new page
+	After    *page.Page
+	Changed  []*page.Part // parts of After that changes touched; nil for the whole page
+	Edits    []Edit       // the changes from Before to After, in order
+	Address  string       // the page's public path
+	Public   string       // the site's public address
+	Styles   *style.Sheet // the page's style sheets; nil where they are not known
+	Spelling Spelling     // nil where spelling is not looked at
+	Site     Site         // nil where nothing is known of other pages
+	On       time.Time    // the day of publishing, in the site's zone
 }
 
 // Edit is one change on the way from Before to After.
@@ -78,6 +81,8 @@ var Rules = []Rule{
 	{"slips", slips},
 	{"headings-in-order", headingsInOrder},
 	{"contrast", contrast},
+	{"spelling", spelling},
+	{"values-agree", valuesAgree},
 	{"outside-same", outsideSame},
 }
 

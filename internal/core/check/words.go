@@ -62,7 +62,7 @@ func fillersGone(s *Subject) (fs []Finding) {
 func signsWhole(s *Subject) (fs []Finding) {
 	for _, p := range s.spoken() {
 		if repaired, broken := text.Repair(p.Text); broken {
-			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: page.Short(p.Text, 60), Say: fmt.Sprintf("These characters were broken by a wrong encoding. Meant is probably “%s”.", page.Short(repaired, 80))})
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: page.Short(p.Text, 60), Mend: repaired, Say: fmt.Sprintf("These characters were broken by a wrong encoding. Meant is probably “%s”.", page.Short(repaired, 80))})
 		} else if strings.ContainsRune(p.Text, unicode.ReplacementChar) {
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: page.Short(p.Text, 60), Say: "A character is missing here: “\ufffd” stands in its place. Type it again."})
 		}
@@ -78,9 +78,9 @@ func slips(s *Subject) (fs []Finding) {
 		for _, m := range doubled.FindAllStringSubmatch(p.Text, -1) {
 			switch {
 			case m[1] == "":
-				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: page.Short(p.Text, 60), Say: "Two blanks stand beside each other."})
+				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: page.Short(p.Text, 60), Mend: strings.Join(strings.Fields(p.Text), " "), Say: "Two blanks stand beside each other."})
 			case strings.EqualFold(m[1], m[2]):
-				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: m[0], Say: fmt.Sprintf("“%s” stands twice.", m[1])})
+				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: m[0], Mend: strings.Replace(p.Text, m[0], m[1], 1), Say: fmt.Sprintf("“%s” stands twice.", m[1])})
 			}
 		}
 		if shouted(p.Text) && !wasThere(s.Before, p.Text) {

@@ -454,6 +454,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a part the words that a finding offers */
+        post: operations["mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/words/{word}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                word: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a word right on a site */
+        put: operations["learnWord"];
+        post?: never;
+        /** Take a word from a site's own */
+        delete: operations["forgetWord"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/everywhere": {
         parameters: {
             query?: never;
@@ -712,6 +752,8 @@ export interface components {
         };
         SiteView: {
             site: components["schemas"]["Site"];
+            /** @description right on this site though no dictionary has them */
+            words: string[];
             pages: components["schemas"]["PageRow"][];
             requests: components["schemas"]["RequestRow"][];
         };
@@ -730,6 +772,21 @@ export interface components {
             kept: number;
             /** Format: date-time */
             seen_at: string;
+            /** @description asks search engines to leave it out, or is a draft */
+            hidden: boolean;
+            /**
+             * Format: date
+             * @description the day that it is of
+             */
+            dated?: string;
+            /**
+             * Format: date-time
+             * @description when Mendry last wrote it
+             */
+            changed_at?: string;
+            /** @description the address of the page that it lies under; in lists of a site only */
+            parent?: string;
+            depth?: number;
             /** Format: date-time */
             elsewhere_at?: string;
         };
@@ -1119,6 +1176,12 @@ export interface components {
             places: components["schemas"]["ElsewherePick"][];
             leave_why?: string;
         };
+        MendForm: {
+            /** Format: int64 */
+            page_id: number;
+            part: string;
+            words: string;
+        };
         EverywhereForm: {
             old: string;
             new: string;
@@ -1170,6 +1233,15 @@ export interface components {
             part: string;
             words: string;
             say: string;
+            /** @description the part's words as they would be right; empty where nothing is offered */
+            mend: string;
+            /** @description the word that may be right on this site; empty for other rules */
+            learn: string;
+            /**
+             * Format: int64
+             * @description 0 where it is of no page
+             */
+            page_id: number;
         };
         RoundView: {
             n: number;
@@ -2036,6 +2108,75 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["TheElsewhere"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendForm"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    learnWord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                word: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Learnt */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    forgetWord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                word: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             default: components["responses"]["TheProblem"];
         };
     };

@@ -1,8 +1,44 @@
 <script lang="ts">
-  import type { Schemas } from '../../api/client';
+  import { answer, api, type Schemas } from '../../api/client';
+  import { complain } from '../../look/toast';
 
-  /** What the rules of the trade found: what stops first. */
-  let { pages, findings }: { pages: Schemas['ProofPage'][]; findings: Schemas['Finding'][] } = $props();
+  /** What the rules of the trade found: what stops first. Some can be mended here. */
+  let {
+    number,
+    site,
+    pages,
+    findings,
+    onmended,
+  }: {
+    number: number;
+    site: number;
+    pages: Schemas['ProofPage'][];
+    findings: Schemas['Finding'][];
+    onmended: () => void;
+  } = $props();
+  let busy = $state(false);
+
+  async function act(ask: () => Promise<unknown>) {
+    busy = true;
+    try {
+      await ask();
+      onmended();
+    } catch (e) {
+      complain(e);
+    }
+    busy = false;
+  }
+  const mend = (f: Schemas['Finding']) =>
+    act(() =>
+      answer(
+        api.POST('/requests/{number}/mend', {
+          params: { path: { number } },
+          body: { page_id: f.page_id, part: f.part, words: f.mend },
+        }),
+      ),
+    );
+  const learn = (word: string) =>
+    act(() => answer(api.PUT('/sites/{site}/words/{word}', { params: { path: { site, word } } })));
   const weight = { stop: 0, look: 1, fine: 2 };
   const all = $derived(
     [
@@ -20,7 +56,17 @@
         <b class="mono is-{f.level}">{f.level}</b>
         <span
           >{f.say}
-          {#if at}<span class="soft small">{at}</span>{/if}</span
+          {#if at}<span class="soft small">{at}</span>{/if}
+          {#if f.mend || f.learn}
+            <span class="acts">
+              {#if f.mend}<button class="btn slim" disabled={busy} title="It becomes: {f.mend}" onclick={() => mend(f)}
+                  >Mend it</button
+                >{/if}
+              {#if f.learn}<button class="btn slim quiet" disabled={busy} onclick={() => learn(f.learn)}
+                  >“{f.learn}” is right here</button
+                >{/if}
+            </span>
+          {/if}</span
         >
       </li>
     {/each}
@@ -39,6 +85,12 @@
     padding: 8px 14px;
     border-top: 1px solid var(--hem);
     font-size: 14px;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    padding-top: 4px;
   }
   b {
     padding-top: 3px;

@@ -18,12 +18,13 @@
   let busy = $state(false);
   let part = $state('');
 
-  $effect(() => {
+  function load() {
     answer(api.GET('/requests/{number}/proof', { params: { path: { number } } })).then(
       (p) => (proof = p),
       (e) => (problem = words(e)),
     );
-  });
+  }
+  $effect(load);
   const page = $derived(proof?.pages[at]);
   const all = $derived(proof?.pages.flatMap((p) => p.changes) ?? []);
 
@@ -103,7 +104,7 @@
             part = id;
           }}
         />
-        <Checks pages={proof.pages} findings={proof.findings} />
+        <Checks {number} site={proof.row.site_id} pages={proof.pages} findings={proof.findings} onmended={load} />
       </aside>
     </div>
   {/if}

@@ -1,10 +1,11 @@
 <script lang="ts">
   import { answer, api, type Schemas, words } from '../../api/client';
   import { complain } from '../../look/toast';
-  import { momentWords, weight } from '../../look/time';
   import Tile from '../../parts/Tile.svelte';
   import { route } from '../../router';
   import RequestLine from '../today/RequestLine.svelte';
+  import PageTree from './PageTree.svelte';
+  import SiteWords from './SiteWords.svelte';
 
   const id = $derived(Number(route.params.site));
   let view = $state<Schemas['SiteView'] | undefined>();
@@ -77,26 +78,8 @@
       <h2>{view.pages.length} pages</h2>
       <input class="box" aria-label="Narrow the list of pages" placeholder="address or title" bind:value={filter} />
     </div>
-    <ul class="sheet">
-      {#each pages as p (p.id)}
-        <li class="row">
-          <a class="mono" href={s.public_url.replace(/\/$/, '') + p.address} target="_blank" rel="noopener"
-            >{p.address}</a
-          >
-          <span class="title">{p.title}</span>
-          <span class="small soft">{p.encoding}</span>
-          <span class="small soft">{weight(p.size)}</span>
-          <span class="small">
-            {#if p.elsewhere_at}<span class="is-stop">edited elsewhere</span>
-            {:else if p.locked}<span class="is-look">locked</span>
-            {:else if p.kept}<span class="is-kept">{p.kept} kept</span>
-            {:else}<span class="is-live">live</span>{/if}
-          </span>
-          <span class="small soft right">seen {momentWords(p.seen_at)}</span>
-          {#if p.locked}<p class="small why">{p.locked}</p>{/if}
-        </li>
-      {/each}
-    </ul>
+    <PageTree {pages} publicUrl={s.public_url} flat={!!filter.trim()} />
+    <SiteWords site={s.id} words={view.words} onchange={load} />
   </div>
 {/if}
 
@@ -130,26 +113,6 @@
   }
   li + li {
     border-top: 1px solid var(--hem);
-  }
-  .row {
-    display: grid;
-    grid-template-columns: 260px minmax(0, 1fr) 104px 70px 120px 150px;
-    gap: 12px;
-    padding: 7px 14px;
-    align-items: baseline;
-  }
-  .row a,
-  .title {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  .right {
-    text-align: right;
-  }
-  .why {
-    grid-column: 2 / -1;
-    color: var(--weld);
   }
   progress {
     display: block;

@@ -1,0 +1,83 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/check"
+	"mendry/internal/core/link"
+	"mendry/internal/store"
+)
+
+// siteOf answers what the rules ask of the rest of a site.
+type siteOf struct {
+	ctx  context.Context
+	d    *Desk
+	site store.Site
+	err  error
+}
+
+func (s *siteOf) page(publicPath string) (store.Page, bool) {
+	for _, file := range link.FilesOf(publicPath) {
+		p, err := s.d.store.PageByPath(s.ctx, s.site.ID, file)
+		if err == nil {
+			return p, true
+		}
+		if !errors.Is(err, store.ErrNone) {
+			s.err = err
+			return p, false
+		}
+	}
+	return store.Page{}, false
+}
+
+// Has implements check.Site. What is no page is looked for on the host.
+func (s *siteOf) Has(publicPath string) bool {
+	if _, ok := s.page(publicPath); ok || s.err != nil {
+		return true
+	}
+	_, err := s.d.otherFile(s.ctx, store.Preview{SiteID: s.site.ID, View: "live"}, link.FileOf(publicPath))
+	return err == nil
+}
+
+// HasPlace implements check.Site.
+func (s *siteOf) HasPlace(publicPath, id string) bool {
+	row, ok := s.page(publicPath)
+	if !ok {
+		return true // a file, whose places are its own affair
+	}
+	p, err := s.d.parse(row)
+	if err != nil {
+		return true
+	}
+	return p.HasPlace(id)
+}
+
+// check runs the rules of the trade on what a draft changes.
+func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {
+	if dr.conflict != "" {
+		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.conflict, PageID: dr.row.ID}}, nil
+	}
+	site := &siteOf{ctx: ctx, d: d, site: p.site}
+	words, err := d.spellingFor(ctx, dr)
+	if err != nil {
+		return nil, err
+	}
+	subject := &check.Subject{
+		Before: dr.live, After: dr.page(), Changed: dr.touched(), Edits: dr.edits(), Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
+		Styles: d.stylesFor(ctx, p.site, dr), On: time.Now().In(zone(p.site)),
+	}
+	if words != nil {
+		subject.Spelling = words
+	}
+	out := []api.Finding{}
+	for _, f := range check.Run(subject) {
+		out = append(out, api.Finding{Rule: f.Rule, Level: api.Level(f.Level), Part: f.Part, Words: f.Words, Say: f.Say, Mend: f.Mend, Learn: f.Learn, PageID: dr.row.ID})
+	}
+	if words != nil && words.err != nil {
+		return nil, words.err
+	}
+	return out, site.err
+}

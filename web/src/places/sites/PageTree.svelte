@@ -1,0 +1,69 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import { dayWords, momentWords, weight } from '../../look/time';
+
+  /** A site's pages, each under the one that it lies under, in the order of the menu. */
+  let { pages, publicUrl, flat }: { pages: Schemas['PageRow'][]; publicUrl: string; flat: boolean } = $props();
+  const base = $derived(publicUrl.replace(/\/$/, ''));
+</script>
+
+<div class="sheet">
+  <p class="row head small soft" aria-hidden="true">
+    <span>Page</span><span>Title</span><span>Stands</span><span>Written</span><span class="right">Weight</span>
+  </p>
+  <ul>
+    {#each pages as p (p.id)}
+      <li class="row">
+        <span class="at" style:padding-left="{flat ? 0 : (p.depth ?? 0) * 20}px">
+          {#if !flat && p.depth}<span class="soft" aria-hidden="true">└ </span>{/if}<a
+            class="mono"
+            href={base + p.address}
+            target="_blank"
+            rel="noopener">{p.address}</a
+          >
+        </span>
+        <span class="title">{p.title}</span>
+        <span class="small">
+          {#if p.elsewhere_at}<span class="is-stop">edited elsewhere</span>
+          {:else if p.locked}<span class="is-look">locked</span>
+          {:else if p.kept}<span class="is-kept">{p.kept} kept</span>
+          {:else}<span class="is-live">live</span>{/if}
+          {#if p.hidden}<span class="soft">hidden</span>{/if}
+          {#if p.dated}<span class="soft">of {dayWords(p.dated)}</span>{/if}
+        </span>
+        <span class="small soft"
+          >{p.changed_at ? momentWords(p.changed_at) : `not yet, seen ${momentWords(p.seen_at)}`}</span
+        >
+        <span class="small soft right" title={p.encoding}>{weight(p.size)}</span>
+        {#if p.locked}<p class="small why">{p.locked}</p>{/if}
+      </li>
+    {/each}
+  </ul>
+</div>
+
+<style>
+  li,
+  .head + ul {
+    border-top: 1px solid var(--hem);
+  }
+  .row {
+    display: grid;
+    grid-template-columns: 290px minmax(0, 1fr) 190px 200px 64px;
+    gap: 12px;
+    padding: 7px 14px;
+    align-items: baseline;
+  }
+  .at,
+  .title {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .right {
+    text-align: right;
+  }
+  .why {
+    grid-column: 2 / -1;
+    color: var(--weld);
+  }
+</style>
