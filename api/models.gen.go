@@ -937,11 +937,29 @@ type PageDifference struct {
 	Words []Run  `json:"words"`
 }
 
+// PageLink defines model for PageLink.
+type PageLink struct {
+	Href  string `json:"href"`
+	Level Level  `json:"level"`
+	Part  string `json:"part"`
+	Say   string `json:"say"`
+	Words string `json:"words"`
+}
+
 // PageLook defines model for PageLook.
 type PageLook struct {
 	Differences []PageDifference `json:"differences"`
 	Same        bool             `json:"same"`
 	Say         string           `json:"say"`
+}
+
+// PagePlace defines model for PagePlace.
+type PagePlace struct {
+	Level int `json:"level"`
+
+	// Place the fragment, without #
+	Place string `json:"place"`
+	Words string `json:"words"`
 }
 
 // PageRow defines model for PageRow.

@@ -14,6 +14,8 @@ import (
 	"mendry/internal/host"
 )
 
+const answers = "It answers."
+
 // TryLink tries an outside address as a visitor would. Redirects are followed, and judged again at each hop.
 func (d *Desk) TryLink(ctx context.Context, address string) (api.LinkTried, error) {
 	address = strings.TrimSpace(address)
@@ -31,7 +33,7 @@ func (d *Desk) TryLink(ctx context.Context, address string) (api.LinkTried, erro
 	case err != nil:
 		return api.LinkTried{Say: "The address does not answer."}, nil
 	}
-	out := api.LinkTried{Ok: true, Final: v.Final, Say: "It answers."}
+	out := api.LinkTried{Ok: true, Final: v.Final, Say: answers}
 	switch {
 	case v.Final != "" && strings.TrimSuffix(v.Final, "/") != strings.TrimSuffix(address, "/"):
 		out.Say = fmt.Sprintf("It answers, and leads on to %s. Better link there.", v.Final)

@@ -342,3 +342,15 @@ func (s *Server) LearnWord(ctx context.Context, r LearnWordRequestObject) (Learn
 func (s *Server) ForgetWord(ctx context.Context, r ForgetWordRequestObject) (ForgetWordResponseObject, error) {
 	return ForgetWord204Response{}, s.desk.ForgetWord(ctx, who(asked(ctx).Context()), r.Site, r.Word)
 }
+
+// PageLinks lists every link of a page's draft, tried.
+func (s *Server) PageLinks(ctx context.Context, r PageLinksRequestObject) (PageLinksResponseObject, error) {
+	v, err := s.desk.PageLinks(asked(ctx).Context(), r.Number, r.Page)
+	return PageLinks200JSONResponse(v), err
+}
+
+// PagePlaces lists the headings of a page that a link can lead to.
+func (s *Server) PagePlaces(ctx context.Context, r PagePlacesRequestObject) (PagePlacesResponseObject, error) {
+	v, err := s.desk.Places(ctx, r.Page)
+	return PagePlaces200JSONResponse(v), err
+}

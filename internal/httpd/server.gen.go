@@ -44,6 +44,9 @@ type ServerInterface interface {
 	// LookAtPage Compare what the host has with what Mendry last knew
 	// (POST /pages/{page}/look)
 	LookAtPage(c *gin.Context, page InPage)
+	// PagePlaces The headings of a page that a link can lead to
+	// (GET /pages/{page}/places)
+	PagePlaces(c *gin.Context, page InPage)
 	// TakeInPage Take in the page as the host has it
 	// (POST /pages/{page}/take-in)
 	TakeInPage(c *gin.Context, page InPage)
@@ -83,6 +86,9 @@ type ServerInterface interface {
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(c *gin.Context, number InRequest, page InPage, params PartHistoryParams)
+	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
+	// (GET /requests/{number}/bench/{page}/links)
+	PageLinks(c *gin.Context, number InRequest, page InPage)
 	// Styles The site's own styles that a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(c *gin.Context, number InRequest, page InPage, params StylesParams)
@@ -305,6 +311,31 @@ func (siw *ServerInterfaceWrapper) LookAtPage(c *gin.Context) {
 	}
 
 	siw.Handler.LookAtPage(c, page)
+}
+
+// PagePlaces operation middleware
+func (siw *ServerInterfaceWrapper) PagePlaces(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PagePlaces(c, page)
 }
 
 // TakeInPage operation middleware
@@ -692,6 +723,40 @@ func (siw *ServerInterfaceWrapper) PartHistory(c *gin.Context) {
 	}
 
 	siw.Handler.PartHistory(c, number, page, params)
+}
+
+// PageLinks operation middleware
+func (siw *ServerInterfaceWrapper) PageLinks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PageLinks(c, number, page)
 }
 
 // Styles operation middleware
@@ -1434,6 +1499,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/requests", wrapper.AddRequest)
 	router.GET(options.BaseURL+"/requests/:number", wrapper.GetRequest)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/history", wrapper.PartHistory)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/links", wrapper.PageLinks)
+	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
@@ -1707,6 +1774,45 @@ type LookAtPagedefaultJSONResponse struct {
 }
 
 func (response LookAtPagedefaultJSONResponse) VisitLookAtPageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PagePlacesRequestObject struct {
+	Page InPage `json:"page"`
+}
+
+type PagePlacesResponseObject interface {
+	VisitPagePlacesResponse(w http.ResponseWriter) error
+}
+
+type PagePlaces200JSONResponse []PagePlace
+
+func (response PagePlaces200JSONResponse) VisitPagePlacesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PagePlacesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PagePlacesdefaultJSONResponse) VisitPagePlacesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2226,6 +2332,46 @@ type PartHistorydefaultJSONResponse struct {
 }
 
 func (response PartHistorydefaultJSONResponse) VisitPartHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PageLinksRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+}
+
+type PageLinksResponseObject interface {
+	VisitPageLinksResponse(w http.ResponseWriter) error
+}
+
+type PageLinks200JSONResponse []PageLink
+
+func (response PageLinks200JSONResponse) VisitPageLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PageLinksdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PageLinksdefaultJSONResponse) VisitPageLinksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3294,6 +3440,9 @@ type StrictServerInterface interface {
 	// LookAtPage Compare what the host has with what Mendry last knew
 	// (POST /pages/{page}/look)
 	LookAtPage(ctx context.Context, request LookAtPageRequestObject) (LookAtPageResponseObject, error)
+	// PagePlaces The headings of a page that a link can lead to
+	// (GET /pages/{page}/places)
+	PagePlaces(ctx context.Context, request PagePlacesRequestObject) (PagePlacesResponseObject, error)
 	// TakeInPage Take in the page as the host has it
 	// (POST /pages/{page}/take-in)
 	TakeInPage(ctx context.Context, request TakeInPageRequestObject) (TakeInPageResponseObject, error)
@@ -3333,6 +3482,9 @@ type StrictServerInterface interface {
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(ctx context.Context, request PartHistoryRequestObject) (PartHistoryResponseObject, error)
+	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
+	// (GET /requests/{number}/bench/{page}/links)
+	PageLinks(ctx context.Context, request PageLinksRequestObject) (PageLinksResponseObject, error)
 	// Styles The site's own styles that a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(ctx context.Context, request StylesRequestObject) (StylesResponseObject, error)
@@ -3652,6 +3804,32 @@ func (sh *strictHandler) LookAtPage(ctx *gin.Context, page InPage) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(LookAtPageResponseObject); ok {
 		if err := validResponse.VisitLookAtPageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PagePlaces operation middleware
+func (sh *strictHandler) PagePlaces(ctx *gin.Context, page InPage) {
+	var request PagePlacesRequestObject
+
+	request.Page = page
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PagePlaces(ctx, request.(PagePlacesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PagePlaces")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PagePlacesResponseObject); ok {
+		if err := validResponse.VisitPagePlacesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4048,6 +4226,33 @@ func (sh *strictHandler) PartHistory(ctx *gin.Context, number InRequest, page In
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PartHistoryResponseObject); ok {
 		if err := validResponse.VisitPartHistoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PageLinks operation middleware
+func (sh *strictHandler) PageLinks(ctx *gin.Context, number InRequest, page InPage) {
+	var request PageLinksRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PageLinks(ctx, request.(PageLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PageLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PageLinksResponseObject); ok {
+		if err := validResponse.VisitPageLinksResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4939,132 +5144,135 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H17jxs38uBXIfoOyC7QE9l5+Hadvxw7ToLYydzM7PqARTCg1CU1Vy1SIamRtYP57geySHa3RPZjpuX4",
-	"t/kjlqZbZLFYVaw377OF2GwFB65V9vI+21JJN6BB2m+MX9IV4KfsZbaluszyjNMN2G8ryPJMwh87JqHI",
-	"Xmq5gzxTixI21PxmKeSG6uxlxrh+8U2WZ/qwBfwKK5DZw0OeMX4Ff+xA6cQkfLeZg5xgmmumUwtR5tHT",
-	"ZngwP1dbwRVYxN2U8LpiwPWlFGJp/rIQXAO3y6TbbcUWVDPBZ/9Wgpu/1ZP9bwnL7GX2v2b1xszwqZo1",
-	"x7STFqAWkm3NUNlLMyvZmoeEKqJLIAv7PlEAijCdPeTmlR8qBfsSJEwGVj1iBKjLii5AubnfTzfpe0ii",
-	"AKQZCWe8lGJewWayaf14kbk/lAfCha4nnnDn+/fcTXsFFVA1HZr9eImppX/sJg+8PNHkOF5ycv/Yc6tl",
-	"vldc7UG+FdLu+laKLUjNkDGpfYbCTcNGDeM4HNEs0nE+lZIezHcUIffZhn58B3yly+zl878/C+8pLRlf",
-	"ZSgfvHj5V4DC/f738L6Y/xsWloJeaU0X5cahsL2IEtiqtH8/FkR5xopBEivPNlAw2hjDg1qv6eSBYv+B",
-	"gaPvWWFwcR8Txk1MsMIjwUPkf5v7Zbp5E0iSbL7T8KsDGfhuYxFcmd+VZmPzTDNdmfGbBJRnbIPn14Jy",
-	"wdmCVlmeVZSvGhPVK/8e+KI83YhFSfkKRlCTfT9GRwvBlxVb6CjeC0mXHU9ud7KKPl3She6F6a196SHP",
-	"1rBN0FTF7iA5yYYWFvVt9jSnz5ZKTXRJNZ5Fdu3EvJ4TLchKEMEJ41kE3VundXRKRLqCK7HH16UevgmX",
-	"VOrTLTiiS6fcIOY9Jv1MDYw0tyAP9OCQ2djWGPU6ajiVUUUhQakotulSg7zdsoXeSeh4Yy9kER9hDksh",
-	"oXMI90p6jMFCZs14MYwpfjFvOnK6pbo1fkE1XGhmhUSU/m7nhyicZhdvBwNr30ZhER9M6uSD26TQdIi+",
-	"VTQOY/LvmmoYhrtr+6qVuqocvt6wv4PY5mrHe7nGSnOP9DwQcgu1jiiaaHO4RVwckV+boD3QJ2R8zBlt",
-	"vHts1tRSE1qaM9+I5pHiJ95Qud5tzZDbihmgGVdgoTcoN4imc7tMpQ/23zldrA18/qxy4qQG0cqJrYVJ",
-	"3KElYj/EDiKELKXbLEohj7SRF88io9CgXAynlkIMI8Y3onVkNUH5JgLK0i2lT2LbJT/kWak31dG43zwz",
-	"/+VpRaZr7LYK0WDzPhxKp+i2zz1LFC/tgWcJhoil/cJhj+fhHCqxt2TUDz9SUs8CbsxLr5Bu70Aqhgp2",
-	"GyxDgzVUjK/wXGaKzKXYrUpNHJW2wIqAFAzHvv36gPbgo2VSU6GO4+dI9vijuhAdLP2LO4+OmbrmRAUL",
-	"pyDimZ9mwmsvoP1g7sw3uoEZCMfb8UJwVCXEdgtFfMAKKI8zdZLeY7uzrSiL7P4HpEReHWqcz4Uwk56g",
-	"0c7nR4oi0vwMilNI55VYrFVkdqZLQ/t0Jem2VDkpgRoSVDmpmNKKUF4QS+oqdr57vA09p9649yNKtsdl",
-	"G77fOBC544ZTkWX3BuCKcSBzCXQdgSqOM4eA2FY30ceiNp2xl+lC324oi+vZ/oWkojHc8qOH20UFVDaG",
-	"CeSQNP86DLcWaHl7Kc3p0vhwBnbCwBouPrjQx+b4V3FWuQNZOHuri5r+6V47Xn4NWD1UenlJTf+/XZv3",
-	"+xHXzLt17TSlp1TmsXt6RhW4qdqeqr5HSmxc0+3VcFGz9Yt2yE4T4a9uL6bhsFN9SOyQOno8Pk3Owd/0",
-	"Qu6DEG3Iu30fnT6LFOEdgep3LWrtd4DrPb8x1yMUo6xbqtZQ3KJKN+wXo31STQkV9UxVYicfdyQZ2h8L",
-	"id3sCBxJ+sozxVYcig55wTR0PB1kaFvYgqGtdrjnvSRUTx0wWf/65OQMu12zhjdca9cSIrW96jQxnmip",
-	"YgtmfE+NYSCcq4qbnW9gIy4xrHJC1x27r5QRZglx0W/a4IxX5k23y7eo3vbhHF9sQBBUFTttDFtvajXz",
-	"WDHb8YRfdF/SASRg38rdOLGpWwG59uQVLPXtvowfdxz20b+LKo7yLUbihrJjAMtG8HoPPjMrwhRmymv4",
-	"O9cdt3wqoHfgF99Q6L5NmT6PWxxbrFEp/vgz/rA5fsI5jHN1rsmOe7KmsQ7JIa6IiOf6NmghPUDanR3n",
-	"gA5y+PEqU54ZSwmKLuo9jfahcYaR7QOhEojaQlVBYf4gIRVHGI/usdqoEfGDJ+k6i5I76afIW+dJ071q",
-	"HZBNtZP6AwT50iE8Sg13IA8dfOjETL9J5Xau/WKebRgPnpzzM+6Gcff1+SnZjfFF9Yu3GDLf+pDb0SES",
-	"gozRKF6T1mMG2sYpwKdaLuWrKTTcdmjUjtqOjCII0RUzXjCE4kR+Sx6PDBpWRg/khh7IHIhkq1ITwYku",
-	"mSKGyL8jsNnqA1kKSYRhcCJ3CQ9RBXdQ9dHNO/uSjXvzIh2v/EIdyZm92FVFANFDZSmQcKFLxleEKSKW",
-	"S6dNdQmh9pzP3DBM4wiEC+Lijk+RVgZPo8zmlGfgiFbsuB7bQeZ4axWNUYvc3G19vfQo3QipucHpeyoj",
-	"J2WBwLZsnhh2XYLYQOGbVNtrZa4z54jKNbo2jp3PdvUhWa1W8O2oncu/EvuY0pk0uhhnmtFKJYLxcj1c",
-	"lra3oCO75UlnXswianoPw4IaFhKuI443p358apUlRLTi4kxZjWQNW50buUBcFODUveqdaH+OsiLrDK32",
-	"Ohgn+5ItSoKScAXEGIoKZTKQOfBF+R2hcwVcO7ll/m52k5RUGdllfkAw2DFUEZpEbRp82g1XqPy56IRc",
-	"JGId9CukixipvgOtQb6hMbcbpHwZ2zpfMeapkHqAiw3fyzMUxn7EOIju6PTeAaXF1qqLYm22kfG4P+Ad",
-	"4+tEELpmxD6N8Tgpzv0yCifj6xvJYvb5knEaierY+CORUDAJC61IFT+cxToeBImflcc64TocfAhFDPRw",
-	"ZjSwXOwsce3mFVNlIib4PuasVXKZ0CA3Ir6QwRzWea6kc8M2lFVz8XFcIuF4589/jFwZFZRqHCt2uhyx",
-	"F1KzLMpq+N0U0R0EXsSJ/Rzm/FNi4Ee2vx8quihxl7D3tBiYluu8occmRTz+/ltRxEyEUZq7UxSfpgOO",
-	"27Nkdta5jP74yeS0a4MAr4HHkHxJV/CGWVOExxw7oyNq08fHcCVuWWnyNCt5J0TMMAjrG5Py2cJLRLtT",
-	"bcyMPQlUc5uaEKbWFtX6u5RY9P/74FH7rNuXwImRUvJAKqo02UuhjV3Z1MQ6g0bmYcIqLujBJQs5M/V4",
-	"0Oh4sI2nf+cZeAfOqDgY8IXwboaThyUrCoi4GqhaK6KAykVJgK8YB0W0INaxbJYjdjonQpplUeLzh55w",
-	"hHZkUKf9nVsqXULIKe4dQfgkMquW+72oGCiy4wXI7wjjLpVGLAlFnbyd7dOcrrUxDREAwEdtyVgROLh2",
-	"YKA2f6TIN72htnzA6/B25gYFhd0IqoBfeqCkONfKSNoOrXQHuw5Hz0IUEMmdem3+bHYVXWBbKVaSbpTZ",
-	"8GB45obEUb0NwvDUQjqSd1Aw3eNm/+nm/TvrfqOcmNeFbHu/Qoo/mn8cDJzMEOGeO64KiD5N+2QjM/aN",
-	"vhJbiM8fPZaIrurA5mQRpl6SbU7K54b9yxc5+WMnNORkvqsq0ConqEGonOgyJ7poL5RpojQ9KLIPYjBL",
-	"ZLKqBCjMezoXApXTocv2aa8nqWz2d8lknlMFPuV1sLkNGj7GybhDbnWEfb1AOxUZJZWJ4WzibAR9tE6d",
-	"XVBO5kDmsNpxzKPFIy5yZstFnAtS6xwjcpwzwKkwdkjHT56NAw4aosYtHWHL4wVK9V44Bgk55UhbAUsp",
-	"+fQ2zQzUsULIcrRE7A1SY/OXz83/vjL/+9r8zwiq8lvzvxdZnlmOyfLMsUzwdlpWsOI2Ysbm2ccLM8XF",
-	"HZUGX8rMZYC8zKwHdPPTc//hK//ha//hG//hW//hhfvwfx0s5vP3AR7z7dcAk/l2U/oPRfa7Q5GVIx2p",
-	"88PpfGwq9EkNoJ3Sj9NRCmjGuLbFBJG4kvRekUT9Fb6hUpyyqGhK4RRcSxpzFTptpJEsy7RN4t37nHIo",
-	"Gbdh2U1OrMz96vl35Fk4N6jlZS60YWeNkbVa5xA7rJ9wEDnjzoqqdaTSzJZkeQ3J6OHEMKj3W9Yqk0HE",
-	"oYWGUzMvLrkLgXpjWHRvQjBi1dsDfpPcChqoTe32B09anj8xF9DnAEb9RQ1/SeOHFdACvRxcU8ZTv62d",
-	"jm36cu7i28SpMtA2iqd/JNLkFpR3ZSebx85xln5Btd2rzadPTrNeYrxzRJTFBUgjp/i4/DiLsN70uE4D",
-	"3bz0TwZ7/MV+oKPHlVnuy8MtFzqC/qZQxHeOdiAVUrSlMD6hLWC2L6M8bPHRfHmDeNqUcgp8kiLjyaYT",
-	"Vvoa8CBNnj1lwOli3wnpsjN5dlRxbrystrd8tk0KiJIadYm92wqFkYChoZZxmScYeYz5jnxYpn18/OPm",
-	"7cXzF0Qslwq0t9gqGxPqLn3qEaet4E4oYEqnpFwixac92G0UDDHQ+yqn44BcwULI4jFVz2kdbHL/5Eko",
-	"MO2jxPX8wLU8RJajz5ey3UJkzDikCenMR/jIB77aCCh/Fu70ZFaueSAe63+3GdOYzyF8VodX7yy2601M",
-	"U8pbFlPh6VzsEvKeraKh+uufXl189e0Lr/OGNC1iUEf+cvX2Nfnb//nbt3/1LyxZBVZPFzuNCVZLBlUR",
-	"d7NqyUZTolkYskHCQZPYEN86IkoO/VvlRs59AyfEpBu2XktAZPfOdPLxaVGVKOzLHy9W4sI9/bcS/Msr",
-	"un8PSjktzbx2m2THp/OphLt+PAXita83gXIgpBFjdcXIifoYKklTCN1VSY6tomGZoxXWW42/8GPGFxYa",
-	"JB0FlgQfF5MYLK8qIdbje1pM1QRjXIYcTZl6Q6pkHG7rMhkN2zFk4n4N2xiZ7LgxxB+TcoZpASE5z1XU",
-	"2KXGOkJ4uDuo5xWq6N7KXokLmzir6RouXCW9TaGJGdstJDVr0SnT6DSTO87xk9JYlXJcVW4m4liz3zkF",
-	"bMcpWqVQxpYCfv5CUQOcLxNNBqWstbZIQ/Q0cjUgBFrVJTA5XUi5w3Ps4lO1iukpssZ+e+WBVh2MccIM",
-	"etjxAeZ7fQxfXKP5WLxX1RN9KEaWDYemkUcXs1XRoorqF+Ju1CllMZgKNHGhR9cy2pLbmN8HNzdlYY/2",
-	"zLhSwHHR2+6aSV1KoMUE/o49U+UIxH1gquzlJvQbBVu6gc4wX94i/LAeT3ttBPS2MLCE5Gmgg/3iRnax",
-	"g1gJbzSIKMXmdmBTwWFy1kHmRW3NLkfpmc+eHuKvs+sbY3/dn7bWsLlC4nzYXLvGDpQf51YGH2FVOd9i",
-	"4oisuT0S1a/EPuWjG5sfZ32PA0pxhA0L4sT4m45Vj60aeCwJjis/SCfAPIZS2R2kck67G5iMUXjFFvht",
-	"LaPiL4yUra5Fg+pwOz4i+1vCAtjdSFA6qubto1vlYvXnyfl5ct39MSt1VvAkd/HYIA6mQNTZEytIqQWT",
-	"U+JqLqn1t+YONaigcSa5vW+TXX7UOcpXFnhi6Guh08JRQxI2ihVtchAnJUWnMdOl6w3d8KrXNoY9GYlY",
-	"Lg2gnJQYoS1gUTGeyFa3kaWpu/h8iqY9Hc1H6mjZRL08RvYebuI0ppBOJq+MDBj/Ay0SvrsuxTLimvKD",
-	"1XAcK2cecdFN2kVaUrAhoYCfVUdK0LH5pnyqTwKGn1WrigbhXmExlOHDGM9csxX/mafiMnXvjN7eB43O",
-	"GOP6UEc6ZcTW53vnH3G1FSAjUhzx/eR50KG9QLNDxunIS1aBujUKX8fjIx9C47k1u1O2GD5UCQvz3NU1",
-	"mD52G6J0EVmZQqc9YVx0JqWJpIftsVCf6HdhuvYRWlfWLRuXezyiHKgm0zYJdtafBpI4Mi5ranAwnLgT",
-	"G8TWJMw6y6G1peHob+9Wk+JTDBmXG09kyl6L89j3M/gHg2ewKB4l/pr8O/BldWICx4EZ2Cqxd5w2O/UC",
-	"6cm7u3luPHI9hHTbOO4ofas59USv1HRtex/YZlVAC1sFSVmVUBDNSDdRB6UBprfJrU2gC4gc+Ppxm04z",
-	"URgitdy4wjcyU6vuTX+Sp9WQyGPckonhfKS0T9y2kiXa4eTT3htEl2K3KgkXxOjITHAqDzbNX5fWHhla",
-	"ZxDx8zQkYUPcpZMsQpigQYCNJt/+DqJkw+zaxx8Ntexl85NGqY1U3BtlCZ2XGyNLsSd07tp4i31o92w+",
-	"Y3R6IardhpOQ0em+Y2Jn+IrvpjTHG+HaYzyuZ8bS930Y3ykiQYYrKXYjIn0W/h/Nb2KDiWK43/m3IpqS",
-	"ZZvcJXoF6kE+Auzo4daV+655+OsmBhHcGOU2Fnkq81iiQqKvccM0ciNxcjDrDwgzRRcVL8JfCVE8oXzS",
-	"/jxPZgr/szb7PZ8ZOB3+udDkADrKKB9cnurwCGgyW3DcNRLn7uPxqDYRA9Vzg7Qe3/XgbEXm+kpGUha9",
-	"4mxmOG5mdnQvRFcLiw/J3MbkVj6mj0Zq6mvQn6ovwKM3r0fffEgtLdE61De09/7APGObrVCKzRPdQz/g",
-	"nQOp5KqjGxQYXwDZl8CP2s24Auclk0qTNYd9XeChxOBK50flK7YhLG3hGVnQDRAtiNKUd/QgTN/JcHAd",
-	"d1jsIoaB2YuDGdGDcdyxywx7Stt4Z+JSxEtEDYLkki6AzEHvATC1We8FKWl1hwWruFtfkhu2AeyNdPX2",
-	"Nfn666//Thgn/7h5/SWxjQfJglYVmdvMRKEAK5rJzF1jyAsyU6AM5IQDFMqWN684FBeMu4v+viNQD4Sl",
-	"PpiKSZTYAHZow98aKEugZoL/d4EAXtwIo+NZj7hdhP1qR/nxh5t68hW9gy/JKyJhuVO0wpJxVzZjFoTF",
-	"UEshkSgtYGRfCvNgrb4MRX4vM5w3axBG9tyrLHTLspfZ118+//KZyxOxOztrhLJn9/WXB3v0ogAybGWv",
-	"2Pu5yF5mP4Ju5HDkrWs9/xW9BJM2X3/KVZi/H12F+dWzZx33AYqFBn2htAS6ad8LGGaaM2N+RGquoncC",
-	"Lhk2jCkgpBXGxGUAcda4I9LeI7jbbMx0ONr8oMFV1ePAD3k2W1jdxggzZ7m2cW8vyKj1qO9dpuhEF4D6",
-	"i0Ie2gxu9ulhFOYfMbG1qU+wHh5NgfRLqjQUBC9ZCknLWJZP5G4+Z6rM62LDPVXE37bh9ob5TKcoY7xj",
-	"Sr927zwRXSPygCIaeASNCNUkaHSi1U1uELN0NnQUK29Df7MTKfHHDuShFhP+8EhLiOP2ryfHUnxg5xsY",
-	"da1vrOjVcR2po52x2bwWcE7R9kiKSZQZpS7WzbGsiK2hYmbdVj2ahogMVRAsLCLzA2paoSMJHnTAC+z6",
-	"kBN7vuXuIPwLHqiHrTl8QUohFdFC/BVZdyuZhTx0XbA5WfioFBz8A7OJlB+wz7NXamYV42s188n6URF8",
-	"Iw/vGF+fSQiH5nefWAbXTfCilw87cbj09DPBCSgPhFpflGJFvffU6D53TDEtJPbHxY2xfr3ZvfnnYVb5",
-	"5k1tmRKDpH5l5i4cN5wW39l3Qqxf4R0RZ8R06D6VQjS2eJpIWL8Wm61RkEPTklIo7Kpiucj+udndydg+",
-	"EYzb5HOMAk+M9Bu6hp95HOnfREwE6zZlfCIipGvw1ZMoglQbScydcFsQW6wWSZ78eI2Ffe1TiPLGrRkD",
-	"5PmvtkHGZKprARvxhbLWkrGVbPsN39fGc7R27zkEGptrdm9NoLRp8dsWOJbux1HYC3LrEvsnrBYWO8n0",
-	"IXv5r9+ba/8QLhzGy++ZIqoUe56bM4wSc3qgfYc2IReELvBujochdpLFzlAF6G/t9vdfRdShJNNh4k+N",
-	"6enPscY96cNPsj97e2/Czn5hNAabGGQ1B0Po1IaFLDFLW3PWZSBjVdowtfdx2ul0mmdiMBf++pQ6bH+d",
-	"H/aXOJVvP7givUkknOXykm5tsltOOOwbym+9/zP4uBXoXY2SwQ/28f8kSjj//r1FR0fau5Jn6ESz87/G",
-	"iS/eMLUVivk7LOoJT7w2k+z/Kxuo/kIR3GfUSW2hM14rgeqSe3gHki0PRs7DVqvvUK1y6Ef7aS4K1my0",
-	"52Ng1nFZwdL2ivSEZWvr1OzefXqY3dMF+uL6jw/3m6f72OKHxrUGkFdhjgFuv0W3v29Avaa9ezhFl73b",
-	"64GdhCp+FEQ4Zy4lrnaSOJTnRFtNEj3stu+nsVEIXVHb+x7sxjNNqJTszvuTmmHXxDldFFeBk89xTDdL",
-	"iyY8pz3Qkyrp1DU4Mdil1iPfRuPsHk37h+6DuUbnn72wV8Gh5BqdGaNMlaByK23c5cVYW3aqP/YaXgHW",
-	"36NYmh0Vbz5++DxNvb2BgqNzy9+kN8gD+O23UZV3GJ88MTjw6TwzzXrZc4clXhUFocSlQPnWdhuoQ1iu",
-	"ci7OdzN7kYdzGXQx4ffmvXP6WHCCBLqsoR84Dlv8GU4z37BR80TcjTedNO44eRIX50/3tfwCsHXFtGcK",
-	"IdnB/wz/5cAdt7a7BdJepzPNThu0mhPJjvtduLlLAl2UoMJVNkO4ZlYypQW6n6Pcc0ml/sm9M0iiuiyX",
-	"QRL1xbOEQD23M8sncQzwZLlXJ41l7XFMFHjUN54OfT4rdoc0hPp82x78NBw9gHKUPlSQDk5e4+P/Hpqp",
-	"O9cOoBq3+skcoM5AFHtOEO8t2nEXD67YHaBr0Bwt9j2iSgAMxP55ZONSWGb3+OEBvewVYEJWm2zeSNE8",
-	"Mj4LW8DYWEHeujsLVH0x2hNxGzFkF80z89F29bDNmLXq0eKOpfDGyUrbVP/O2KCCE1pVlmJDK+NQnxvj",
-	"/vDwxM9St8h6rEVegz6Rpw4kEIMxL6tdiYHvIO3z5yxvOoKR4MqWP1dCSalvyIfN3T+HDte+OXtCp8DE",
-	"e//eiILQl9vtLeNkUQoF3OUWoCvG3sliXrUOOOWdOBKoDZ/FGRPC1cVpRqxfOVOCS+f9xp8XFzoGdIj8",
-	"wlX7NNgwP025yM/gdbhC9m7tzVn4pH219efLKA4h/mqGIw7xR0J733JijBf0fDvWqi9gSXGMv/14+j19",
-	"j9n959jGcAHfoA2MZCT8Mpkd+aOxM5wKWR9h7vByXavxMmiV2oKt73ufcr08Kbr+9MBrO8aG918jfeUo",
-	"lRclLNbqPJLhGnjxuazfwIJpJzYZ3d0A0UyqjG6ubUOeNvIuwxufxALzbdGHJBQGyKYjn9ohSRTAxt6j",
-	"QdWaLIXMGy7LkL7o+pifwZXu43adCUJX/qVPsTeN0Fff1gS4JrOOPTowuT0EQydznCQ5/DJcyXCOo6LZ",
-	"7H7SYNmEUUoHI3GNlwjWQycESij6OsOJLe7gvKHLcMns5xq3vNzpmvqJ63VVR4p3WwwP58QVu9lMZ7tv",
-	"9v5IabOO7MflMrWDdVuys4TvPpyPmT6chZMm3L73VK4JtRHZows2Ovdidm/+7fWpBcx+Fh41aotiiNhp",
-	"bw74pU7uItnXJDV9hgroM1PsNejPV95YKw8p1vo9FD1ggvccbBTXWnBIva70sItKr9mK/7bTg7Kyr11X",
-	"v91ESzHj+dFSlsy1W8IjUf9+MueHsGnAiAFMTE9Qp23JdibibPR7m5A+p0KS3U/mHAeKabjQvl1PvCgA",
-	"lL5mGs6GLP2nBKlDn6JPWGPTuOo5ZBQB8f2Z6kud673ptmKuXZeS85swvrVQb2zPQjRhOFi5iZNq0X8p",
-	"aabSJzw+psovso5hQ4lzWBnNSjidmLuEnGCxWGqc3Zt/OvOJwn6cETmpzPNpEfQbdyGsRn7SyvFtSBd9",
-	"hFKG2/v7MVKfUtflhuyu64rvTESD+B5WuzMUdbk4vUOiMbdOKWtm/ayze/NPp97+VsgV6A+Yzt+/JPO6",
-	"sG2/plTUrdReSrFxjPSFc8k/liYSWrpf5OMzQLa72AkCVPLBGLRv6wnDhQ59oStd8+jTvu9ZSspgY7Qz",
-	"ihmcICZj8MFkjlNmXaVzIIUtiIaPTiNRIO88+dh2ktmMbpmRG/8/AAD//w==",
+	"3H17j9s29uhXIfS7QHcBTZ30kbub/pUmTVs0aXMzs5sLLIoBbR1bXMukS9LjeAfz3S94+NDDpCx55DR3",
+	"+0djj2Q+zovnzftsITZbwYFrlT2/z7ZU0g1okPiN8Xd0BfZT9jzbUl1mecbpBvDbCrI8k/DHjkkosuda",
+	"7iDP1KKEDTW/WQq5oTp7njGun32T5Zk+bMF+hRXI7OEhzxh/D3/sQOnEJHy3mYOcYJprplMbUebR42Z4",
+	"MD9XW8EVIOBuSnhZMeD6nRRiaf6yEFwDx23S7bZiC6qZ4LN/K8HN3+rJ/peEZfY8+59ZjZiZfapmzTFx",
+	"0gLUQrKtGSp7bmYlW/OQUEV0CWSB7xMFoAjT2UNuXvmhUrAvQcJky6pHjCzqXUUXoNzcb6eb9C0kQQDS",
+	"jGRnfCfFvILNZNP68SJzfygPhAtdTzwh5k/j3E37Hiqgajow+/ESU0v/2E0eeHmiye14ycn9Y8+tyHwv",
+	"uNqDfC0kYn0rxRakZpYxKT6zwk3DRg3jODui2aTjfColPZjvVoTcZxv68Q3wlS6z50///iS8p7RkfJVZ",
+	"+eDFy7/CKtzvfw/vi/m/YYEU9EJruig3DoTtTZTAViX+vSuI8owVgyRWnm2gYLQxhl9qvaejB4r9BwaO",
+	"vmeFgcV9TBg3IcEKDwS/Iv/b3G/TzZsAkmTznYZf3ZKB7zYI4Mr8rjSIzTPNdGXGbxJQnrGNPb8WlAvO",
+	"FrTK8qyifNWYqN7598AX5TEiFiXlKxhBTfh+jI4Wgi8rttBRuBeSLnue3O5kFX26pAt9ck2v8aWHPFvD",
+	"NkFTFbuD5CQbWiDo2+xpTp8tlZrokmp7FuHeiXk9J1qQlSCCE8azCLi3TuvolYh0Be/F3r4u9XAkvKNS",
+	"H6OgQ5dOubGQ95D0MzUg0kRBHujBAbOB1hj1Omo4llFFIUGpKLTpUoO83bKF3knoeWMvZBEfYQ5LIaF3",
+	"CPdKeozBQmbNeDGMKX4xbzpyuqW6NX5BNVxphkIiSn+380N0nQaLt4MXi29bYREfTOrkg9uk0HSAvlU0",
+	"vsbk3zXVMAx21/gqSl1VDt9vwO8gtnm/4ye5BqW5B3oeCLkFWkcUTbA52FpYdMivTdB+0Udk3OWMNtw9",
+	"NGtqqQktzZmvRPNI8RNvqFzvtmbIbcXMohlXgKs3IDeApnPcptIH/HdOF2uzPn9WOXFSLxHlxBbXJO6s",
+	"JYIfYgeRXVlKt1mUQna0kWdPIqPQoFwMp5ZCDCPGV6J1ZDWX8k1kKUu3lVMSG7f8kGel3lSdcb95Yv7L",
+	"04pM39htFaLB5qdgKJ2i2z73kCie44GHBEPEEr9w2NvzcA6V2CMZnV6/paQTG7gxL72wdHsHUjGrYLeX",
+	"ZWiwXhXjK3suM0XmUuxWpSaOSlvLiiwpGI6n8PXB2oNny6SmQh2HT0f2+KO6ED0s/Ys7j7pMXXOigoVT",
+	"EO2Zn2bCay+g/WDuzDe6gRnIjrfjheBWlRDbLRTxASugPM7USXqPYWdbURbB/gdLibw61DCfC2EmPQIj",
+	"zudHigLS/AyK45XOK7FYq8jsTJeG9ulK0m2pclICNSSoclIxpRWhvCBI6ip2vnu4DT2nXrn3I0q2h2V7",
+	"fb9xIHLHDadalt2bBVeMA5lLoOvIquIwcwCIoboJPha16Yy9TBf6dkNZXM/2LyQVjeGWHz3cLiqgsjFM",
+	"IIek+ddjuLWWlre30pwuDQ9nYCcMrOHigwvdNce/irPKHcjC2Vt91PRP91p3+/XC6qHS20tq+v/t2rzH",
+	"R1wz79e105SeUpnH4vSCKnBTtT1WfTtKbFzTPanhWs3Wb9oBO02EvzpcTMNhx/qQ2FnqOOHxaXKO/c3J",
+	"lfsgRHvl/b6PXp9FivA6S/VYi1r7Pcv1nt+Y6xGKUdYtVWsobq1KN+wXo31STQkV9UxVYifPO5IM7Y9d",
+	"CSI7so4kfeWZYisORY+8YBp6ng4ytHFtwdBWO4vzkyRUTx0gWf/66OQM2K5ZwxuutWvJArW96zQxHmmp",
+	"YgtmfE+NYSA7VxU3O1/BRryzYZUjuu7BvlJGmCXExWnTxs743rzpsHxr1dtTMLcvNlYQVBWcNgatV7Wa",
+	"2VXMdjzhF92XdAAJ4Fu5Gyc2dSsg1568gqW+3Zfx447DPvp3UcVBvrWRuKHsGJaFEbyTB5+Z1a4pzJTX",
+	"6+/dd9zyqYDegd98Q6H7NmX6nLc5tlhbpfjjz/aHzfETzmE7V++ecNyjPY11SA5xRUQ817dBCzmxSMTs",
+	"OAd0kMPnq0x5ZiwlKPqo9zjaZ40zG9k+ECqBqC1UFRTmDxJScYTx4B6rjRoRP3iSvrMoiUk/Rd46T5ru",
+	"VXRANtVO6g8Qy5cO4FFquAN56OFDJ2ZOm1QOc+0X82zDePDkXJ5xN4y7r0+PyW6ML+q0eIsB87UPuXUO",
+	"kRBkjEbxmrQeM9A2TgE+1nIpX02h4bZDozhqOzJqlxDdMeMFs6s4kt+SxyODhpWtB3JDD2QORLJVqYng",
+	"RJdMEUPk3xHYbPWBLIUkwjA4kbuEh6iCO6hO0c0bfAnj3rxIxyu/UB05sxe7qghL9KtCCiRc6JLxFWGK",
+	"iOXSaVN9Qqg95xM3DNN2BMIFcXHHx0grA6dRZnPKM9ChFRzXQzvIHG+tWmMUgZs71Ndbj9KNkJobmL6l",
+	"MnJSFnaxLZsnBl2XIDZQ+CbV9lqZ6805onJtXRtd5zPuPiSr1Qo+jtq7/fdiH1M6k0YX40wzWqlEMF6u",
+	"h8vSNgp6slsedebFLKKm9zBsqGEh2X3E4ebUj0+tsoSIVlycKdRI1rDVuZELxEUBjt2r3on25ygrss7Q",
+	"au+DcbIv2aIkVhKugBhDUVmZDGQOfFF+R+hcAddObpm/G2ySkioju8wPiA12DFWEJlGbBp92wxUqfy46",
+	"IReJWAf9ytJFjFTfgNYgX9GY2w1Svoxtna8Y81RIPcDFZt/LMyuM/YjxJbqj03sHlBZbVBfF2qCR8bg/",
+	"4A3j60QQumbEUxpjNynO/TK6TsbXN5LF7PMl4zQS1cH4I5FQMAkLrUgVP5zFOh4EiZ+VXZ1wHQ4+u4rY",
+	"0sOZ0YBysUPi2s0rpspETPBtzFmr5DKhQW5EfCODOaz3XEnnhm0oq+bi47hEwvHOn/8YuTIqKNU4VnC6",
+	"3EIvpGYhyOr1uymiGARexIn9Eub8Y2LgHdvfDxXdlLhL2HtaDEzLdd7QrkkRj7//VhQxE2GU5u4Uxcfp",
+	"gONwlszOupTRHz+ZnHZtAOA18BiQ39EVvGJoivCYY2d0RG36+JjdidtWmjzNTozQjyRE4ALuH2sGJvWn",
+	"R1pJHbPIpSB7o8kMntyuEDE7KKBzTIZriwwiyqxqE8LYg081qbK5wtTeEo7GgLIIm/pfHKvbS0lXG+A6",
+	"x0wNsdPkf7L8fIThRDXG+rkraq31GR82buODfu3N7EvgxJwu8kAqqjTZS6GBMN3UoHuDfeZhwptR0INL",
+	"8nLuhe6g0fFgG0/bzzPwjrdR8UvgC+HdQ0cPS1YUEHERUbVWRAGVi5IAXzEOimhBMCBgtiN2OidCmm1R",
+	"4vO+HqH69GS+p/3UWypdIs8x7B1B+OQ/NKc8LioGiux4AfI7wrhLgRJLQq0t1c7Sak7XQkxDXgHwUSgZ",
+	"e3QNrvkYaIV1DLCmFxvLPrzthTM3KChgI6hwfuuBkuJcKyPpVrTSPew6HDwLUUAk5+2l+bPBqnVdbqVY",
+	"SbpRBuHBYZAbErdmSZDqx5ZtR3BDwfSJ8MhPN2/foNuUcmJeF7LttQylGdZs52DWyQwR7rnjqgDo43Rd",
+	"NrLSwuiZsY34vN+uRHTVIphLR5h6TrY5KZ8a9i+f5eSPndCQk/muqkCrnFjNT+VElznRRXujTBOl6UGR",
+	"fRCDWSIDWSWWwryHeiGsUTF02z5d+SgFMaW9sLiUSXqLMCdFw8c4GffIrZ5wvRdoxyKjpDIxHCY8R8BH",
+	"65TnBeVkDmQOqx23+c/2iIsoH3IR54LUPseIHOfEcaonDun4ybNxgEFD1Lit27Xl8cKyGheOQUItgKWt",
+	"AKWUfHqdZgbqWCFkpyIRe0fC1izmqfnfV+Z/X5v/GUFVfmv+9yzLM+SYLM8cywQvNbICituI+yHPPl6Z",
+	"Ka7uqDTwUmYus8h3GXquNz899R++8h++9h++8R++9R+euQ//x63FfP4+rMd8+zWsyXy7Kf2HIvvdgQjl",
+	"SE/Jw3A6H5vCflS7iVP6cXpKOM0Y11gEEokHSu/NStTN2TdUilMWFU0pnIJrSWMuXqeNNJKcmcbk672v",
+	"BYCScQynb3KCMverp9+RJ+HcoMjLXGjDztpGRGudQ+xs3YtbkTPKUVStI5o8ltJ5DckYFMQwqPc31yqT",
+	"AcShBYZj8zwuuQth9caw6ZOJ3Baq3rDxSHI7aIA2he0PnrQ8f9ocTp+7GfXzNfxcjR9WQAvrneKaMp76",
+	"be0sbtOXc/PfJk6VgUZewlaNpzcuKO/LKjePncMz/YJqu8WbTx+dHr+0ceoR0TEX2I6c4uPyGhFgJ9Ma",
+	"ex0r5qV/MtjbX+wHOuhceey+PNxyoSPgbwpF+04HA6lQMJYw+UTEANlTlQABxZ358gbxtCnlePFJiown",
+	"CU9YoW2WB2nyPFG+nS7SnpAue5OeRxVVx8uhT5Y9t0nBgqQGXQJ3W6FsBGdoiGxcxpCNGMecYD6c1j4+",
+	"/nHz+urpMyKWSwXaW2wVxvL6S9ZOiNNWUC4UnqVTid5Zik9HHtogGGKgn6p4jy/kPSyELM6pVk/rYJP7",
+	"lY9CuGnfst3PD1zLQ2Q7+nKp9i1AxoxDmpDOfERsY+CrjUSAzyIMksymNg/EuXETzHS3eTjCZ+N49Q6h",
+	"XSMxTSmvWUyFp3OxS8h7toqmWFz/9OLqq2+feZ03pNcRAzryl/evX5K//e+/fftX/8KSVRBc3JgYt2RQ",
+	"FXE3q5ZsNCWajVk2SDhoEgjxLT+i5HAaVW7k3DfespB0w9Z7CYDsx0wvHx8Xw4kCX/54tRJX7um/leBf",
+	"vqf7t6CU09LMa7dJdnw8n0q4Ow2nQLz4enNRbglpwKCuGDlRz6GSNIXQXZXk2CoaX+rssEa1/YUfM76x",
+	"0NiqEyETfFxMYrC8qoRYj+9FMlXzknGZjTRl6g2pbnKwrcubNGzHkIn7NWxjZLLjxhA/J1XQpnOEpEpX",
+	"CYVbjXXy8OvuoZ4XVkX3VvZKXGHCs6ZruHIdEDD1KWZst4DU7CFAmbZOM7nj3H5S2lYTdbsBmIm47bXQ",
+	"OwVsxylapVDGlgJ++QJfszhf3psMSqG1tkiv6HHkapYQaFWXwOR0sfEez7GLT9UqpqfIGvrtnQdadWuM",
+	"E2bQw7oHmO/RMnxzjaZx8R5jj/ShGFk2fDWN/MeYrWotqqh+Ie5GnVIIwVSgiQs9ugYVS6Vjfh+L3JSF",
+	"Pdoz40o4x0Vv+2tddSmBFhP4O/ZMlSMA94Gp8iQ3Wb9RsKUb4Azz5S3CD/vxtNcGwMnWE0hIngZ62C9u",
+	"ZBc7iJVeR4OIUmxuBzaDHCZn3cq8qK3ZpZNW++TxIf66KqIx9ten0w0bNlcoeAjIxT32gLybExt8hFXl",
+	"fIuJI7Lm9khUvxL7lI9ubF4j+h4HlFAJDAvaie1venY9ttrjXBIcVzaSToA5h1LZHaRyhfsbz4xReMUW",
+	"+G0to+IvjJStrrWG6nE7npG1L2EB7G7kUnq6HeCjW+Vi9ZfJ+Xl0v4QuK/VWXiWx2DWIgykQdfbEColq",
+	"weSUuJpLav2tiaEGFTTOJIf7NtnlnY5fviLEE8Op1kctGDUkYaPIFJODOCmpdRozXbqe3g2vem1j4MlI",
+	"xHJpFspJaSO0BSwqxhNVBhhZmrr70qdottTTNKaOlk3Ug2Vkz+gmTGMK6WTyysiA8T/QIuG761MsI64p",
+	"P1i9jq5y5gEXRdIu0kqEDQkF/Kx6UoK65pvyqT6JNfysWtVPdt0rW8Rm+DDGM9dsxX/mqbhM3fPkZM+K",
+	"RkeTcf3DIx1OYvvzdx50uBoFyIgUR/t+8jzo0V6g2dnkeOQlq0DdGoWv53HHh9B4jmZ3yhazD1XCwrx0",
+	"VZRNH7sNUbqIrEyBE08YF51JaSLpYU9YqI/0uzBd+wjRlXXLxuUejyjjqsm0TYK9dcOBJDrGZU0Nbg1H",
+	"7sQGsTUJs85yaKE0HP1tbDUpPsWQcbnxSKY8aXF2fT+DfzB4BgTxKPHX5N+BL6sjEzi+mIEtLk+O02an",
+	"k4v05N3f9DgeuR5Cum0Y95Qs1px6pFdqusaeFdhkDGiB1auUVQkF0Yx0E3VQmsWcbE6MCXQBkANf77ZX",
+	"NROFIVLbjSt8IzO16jsFjvK0GhJ5jFsyMZyPlJ4St61kiXY4+bhnCtGl2K1KwgUxOjITnMoDpvnrEu2R",
+	"oXUGET9PQxI2xF06ySKECRoE2GjO7u+OSjY6r3380VDLXjY/aSu1LRWfjLKEjtmNkaXYEzp37dfFPrTp",
+	"Np9tdHohqt2Gk5DR6b7bxM7w1b6b0hxvhGtrcl6vk6Xv1zG+w0eCDFdS7EZE+nD9P5rfxAYTxXC/829F",
+	"NCULmxMmejzqQT4C24nF7Sv33Q7tr5sQtMuNUW5jk8cyjyUqJE413JhGbiRODob+gDBTdFPx5gkrIYpH",
+	"1IHiz9NVrf+szX7PZ2adDv5caHIAHWWUDy5PdXgENJktOO76j0v3XzmrvcdA9dwA7YTvenC2InP9QCMp",
+	"i15xNjN0m9B17vPoaz3yIZnbmETlOf1PUlNfg/5U/RzORt4JffMhtbVEy1d/EYH3B+YZ22yFUmye6Pr6",
+	"wd4VkUqu6tx8wfgCyL4E3mkT5Aqcl0wqTdYc9nWBhxKDK53Pyldsr7DEwjOyoBsgWhClKe/pHZm+S+Pg",
+	"OiWx2AUaA7MXBzOiX0a305oZ9pi27V2XSxEvETUAkku6ADIHvQewqc16L0hJqztbsGqx9SW5YRuwPa3e",
+	"v35Jvv76678Txsk/bl5+SbBhJFnQqiJzzEwUCmxFM5m56yd5QWYKlFk54QCFwvLmFYfiinF3QeN3BOqB",
+	"bKmPTcUkSmzAdtazvzWrLIGaCf7vlV3g1Y0wOh56xHET+BVH+fGHm3ryFb2DL8kLImG5U7SyJeOubMZs",
+	"yBZDLYW0RIkLI/tSmAdr9WUo8nue2XmzBmFkT73KQrcse559/eXTL5+4PBHE7KwRyp7d118e8Oi1Asiw",
+	"FV6N+HORPc9+BN3I4chb17H+K3p5KW2+/pgrTH/vXGH61ZMnPfc4ioUGfaW0BLpp3+cYZpozY35Eaq6i",
+	"dzkumW30U0BIK4yJy7DEWeNuT7z/cbfZmOnsaPODBldVbwd+yLPZAnUbI8yc5dqGPV5sUutR37tM0Yku",
+	"bvUXvDy0Gdzg6WEU5M+YGG3qI6iHR1MA/R1VGgpiL8cKScu2LJ/I3XzOVJnXxYZ7qoi/JcXhhvlMpyhj",
+	"vGFKv3TvPBJcI/KAIhp4BIx2VZOA0YlWN7kBzNLZ0FGovA596Y6kxB87kIdaTPjDIy0hum17j46l+MDO",
+	"NzDqOuZY0avjOlJHO2OzeS3gkqLtTIpJlBmlLkTObVkRW0PFzL5RPZqGiAxVEFtYROYHq2mFjiT2oANe",
+	"2K4POcHzLXcH4V/sgXrYmsMXpBRSES3EXy3rbiXDlYeuC5iTZR+VgoN/YJBI+cH25/ZKzaxifK1mPlk/",
+	"KoJv5AGbPl1GCIemhZ9YBtfNC6OXRjtxuPT0M8EJKA+Eoi9KsaLGPTW6zx1TTAtp+xpbxKBfb3Zv/nmY",
+	"Vb4LVVumxFZSvzJzF8UbTotj9o0Q6xf2bo8LQjq00UoB2vaqmkhYvxSbrVGQQ9OSUijbVQW5CP/c7O5k",
+	"bJ8IxOtyxqiMD+2zPs3BV3frGizKplPb/M1wVnOrewBQYoQHNhKpgBZEC2d/n0OiRwjA7H8bhp+Y6m/o",
+	"Gn7mcar/JmKjod+a8YkAStfgy1ftGaDaVMqcirEFsbXlOknVy97/gq99CiJsXDczgAp/xQ4lkxFhARvx",
+	"hUJz1Rir2P/ENxbyIlW79xwAjdE7u0cbNG3b/bYFbnsnxEF4csnN26Ues1tY7CTTh+z5v35v7v1DuKkb",
+	"5zGmsirFnudGiXAciNxojXIuCF3YS20ehhiqCJ2hGujf2vdGfBXRR5NMZzOvakhPr0jYGUaqEn82em8C",
+	"Zr8wKhtmZqHqZgidYlwOiVli0V+fh8KWBQ6zO84zD6ZT/RODufjjpzQiThda2gYfx/LtB1clOYmEQy4v",
+	"6RazDXPCYd+wPmr8z+DjVlj3dpQMfsDH/z9RwuXx99p6mtLurTyzXkyc/6Wd+OoVU1uhmL/8pZ7wyG02",
+	"Cf5fYKbAF4pYPFujACvN7X0sVl91D+9AsuXByHnYavWd1Wsd+K0BOxcFa3Y69EFI9BxXsMRmnZ6wsLhR",
+	"ze7dp4fZPV1YZ+jp48P95vFOzvihca0B5PswxwC/66Lf4TqgYBYv7U7R5Un0+sVOQhU/CiKcN50SV7xK",
+	"HMhzolGTtCEObLxqjERCVxQvjQBEPNOESsnuvEOvGfdOnNNF8T5w8iWO6WZt14TntF/0pEo6dR1mDHQp",
+	"hkTaYJzdW9/KQ//BXIPzz97Yi+DRc53mjFWsSlA5Sht367ct7jvDlgtr/T0KpVmnevb84fM09Z6M1HTO",
+	"LX8F5SAX7LffRlXeYXzyyOjMp3ONNQuWLx0XelEUhBKXg+Z7C26gjiG60sU4383wBhznMuhjwu/Ne5d0",
+	"ctkJEuBCQz9wnO2xaDjNfLOdsifibntFUONyoEdxcf54X8svAFtXzXyhGB4O/mc4kAdiHG13XCTeQzUN",
+	"pg1YzYmE434XrryTQBclqHAH1BCumZVMaWH9/wlXp9Q/uXcGSVSXZjRIoj57khCol3Zm+SyaAZ4s9+qk",
+	"wcS9HdM7Ul3n79BotWJ3loasPt+2Bz8NRw+gHIwd9brI3+Abn8pDjlGqAQi1q5oQm+iFc/3BUJ7nREsG",
+	"xfO653kFtFCtvr57KfjKnwqfEVaVPlQ9kY9r+/i/RxLUDaEHkI7b/WRubWf2iz0nFu4tieDuYV2xO7AO",
+	"X6Mw4HtElQA2v+HPIxuXGTa7tx8ebOykApvn2CabV1I0FYHPwsIzlnM4Rd1VIKq+J/KRsI24JxZNTehs",
+	"b8kwZMxaZZ5xd2F442inHYEpxNocTbSqkGJDh/BQ9h7j/vDwyHtWd547189SL30i/6sR0wZi/gR2lTu+",
+	"MbtPS0XedAQjwXUD+FwJJaWUWz5sYv8SmnkYf2pXz8S4f2tEQWh373DLOFmUQgF3KTvWwYZXHZlX0a2q",
+	"vGtOAsWgaJwxIdzknmbE+pUL5Y31Xvf+eXGhY0AHyC9cEV2DDfPjTKb8Ar6k95a9W7i5CJ+0b/r/fBnF",
+	"AcTfeNLhEH8ktPGWE2OS2niGY636XqMUx/jL4KfH6VtbNHMJNIb7SAchMJJn8stk3oEfjfXoVMj6CHOH",
+	"l2sGb+/GVykUbP11EimH2qNyJh4fTm9HTjFtztGXvX+QLEpYrNVlJMM18OJz2b9Zi00mwhoPd7FKM1c5",
+	"ilzs7t9ju4c3PokF5m8bGJLcFlY2HfnUbmaiADZ4PQ1Va7IUMm84okNW8DYk2E0dIPHR2N60r/f+pU+B",
+	"m0ZA8xRqwroms449OGzmYQhxT+YOS3L4u3DTySWOiuYdEpOGQCeMPbs1EtfPjNg2AwmBEmopL3Biizu4",
+	"bEA63Ln9uUaj3+10Tf3EtZCr4/+7rQ3658TVkGIBAeINr2WVmEuGH5fLFAbrbn8XCcp+uBwzfbgIJ02I",
+	"vrdUrgnFOHvn3ppeXMzuzb8nfWoBsp+FR41irRkRO+3NAb/VyV0k+5qkps87An1hir0G/fnKG7TyLMWi",
+	"30PRg41azAFj82jBWep1Fb19VHrNVvy3nR6Ua3/tmmXuJtqKGc+PlrJkrt0WzgT928mcHwKTuy0EbLlB",
+	"gjqx0+GFiLPRRnFC+pwKSIhP5hwHimm40r4LVrzUA5S+ZhouBiz9p6QehPZfn7B0rXGDesgTA+LbntV3",
+	"pde46bdirl3zn8ubML5j18nYHq5owrCwchMn1aL/UtJMJcV4eEyVNYaOYUOJc1gZzUo4nZi7NKtgsSA1",
+	"zu7NP71ZYgEfFwROqp5gWgD9xl0Iq5F1tnJ8G5KAz1DKLHp/7wL1MdV6bsj+ar04ZiIaxPew2l2gVM/F",
+	"6R0Qjbl1TFkz9LPO7s0/vXr7ayFXoD/YIo3TWzKvC+ymN6WijlJ7KcXGMdIXziV/Lk0ktHS/yfMzQLa7",
+	"2AkCVPLBEMS39YThQge+0OyxefRp304wJWVsv8ELihk7QUzG2AeTOU4ZukrnQArsMwAfnUaiQN558sEu",
+	"rdmMbpmRG/8vAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

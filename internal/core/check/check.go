@@ -75,6 +75,7 @@ var Rules = []Rule{
 	{"link-leads", linksLead},
 	{"picture-alternative", pictureAlternative},
 	{"link-words", linkWords},
+	{"link-out", linksOut},
 	{"codes-whole", codesWhole},
 	{"fillers-gone", fillersGone},
 	{"signs-whole", signsWhole},

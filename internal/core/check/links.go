@@ -36,3 +36,15 @@ func linksLead(s *Subject) (fs []Finding) {
 	}
 	return fs
 }
+
+// Links runs the rules on links over the whole page of s.
+func Links(s *Subject) (fs []Finding) {
+	for _, rule := range []func(*Subject) []Finding{linksLead, linkWords, linksOut} {
+		for _, f := range rule(s) {
+			if f.Level != Fine {
+				fs = append(fs, f)
+			}
+		}
+	}
+	return fs
+}

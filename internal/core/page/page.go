@@ -284,16 +284,6 @@ func (p *Page) At(n *source.Node) (*Part, bool) {
 // TextOf is what a visitor reads of a node.
 func (p *Page) TextOf(n *source.Node) string { return p.text.of(n) }
 
-// HasPlace reports whether an element has this id, so that a link can lead to it.
-func (p *Page) HasPlace(id string) bool {
-	for _, n := range p.Doc.Nodes {
-		if n.Tag() != "" && (p.Doc.Value(n, "id") == id || n.Is("a") && p.Doc.Value(n, "name") == id) {
-			return true
-		}
-	}
-	return id == "top"
-}
-
 // Beside finds the parts right before and after part, in the same element; nil where there is none.
 func (p *Page) Beside(part *Part) (before, after *Part) {
 	among := p.Parts

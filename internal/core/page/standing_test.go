@@ -28,3 +28,24 @@ func TestHiddenAndDatedPages(t *testing.T) {
 		}
 	}
 }
+
+func TestHeadingsThatALinkCanLeadTo(t *testing.T) {
+	t.Parallel()
+	p, err := Parse([]byte(`<!doctype html><title>t</title><body><h1 id=top1>A</h1><h2><a name="b"></a>B</h2><section id=s><h2>C</h2><p>x</p><h2>D</h2></section><h2><span id=e>E</span></h2><h2>F</h2>`), "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	want := map[string]string{"A": "top1", "B": "b", "C": "s", "D": "", "E": "e", "F": ""}
+	for _, part := range p.All {
+		if part.Kind == Heading {
+			id := p.PlaceOf(part)
+			if id != want[part.Text] || id != "" && !p.HasPlace(id) {
+				t.Errorf("%s: %q", part.Text, id)
+			}
+			delete(want, part.Text)
+		}
+	}
+	if len(want) > 0 {
+		t.Errorf("not found: %v", want)
+	}
+}

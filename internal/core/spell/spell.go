@@ -41,14 +41,14 @@ func Read(r io.Reader) (*Dictionary, error) {
 func plain(w string) string { return strings.ReplaceAll(w, "’", "'") }
 
 // Knows reports whether a word is in the list: as it is, in lower case where it begins with a capital or is all
-// capitals, or without the 's of whom something belongs to.
+// capitals, or without the s of several or the 's of whom something belongs to.
 func (d *Dictionary) Knows(word string) bool {
 	w := plain(word)
 	if d.words[w] || d.words[strings.ToLower(w)] {
 		return true
 	}
-	for _, end := range []string{"'s", "'"} {
-		if stem, ok := strings.CutSuffix(strings.ToLower(w), end); ok && (d.words[stem] || d.words[capital(stem)]) {
+	for _, end := range []string{"'s", "'", "s"} {
+		if stem, ok := strings.CutSuffix(strings.ToLower(w), end); ok && len(stem) > 2 && (d.words[stem] || d.words[capital(stem)]) {
 			return true
 		}
 	}

@@ -258,6 +258,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** Every link of the draft, tried: where it leads and what is wrong with it */
+        get: operations["pageLinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/pages/{page}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The headings of a page that a link can lead to */
+        get: operations["pagePlaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/bench/{page}/styles": {
         parameters: {
             query?: never;
@@ -1078,6 +1117,19 @@ export interface components {
         };
         /** @enum {string} */
         PartWhere: "before" | "after";
+        PageLink: {
+            part: string;
+            words: string;
+            href: string;
+            level: components["schemas"]["Level"];
+            say: string;
+        };
+        PagePlace: {
+            /** @description the fragment, without # */
+            place: string;
+            words: string;
+            level: number;
+        };
         PartStyle: {
             class: string;
             /** @description what it does to the words */
@@ -1824,6 +1876,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Wording"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    pageLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Links */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageLink"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    pagePlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Places */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PagePlace"][];
                 };
             };
             default: components["responses"]["TheProblem"];

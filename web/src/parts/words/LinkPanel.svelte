@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { Editor } from '@tiptap/core';
-  import { untrack } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
 
   /** Sets, changes or takes off the link on the chosen words. */
-  let { editor, site, onclose }: { editor: Editor; site: number; onclose: () => void } = $props();
+  let { editor, site, page, onclose }: { editor: Editor; site: number; page: number; onclose: () => void } = $props();
 
   const now = untrack(() => editor.getAttributes('link')) as { href?: string; title?: string; target?: string };
   let href = $state(now.href ?? '');
@@ -26,13 +26,29 @@
       ? pages.filter((p) => `${p.address} ${p.title}`.toLowerCase().includes(href.toLowerCase())).slice(0, 6)
       : [],
   );
+  // The headings of the page that the link leads to; of this page while only a place is named.
+  let places = $state<Schemas['PagePlace'][]>([]);
+  const target = $derived(
+    href.startsWith('#') ? page : pages.find((p) => p.address === (href.split('#')[0] ?? ''))?.id,
+  );
+  $effect(() => {
+    places = [];
+    if (!target) return;
+    answer(api.GET('/pages/{page}/places', { params: { path: { page: target } } })).then(
+      (all) => (places = all),
+      (e) => (problem = words(e)),
+    );
+  });
   let asked = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  onDestroy(() => clearTimeout(timer));
   function type() {
     tried = undefined;
     newTab = outside;
     if (!outside) return;
     const mine = ++asked;
-    setTimeout(async () => {
+    clearTimeout(timer);
+    timer = setTimeout(async () => {
       if (mine !== asked) return;
       try {
         const got = await answer(api.POST('/links/try', { body: { address: href } }));
@@ -85,6 +101,19 @@
         </li>
       {/each}
     </ul>
+  {/if}
+  {#if places.length}
+    <label class="field">
+      <span>To a heading there</span>
+      <select
+        class="box"
+        value={href.split('#')[1] ?? ''}
+        onchange={(e) => (href = (href.split('#')[0] ?? '') + (e.currentTarget.value && `#${e.currentTarget.value}`))}
+      >
+        <option value="">the top of the page</option>
+        {#each places as p (p.place)}<option value={p.place}>{'– '.repeat(p.level - 1)}{p.words}</option>{/each}
+      </select>
+    </label>
   {/if}
   {#if tried}<p class={['said', 'small', tried.ok ? 'fine' : 'look']} role="status">{tried.say}</p>{/if}
   {#if problem}<p class="said small" role="alert">{problem}</p>{/if}

@@ -9,6 +9,7 @@
   let {
     html,
     site,
+    page,
     links,
     underline,
     onchange,
@@ -21,6 +22,7 @@
   }: {
     html: string;
     site: number;
+    page: number;
     links: boolean;
     underline: boolean;
     onchange: (html: string) => void;
@@ -145,7 +147,7 @@
   </div>
   <div bind:this={field} onfocusout={onblur}></div>
   {#if linking && editor}
-    <LinkPanel {editor} {site} onclose={() => (linking = false)} />
+    <LinkPanel {editor} {site} {page} onclose={() => (linking = false)} />
   {/if}
   {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
   {#if dropped.length}
@@ -179,7 +181,7 @@
     gap: 3px;
   }
   select.mark {
-    width: 116px;
+    width: 102px;
     min-width: 0;
     padding-left: 4px;
   }
@@ -187,8 +189,8 @@
     flex: 1;
   }
   .mark {
-    min-width: 30px;
-    padding: 2px 8px;
+    min-width: 28px;
+    padding: 2px 6px;
     border: 1px solid var(--hem);
     border-radius: var(--radius);
     background: var(--paper);

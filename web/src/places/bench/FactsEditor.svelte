@@ -1,8 +1,21 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import type { BenchPage } from './desk.svelte';
+  import PageLinks from './PageLinks.svelte';
 
-  let { bench, desk, wish }: { bench: Schemas['Bench']; desk: BenchPage; wish?: number } = $props();
+  let {
+    number,
+    bench,
+    desk,
+    wish,
+    onchoose,
+  }: {
+    number: number;
+    bench: Schemas['Bench'];
+    desk: BenchPage;
+    wish?: number;
+    onchoose: (part: string) => void;
+  } = $props();
   let open = $state(false);
   let title = $state('');
   let description = $state('');
@@ -14,6 +27,7 @@
 
 <div class="sheet facts">
   <p class="soft small">Point at a part of the page to change it.</p>
+  <PageLinks {number} page={bench.page.id} {onchoose} />
   <button class="btn slim" aria-expanded={open} onclick={() => (open = !open)}>Page facts</button>
   {#if open}
     <label class="field"

@@ -83,7 +83,9 @@
         {/key}
       </div>
     {:else if !bench.page.locked}
-      <div class="facts" bind:clientHeight={factsTall}><FactsEditor {bench} {desk} {wish} /></div>
+      <div class="facts" bind:clientHeight={factsTall}>
+        <FactsEditor number={request.row.number} {bench} {desk} {wish} {onchoose} />
+      </div>
     {/if}
   {/if}
   <p class="foot small" class:is-stop={desk.state === 'unsent'} role="status">

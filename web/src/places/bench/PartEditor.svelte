@@ -68,6 +68,7 @@
         <WordsEditor
           html={edit}
           site={bench.page.site_id}
+          page={bench.page.id}
           underline={!/\.(md|markdown)$/.test(bench.page.path)}
           links={part.kind !== 'link' && part.kind !== 'button'}
           onchange={(html) => desk.type({ do: 'markup', part: part.id, html, wish_id: wish })}
@@ -106,21 +107,21 @@
         />
       </label>
     {/if}
-    {#if part.edit || part.kind === 'cell'}
-      <StylePick
-        number={request.row.number}
-        page={bench.page.id}
-        part={part.id}
-        onpick={(name) => act({ do: 'style', part: part.id, words: name })}
-      />
-    {/if}
     {#if ['heading', 'words', 'link', 'button', 'cell'].includes(part.kind)}
-      <Wordings
-        number={request.row.number}
-        page={bench.page.id}
-        {part}
-        onback={(version) => act({ do: 'back', part: part.id, version })}
-      />
+      <div class="more">
+        <StylePick
+          number={request.row.number}
+          page={bench.page.id}
+          part={part.id}
+          onpick={(name) => act({ do: 'style', part: part.id, words: name })}
+        />
+        <Wordings
+          number={request.row.number}
+          page={bench.page.id}
+          {part}
+          onback={(version) => act({ do: 'back', part: part.id, version })}
+        />
+      </div>
     {/if}
     {#if part.kind === 'cell'}<TableActs onact={(table) => act({ do: 'table', part: part.id, table })} />{/if}
     {#if part.kind === 'picture'}
@@ -194,6 +195,18 @@
   .in {
     margin-top: -6px;
     color: var(--ink-soft);
+  }
+  .more {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 6px;
+  }
+  .more > :global(div) {
+    display: contents;
+  }
+  .more :global(:is(ul, ol, p)) {
+    order: 1;
+    flex-basis: 100%;
   }
   .acts {
     display: flex;

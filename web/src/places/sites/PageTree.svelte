@@ -9,18 +9,13 @@
 
 <div class="sheet">
   <p class="row head small soft" aria-hidden="true">
-    <span>Page</span><span>Title</span><span>Stands</span><span>Written</span><span class="right">Weight</span>
+    <span>Page</span><span>Title</span><span>Stands</span><span>Last written</span><span class="right">Weight</span>
   </p>
   <ul>
     {#each pages as p (p.id)}
       <li class="row">
-        <span class="at" style:padding-left="{flat ? 0 : (p.depth ?? 0) * 20}px">
-          {#if !flat && p.depth}<span class="soft" aria-hidden="true">└ </span>{/if}<a
-            class="mono"
-            href={base + p.address}
-            target="_blank"
-            rel="noopener">{p.address}</a
-          >
+        <span class="at" style:padding-left="{flat ? 0 : (p.depth ?? 0) * 24}px">
+          <a class="mono" href={base + p.address} target="_blank" rel="noopener">{p.address}</a>
         </span>
         <span class="title">{p.title}</span>
         <span class="small">

@@ -1,0 +1,43 @@
+package page
+
+// HasPlace reports whether an element has this id, so that a link can lead to it.
+func (p *Page) HasPlace(id string) bool {
+	for _, n := range p.Doc.Nodes {
+		if n.Tag() != "" && (p.Doc.Value(n, "id") == id || n.Is("a") && p.Doc.Value(n, "name") == id) {
+			return true
+		}
+	}
+	return id == "top"
+}
+
+// PlaceOf is the place that a link can name to lead to a heading: its own, one in it, or that of the section that it
+// begins; empty where it has none (HTML, 7.4.6.4, the indicated part of the document).
+func (p *Page) PlaceOf(heading *Part) string {
+	if heading.Run != nil {
+		return ""
+	}
+	if id := p.Doc.Value(heading.Node, "id"); id != "" {
+		return id
+	}
+	for _, k := range heading.Node.Kids {
+		if k.Tag() == "" {
+			continue
+		}
+		if id := p.Doc.Value(k, "id"); id != "" {
+			return id
+		}
+		if k.Is("a") && p.Doc.Value(k, "name") != "" {
+			return p.Doc.Value(k, "name")
+		}
+	}
+	up := heading.Node.Parent
+	for _, q := range p.All {
+		if q.Kind == Heading && q.Node.Parent == up {
+			if q == heading && up.Is("section", "article", "div") {
+				return p.Doc.Value(up, "id")
+			}
+			break
+		}
+	}
+	return ""
+}
