@@ -201,3 +201,56 @@ export function png(width: number, height: number): Buffer {
     chunk('IEND', Buffer.alloc(0)),
   ]);
 }
+
+/** Takes in a letter with the mouse; its number. */
+export async function newRequest(page: Page, siteName: string, letter: string): Promise<number> {
+  await page.goto('/requests/new');
+  await page.getByLabel('What the client wrote or said').fill(letter);
+  await page.getByRole('combobox', { name: 'Site' }).selectOption({ label: siteName });
+  await page.getByRole('button', { name: 'Keep and read it' }).click();
+  await page.waitForURL(/requests\/\d+$/);
+  return Number(page.url().split('/').at(-1));
+}
+
+/** Presses Tab until what is wanted has the focus. */
+export async function tabTo(page: Page, wanted: ReturnType<Page['getByRole']>) {
+  for (let n = 0; n < 90; n++) {
+    if (await wanted.evaluate((el) => el === document.activeElement).catch(() => false)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`Tab never gets to ${wanted}`);
+}
+
+/** Sends the proof, signs it on the client's phone, and publishes all of it until it is seen to be right. */
+export async function signAndPublish(page: Page, browser: Browser, name: string) {
+  const links = await proofLinks(page);
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  await page.getByRole('button', { name: 'Send to client' }).click();
+  await page.getByRole('button', { name: 'Send the proof' }).click();
+  await expect(page.getByText('Not opened yet.')).toBeVisible();
+  await sign(await proofLink(page, links), browser, name);
+  await page.reload();
+  await page.getByRole('link', { name: /^Publish \d+ changes?$/ }).click();
+  await page.getByRole('button', { name: /^Publish \d+ changes?$/ }).click();
+  await page.getByRole('button', { name: 'Publish now' }).click();
+  await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 90_000 });
+}
+
+/** Finds everything right and signs, on a phone. */
+export async function sign(link: string, browser: Browser, name: string) {
+  const client = await phone(browser);
+  await client.goto(link);
+  await expect(client.getByRole('article').first()).toBeVisible();
+  for (const card of await client.getByRole('article').all()) await card.getByRole('button', { name: 'Right' }).click();
+  await client.getByLabel('Your name, as your signature').fill(name);
+  await client.getByRole('button', { name: 'Sign, all is right' }).click();
+  await expect(client.getByText(`Thank you, ${name}.`)).toBeVisible();
+  await client.context().close();
+}
+
+/** Takes the release in view back, until the host has what it had. */
+export async function takeBack(page: Page) {
+  await page.getByRole('button', { name: 'Undo this release' }).click();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('back, and seen to be right')).toBeVisible({ timeout: 90_000 });
+}

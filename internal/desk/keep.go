@@ -96,19 +96,25 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.Ch
 	return v, err
 }
 
-// lastChanged is the part of the change that was kept last on the page.
+// lastChanged is the part of the change that was kept last on the page, or the first in it that has words.
 func lastChanged(ctx context.Context, q store.Queries, v api.Bench, number int64) (string, error) {
 	kept, err := q.KeptOn(ctx, number, v.Page.ID)
 	if err != nil || len(kept) == 0 {
 		return "", err
 	}
 	last := slices.MaxFunc(kept, func(a, b store.Change) int { return a.ChangedAt.Compare(b.ChangedAt) })
-	for _, c := range v.Changes {
-		if c.ID == last.ID {
-			return c.Part, nil
+	at := slices.IndexFunc(v.Changes, func(c api.Change) bool { return c.ID == last.ID })
+	if at < 0 {
+		return "", nil
+	}
+	id := v.Changes[at].Part
+	from := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.ID == id })
+	for _, p := range v.Parts[max(from, 0):] { // in a row or a table, go on in its first cell
+		if page.Kind(p.Kind).HasWords() {
+			return p.ID, nil
 		}
 	}
-	return "", nil
+	return id, nil
 }
 
 // touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
@@ -286,7 +292,7 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
 		return e, nil
 	case api.ChangeDoInsert:
-		return insertEdit(e, part, f)
+		return insertEdit(base, e, part, f)
 	case api.ChangeDoForm:
 		return formEdit(e, part, f)
 	case api.ChangeDoTable:
@@ -339,7 +345,7 @@ func attributeEdit(e edit, part *page.Part, f api.ChangeForm, words string) (edi
 }
 
 // insertEdit puts cleaned content beside a part.
-func insertEdit(e edit, part *page.Part, f api.ChangeForm) (edit, error) {
+func insertEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (edit, error) {
 	if f.HTML == nil || f.Where == nil {
 		return e, refused("Say what is to be put in, and where.")
 	}
@@ -355,6 +361,7 @@ func insertEdit(e edit, part *page.Part, f api.ChangeForm) (edit, error) {
 	if part.Node.Is("li") && !strings.Contains(markup, "<li") {
 		markup = "<li>" + strings.NewReplacer("<p>", "", "</p>", "").Replace(markup) + "</li>"
 	}
+	markup = change.AsWritten(base, markup)
 	e.kind, e.after = "section", plain
 	e.say = fmt.Sprintf("New %s %s: “%s”", *f.Where, page.Quoted(part.Name), page.Short(plain, 60))
 	e.part = nil

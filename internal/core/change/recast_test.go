@@ -124,3 +124,17 @@ func TestWhatCannotTakeAFormSaysWhy(t *testing.T) {
 		}
 	}
 }
+
+func TestMarkupThatIsPutInIsWrittenAsThePageWritesIt(t *testing.T) {
+	t.Parallel()
+	for before, want := range map[string]string{
+		"<p>a <b>b</b> c</p>":           "<p><b>x</b> <i>y</i></p>",
+		"<p>a <em>b</em> c</p>":         "<p><strong>x</strong> <em>y</em></p>",
+		"<p>a <i class=icon></i> c</p>": "<p><strong>x</strong> <em>y</em></p>",
+	} {
+		p := formPage(t, "a.html", "<!doctype html><title>t</title><body>"+before)
+		if got := AsWritten(p, "<p><strong>x</strong> <em>y</em></p>"); got != want {
+			t.Errorf("%s: %s", before, got)
+		}
+	}
+}

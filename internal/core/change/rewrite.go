@@ -236,6 +236,20 @@ func (w *rewriter) written(name string) string {
 	return own[0]
 }
 
+// AsWritten is cleaned markup with bold and italic written by the elements that the page writes them by.
+func AsWritten(p *page.Page, markup string) string {
+	if p.Doc.Format == source.Markdown {
+		return markup
+	}
+	w := &rewriter{p: p}
+	var pairs []string
+	for _, name := range []string{"strong", "em"} {
+		own := w.written(name)
+		pairs = append(pairs, "<"+name+">", "<"+own+">", "</"+name+">", "</"+own+">")
+	}
+	return strings.NewReplacer(pairs...).Replace(markup)
+}
+
 // more is by how much the first of two elements stands on the page more often than the second.
 func (w *rewriter) more(of [2]string) (n int) {
 	for _, node := range w.p.Doc.Nodes {

@@ -15,10 +15,12 @@ function typing(e: Event) {
   return !!t?.closest?.('input, textarea, select, [contenteditable]');
 }
 
-/** Handles a letter that a frame passed on. */
-export function press(acts: Acts, key: string, down: boolean, repeat: boolean) {
-  if (!keys.on || repeat) return;
-  acts[key.length === 1 ? key.toLowerCase() : key]?.(down);
+/** Handles a letter, also one that a frame passed on; reports whether it acts. */
+export function press(acts: Acts, key: string, down: boolean, repeat: boolean): boolean {
+  if (!keys.on || repeat) return false;
+  const act = acts[key.length === 1 ? key.toLowerCase() : key];
+  act?.(down);
+  return !!act;
 }
 
 /** Attaches acts to letters for as long as a component lives. */
@@ -26,7 +28,8 @@ export function onKeys(acts: () => Acts) {
   $effect(() => {
     const down = (e: KeyboardEvent) => {
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]')) return;
-      press(acts(), e.key, true, e.repeat);
+      // A letter that opens a field is not typed into it.
+      if (press(acts(), e.key, true, e.repeat) && e.key.length === 1) e.preventDefault();
     };
     const up = (e: KeyboardEvent) => press(acts(), e.key, false, false);
     addEventListener('keydown', down);

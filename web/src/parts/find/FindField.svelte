@@ -12,7 +12,7 @@
   let field = $state<HTMLInputElement>();
   let root = $state<HTMLElement>();
 
-  onKeys(() => ({ f: (down) => down && setTimeout(() => field?.focus()) }));
+  onKeys(() => ({ f: (down) => down && field?.focus() }));
 
   function open(f: Schemas['Found']) {
     finder.typed = '';

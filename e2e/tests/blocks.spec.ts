@@ -1,0 +1,123 @@
+import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { axe, choose, dir, draft, field, kept, newRequest, openBench, paste, point, publish, signAndPublish, signIn, takeBack, words } from '../world';
+
+const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
+const margin = 'The margin';
+
+test('a Markdown article: a third-level heading, a paragraph begun below it, a list mended, Markdown stays', async ({ page }) => {
+  await signIn(page);
+  const before = read('bramble', 'articles/keeping-seed.md');
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'A heading “Jars” under the list, please, and what jars we take.');
+  await openBench(page, number, '/articles/keeping-seed');
+  await draft(page).getByText('Seed keeps when it is dry').click();
+  await expect(field(page)).toBeFocused();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Control+End');
+  await page.keyboard.press('Enter');
+  await expect(field(page)).toHaveText('New words');
+  await page.keyboard.type('Jars');
+  await kept(page);
+  await page.getByLabel('What the block is').selectOption('Heading 2');
+  await expect(draft(page).getByRole('heading', { name: 'Jars', level: 2 })).toBeVisible();
+  await expect(field(page)).toHaveText('Jars');
+  await field(page).press('Control+End');
+  await page.keyboard.press('Enter');
+  await expect(field(page)).toHaveText('New words');
+  await page.keyboard.type('Lids');
+  await kept(page);
+  await page.getByLabel('What the block is').selectOption('Heading 3');
+  await expect(draft(page).getByRole('heading', { name: 'Lids', level: 3 })).toBeVisible();
+  await expect(field(page)).toHaveText('Lids');
+  await field(page).press('Control+End');
+  await page.keyboard.press('Enter');
+  await expect(field(page)).toHaveText('New words');
+  await page.keyboard.type('Any that fits.');
+  await kept(page);
+  await axe(page);
+  await draft(page).getByText('Put it in a jar').click();
+  await words(page, 'Put it in a dry jar');
+  await publish(page);
+  expect(read('bramble', 'articles/keeping-seed.md')).toBe(
+    before.replace('"How to sow them").\n', '"How to sow them").\n\n## Jars\n\n### Lids\n\nAny that fits.\n').replace('Put it in a jar', 'Put it in a dry jar'),
+  );
+});
+
+test('a column and a row come and go, a style of the site, an earlier wording comes back', async ({ page, browser }) => {
+  await signIn(page, 'tobias');
+  const before = read('larkspur', 'fares.html');
+  const number = await newRequest(page, 'Larkspur Ferries', 'A row for prams, and the first words larger.');
+  await openBench(page, number, '/fares.html');
+  await point(page, 'Dog');
+  await page.getByRole('button', { name: 'Row: new below' }).click();
+  await expect(draft(page).getByRole('row')).toHaveCount(5);
+  await expect(field(page)).toHaveText('');
+  await page.keyboard.type('Pram');
+  await kept(page);
+  await point(page, 'Ten trips');
+  await page.getByRole('button', { name: 'Column: new after' }).click();
+  await expect(draft(page).getByRole('row').first().getByRole('columnheader')).toHaveCount(5);
+  await axe(page);
+  await page.getByRole('button', { name: /Undo last/ }).click();
+  await expect(draft(page).getByRole('row').first().getByRole('columnheader')).toHaveCount(4);
+  await draft(page).getByText('Bicycles travel free').click();
+  await page.getByRole('button', { name: 'Styles of this site' }).click();
+  await page.getByRole('button', { name: /larger lead/ }).click();
+  await expect(draft(page).locator('p.lead')).toBeVisible();
+  await axe(page);
+  await draft(page).getByText('Bicycles travel free').click();
+  await words(page, 'Bicycles travel free on Sundays.');
+  await page.getByRole('button', { name: 'Earlier wordings' }).click();
+  await page.getByRole('button', { name: 'Bring back' }).first().click();
+  await expect(draft(page).getByText('Bicycles travel free all year.')).toBeVisible();
+  await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(3);
+  await signAndPublish(page, browser, 'Maren Quayle');
+  expect(read('larkspur', 'fares.html')).toBe(
+    before
+      .replace('<p>Fares below', '<p class="lead">Fares below')
+      .replace(
+        /(\s*)<tr><td>Dog<\/td>.*<\/tr>/,
+        (row, gap: string) => `${row}${gap}<tr><td>Pram</td><td></td><td></td><td></td></tr>`,
+      ),
+  );
+  await takeBack(page);
+  expect(read('larkspur', 'fares.html')).toBe(before);
+});
+
+test('a paste from a word processor with its structure, and words only', async ({ page }) => {
+  await signIn(page, 'ruth');
+  const before = read('fenwick', 'visit.html');
+  const number = await newRequest(page, 'Fenwick Lantern Theatre', 'Put the two paragraphs and the list below the first words.');
+  await openBench(page, number, '/visit.html');
+  const first = draft(page).locator('main p').first();
+  const line = (await first.innerText()).trim();
+  await first.click();
+  await page.keyboard.press('Control+End');
+  const pasted =
+    '<html xmlns:o="urn:x"><body><!--StartFragment--><p class=MsoNormal style="margin:0"><b>Doors</b> open at seven.<o:p></o:p></p>' +
+    '<p class=MsoListParagraph style="mso-list:l0 level1 lfo1"><![if !supportLists]><span>·<span>&nbsp;&nbsp;</span></span><![endif]>Bring a lamp</p>' +
+    '<p class=MsoListParagraph style="mso-list:l0 level1 lfo1"><![if !supportLists]><span>·<span>&nbsp;&nbsp;</span></span><![endif]>Wear a coat</p><!--EndFragment--></body></html>';
+  await paste(page, pasted, 'Doors open at seven.\nBring a lamp\nWear a coat');
+  await expect(page.getByText('Left out:')).toBeVisible();
+  await page.getByRole('button', { name: 'Put them below as paragraphs' }).click();
+  await expect(draft(page).getByText('Bring a lamp')).toBeVisible();
+  await draft(page).getByText('Bring a lamp').click();
+  await choose(page, 'lamp');
+  await page.keyboard.down('Shift');
+  await field(page).evaluate((el) => el.dispatchEvent(new KeyboardEvent('keydown', { key: 'V', shiftKey: true, ctrlKey: true, bubbles: true })));
+  await paste(page, '<b style="color:red">lantern</b>', 'lantern');
+  await page.keyboard.up('Shift');
+  await kept(page);
+  await expect(field(page)).toHaveText('Bring a lantern');
+  await expect(page.getByRole('region', { name: margin })).toContainText('Left out');
+  await axe(page);
+  await publish(page);
+  const now = read('fenwick', 'visit.html');
+  const put = '<p><strong>Doors</strong> open at seven.</p><ul><li>Bring a lantern</li><li>Wear a coat</li></ul>';
+  expect(now.replace(/>\s+</g, '><')).toContain(`${line}</p>${put}`.replace(/>\s+</g, '><'));
+  const at = now.indexOf('<p><strong>Doors</strong>');
+  const end = now.indexOf('Wear a coat</li>');
+  const after = now.indexOf('</ul>', end) + '</ul>'.length;
+  expect(before.startsWith(now.slice(0, at).trimEnd())).toBe(true);
+  expect(before.endsWith(now.slice(after))).toBe(true);
+});
