@@ -86,6 +86,7 @@ func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) erro
 	}
 	var wg sync.WaitGroup
 	wg.Go(func() { a.desk.RunReleases(ctx) })
+	wg.Go(func() { a.desk.MakeFindable(ctx) })
 	if v.get("smtp") != "" {
 		wg.Go(func() { a.desk.SendMail(ctx) })
 	}

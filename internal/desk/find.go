@@ -21,6 +21,19 @@ const (
 	mostParts = 4  // places shown of one page
 )
 
+// MakeFindable reads pages into the index that an older Mendry took in, until none is left.
+func (d *Desk) MakeFindable(ctx context.Context) {
+	for {
+		n, err := d.store.MakeFindable(ctx)
+		if err != nil && ctx.Err() == nil {
+			d.Log.Error("make pages findable", "err", err)
+		}
+		if n == 0 {
+			return
+		}
+	}
+}
+
 // Sought is what is looked for, and where.
 type Sought struct {
 	Words   string
@@ -103,7 +116,7 @@ func (s foundSite) found(p store.PageRow) api.Found {
 
 // foundSites knows every site, and in which request its pages would be changed: the one in hand, or its newest open one.
 func (d *Desk) foundSites(ctx context.Context, inHand int64) (map[int64]foundSite, error) {
-	rows, err := d.store.SiteRows(ctx)
+	rows, err := d.store.SiteNames(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"strings"
 
@@ -17,61 +18,18 @@ type PageFound struct {
 }
 
 const (
-	mostValues = 2000 // values of one page that it is found by
-	keyLength  = 60   // bytes of a value's key
-	wordLength = 40
+	mostSpellings = 64  // words that a term may begin or mean
+	mostAsked     = 400 // pages that one way of finding brings
+	countedTo     = 2000
 )
 
-// index stores what a page is found by beside its full text: its values, and its words for words with typing errors.
-func (q Queries) index(ctx context.Context, p Page) error {
-	if _, err := q.do(ctx, `DELETE FROM page_value WHERE page_id = ?`, p.ID); err != nil {
+// in is a query with a list in it.
+func (q Queries) in(ctx context.Context, dest any, query string, args ...any) error {
+	query, args, err := sqlx.In(query, args...)
+	if err != nil {
 		return err
 	}
-	keys := slices.DeleteFunc(find.Keys(p.Words), func(k string) bool { return len(k) > keyLength })
-	if len(keys) > 0 {
-		var rows []any
-		for _, k := range keys[:min(len(keys), mostValues)] {
-			rows = append(rows, p.ID, k)
-		}
-		if _, err := q.do(ctx, `INSERT IGNORE INTO page_value (page_id, value_key) VALUES `+places(len(rows)/2, "(?,?)"), rows...); err != nil {
-			return err
-		}
-	}
-	return q.learn(ctx, find.Words(p.Title+" "+p.Words))
-}
-
-func places(n int, one string) string { return strings.TrimSuffix(strings.Repeat(one+",", n), ",") }
-
-// learn notes words that pages use, so that they are found with a typing error.
-func (q Queries) learn(ctx context.Context, words []string) error {
-	slices.Sort(words)
-	words = slices.DeleteFunc(slices.Compact(words), func(w string) bool { return len(w) > wordLength || find.Near(w) == nil })
-	for some := range slices.Chunk(words, 500) {
-		var known []string
-		query, args, err := sqlx.In(`SELECT word FROM word WHERE word IN (?)`, some)
-		if err != nil {
-			return err
-		}
-		if err := q.all(ctx, &known, query, args...); err != nil {
-			return err
-		}
-		for _, w := range some {
-			if slices.Contains(known, w) {
-				continue
-			}
-			if _, err := q.do(ctx, `INSERT IGNORE INTO word (word) VALUES (?)`, w); err != nil {
-				return err
-			}
-			var rows []any
-			for _, n := range find.Near(w) {
-				rows = append(rows, n, w)
-			}
-			if _, err := q.do(ctx, `INSERT IGNORE INTO word_near (near, word) VALUES `+places(len(rows)/2, "(?,?)"), rows...); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
+	return q.all(ctx, dest, query, args...)
 }
 
 // WordsNear lists, for each of the words that no page begins a word with, those that pages use and that are one typing
@@ -83,74 +41,112 @@ func (q Queries) WordsNear(ctx context.Context, words []string) (map[string][]st
 		if all == nil {
 			continue
 		}
-		n := 0
-		if err := q.get(ctx, &n, `SELECT COUNT(*) FROM (SELECT 1 FROM word WHERE word LIKE ? LIMIT 1) a`, w+"%"); err != nil {
-			return nil, err
-		}
-		if n > 0 {
+		err := q.get(ctx, new(int), `SELECT 1 FROM word WHERE word LIKE ? LIMIT 1`, likePrefix(w))
+		if err == nil {
 			continue
 		}
-		query, args, err := sqlx.In(`SELECT DISTINCT word FROM word_near WHERE near IN (?)`, all)
-		if err != nil {
+		if !errors.Is(err, ErrNone) {
 			return nil, err
 		}
 		var some []string
-		if err := q.all(ctx, &some, query, args...); err != nil {
+		if err := q.in(ctx, &some, `SELECT DISTINCT w.word FROM word_near n JOIN word w ON w.id = n.word_id WHERE n.near IN (?)`, all); err != nil {
 			return nil, err
 		}
 		some = slices.DeleteFunc(some, func(s string) bool { return !find.Close(s, w) })
 		if len(some) > 0 {
-			near[w] = some[:min(len(some), 12)]
+			near[w] = some[:min(len(some), mostSpellings)]
 		}
 	}
 	return near, nil
 }
 
 // FindPages finds the pages that may answer a question, on one site, or on all where site is 0: by the end of their
-// address, by values, and by words, of which near gives those that are meant too. No more than most of each kind.
+// address, by values, and by words, of which near gives those that are meant too. No more than most, those that hold the
+// words as they were typed first.
 func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, near map[string][]string, most int) (ps []PageFound, err error) {
-	here := ` AND gone_at IS NULL`
+	here := ` AND p.gone_at IS NULL`
 	var on []any
 	if site != 0 {
-		here, on = here+` AND site_id = ?`, []any{site}
+		here, on = here+` AND p.site_id = ?`, []any{site}
 	}
-	var ids []int64
-	seek := func(query string, args ...any) error {
-		var some []int64
-		err := q.all(ctx, &some, query+` LIMIT ?`, append(append(args, on...), most)...)
-		ids = append(ids, some...)
-		return err
-	}
+	var named, ids []int64
 	if path := strings.TrimSuffix(asked.Path, "/"); path != "" {
-		if err := seek(`SELECT id FROM page WHERE address_back LIKE ?`+here, likePrefix(backwards(path))); err != nil {
-			return nil, err
-		}
+		err = q.all(ctx, &named, `SELECT p.id FROM page p WHERE p.address_back LIKE ?`+here+` LIMIT ?`, append(append([]any{likePrefix(backwards(path))}, on...), most)...)
 	} else if asked.Path == "/" {
-		if err := seek(`SELECT id FROM page WHERE address_back = '/'` + here); err != nil {
-			return nil, err
-		}
+		err = q.all(ctx, &named, `SELECT p.id FROM page p WHERE p.address_back = '/'`+here+` LIMIT ?`, append(on, most)...)
 	}
-	for _, key := range asked.Asked() {
-		if err := seek(`SELECT p.id FROM page_value v JOIN page p ON p.id = v.page_id WHERE v.value_key = ?`+here, key); err != nil {
-			return nil, err
-		}
-	}
-	if terms := question(asked.Terms, near); terms != "" {
-		if err := seek(`SELECT id FROM page WHERE MATCH (title, words, address_words) AGAINST (? IN BOOLEAN MODE)`+here, terms); err != nil {
-			return nil, err
-		}
-	}
-	slices.Sort(ids)
-	ids = slices.Compact(ids)
-	if len(ids) == 0 {
-		return nil, nil
-	}
-	query, args, err := sqlx.In(`SELECT id, site_id, path, address, title, size, encoding, locked, seen_at, elsewhere_at, 0 kept, words FROM page WHERE id IN (?)`, ids)
 	if err != nil {
 		return nil, err
 	}
-	return ps, q.all(ctx, &ps, query, args...)
+	if keys := asked.Asked(); len(keys) > 0 {
+		if err := q.in(ctx, &ids, `SELECT v.page_id FROM page_value v STRAIGHT_JOIN page p ON p.id = v.page_id WHERE v.value_key IN (?)`+here+` LIMIT ?`, append(append([]any{keys}, on...), mostAsked)...); err != nil {
+			return nil, err
+		}
+	}
+	words, err := q.pagesWith(ctx, asked.Terms, near, here, on)
+	if err != nil {
+		return nil, err
+	}
+	ids = append(ids, words...)
+	slices.Sort(ids)
+	if ids = slices.Compact(ids); len(ids) > most {
+		phrase := "%" + likePrefix(asked.Words)
+		if err := q.in(ctx, &ids, `SELECT p.id FROM page p WHERE p.id IN (?) ORDER BY (p.title LIKE ?) DESC, (p.words LIKE ?) DESC, p.id LIMIT ?`, ids, phrase, phrase, most); err != nil {
+			return nil, err
+		}
+	}
+	ids = append(ids, named...)
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`, ids)
 }
+
+// pagesWith finds the pages on which every term begins a word, in one of its spellings.
+func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string][]string, here string, on []any) (ids []int64, err error) {
+	type meant struct {
+		words []int64
+		pages int
+	}
+	var all []meant
+	for _, t := range terms {
+		var m meant
+		if err := q.all(ctx, &m.words, `SELECT id FROM word WHERE word LIKE ? ORDER BY CHAR_LENGTH(word) LIMIT ?`, likePrefix(t), mostSpellings); err != nil {
+			return nil, err
+		}
+		if len(near[t]) > 0 {
+			var more []int64
+			if err := q.in(ctx, &more, `SELECT id FROM word WHERE word IN (?)`, near[t]); err != nil {
+				return nil, err
+			}
+			m.words = append(m.words, more...)
+		}
+		if len(m.words) == 0 {
+			return nil, nil
+		}
+		var n []int
+		if err := q.in(ctx, &n, `SELECT COUNT(*) FROM (SELECT 1 FROM page_word WHERE word_id IN (?) LIMIT ?) some`, m.words, countedTo); err != nil {
+			return nil, err
+		}
+		m.pages = n[0]
+		all = append(all, m)
+	}
+	if len(all) == 0 {
+		return nil, nil
+	}
+	slices.SortStableFunc(all, func(a, b meant) int { return a.pages - b.pages })
+	// The rarest first; the page itself, which is large, is looked at last.
+	query, args := `SELECT a.page_id FROM page_word a`, []any{}
+	for range all[1:] {
+		query += ` STRAIGHT_JOIN page_word b` + place(len(args)) + ` ON b` + place(len(args)) + `.page_id = a.page_id AND b` + place(len(args)) + `.word_id IN (?)`
+		args = append(args, all[len(args)+1].words)
+	}
+	query += ` STRAIGHT_JOIN page p ON p.id = a.page_id WHERE a.word_id IN (?)` + here + ` LIMIT ?`
+	args = append(append(append(args, all[0].words), on...), mostAsked)
+	return ids, q.in(ctx, &ids, query, args...)
+}
+
+func place(n int) string { return string(rune('a'+n/26)) + string(rune('a'+n%26)) }
 
 func backwards(s string) string {
 	rs := []rune(s)
@@ -158,21 +154,9 @@ func backwards(s string) string {
 	return string(rs)
 }
 
+// likePrefix is what LIKE finds beginnings by.
 func likePrefix(s string) string {
 	return strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(s) + "%"
-}
-
-// question makes a full-text question: every term must begin a word of the page, in one of its spellings.
-func question(terms []string, near map[string][]string) string {
-	var b strings.Builder
-	for _, t := range terms {
-		b.WriteString(" +(" + t + "*")
-		for _, n := range near[t] {
-			b.WriteString(" " + n)
-		}
-		b.WriteString(")")
-	}
-	return strings.TrimSpace(b.String())
 }
 
 // DraftFound is a kept change that a search found.
@@ -190,31 +174,4 @@ func (q Queries) FindDrafts(ctx context.Context, site int64, words string, most 
 		h.request_id, h.id change_id, h.part_name, h.after_words
 		FROM page_change h JOIN page p ON p.id = h.page_id
 		WHERE h.state = 'kept' AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)
-}
-
-// SiteWords lists the words that are right on a site though no dictionary has them.
-func (q Queries) SiteWords(ctx context.Context, site int64) (words []string, err error) {
-	return words, q.all(ctx, &words, `SELECT word FROM site_word WHERE site_id = ? ORDER BY word`, site)
-}
-
-// AddSiteWord makes a word right on a site.
-func (q Queries) AddSiteWord(ctx context.Context, site int64, word string, by int64) error {
-	_, err := q.do(ctx, `INSERT IGNORE INTO site_word (site_id, word, added_by, added_at) VALUES (?, ?, ?, ?)`, site, word, by, Now())
-	return err
-}
-
-// DropSiteWord takes a word from a site's own.
-func (q Queries) DropSiteWord(ctx context.Context, site int64, word string) error {
-	_, err := q.do(ctx, `DELETE FROM site_word WHERE site_id = ? AND word = ?`, site, word)
-	return err
-}
-
-// PagesSaying counts the pages of a site, but for one, whose words hold a word.
-func (q Queries) PagesSaying(ctx context.Context, site, but int64, word string) (n int, err error) {
-	terms := find.Words(word)
-	if len(terms) == 0 {
-		return 0, nil
-	}
-	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page WHERE site_id = ? AND id <> ? AND gone_at IS NULL AND MATCH (title, words, address_words) AGAINST (? IN BOOLEAN MODE)`,
-		site, but, "+"+strings.Join(terms, " +"))
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/pressly/goose/v3"
 
+	"mendry/internal/core/find"
 	"mendry/internal/localdb/dbtest"
 )
 
@@ -33,7 +34,7 @@ func TestMigrationsKeepWhatIsThere(t *testing.T) {
 		`INSERT INTO site (id, client_id, name, initials, colour, host_url, public_url, host_user, host_secret, zone, state, said, created_at)
 			VALUES (1, 1, 'L', 'L', '#24547a', '', '', '', '', 'UTC', 'ready', '', NOW(6))`,
 		`INSERT INTO page (id, site_id, path, address, title, description, hash, etag, media, size, encoding, locked, words, seen_at)
-			VALUES (1, 1, 'a.html', '/a.html', 'A', '', '', '', '', 0, '', '', '', NOW(6))`,
+			VALUES (1, 1, 'a.html', '/a.html', 'A', '', '', '', '', 0, '', '', 'Fares from £6.90', NOW(6))`,
 		`INSERT INTO request (id, site_id, subject, letter, kind, from_name, state, received_at, created_by) VALUES (201, 1, 'x', 'x', 'mail', 'M', 'new', NOW(6), 1)`,
 		`INSERT INTO page_change (id, request_id, page_id, kind, part_name, op, before_html, after_html, before_words, after_words, say, state, made_by, made_at, changed_at)
 			VALUES (1, 201, 1, 'words', 'A', '[]', '', '', 'a', 'b', 'a becomes b', 'kept', 1, NOW(6), NOW(6))`,
@@ -56,5 +57,15 @@ func TestMigrationsKeepWhatIsThere(t *testing.T) {
 	}
 	if c, err = s.Change(ctx, 1); err != nil || c.LeftWhy != "on purpose" {
 		t.Errorf("%+v %v", c, err)
+	}
+	for _, want := range []int{1, 0} { // a page that was there before is made findable, once
+		if n, err := s.MakeFindable(ctx); err != nil || n != want {
+			t.Errorf("made %d findable, want %d: %v", n, want, err)
+		}
+	}
+	for _, words := range []string{"fares", "GBP 6.90", "/a.html"} {
+		if ps, err := s.FindPages(ctx, 0, find.Read(words), nil, 5); err != nil || len(ps) != 1 {
+			t.Errorf("%q: %d pages, %v", words, len(ps), err)
+		}
 	}
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -28,6 +29,7 @@ type Page struct {
 	GoneAt      *time.Time `db:"gone_at"`
 	Hidden      bool       `db:"hidden"`
 	Dated       *time.Time `db:"dated"` // the day that it is of
+	Findable    bool       `db:"findable"`
 }
 
 // PageRow is a page as a list shows it.
@@ -50,9 +52,17 @@ type PageRow struct {
 
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
 func (q Queries) KeepPage(ctx context.Context, p Page) error {
-	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, address_words, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, hidden, dated)
-		VALUES (:site_id, :path, :address, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
-		ON DUPLICATE KEY UPDATE address = VALUES(address), address_words = VALUES(address_words), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
+	var before Page
+	err := q.get(ctx, &before, `SELECT id, title, address, words, findable FROM page WHERE site_id = ? AND path = ?`, p.SiteID, p.Path)
+	if err != nil && !errors.Is(err, ErrNone) {
+		return err
+	}
+	if !before.Findable {
+		before = Page{}
+	}
+	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, hidden, dated)
+		VALUES (:site_id, :path, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
+		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
 		hash = VALUES(hash), etag = VALUES(etag), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
 		locked = VALUES(locked), words = VALUES(words), hidden = VALUES(hidden), dated = VALUES(dated), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
 	if err != nil {
@@ -61,7 +71,7 @@ func (q Queries) KeepPage(ctx context.Context, p Page) error {
 	if err := q.get(ctx, &p.ID, query, args...); err != nil {
 		return err
 	}
-	return q.index(ctx, p)
+	return q.index(ctx, before, p)
 }
 
 const pageColumns = `id, site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, elsewhere_at, gone_at, hidden, dated`

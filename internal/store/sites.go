@@ -86,6 +86,18 @@ func (q Queries) SiteRows(ctx context.Context) (ss []SiteRow, err error) {
 	return ss, q.all(ctx, &ss, siteRows+` ORDER BY s.name`)
 }
 
+// SiteName is what a site is called and where visitors find it.
+type SiteName struct {
+	ID        int64  `db:"id"`
+	Name      string `db:"name"`
+	PublicURL string `db:"public_url"`
+}
+
+// SiteNames lists every site without counting anything.
+func (q Queries) SiteNames(ctx context.Context) (ss []SiteName, err error) {
+	return ss, q.all(ctx, &ss, `SELECT id, name, public_url FROM site`)
+}
+
 // SiteRow finds one site as the list shows it.
 func (q Queries) SiteRow(ctx context.Context, id int64) (s SiteRow, err error) {
 	return s, q.get(ctx, &s, siteRows+` WHERE s.id = ?`, id)

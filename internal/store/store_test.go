@@ -170,17 +170,3 @@ func TestSearchingWithSignsThatMeanSomethingToMariaDB(t *testing.T) {
 		}
 	}
 }
-
-// Words that MariaDB leaves out of its index may not be asked for: a page that holds them would not be found.
-func TestTheWordsThatTheIndexLeavesOutAreNotAskedFor(t *testing.T) {
-	s := open(t)
-	var words []string
-	if err := s.all(context.Background(), &words, `SELECT value FROM information_schema.INNODB_FT_DEFAULT_STOPWORD`); err != nil || len(words) < 30 {
-		t.Fatal(words, err)
-	}
-	for _, w := range words {
-		if got := find.Words(w); len(got) > 0 {
-			t.Errorf("%q would be asked for", w)
-		}
-	}
-}

@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -292,7 +293,8 @@ func wordLength(s string) int {
 }
 
 // Editable is the words of a part for an editor: HTML of strong, em, u, s, code, sub, sup, a and br. Wrappers that an
-// editor does not know are span elements with data-keep, sealed things span elements with data-seal.
+// editor does not know are span elements with data-keep, sealed things span elements with data-seal. An editor may put
+// span elements with data-look around words, which give them a class of the site.
 func Editable(p *page.Page, part *page.Part) string {
 	in := inlineOf(p, part)
 	var b strings.Builder
@@ -402,6 +404,12 @@ func (in *inline) take(n *html.Node, ws []way) error {
 			}
 			w = way{name: "keep", number: i}
 		}
+		if v := attributeOf(n, "data-look"); v != nil {
+			if !className.MatchString(*v) {
+				return refuse("“%s” is no name of a style.", *v)
+			}
+			w = way{name: "keep", number: in.dress(*v)}
+		}
 	case "script", "style", "iframe", "object", "img", "svg", "form", "input":
 		return refuse("A <%s> cannot be written into words.", n.Data)
 	}
@@ -414,6 +422,18 @@ func (in *inline) take(n *html.Node, ws []way) error {
 		}
 	}
 	return nil
+}
+
+var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
+
+// dress gives the number of a new wrapper that puts a style of the site on words.
+func (in *inline) dress(class string) int {
+	s := sealed{open: `<span class="` + class + `">`, end: "</span>", label: "span"}
+	if i := slices.IndexFunc(in.kept, func(o sealed) bool { return o.open == s.open && o.end == s.end }); i >= 0 {
+		return i
+	}
+	in.kept = append(slices.Clip(in.kept), s)
+	return len(in.kept) - 1
 }
 
 func value(n *html.Node, name string) string {

@@ -49,7 +49,7 @@ func pool(t testing.TB) (ps []*page.Page) {
 
 func str(s string) *string { return &s }
 
-// randomOp makes one of the seven operations on random parts.
+// randomOp makes one of the operations on random parts.
 func randomOp(r *rand.Rand, p *page.Page) change.Op {
 	if len(p.All) == 0 { // everything was taken out
 		return change.Op{Op: change.SetFact, Name: "title", Value: str("Empty")}
@@ -57,7 +57,17 @@ func randomOp(r *rand.Rand, p *page.Page) change.Op {
 	pick := func() *page.Part { return p.All[r.Intn(len(p.All))] }
 	part := pick()
 	words := fmt.Sprintf("Words <b>%d</b> &amp; more", r.Intn(1000))
-	switch r.Intn(8) {
+	switch r.Intn(9) {
+	case 7:
+		forms := change.FormsFor(p, part)
+		for i := 0; i < 20 && len(forms) == 0; i++ {
+			part = pick()
+			forms = change.FormsFor(p, part)
+		}
+		if len(forms) == 0 {
+			return change.Op{Op: change.Recast, Part: part.ID, Form: change.Paragraph}
+		}
+		return change.Op{Op: change.Recast, Part: part.ID, Form: forms[r.Intn(len(forms))]}
 	case 0, 1:
 		for i := 0; i < 20 && !part.Kind.HasWords(); i++ {
 			part = pick()

@@ -138,3 +138,38 @@ func TestMarkupThatIsPutInIsWrittenAsThePageWritesIt(t *testing.T) {
 		}
 	}
 }
+
+func TestChosenWordsGetAStyleOfTheSite(t *testing.T) {
+	t.Parallel()
+	const head = "<!doctype html><title>t</title><body>"
+	for _, c := range []struct{ before, edited, after string }{
+		{`<p>Call us now</p>`, `Call <span data-look="hot">us</span> now`, `<p>Call <span class="hot">us</span> now</p>`},
+		{`<p>Call <b>us now</b></p>`, `Call <strong>us <span data-look="hot">now</span></strong>`, `<p>Call <b>us <span class="hot">now</span></b></p>`},
+		{`<p><span class="x">Call</span> us <span class="y">now</span></p>`, `<span data-keep="0">Call</span> <span data-look="hot">us</span> <span data-keep="1">now</span>`, `<p><span class="x">Call</span> <span class="hot">us</span> <span class="y">now</span></p>`},
+		{`<p>Call us</p>`, `<span data-look="hot">Call</span> <span data-look="cold">us</span>`, `<p><span class="hot">Call</span> <span class="cold">us</span></p>`},
+		{`<p>Call <span class="hot">us</span> now</p>`, `Call us now`, `<p>Call us now</p>`},
+	} {
+		p := formPage(t, "a.html", head+c.before)
+		part := p.All[len(p.All)-1]
+		for part.Kind != page.Words {
+			part = part.Parent
+		}
+		markup, err := Rewrite(p, part, c.edited)
+		if err != nil {
+			t.Errorf("%s: %v", c.edited, err)
+			continue
+		}
+		r, err := Apply(p, []Op{{Op: SetWords, Part: part.ID, HTML: markup}})
+		if err != nil || string(r.Bytes) != head+c.after {
+			t.Errorf("%s: %v %s", c.edited, err, r.Bytes)
+		}
+	}
+	p := formPage(t, "a.html", head+"<p>Call us</p>")
+	if got, err := Rewrite(p, saying(t, p, "Call us"), `<span data-look='x" onclick="y'>Call</span> us`); err == nil {
+		t.Errorf("written: %s", got)
+	}
+	md := formPage(t, "a.md", "Call us\n")
+	if got, err := Rewrite(md, saying(t, md, "Call us"), `<span data-look="hot">Call</span> us`); err == nil {
+		t.Errorf("written into Markdown: %s", got)
+	}
+}

@@ -28,6 +28,9 @@ func Rewrite(p *page.Page, part *page.Part, edited string) (string, error) {
 	}
 	base, mine := old.items(), now.items()
 	if p.Doc.Format == source.Markdown {
+		if len(now.kept) > len(old.kept) {
+			return "", refuse("Markdown has no styles for single words.")
+		}
 		return now.asHTML(), nil
 	}
 	raw := p.Doc.Markup(p.Doc.Bytes[part.InnerStart:part.InnerEnd])
@@ -309,7 +312,7 @@ func (w *rewriter) alike(in *inline) []string {
 		r.ways = slices.Clone(r.ways)
 		for k := range r.ways {
 			if r.ways[k].name == "keep" {
-				r.ways[k].number = number(w.old.kept, in.kept[r.ways[k].number])
+				r.ways[k].number = number(w.now.kept, in.kept[r.ways[k].number])
 			}
 		}
 	}

@@ -48,8 +48,8 @@ func Read(s string) Query {
 	return q
 }
 
-// stopWords are those that MariaDB's full-text index of InnoDB leaves out
-// (information_schema.INNODB_FT_DEFAULT_STOPWORD).
+// stopWords stand on nearly every page and tell none apart; they are those that MariaDB leaves out of its own full-text
+// indexes (information_schema.INNODB_FT_DEFAULT_STOPWORD).
 var stopWords = map[string]bool{}
 
 func init() {

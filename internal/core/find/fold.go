@@ -37,15 +37,22 @@ func fold(s string) folded {
 		return f
 	}
 	var b strings.Builder
+	b.Grow(len(s))
+	f.from = make([]int, 0, len(s))
 	for i, r := range s {
+		if r < utf8.RuneSelf {
+			if 'A' <= r && r <= 'Z' {
+				r += 'a' - 'A'
+			}
+			b.WriteByte(byte(r))
+			f.from = append(f.from, i)
+			continue
+		}
 		at := b.Len()
 		r = unicode.ToLower(r)
-		switch other, ok := alike[r]; {
-		case ok:
+		if other, ok := alike[r]; ok {
 			b.WriteString(other)
-		case r < utf8.RuneSelf:
-			b.WriteByte(byte(r))
-		default:
+		} else {
 			for _, d := range norm.NFD.String(string(r)) {
 				if !unicode.Is(unicode.Mn, d) {
 					b.WriteRune(d)

@@ -13,6 +13,18 @@ const Kept = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
 });
 
+/** A style of the site on some of the words: a class of its style sheets. */
+const Look = Mark.create({
+  name: 'look',
+  inclusive: true,
+  excludes: 'look',
+  addAttributes: () => ({
+    look: { parseHTML: (el) => el.getAttribute('data-look'), renderHTML: (a) => ({ 'data-look': a.look }) },
+  }),
+  parseHTML: () => [{ tag: 'span[data-look]' }],
+  renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
+});
+
 /** A code of another program, a picture or an icon: one thing, moved whole or left. */
 const Sealed = Node.create({
   name: 'sealed',
@@ -76,6 +88,7 @@ export function makeEditor(w: Wanted): Editor {
       }),
       Node.create({ name: 'doc', topNode: true, content: 'paragraph' }),
       Kept,
+      Look,
       Sealed,
       small('sub'),
       small('sup'),
@@ -121,3 +134,12 @@ export const inner = (editor: Editor) =>
     .getHTML()
     .replace(/^<p>/, '')
     .replace(/<\/p>$/, '');
+
+/** Reports whether some words are chosen, and not all of them. */
+export const someChosen = (editor: Editor) => {
+  const { from, to, empty } = editor.state.selection;
+  return !empty && (from > 1 || to < editor.state.doc.content.size - 1);
+};
+
+/** Puts a style of the site on the chosen words, or takes it off. */
+export const dress = (editor: Editor, look: string) => editor.chain().focus().toggleMark('look', { look }).run();

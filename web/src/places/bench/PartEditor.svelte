@@ -4,6 +4,7 @@
   import { complain } from '../../look/toast';
   import Runs from '../../parts/Runs.svelte';
   import type { BenchPage } from './desk.svelte';
+  import PartActs from './PartActs.svelte';
   import PictureSwap from './PictureSwap.svelte';
   import SameWords from './SameWords.svelte';
   import StylePick from './StylePick.svelte';
@@ -30,8 +31,6 @@
   let href = $state(untrack(() => part.href));
   const parent = $derived(bench.parts.find((p) => p.id === part.parent));
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
-  const up = $derived(part.fits.find((f) => f.where === 'before'));
-  const down = $derived(part.fits.find((f) => f.where === 'after'));
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
   async function act(f: Parameters<BenchPage['make']>[0]) {
@@ -43,7 +42,6 @@
       complain(e);
     }
   }
-  const block = $derived(part.kind === 'heading' || part.kind === 'words');
 </script>
 
 <article>
@@ -78,7 +76,25 @@
           form={part.form}
           forms={part.forms}
           onform={(form) => act({ do: 'form', part: part.id, form })}
-        />
+        >
+          {#snippet styles(onchosen)}
+            <div class="more">
+              <StylePick
+                number={request.row.number}
+                page={bench.page.id}
+                part={part.id}
+                onpick={(name) => act({ do: 'style', part: part.id, words: name })}
+                {onchosen}
+              />
+              <Wordings
+                number={request.row.number}
+                page={bench.page.id}
+                {part}
+                onback={(version) => act({ do: 'back', part: part.id, version })}
+              />
+            </div>
+          {/snippet}
+        </WordsEditor>
       {/await}
       {#if change && change.kind === 'words' && change.words.length}
         <p class="was small">
@@ -107,46 +123,11 @@
         />
       </label>
     {/if}
-    {#if ['heading', 'words', 'link', 'button', 'cell'].includes(part.kind)}
-      <div class="more">
-        <StylePick
-          number={request.row.number}
-          page={bench.page.id}
-          part={part.id}
-          onpick={(name) => act({ do: 'style', part: part.id, words: name })}
-        />
-        <Wordings
-          number={request.row.number}
-          page={bench.page.id}
-          {part}
-          onback={(version) => act({ do: 'back', part: part.id, version })}
-        />
-      </div>
-    {/if}
     {#if part.kind === 'cell'}<TableActs onact={(table) => act({ do: 'table', part: part.id, table })} />{/if}
     {#if part.kind === 'picture'}
       <PictureSwap {bench} {desk} {request} {part} {wish} />
     {/if}
-    {#if up || down || ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button'].includes(part.kind)}
-      <p class="acts">
-        <button class="btn slim" onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button>
-        {#if up}<button
-            class="btn slim"
-            title="before {up.name}"
-            onclick={() => act({ do: 'move', part: part.id, anchor: up.anchor, where: 'before' })}>Move up</button
-          >{/if}
-        {#if down}<button
-            class="btn slim"
-            title="after {down.name}"
-            onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
-          >{/if}
-        {#if block && part.splits}<button
-            class="btn slim"
-            onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table below</button
-          >{/if}
-        <button class="btn slim warn" onclick={() => act({ do: 'remove', part: part.id })}>Take out</button>
-      </p>
-    {/if}
+    <PartActs {part} {act} />
     {#if change}
       <p class="small undo">
         <span class="is-kept">kept, not live</span>
@@ -207,11 +188,6 @@
   .more :global(:is(ul, ol, p)) {
     order: 1;
     flex-basis: 100%;
-  }
-  .acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
   }
   .was {
     max-height: 120px;

@@ -2,8 +2,20 @@
   import { answer, api, words, type Schemas } from '../../api/client';
 
   /** Styles that the site's own style sheets have for words: put on the part, or taken off. */
-  let { number, page, part, onpick }: { number: number; page: number; part: string; onpick: (name: string) => void } =
-    $props();
+  let {
+    number,
+    page,
+    part,
+    onpick,
+    onchosen,
+  }: {
+    number: number;
+    page: number;
+    part: string;
+    onpick: (name: string) => void;
+    /** Puts a style on the chosen words, where some are. */
+    onchosen?: (name: string) => void;
+  } = $props();
   let open = $state(false);
   let styles = $state<Schemas['PartStyle'][] | undefined>();
   let problem = $state('');
@@ -28,10 +40,17 @@
   {#if open}
     {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
     {#if styles}
+      <p class="small soft">
+        {onchosen ? 'For the chosen words:' : 'For the whole part; choose words to dress only them.'}
+      </p>
       <ul>
         {#each styles as s (s.class)}
           <li>
-            <button aria-pressed={s.carried} onclick={() => onpick(s.class)}>
+            <button
+              aria-pressed={s.carried && !onchosen}
+              onmousedown={(e) => e.preventDefault()}
+              onclick={() => (onchosen ?? onpick)(s.class)}
+            >
               <span>{s.say}</span>
               <span class="mono small">{s.class}</span>
               <span class="small soft">

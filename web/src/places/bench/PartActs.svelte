@@ -1,0 +1,39 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import type { BenchPage } from './desk.svelte';
+
+  /** What can be done to a part as a whole. */
+  let { part, act }: { part: Schemas['Part']; act: (f: Parameters<BenchPage['make']>[0]) => void } = $props();
+  const up = $derived(part.fits.find((f) => f.where === 'before'));
+  const down = $derived(part.fits.find((f) => f.where === 'after'));
+  const block = $derived(part.kind === 'heading' || part.kind === 'words');
+  const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button'];
+</script>
+
+{#if up || down || whole.includes(part.kind)}
+  <p>
+    <button class="btn slim" onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button>
+    {#if up}<button
+        class="btn slim"
+        title="before {up.name}"
+        onclick={() => act({ do: 'move', part: part.id, anchor: up.anchor, where: 'before' })}>Move up</button
+      >{/if}
+    {#if down}<button
+        class="btn slim"
+        title="after {down.name}"
+        onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
+      >{/if}
+    {#if block && part.splits}<button class="btn slim" onclick={() => act({ do: 'table', part: part.id, table: 'new' })}
+        >Table below</button
+      >{/if}
+    <button class="btn slim warn" onclick={() => act({ do: 'remove', part: part.id })}>Take out</button>
+  </p>
+{/if}
+
+<style>
+  p {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+  }
+</style>
