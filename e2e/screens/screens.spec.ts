@@ -18,6 +18,11 @@ test('pictures of every main view', async ({ page, browser }) => {
   await signIn(page);
   await expect(page.getByRole('heading', { name: 'The fortnight' })).toBeVisible();
   await shot(page, 'today');
+  await page.keyboard.press('f');
+  await page.keyboard.type('adlut single');
+  await expect(page.getByRole('button', { name: /Larkspur Ferries \/islands\/heron\.html/ })).toBeVisible();
+  await shot(page, 'find');
+  await page.keyboard.press('Escape');
   for (const [name, at, sign] of [
     ['sites', '/sites', 'Larkspur Ferries'],
     ['site', '/sites/1', 'Requests'],
@@ -30,6 +35,13 @@ test('pictures of every main view', async ({ page, browser }) => {
     await page.waitForLoadState('networkidle');
     await shot(page, name);
   }
+  await page.goto('/requests/205');
+  await page.getByRole('button', { name: /The same words on many pages/ }).click();
+  await page.getByLabel('Words that stand there').fill('coach');
+  await page.getByLabel('Become').fill('teacher');
+  await page.getByRole('button', { name: 'Find them' }).click();
+  await expect(page.getByRole('button', { name: /^Change all/ })).toBeVisible();
+  await shot(page, 'many-pages');
   await page.goto('/requests/207');
   await expect(page.getByRole('region', { name: 'What the letter seems to ask for' })).toBeVisible();
   await page.waitForLoadState('networkidle');

@@ -45,6 +45,13 @@ func styledOf(part *page.Part) (all []styled) {
 				}
 			}
 		}
+		if n.Is("span") {
+			for _, a := range n.HTML.Attr {
+				if a.Key == "class" && a.Val != "" {
+					ways = append(slices.Clip(ways), "in the style “"+a.Val+"”")
+				}
+			}
+		}
 		for _, k := range n.Kids {
 			walk(k, ways)
 		}

@@ -162,6 +162,12 @@ func TestChosenWordsGetAStyleOfTheSite(t *testing.T) {
 		r, err := Apply(p, []Op{{Op: SetWords, Part: part.ID, HTML: markup}})
 		if err != nil || string(r.Bytes) != head+c.after {
 			t.Errorf("%s: %v %s", c.edited, err, r.Bytes)
+			continue
+		}
+		if c.after == `<p>Call <span class="hot">us</span> now</p>` {
+			if say := Between(part, saying(t, r.Page, "Call us now")).Say; !strings.HasSuffix(say, "“us” is now in the style “hot”") {
+				t.Errorf("it is said: %s", say)
+			}
 		}
 	}
 	p := formPage(t, "a.html", head+"<p>Call us</p>")
