@@ -6,9 +6,10 @@
   import { go, route } from '../../router';
   import { BenchPage } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
-  import Frame from './Frame.svelte';
+  import type Frame from './Frame.svelte';
   import type { Mark, Places } from './frame';
   import Margin from './Margin.svelte';
+  import Panes from './Panes.svelte';
   import Thread from './Thread.svelte';
   import Tools from './Tools.svelte';
   import WishLine from './WishLine.svelte';
@@ -153,33 +154,20 @@
           conflict={bench.conflict}
           ontaken={() => desk?.load().then(() => draftFrame?.reload())}
         />
-        <div class="panes" class:both={view === 'both'}>
-          <div class="pane" class:away={view === 'draft' && !through} aria-hidden={view === 'draft' && !through}>
-            <Frame
-              src={bench.live_url}
-              title="The live page"
-              width={wide ? 1280 : undefined}
-              onkey={(k, d, r) => press(acts, k, d, r)}
-              onscroll={(y) => view === 'both' && draftFrame?.send({ do: 'scroll', scroll: y })}
-            />
-          </div>
-          <div class="pane" class:away={seesLive}>
-            <Frame
-              bind:this={draftFrame}
-              bind:scale
-              src={bench.draft_url}
-              title="The draft of the page"
-              width={wide ? 1280 : undefined}
-              {marks}
-              pointing
-              onpoint={choose}
-              onstale={stale}
-              onplaces={(p) => (places = p)}
-              onscroll={(y) => (places = { ...places, scroll: y })}
-              onkey={(k, d, r) => press(acts, k, d, r)}
-            />
-          </div>
-        </div>
+        <Panes
+          {bench}
+          {view}
+          {through}
+          {seesLive}
+          {wide}
+          {marks}
+          bind:scale
+          bind:draftFrame
+          onpoint={choose}
+          onstale={stale}
+          onplaces={(p) => (places = { ...places, ...p })}
+          onkey={(k, d, r) => press(acts, k, d, r)}
+        />
       </section>
       <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />
     </div>
@@ -215,25 +203,5 @@
     grid-template-rows: auto auto minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
-  }
-  .panes {
-    position: relative;
-    min-height: 0;
-    border: 1px solid var(--hem-strong);
-    background: #fff;
-  }
-  .pane {
-    position: absolute;
-    inset: 0;
-  }
-  .both .pane {
-    width: 50%;
-  }
-  .both .pane + .pane {
-    left: 50%;
-    border-left: 2px dashed var(--weld);
-  }
-  .pane.away {
-    visibility: hidden;
   }
 </style>

@@ -1,0 +1,85 @@
+<script lang="ts">
+  import type { Schemas } from '../../api/client';
+  import Frame from './Frame.svelte';
+  import type { Mark, Places } from './frame';
+
+  /** The live page and its draft: one behind the other, or side by side. */
+  let {
+    bench,
+    view,
+    through,
+    seesLive,
+    wide,
+    marks,
+    scale = $bindable(),
+    draftFrame = $bindable(),
+    onpoint,
+    onstale,
+    onplaces,
+    onkey,
+  }: {
+    bench: Schemas['Bench'];
+    view: 'live' | 'draft' | 'both';
+    through: boolean;
+    seesLive: boolean;
+    wide: boolean;
+    marks: Mark[];
+    scale: number;
+    draftFrame?: Frame;
+    onpoint: (id: string) => void;
+    onstale: () => void;
+    onplaces: (p: Partial<Places>) => void;
+    onkey: (key: string, down: boolean, repeat: boolean) => void;
+  } = $props();
+</script>
+
+<div class="panes" class:both={view === 'both'}>
+  <div class="pane" class:away={view === 'draft' && !through} aria-hidden={view === 'draft' && !through}>
+    <Frame
+      src={bench.live_url}
+      title="The live page"
+      width={wide ? 1280 : undefined}
+      {onkey}
+      onscroll={(y) => view === 'both' && draftFrame?.send({ do: 'scroll', scroll: y })}
+    />
+  </div>
+  <div class="pane" class:away={seesLive}>
+    <Frame
+      bind:this={draftFrame}
+      bind:scale
+      src={bench.draft_url}
+      title="The draft of the page"
+      width={wide ? 1280 : undefined}
+      {marks}
+      pointing
+      {onpoint}
+      {onstale}
+      {onplaces}
+      onscroll={(y) => onplaces({ scroll: y })}
+      {onkey}
+    />
+  </div>
+</div>
+
+<style>
+  .panes {
+    position: relative;
+    min-height: 0;
+    border: 1px solid var(--hem-strong);
+    background: #fff;
+  }
+  .pane {
+    position: absolute;
+    inset: 0;
+  }
+  .both .pane {
+    width: 50%;
+  }
+  .both .pane + .pane {
+    left: 50%;
+    border-left: 2px dashed var(--weld);
+  }
+  .pane.away {
+    visibility: hidden;
+  }
+</style>
