@@ -46,6 +46,16 @@ func (d *Desk) draftOf(ctx context.Context, q store.Queries, request, pageID int
 	return dr, err
 }
 
+// draftAndSite is draftOf with the site that the page is of.
+func (d *Desk) draftAndSite(ctx context.Context, request, pageID int64) (*draft, store.Site, error) {
+	dr, err := d.draftOf(ctx, d.store.Queries, request, pageID)
+	if err != nil {
+		return nil, store.Site{}, err
+	}
+	site, err := d.store.Site(ctx, dr.row.SiteID)
+	return dr, site, err
+}
+
 func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {
 	live, err := d.parse(row)
 	if err != nil {

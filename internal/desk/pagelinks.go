@@ -21,11 +21,7 @@ const (
 // PageLinks lists every link of a page's draft, with what is wrong with it. Outside ones are tried.
 func (d *Desk) PageLinks(ctx context.Context, number, pageID int64) ([]api.PageLink, error) {
 	out := []api.PageLink{}
-	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
-	if err != nil {
-		return out, err
-	}
-	site, err := d.store.Site(ctx, dr.row.SiteID)
+	dr, site, err := d.draftAndSite(ctx, number, pageID)
 	if err != nil {
 		return out, err
 	}

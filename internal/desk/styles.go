@@ -47,11 +47,7 @@ func (d *Desk) sheetOf(ctx context.Context, site store.Site, address string, p *
 // Styles lists the site's own styles that a part may be given.
 func (d *Desk) Styles(ctx context.Context, number, pageID int64, id string) ([]api.PartStyle, error) {
 	out := []api.PartStyle{}
-	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
-	if err != nil {
-		return out, err
-	}
-	site, err := d.store.Site(ctx, dr.row.SiteID)
+	dr, site, err := d.draftAndSite(ctx, number, pageID)
 	if err != nil {
 		return out, err
 	}

@@ -284,26 +284,6 @@ func (p *Page) At(n *source.Node) (*Part, bool) {
 // TextOf is what a visitor reads of a node.
 func (p *Page) TextOf(n *source.Node) string { return p.text.of(n) }
 
-// Beside finds the parts right before and after part, in the same element; nil where there is none.
-func (p *Page) Beside(part *Part) (before, after *Part) {
-	among := p.Parts
-	if part.Parent != nil {
-		among = part.Parent.Parts
-	}
-	in := part.Nodes()[0].Parent
-	for _, q := range among {
-		if q == part || q.Background || q.Nodes()[0].Parent != in || !q.Placed() {
-			continue
-		}
-		if q.End <= part.Start {
-			before = q
-		} else if after == nil && q.Start >= part.End {
-			after = q
-		}
-	}
-	return before, after
-}
-
 // find looks for parts at and below n and puts them into parent. inWords says that n stands in words that are one
 // part already.
 func (p *Page) find(n *source.Node, parent *Part, inWords bool) {

@@ -41,3 +41,23 @@ func (p *Page) PlaceOf(heading *Part) string {
 	}
 	return ""
 }
+
+// Beside finds the parts right before and after part, in the same element; nil where there is none.
+func (p *Page) Beside(part *Part) (before, after *Part) {
+	among := p.Parts
+	if part.Parent != nil {
+		among = part.Parent.Parts
+	}
+	in := part.Nodes()[0].Parent
+	for _, q := range among {
+		if q == part || q.Background || q.Nodes()[0].Parent != in || !q.Placed() {
+			continue
+		}
+		if q.End <= part.Start {
+			before = q
+		} else if after == nil && q.Start >= part.End {
+			after = q
+		}
+	}
+	return before, after
+}
