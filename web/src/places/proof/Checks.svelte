@@ -46,12 +46,23 @@
       ...pages.flatMap((p) => p.findings.map((f) => ({ f, at: pages.length > 1 ? p.page.address : '' }))),
     ].sort((a, b) => weight[a.f.level] - weight[b.f.level]),
   );
+  // What is fine on several pages is said once.
+  const shown = $derived(
+    all
+      .filter(
+        (x, i) => x.f.level !== 'fine' || all.findIndex((y) => y.f.level === 'fine' && y.f.rule === x.f.rule) === i,
+      )
+      .map((x) => {
+        const more = all.filter((y) => y.f.level === 'fine' && y.f.rule === x.f.rule).length - 1;
+        return x.f.level === 'fine' && more > 0 ? { ...x, at: `${x.at} and ${more} more` } : x;
+      }),
+  );
 </script>
 
 <section class="sheet" aria-label="Checks">
   <h2>Checks</h2>
   <ul>
-    {#each all as { f, at }, i (i)}
+    {#each shown as { f, at }, i (i)}
       <li>
         <b class="mono is-{f.level}">{f.level}</b>
         <span
