@@ -16,7 +16,7 @@ import (
 )
 
 const (
-	mostRead  = 40 // pages read by each way of finding
+	mostRead  = 24 // pages read by each way of finding
 	mostPages = 12 // pages shown
 	mostParts = 4  // places shown of one page
 )

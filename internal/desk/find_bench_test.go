@@ -52,7 +52,8 @@ func madePage(random *rand.Rand, zipf *rand.Zipf, words []string, n int) string 
 	return b.String()
 }
 
-// Finding words over many made pages, against grep over the same files. MENDRY_PAGES sets how many pages.
+// Finding words over many made pages, against grep over the same files. MENDRY_PAGES sets how many pages, and
+// MENDRY_DB_MEMORY how much of them MariaDB holds in memory, as the kernel holds the files for grep.
 func BenchmarkFindBesideGrep(b *testing.B) {
 	pages, _ := strconv.Atoi(os.Getenv("MENDRY_PAGES"))
 	if pages == 0 {

@@ -30,6 +30,8 @@ type Server struct {
 type Options struct {
 	// Forgetful trades acknowledged commits at a power cut or kill for speed: for tests only.
 	Forgetful bool
+	// Memory is how much of the data is held in memory, as MariaDB writes sizes ("128M"); empty for that.
+	Memory string
 }
 
 // Start starts a server on dir, which it prepares where it is empty. The server ends with this process.
@@ -45,15 +47,18 @@ func Start(dir string, o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	flush := "1"
+	flush, memory := "1", "128M"
 	if o.Forgetful {
 		flush = "0"
+	}
+	if o.Memory != "" {
+		memory = o.Memory
 	}
 	cmd := exec.Command(mariadbd, "--no-defaults", "--user=root", "--datadir="+dir, "--socket="+filepath.Join(dir, "s"),
 		"--port="+strconv.Itoa(port), "--bind-address=127.0.0.1", "--pid-file="+filepath.Join(dir, "pid"),
 		"--log-error="+filepath.Join(dir, "err.log"), "--skip-name-resolve", "--character-set-server=utf8mb4",
 		"--collation-server=utf8mb4_uca1400_ai_ci", "--default-time-zone=+00:00", "--innodb-ft-min-token-size=2",
-		"--max-allowed-packet=64M", "--innodb-flush-log-at-trx-commit="+flush, "--innodb-buffer-pool-size=128M")
+		"--max-allowed-packet=64M", "--innodb-flush-log-at-trx-commit="+flush, "--innodb-buffer-pool-size="+memory)
 	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGTERM}
 	s := &Server{port: port, cmd: cmd, gone: make(chan error, 1)}
 	started := make(chan error)

@@ -18,9 +18,10 @@ type PageFound struct {
 }
 
 const (
-	mostSpellings = 64  // words that a term may begin or mean
-	mostAsked     = 400 // pages that one way of finding brings
-	countedTo     = 2000
+	mostSpellings = 24   // words that a term may begin or mean
+	mostAsked     = 120  // pages that one way of finding brings
+	countedTo     = 2000 // pages that a word stands on
+	mostPoints    = 2000 // places of the index that one question looks at
 )
 
 // in is a query with a list in it.
@@ -102,13 +103,14 @@ func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, ne
 	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`, ids)
 }
 
-// pagesWith finds the pages on which every term begins a word, in one of its spellings.
-func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string][]string, here string, on []any) (ids []int64, err error) {
-	type meant struct {
-		words []int64
-		pages int
-	}
-	var all []meant
+// meant is a term of a question: the words that it begins or means, and on how many pages they stand, as far as counted.
+type meant struct {
+	words []int64
+	pages int
+}
+
+// meantBy finds what terms mean, the rarest first. It gives nil where no page uses one of them.
+func (q Queries) meantBy(ctx context.Context, terms []string, near map[string][]string) (all []meant, err error) {
 	for _, t := range terms {
 		var m meant
 		if err := q.all(ctx, &m.words, `SELECT id FROM word WHERE word LIKE ? ORDER BY CHAR_LENGTH(word) LIMIT ?`, likePrefix(t), mostSpellings); err != nil {
@@ -131,22 +133,48 @@ func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string]
 		m.pages = n[0]
 		all = append(all, m)
 	}
-	if len(all) == 0 {
-		return nil, nil
-	}
 	slices.SortStableFunc(all, func(a, b meant) int { return a.pages - b.pages })
-	// The rarest first; the page itself, which is large, is looked at last.
-	query, args := `SELECT a.page_id FROM page_word a`, []any{}
-	for range all[1:] {
-		query += ` STRAIGHT_JOIN page_word b` + place(len(args)) + ` ON b` + place(len(args)) + `.page_id = a.page_id AND b` + place(len(args)) + `.word_id IN (?)`
-		args = append(args, all[len(args)+1].words)
-	}
-	query += ` STRAIGHT_JOIN page p ON p.id = a.page_id WHERE a.word_id IN (?)` + here + ` LIMIT ?`
-	args = append(append(append(args, all[0].words), on...), mostAsked)
-	return ids, q.in(ctx, &ids, query, args...)
+	return all, nil
 }
 
-func place(n int) string { return string(rune('a'+n/26)) + string(rune('a'+n%26)) }
+// pagesWith finds pages on which every term begins a word, in one of its spellings: those with the rarest term are gone
+// through, so many at a time, until enough hold the others too.
+func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string][]string, here string, on []any) (ids []int64, err error) {
+	all, err := q.meantBy(ctx, terms, near)
+	if err != nil || len(all) == 0 {
+		return nil, err
+	}
+	for from, n := 0, mostAsked; ; from, n = from+n, 2*n {
+		var some []int64
+		if err := q.in(ctx, &some, `SELECT page_id FROM page_word WHERE word_id IN (?) LIMIT ? OFFSET ?`, all[0].words, n, from); err != nil {
+			return nil, err
+		}
+		last := len(some) < n
+		slices.Sort(some)
+		some = slices.Compact(some)
+		for _, m := range all[1:] {
+			var left []int64
+			for part := range slices.Chunk(some, max(1, mostPoints/len(m.words))) {
+				var have []int64
+				if err := q.in(ctx, &have, `SELECT DISTINCT page_id FROM page_word WHERE word_id IN (?) AND page_id IN (?)`, m.words, part); err != nil {
+					return nil, err
+				}
+				left = append(left, have...)
+			}
+			some = left
+		}
+		if len(some) > 0 {
+			var stand []int64
+			if err := q.in(ctx, &stand, `SELECT p.id FROM page p WHERE p.id IN (?)`+here, append([]any{some}, on...)...); err != nil {
+				return nil, err
+			}
+			ids = append(ids, stand...)
+		}
+		if last || len(ids) >= mostAsked {
+			return ids[:min(len(ids), mostAsked)], nil
+		}
+	}
+}
 
 func backwards(s string) string {
 	rs := []rune(s)

@@ -31,7 +31,7 @@ func run(m *testing.M) int {
 		return 1
 	}
 	defer os.RemoveAll(dir)
-	server, err = localdb.Start(dir+"/db", localdb.Options{Forgetful: true})
+	server, err = localdb.Start(dir+"/db", localdb.Options{Forgetful: true, Memory: os.Getenv("MENDRY_DB_MEMORY")})
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		return 1
