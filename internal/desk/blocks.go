@@ -44,7 +44,7 @@ func tableEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (edit
 		api.TableActRowAbove: "new row above", api.TableActRowBelow: "new row below", api.TableActRowOut: "row taken out",
 		api.TableActColumnBefore: "new column before", api.TableActColumnAfter: "new column after", api.TableActColumnOut: "column taken out",
 	}[*f.Table], page.Quoted(part.Name))
-	e.part, e.ops = nil, ops
+	e.part, e.around, e.ops = nil, change.TableOf(part), ops
 	return e, nil
 }
 

@@ -132,6 +132,11 @@ func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
 	if len(v.Changes) != 3 || v.Changes[0].Say != "Table under “Prices”: new column after, at “Adult, Single”" {
 		t.Errorf("%+v", v.Changes)
 	}
+	kept, err := w.s.Change(ctx, v.Changes[0].ID)
+	w.must(err)
+	if !strings.HasPrefix(kept.BeforeHTML, "<table>") || strings.Count(kept.AfterHTML, "</th>") != strings.Count(kept.BeforeHTML, "</th>")+1 {
+		t.Errorf("the change knows %q and %q", kept.BeforeHTML, kept.AfterHTML)
+	}
 	proof, err := w.d.Proof(ctx, n)
 	w.must(err)
 	for _, f := range proof.Pages[0].Findings {

@@ -22,6 +22,7 @@ import (
 type edit struct {
 	kind    string
 	part    *page.Part // of the page before; nil for page facts
+	around  *page.Part // the table whose rows or columns change
 	name    string
 	ops     []change.Op
 	before  string // words
@@ -416,7 +417,10 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: e.kind, PartName: shorten(e.name, 250), Op: op, BeforeWords: e.before,
 		State: "kept", MadeBy: who.ID, MadeAt: now,
 	}
-	if e.part != nil {
+	switch {
+	case e.around != nil:
+		c.BeforeWords, c.BeforeHTML = e.around.Text, e.around.HTML
+	case e.part != nil:
 		c.BeforeHTML = e.part.HTML
 	}
 	fill(&c, dr.row.Address, e, result, now)
@@ -433,7 +437,11 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 func fill(c *store.Change, address string, e edit, result *draft, now time.Time) {
 	c.AfterWords, c.ChangedAt, c.Say = e.after, now, e.say
 	var after *page.Part
-	if e.part != nil {
+	if e.around != nil {
+		if table := partAt(result.page(), e.around, e.around.Start); table != nil {
+			c.AfterWords, c.AfterHTML = table.Text, table.HTML
+		}
+	} else if e.part != nil {
 		if after = result.made(0); after != nil {
 			c.AfterHTML = after.HTML
 			if e.ops[0].Op == change.SetWords {
