@@ -15,8 +15,11 @@ func FuzzApply(f *testing.F) {
 	f.Add([]byte("<div style='background:url(a.png)'><h2>a</h2>b<p>c</div><nav><ul><li><a href=1>1</a><li><a href=2>2</a></ul></nav>"), "x", uint8(4), uint8(3), uint8(1), false)
 	f.Add([]byte(beans), "new <em>words</em> & 1. more", uint8(0), uint8(4), uint8(2), true)
 	f.Add([]byte("---\ntitle: 'a'\n---\n> * a\n>   b\n\n![c](d \"e\")"), "f", uint8(2), uint8(1), uint8(0), true)
-	kinds := []change.Kind{change.SetWords, change.SetAttribute, change.SetFact, change.Insert, change.Copy, change.Move, change.Remove}
+	f.Add([]byte("<ul><li>a</ul><blockquote><p class=x>b</blockquote><h3>c</h3><table><tr><td>d"), "", uint8(7), uint8(1), uint8(4), false)
+	f.Add([]byte("# a\n\n> b\n\n1. c\n\nd *e*\n"), "", uint8(7), uint8(3), uint8(1), true)
+	kinds := []change.Kind{change.SetWords, change.SetAttribute, change.SetFact, change.Insert, change.Copy, change.Move, change.Remove, change.Recast}
 	places := []change.Where{change.Before, change.After, change.First, change.Last}
+	forms := []change.Form{change.Paragraph, "h2", "h6", change.Quote, change.Bullets, change.Numbers, change.HeaderCell, change.PlainCell}
 	names := []string{"title", "alt", "href", "src", "description", "lang", "class"}
 	f.Fuzz(func(t *testing.T, b []byte, words string, kind, part, anchor uint8, markdown bool) {
 		if len(b) > 4000 || len(words) > 400 {
@@ -33,7 +36,7 @@ func FuzzApply(f *testing.F) {
 		on, beside := p.All[int(part)%len(p.All)], p.All[int(anchor)%len(p.All)]
 		op := change.Op{
 			Op: kinds[int(kind)%len(kinds)], Part: on.ID, Anchor: beside.ID, Where: places[int(anchor)%len(places)],
-			Name: names[int(part)%len(names)], Value: &words, HTML: words,
+			Name: names[int(part)%len(names)], Value: &words, HTML: words, Form: forms[int(anchor)%len(forms)],
 		}
 		r, err := change.Apply(p, []change.Op{op})
 		if err != nil {
