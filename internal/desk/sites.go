@@ -290,7 +290,7 @@ func (d *Desk) takeIn(ctx context.Context, s store.Site, h *host.WebDAV) error {
 			for f := range work {
 				p, err := d.readPage(ctx, s.ID, h, f)
 				if err == nil {
-					err = d.store.KeepPage(ctx, p)
+					err = d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) })
 				}
 				mu.Lock()
 				seen++

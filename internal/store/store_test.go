@@ -3,6 +3,10 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
+	"math/rand/v2"
+	"strconv"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -167,6 +171,37 @@ func TestSearchingWithSignsThatMeanSomethingToMariaDB(t *testing.T) {
 		}
 		if got, err := s.FindPages(ctx, id, q, near, 10); err != nil || len(got) != want {
 			t.Errorf("%q: %d pages, %v", words, len(got), err)
+		}
+	}
+}
+
+func TestPagesAreMadeFindableBySeveralAtOnce(t *testing.T) {
+	s := open(t)
+	id, _ := site(t, s)
+	ctx := context.Background()
+	words := strings.Fields("alder birch cedar elm hazel linden maple rowan willow oak ash beech holly hornbeam larch pine spruce yew aspen poplar")
+	var wg sync.WaitGroup
+	for worker := range 6 {
+		wg.Go(func() {
+			random := rand.New(rand.NewPCG(uint64(worker), 1))
+			for n := range 12 {
+				said := "tree" + strconv.Itoa(worker)
+				for range 12 {
+					said += " " + words[random.IntN(len(words))]
+				}
+				name := fmt.Sprintf("%d-%d.html", worker, n)
+				if err := s.Tx(ctx, func(q Queries) error {
+					return q.KeepPage(ctx, Page{SiteID: id, Path: name, Address: "/" + name, Title: name, Words: said, SeenAt: Now()})
+				}); err != nil {
+					t.Error(err)
+				}
+			}
+		})
+	}
+	wg.Wait()
+	for worker := range 6 {
+		if got, err := s.FindPages(ctx, id, find.Read("tree"+strconv.Itoa(worker)), nil, 50); err != nil || len(got) != 12 {
+			t.Errorf("worker %d: %d pages, %v", worker, len(got), err)
 		}
 	}
 }
