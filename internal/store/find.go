@@ -19,7 +19,8 @@ type PageFound struct {
 
 const (
 	mostSpellings = 24   // words that a term may begin or mean
-	mostAsked     = 120  // pages that one way of finding brings
+	mostAsked     = 60   // pages that one way of finding brings
+	firstMany     = 200  // pages with the rarest word that are looked at first
 	countedTo     = 2000 // pages that a word stands on
 	mostPoints    = 2000 // places of the index that one question looks at
 )
@@ -84,11 +85,13 @@ func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, ne
 			return nil, err
 		}
 	}
-	words, err := q.pagesWith(ctx, asked.Terms, near, here, on)
-	if err != nil {
-		return nil, err
+	if len(named) == 0 || !asked.NamesFile() { // whoever names a page does not look for its name's words
+		words, err := q.pagesWith(ctx, asked.Terms, near, here, on)
+		if err != nil {
+			return nil, err
+		}
+		ids = append(ids, words...)
 	}
-	ids = append(ids, words...)
 	slices.Sort(ids)
 	if ids = slices.Compact(ids); len(ids) > most {
 		phrase := "%" + likePrefix(asked.Words)
@@ -144,7 +147,7 @@ func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string]
 	if err != nil || len(all) == 0 {
 		return nil, err
 	}
-	for from, n := 0, mostAsked; ; from, n = from+n, 2*n {
+	for from, n := 0, firstMany; ; from, n = from+n, 2*n {
 		var some []int64
 		if err := q.in(ctx, &some, `SELECT page_id FROM page_word WHERE word_id IN (?) LIMIT ? OFFSET ?`, all[0].words, n, from); err != nil {
 			return nil, err

@@ -20,13 +20,14 @@ type Query struct {
 	Terms  []string // its words, folded; stop words are left out
 	Values []string // keys of the prices, numbers, dates and phone numbers in it
 	value  bool     // the whole is one value
+	sought text.Sought
 	folded folded
 }
 
 // Read reads what a person typed.
 func Read(s string) Query {
 	q := Query{Words: strings.Join(strings.Fields(s), " ")}
-	q.folded = fold(q.Words)
+	q.folded, q.sought = fold(q.Words), text.Seek(q.Words)
 	q.Values, q.value = Keys(q.Words), text.IsValue(q.Words)
 	for _, w := range Words(q.Words) {
 		spelled := q.value && text.Values(q.Words)[0].Kind != text.Number // its words are but one spelling
@@ -106,6 +107,11 @@ type Page struct {
 	Address string // the public path
 	Title   string
 	Words   string // one line a part
+}
+
+// NamesFile reports whether the query can hardly be anything but an address or the end of one.
+func (q Query) NamesFile() bool {
+	return q.Path != "" && (q.Host != "" || strings.HasPrefix(q.Path, "/") || strings.Contains(q.Path, "/") || strings.HasSuffix(q.Path, ".html") || strings.HasSuffix(q.Path, ".md")) && !q.value
 }
 
 // Line is a line of a page's words in which the query stands.
@@ -210,7 +216,7 @@ func (q Query) line(line string, near map[string][]string, missing map[string]bo
 		return marks, together
 	}
 	if q.value {
-		for _, v := range text.Same(line, q.Words) {
+		for _, v := range q.sought.In(line) {
 			marks = append(marks, Span{v.Start, v.End})
 		}
 		if len(marks) > 0 {

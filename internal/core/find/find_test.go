@@ -31,6 +31,11 @@ func TestAQueryIsReadAsWhatItMayBe(t *testing.T) {
 			t.Errorf("%q: host %q path %q terms %q values %q", c.typed, q.Host, q.Path, q.Terms, q.Values)
 		}
 	}
+	for typed, want := range map[string]bool{"/fares.html": true, "fares.html": true, "https://a.example": true, "boats/alder": true, "fares": false, "": false, "read a/b": false} {
+		if Read(typed).NamesFile() != want {
+			t.Errorf("%q names a file: %v", typed, !want)
+		}
+	}
 	if got, want := Read("1 December 2026").Asked(), []string{"date 2026-12-1", "date -12-1"}; !slices.Equal(got, want) {
 		t.Errorf("asked: %q, want %q", got, want)
 	}

@@ -145,19 +145,39 @@ func IsValue(s string) bool {
 	return len(vs) == 1 && vs[0].Start == 0 && vs[0].End == len(s)
 }
 
+// Sought is a value or words that are looked for in many texts.
+type Sought struct {
+	words  string
+	value  bool // a price, phone number, date or number
+	want   Value
+	digits string // that stand in every spelling of it
+}
+
+// Seek prepares looking for a value or words.
+func Seek(value string) Sought {
+	s := Sought{words: strings.TrimSpace(value)}
+	if IsValue(s.words) {
+		s.value, s.want = true, Values(s.words)[0]
+		s.digits = tell(s.words, s.want.Kind)
+	}
+	return s
+}
+
 // Same finds the places in s where value stands, in any spelling if it is a price, phone number, date or number, and
 // otherwise as whole words, upper or lower case. Offsets are bytes.
-func Same(s, value string) (found []Value) {
-	value = strings.TrimSpace(value)
-	if value == "" {
+func Same(s, value string) (found []Value) { return Seek(value).In(s) }
+
+// In is Same for what was prepared.
+func (q Sought) In(s string) (found []Value) {
+	if q.words == "" {
 		return nil
 	}
-	if IsValue(value) {
-		return sameValue(s, value, Values(value)[0])
+	if q.value {
+		return q.valueIn(s)
 	}
-	low, want := strings.ToLower(s), strings.ToLower(value)
+	low, want := strings.ToLower(s), strings.ToLower(q.words)
 	if len(low) != len(s) { // lower case has another length: look for it as it is
-		low, want = s, value
+		low, want = s, q.words
 	}
 	for at := 0; ; {
 		i := strings.Index(low[at:], want)
@@ -172,22 +192,21 @@ func Same(s, value string) (found []Value) {
 	}
 }
 
-// sameValue finds a value in any spelling. Reading all of a text for values takes long, so it is read only around the
+// valueIn finds a value in any spelling. Reading all of a text for values takes long, so it is read only around the
 // digits that tell the value.
-func sameValue(s, value string, want Value) (found []Value) {
-	digits := tell(value, want.Kind)
+func (q Sought) valueIn(s string) (found []Value) {
 	for at := 0; ; {
-		i := strings.Index(s[at:], digits)
+		i := strings.Index(s[at:], q.digits)
 		if i < 0 {
 			return found
 		}
 		i += at
-		at = i + len(digits)
+		at = i + len(q.digits)
 		from, to := blankBefore(s, i-surely), blankBehind(s, at+surely)
 		for _, v := range Values(s[from:to]) {
 			v.Start, v.End = v.Start+from, v.End+from
 			if v.Start <= i && i < v.End {
-				if v.Kind == want.Kind && sameKey(v, want) {
+				if v.Kind == q.want.Kind && sameKey(v, q.want) {
 					found = append(found, v)
 				}
 				at = max(at, v.End)

@@ -151,6 +151,7 @@
   article {
     padding: 10px 14px 12px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 9px;
   }
   header {

@@ -65,20 +65,6 @@
 </script>
 
 {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
-{#if v?.old}
-  <p class="small on">
-    {#if !others}<button class="link" onclick={lookOn}>Look on the client’s other sites too</button>
-    {:else if others.length}On other sites of the client:{:else}<span class="soft"
-        >“{v.old}” stands on no other site of the client.</span
-      >{/if}
-  </p>
-  {#each others ?? [] as p (`${p.page_id} ${p.part}`)}
-    <p class="small">
-      <a href="/requests/new?site={p.site_id}&page={p.page_id}&part={p.part}">{p.site_name} {p.address}</a>
-      {p.part_name}
-    </p>
-  {/each}
-{/if}
 {#if v && places.length}
   <section class="same" aria-label="The same words elsewhere">
     <h3>“{v.old}” stands in {places.length} more {places.length === 1 ? 'place' : 'places'}</h3>
@@ -106,6 +92,21 @@
       </form>
     {/if}
   </section>
+{/if}
+
+{#if v?.old}
+  <p class="small on">
+    {#if !others}<button class="link" onclick={lookOn}>Look on the client’s other sites too</button>
+    {:else if others.length}On other sites of the client:{:else}<span class="soft"
+        >“{v.old}” stands on no other site of the client.</span
+      >{/if}
+  </p>
+  {#each others ?? [] as p (`${p.page_id} ${p.part}`)}
+    <p class="small">
+      <a href="/requests/new?site={p.site_id}&page={p.page_id}&part={p.part}">{p.site_name} {p.address}</a>
+      {p.part_name}
+    </p>
+  {/each}
 {/if}
 
 <style>

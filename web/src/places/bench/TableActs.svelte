@@ -42,11 +42,12 @@
   dl {
     display: grid;
     grid-template-columns: auto 1fr;
-    gap: 6px 10px;
+    gap: 6px 8px;
     align-items: center;
   }
   dd {
     display: flex;
-    gap: 6px;
+    flex-wrap: wrap;
+    gap: 4px;
   }
 </style>
