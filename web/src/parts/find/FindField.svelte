@@ -98,6 +98,7 @@
     top: 40px;
     left: 0;
     width: min(640px, 90vw);
+    white-space: normal;
     color: var(--ink);
     box-shadow: 0 6px 18px #1a213633;
   }
