@@ -117,6 +117,42 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	}
 }
 
+func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	w.write("prices.html", pricesPage)
+	w.takeIn()
+	n := w.request("x")
+	_, p := w.part(n, "/prices.html", "words", "A single")
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single is £6.90."), Rest: to("")})
+	part := v.Made
+	for _, step := range []api.ChangeForm{
+		{Do: api.ChangeDoMarkup, HTML: to("Prams")}, {Do: api.ChangeDoForm, Form: to(api.FormH2)}, {Do: api.ChangeDoMarkup, HTML: to("Prams go")},
+		{Do: api.ChangeDoMarkup, HTML: to("Prams go free")}, {Do: api.ChangeDoForm, Form: to(api.FormBullets)}, {Do: api.ChangeDoMarkup, HTML: to("Prams <em>go</em> free")},
+		{Do: api.ChangeDoForm, Form: to(api.FormP)}, {Do: api.ChangeDoMarkup, HTML: to("Prams go free!")},
+	} {
+		step.Part = part
+		v = w.make(n, "/prices.html", step)
+		if step.Do == api.ChangeDoForm {
+			part = v.Made
+		}
+	}
+	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
+	w.must(err)
+	if !strings.Contains(string(dr.page().Doc.Bytes), "£6.90.</p>\r\n<p class=\"lead\">Prams go free!</p>\r\n") {
+		t.Errorf("the draft is\n%s", dr.page().Doc.Bytes)
+	}
+	for len(v.Changes) > 0 {
+		_, err := w.d.Drop(ctx, w.who, n, v.Changes[len(v.Changes)-1].ID)
+		w.must(err)
+		v, err = w.d.Bench(ctx, n, w.pages["/prices.html"])
+		w.must(err)
+	}
+	if dr, err = w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"]); err != nil || string(dr.page().Doc.Bytes) != pricesPage {
+		t.Errorf("taken back one by one: %v %q", err, dr.page().Doc.Bytes)
+	}
+}
+
 func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
 	ctx := context.Background()
 	w := newWorld(t, true, "a")

@@ -201,13 +201,21 @@ func builtUpon(err error) error {
 	return err
 }
 
+// namesPart are the edits that change what later changes know their part by: its words, or what kind of block it is.
+var namesPart = map[api.ChangeDo]bool{api.ChangeDoWords: true, api.ChangeDoMarkup: true, api.ChangeDoBack: true, api.ChangeDoForm: true}
+
+// touchedSince reports whether a later change than k was made to the same part; ids are the parts of all changes.
+func (dr *draft) touchedSince(k int, ids []string) bool {
+	return ids[k] != "" && slices.Contains(ids[k+1:], ids[k])
+}
+
 // mergeable finds the change that an edit of the same part goes on with, or -1. Where the part was copied since, a new
 // change is begun, so that the copy keeps its words.
 func (dr *draft) mergeable(f api.ChangeForm) int {
 	ids := dr.parts()
 	for k := len(dr.steps) - 1; k >= 0; k-- {
 		op := dr.steps[k][0].Op
-		if dr.copiedSince(k) {
+		if dr.copiedSince(k) || namesPart[f.Do] && dr.touchedSince(k, ids) {
 			continue
 		}
 		switch f.Do {
