@@ -19,8 +19,9 @@ type PageFound struct {
 
 const (
 	mostSpellings = 24   // words that a term may begin or mean
-	mostAsked     = 60   // pages that one way of finding brings
-	firstMany     = 200  // pages with the rarest word that are looked at first
+	mostEndings   = 8    // words that a finished term may begin
+	mostAsked     = 40   // pages that one way of finding brings
+	firstMany     = 100  // pages with the rarest word that are looked at first
 	countedTo     = 2000 // pages that a word stands on
 	mostPoints    = 2000 // places of the index that one question looks at
 )
@@ -114,9 +115,13 @@ type meant struct {
 
 // meantBy finds what terms mean, the rarest first. It gives nil where no page uses one of them.
 func (q Queries) meantBy(ctx context.Context, terms []string, near map[string][]string) (all []meant, err error) {
-	for _, t := range terms {
+	for i, t := range terms {
 		var m meant
-		if err := q.all(ctx, &m.words, `SELECT id FROM word WHERE word LIKE ? ORDER BY CHAR_LENGTH(word) LIMIT ?`, likePrefix(t), mostSpellings); err != nil {
+		most := mostEndings
+		if i == len(terms)-1 {
+			most = mostSpellings // it may be unfinished
+		}
+		if err := q.all(ctx, &m.words, `SELECT id FROM word WHERE word LIKE ? ORDER BY CHAR_LENGTH(word) LIMIT ?`, likePrefix(t), most); err != nil {
 			return nil, err
 		}
 		if len(near[t]) > 0 {
