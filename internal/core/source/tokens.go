@@ -20,7 +20,7 @@ var errElements = &Refusal{"The page has more than 100,000 elements, or would ha
 // thousand bytes. The tokens are those of golang.org/x/net/html's tokenizer, which a test holds; reading attributes twice
 // would cost more than anything else here.
 func tokenise(b []byte, from int, pass func(upTo int)) ([]token, error) {
-	s := scanner{b: b, toks: spareTokens.Get().([]token)[:0]}
+	s := scanner{b: b, toks: (*spareTokens.Get().(*[]token))[:0]}
 	at, foreign, elements, passed := from, 0, 0, from
 	var open reopened
 	for at < len(b) {
@@ -71,11 +71,12 @@ func tokenise(b []byte, from int, pass func(upTo int)) ([]token, error) {
 }
 
 // spareTokens are slices of tokens that a page before has done with.
-var spareTokens = sync.Pool{New: func() any { return []token(nil) }}
+var spareTokens = sync.Pool{New: func() any { return new([]token) }}
 
 // freeTokens hands back the tokens of a page.
 func freeTokens(toks []token) {
-	spareTokens.Put(toks[:0]) //nolint:staticcheck // the header that this copies is small beside the tokens
+	toks = toks[:0]
+	spareTokens.Put(&toks)
 }
 
 // attributes counts at least as many attributes as the start tag raw has.
