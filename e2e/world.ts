@@ -70,13 +70,13 @@ export async function point(page: Page, text: string) {
 
 /** Types words into the part in hand and waits until they are kept. */
 export async function words(page: Page, text: string) {
-  const field = page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words' });
+  const field = page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words', exact: true });
   await field.fill(text);
   await kept(page);
 }
 
 /** The editor of the part in hand. */
-export const field = (page: Page) => page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words' });
+export const field = (page: Page) => page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words', exact: true });
 
 /** Opens a page of a request on the bench. */
 export async function openBench(page: Page, number: number, address: string) {

@@ -78,7 +78,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
     await expect(page.getByText('· Opening words')).toBeVisible();
     await page.keyboard.press('b');
     await expect(draft(page).getByText('£3.10')).toBeVisible();
-    await expect(page.getByRole('textbox', { name: 'Words' })).toBeFocused();
+    await expect(page.getByRole('textbox', { name: 'Words', exact: true })).toBeFocused();
     await page.keyboard.press('Escape'); // the words are put down, letters act again
     await page.keyboard.press('p');
     await page.getByLabel('Narrow the list of parts').fill('loaf');
@@ -162,9 +162,9 @@ test('words typed while Mendry is away are kept when it is back', async ({ page,
   await page.goto('/requests/202');
   await page.goto('/requests/201');
   await page.getByRole('button', { name: 'Open on the bench' }).nth(1).click();
-  await expect(page.getByRole('textbox', { name: 'Words' })).toHaveText('£3.45');
+  await expect(page.getByRole('textbox', { name: 'Words', exact: true })).toHaveText('£3.45');
   await context.setOffline(true);
-  await page.getByRole('textbox', { name: 'Words' }).fill('£3.70');
+  await page.getByRole('textbox', { name: 'Words', exact: true }).fill('£3.70');
   await expect(page.getByText('Not kept yet: Mendry cannot be reached.')).toBeVisible();
   await context.setOffline(false);
   await kept(page);
