@@ -37,7 +37,7 @@ test('words replaced all over a site, the links of a page tried, a slip mended, 
   await axe(page);
   await checks.getByRole('button', { name: 'Mend it' }).first().click();
   await expect(checks.getByText('is not in the dictionary')).toHaveCount(0);
-  await page.goBack();
+  await page.getByRole('link', { name: 'Bench' }).click();
   await kept(page);
   await publish(page);
   for (const f of pages) {
