@@ -88,15 +88,10 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 	}
 	e := edit{kind: "section", name: part.Name, after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.After, HTML: markup}}}
 	e.say = fmt.Sprintf("New after %s: “%s”", page.Quoted(part.Name), page.Short(plain, 60))
-	step, err := change.AimAll(dr.page(), e.ops)
+	result, err := alone(dr.page(), e.ops)
 	if err != nil {
 		return "", err
 	}
-	applied, err := step.Apply(dr.page())
-	if err != nil {
-		return "", err
-	}
-	result := &draft{at: []*page.Page{dr.page(), applied.Page}, steps: []change.Step{step}, undo: [][]change.Op{applied.Undo}}
 	made := result.made(0)
 	if made == nil {
 		return "", refused("Nothing can be begun below “%s”.", part.Name)

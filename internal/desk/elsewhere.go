@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -132,8 +133,12 @@ func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow
 	if err != nil {
 		return err
 	}
+	var sought []text.Sought
+	for _, sw := range swaps {
+		sought = append(sought, text.Seek(sw.old))
+	}
 	for _, p := range pages {
-		if !anySame(p.Words, swaps) {
+		if !slices.ContainsFunc(sought, func(q text.Sought) bool { return len(q.In(p.Words)) > 0 }) {
 			continue
 		}
 		dr, err := d.draftOf(ctx, d.store.Queries, r.ID, p.ID)
@@ -144,8 +149,8 @@ func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow
 			if !part.Kind.HasWords() || part.Text == "" || part.Parent != nil && part.Parent.Kind.HasWords() && part.Parent.Locked == "" || part.Kind == page.Cell && part.Locked != "" {
 				continue
 			}
-			for _, sw := range swaps {
-				if found := text.Same(part.Text, sw.old); len(found) > 0 {
+			for i, sw := range swaps {
+				if found := sought[i].In(part.Text); len(found) > 0 {
 					if !yield(samePlace{dr.row, dr, part, found, sw}) {
 						return nil
 					}
@@ -155,15 +160,6 @@ func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow
 		}
 	}
 	return nil
-}
-
-func anySame(words string, swaps []swap) bool {
-	for _, s := range swaps {
-		if len(text.Same(words, s.old)) > 0 {
-			return true
-		}
-	}
-	return false
 }
 
 // ChangeElsewhere makes the same change in chosen places, each as a change of its own, or notes why the others stay.

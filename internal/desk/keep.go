@@ -158,16 +158,12 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 	if err != nil {
 		return err
 	}
-	step, err := change.AimAll(base, e.ops)
+	result, err := alone(base, e.ops)
 	if err != nil {
 		return err
 	}
-	applied, err := step.Apply(base)
-	if err != nil {
-		return err
-	}
-	result := &draft{at: []*page.Page{base, applied.Page}, steps: []change.Step{step}, undo: [][]change.Op{applied.Undo}}
-	same := bytes.Equal(applied.Bytes, base.Doc.Bytes)
+	step := result.steps[0]
+	same := bytes.Equal(result.page().Doc.Bytes, base.Doc.Bytes)
 	if k < 0 {
 		if same {
 			return nil
@@ -191,6 +187,19 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 		return d.drop(ctx, q, who, r, dr.changes[k])
 	}
 	return rewrite(ctx, q, changes[k], dr.row.Address, e, result, f.WishID)
+}
+
+// alone is an edit's operations applied to a page, with nothing else.
+func alone(base *page.Page, ops []change.Op) (*draft, error) {
+	step, err := change.AimAll(base, ops)
+	if err != nil {
+		return nil, err
+	}
+	applied, err := step.Apply(base)
+	if err != nil {
+		return nil, err
+	}
+	return &draft{at: []*page.Page{base, applied.Page}, steps: []change.Step{step}, undo: [][]change.Op{applied.Undo}}, nil
 }
 
 func builtUpon(err error) error {

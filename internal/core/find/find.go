@@ -66,23 +66,12 @@ func Words(s string) []string {
 	})
 }
 
-// Keys lists the values that stand in a text, each by a key that all its spellings share, each once. A date has a
-// second key without its year.
+// Keys lists the values that stand in a text, each by a key that all its spellings share, each once.
 func Keys(s string) (keys []string) {
-	add := func(kind text.Kind, key string) {
-		k := string(kind) + " " + key
-		if !slices.Contains(keys, k) {
+	for _, v := range text.Values(s) {
+		if k := string(v.Kind) + " " + v.Key; !slices.Contains(keys, k) {
 			keys = append(keys, k)
 		}
-	}
-	for _, v := range text.Values(s) {
-		if v.Kind == text.Day {
-			if i := strings.IndexByte(v.Key, '-'); i > 0 {
-				add(v.Kind, v.Key)
-				continue
-			}
-		}
-		add(v.Kind, v.Key)
 	}
 	return keys
 }

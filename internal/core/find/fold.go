@@ -18,9 +18,6 @@ type folded struct {
 
 func (f folded) String() string { return f.s }
 
-// Fold gives a text as it is compared.
-func Fold(s string) string { return fold(s).s }
-
 var alike = map[rune]string{'‘': "'", '’': "'", '“': `"`, '”': `"`, '–': "-", '—': "-", '\u00a0': " ", '\u202f': " ", 'ß': "ss", 'æ': "ae", 'œ': "oe", 'ø': "o", 'ł': "l"}
 
 func fold(s string) folded {
