@@ -6,7 +6,7 @@ import (
 	"mendry/internal/core/source"
 )
 
-// headFacts are the page facts by the elements that hold them.
+// factOf is the page fact that an element holds, empty where it holds none.
 func (p *Page) factOf(n *source.Node) string {
 	d := p.Doc
 	switch n.Tag() {
@@ -37,23 +37,27 @@ func (p *Page) facts() {
 		return
 	}
 	d, f := p.Doc, &p.Facts
-	for _, fact := range []struct {
-		name string
-		to   *string
-	}{{"title", &f.Title}, {"lang", &f.Lang}, {"description", &f.Description}, {"image", &f.Image}, {"canonical", &f.Canonical}, {"address", &f.Address}} {
-		n := p.HeadNode(fact.name)
-		if n == nil {
-			continue
+	at := map[string]*source.Node{} // the first of each fact counts
+	p.walkHead(func(n *source.Node) bool {
+		if fact := p.factOf(n); fact != "" && at[fact] == nil {
+			at[fact] = n
 		}
-		switch n.Tag() {
+		return true
+	})
+	for fact, n := range at {
+		switch fact {
 		case "title":
-			*fact.to = collapse(p.raw(n))
-		case "html":
-			*fact.to = d.Value(n, "lang")
-		case "link":
-			*fact.to = d.Value(n, "href")
-		default:
-			*fact.to = d.Value(n, "content")
+			f.Title = collapse(p.raw(n))
+		case "lang":
+			f.Lang = d.Value(n, "lang")
+		case "canonical":
+			f.Canonical = d.Value(n, "href")
+		case "description":
+			f.Description = d.Value(n, "content")
+		case "image":
+			f.Image = d.Value(n, "content")
+		case "address":
+			f.Address = d.Value(n, "content")
 		}
 	}
 	if f.Address == "" {
@@ -74,13 +78,22 @@ func (p *Page) raw(n *source.Node) string {
 // HeadNode finds the node that holds a page fact, nil where the page has none.
 func (p *Page) HeadNode(fact string) *source.Node {
 	var found *source.Node
-	p.Doc.Root.Walk(func(n *source.Node) bool {
-		if found == nil && p.factOf(n) == fact {
+	p.walkHead(func(n *source.Node) bool {
+		if p.factOf(n) == fact {
 			found = n
 		}
-		return found == nil && !n.Is("body")
+		return found == nil
 	})
 	return found
+}
+
+// walkHead calls f for every node before the body in document order, until f returns false.
+func (p *Page) walkHead(f func(*source.Node) bool) {
+	for _, n := range p.Doc.Nodes {
+		if n.Is("body") || !f(n) {
+			return
+		}
+	}
 }
 
 // FrontFact is a fact of a Markdown page: what stands for it in the front matter, and where.

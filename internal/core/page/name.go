@@ -166,7 +166,10 @@ func (p *Page) wrapperName(part *Part) string {
 	case "main":
 		return "Whole content"
 	}
-	return first(heldName(part), part.Attributes.Get("aria-label"), part.Attributes.Get("title"), pictured(part), quoted(Short(part.Text, 36)), string(part.Kind))
+	if name := first(heldName(part), part.Attributes.Get("aria-label"), part.Attributes.Get("title"), pictured(part)); name != "" {
+		return name
+	}
+	return first(quoted(Short(part.Text, 36)), string(part.Kind))
 }
 
 // heldName is the first heading or caption in a part.

@@ -400,11 +400,9 @@ func (p *Page) attributesOf(n *source.Node) Attributes {
 }
 
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
-	part := p.newPart()
-	*part = Part{
-		Kind: kind, Start: n.Start, End: n.End, InnerStart: n.InnerStart, InnerEnd: n.InnerEnd,
-		Text: p.text.of(n), Node: n,
-	}
+	part := p.newPart() // filled in place: a part is large
+	part.Kind, part.Node, part.Text = kind, n, p.text.of(n)
+	part.Start, part.End, part.InnerStart, part.InnerEnd = n.Start, n.End, n.InnerStart, n.InnerEnd
 	if len(n.HTML.Attr) > 0 {
 		part.Attributes = p.attributesOf(n)
 	}
@@ -427,10 +425,8 @@ func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Pa
 		end -= blanks(p.Doc.Bytes[start:end], true)
 	}
 	part := p.newPart()
-	*part = Part{
-		Kind: kind, Start: start, End: end, InnerStart: start, InnerEnd: end,
-		Text: p.text.between(first, last), Node: n, Run: run,
-	}
+	part.Kind, part.Node, part.Run, part.Text = kind, n, run, p.text.between(first, last)
+	part.Start, part.End, part.InnerStart, part.InnerEnd = start, end, start, end
 	if kind == Set {
 		part.Settings = p.settingsOf(n)
 	}

@@ -30,12 +30,7 @@ type set struct {
 // sets are those of a page by the parent of their items; the traits say which nodes have to do with them.
 type sets map[*source.Node][]*set
 
-// Shares of common tag paths and classes from which two elements are alike, tried on some 31,000 real pages.
-const (
-	pathsAlike   = 0.5
-	classesAlike = 0.34
-	compared     = 3 // siblings that a further item is compared with
-)
+const compared = 3 // siblings that a further item is compared with
 
 // setParents are elements that a set may stand in; setItems are elements that may be its items.
 var (
@@ -220,8 +215,7 @@ func (p *Page) alike(run []*source.Node, n *source.Node, shapes *pageShapes) boo
 	}
 	s := p.shapeOf(n, shapes)
 	for i := len(run) - 1; i >= 0 && i >= len(run)-compared; i-- {
-		o := p.shapeOf(run[i], shapes)
-		if share(s.paths, o.paths) >= pathsAlike && share(s.classes, o.classes) >= classesAlike {
+		if shapes.alike(s, p.shapeOf(run[i], shapes)) {
 			return true
 		}
 	}

@@ -158,7 +158,8 @@ func Short(s string, n int) string {
 	if short, ok := cut(s, n); ok {
 		return short
 	}
-	var b strings.Builder
+	var room [160]byte
+	b := room[:0]
 	signs, end := 0, 0 // end is where the last whole word ends
 	blank := false
 	for _, r := range s {
@@ -167,20 +168,19 @@ func Short(s string, n int) string {
 			continue
 		}
 		if blank {
-			end = b.Len()
-			b.WriteByte(' ')
+			end = len(b)
+			b = append(b, ' ')
 			signs++
 			blank = false
 		}
 		if signs >= n {
-			cut := b.String()
 			if end > n/2 {
-				cut = cut[:end]
+				b = b[:end]
 			}
-			return strings.TrimRight(cut, " ,.;:–-") + "…"
+			return strings.TrimRight(string(b), " ,.;:–-") + "…"
 		}
-		b.WriteRune(r)
+		b = utf8.AppendRune(b, r)
 		signs++
 	}
-	return b.String()
+	return string(b)
 }
