@@ -58,7 +58,7 @@ func (d *Desk) aroundBuilt(ctx context.Context, row store.Page, live *page.Page)
 	if in == nil {
 		return surround{}, false
 	}
-	return surround{v.Bytes[:in.InnerStart], v.Bytes[in.InnerEnd:]}, true
+	return surround{v.Bytes[:in.InnerStart()], v.Bytes[in.InnerEnd():]}, true
 }
 
 // holding finds the innermost element of a built page that reads as a Markdown page does.

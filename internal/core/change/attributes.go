@@ -55,8 +55,8 @@ func (w *work) setOn(n *source.Node, name string, value *string) ([]source.Edit,
 	case has:
 		return []source.Edit{{Span: old.Raw, New: quote(raw)}}, nil
 	}
-	at := n.Start + 1
-	for at < n.InnerStart-1 && d.Bytes[at] != ' ' && d.Bytes[at] != '\t' && d.Bytes[at] != '\n' && d.Bytes[at] != '\r' && d.Bytes[at] != '\f' && d.Bytes[at] != '/' {
+	at := n.Start() + 1
+	for at < n.InnerStart()-1 && d.Bytes[at] != ' ' && d.Bytes[at] != '\t' && d.Bytes[at] != '\n' && d.Bytes[at] != '\r' && d.Bytes[at] != '\f' && d.Bytes[at] != '/' {
 		at++ // behind the element's name, as it is written
 	}
 	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: append([]byte(" "+name+"="), quote(raw)...)}}, nil

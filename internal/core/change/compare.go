@@ -234,9 +234,9 @@ func headSpan(p *page.Page, fact string) []source.Span {
 		return nil
 	}
 	if fact == "lang" {
-		return []source.Span{{Start: n.Start, End: n.InnerStart}}
+		return []source.Span{{Start: n.Start(), End: n.InnerStart()}}
 	}
-	return []source.Span{{Start: n.Start, End: n.End}}
+	return []source.Span{{Start: n.Start(), End: n.End()}}
 }
 
 // Between describes what became of one part.

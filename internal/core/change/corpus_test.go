@@ -284,7 +284,7 @@ func without(tree *html.Node, part *page.Part) string {
 		} else {
 			b.WriteString(n.Data)
 		}
-		if i == part.Node.Index {
+		if i == int(part.Node.Index) {
 			if part.Run != nil {
 				for c := n.FirstChild; c != nil; c = c.NextSibling {
 					if c.Type == html.ElementNode && c.FirstChild != nil && c.FirstChild.Type == html.ElementNode {

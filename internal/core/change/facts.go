@@ -32,7 +32,7 @@ func (w *work) setFact(op Op) ([]source.Edit, error) {
 			kids = []*html.Node{{Type: html.TextNode, Data: source.ReadAttribute(raw)}}
 		}
 		w.plan.SetKids(n.HTML, kids)
-		e := source.Edit{Span: source.Span{Start: n.InnerStart, End: n.InnerEnd}, New: raw}
+		e := source.Edit{Span: source.Span{Start: n.InnerStart(), End: n.InnerEnd()}, New: raw}
 		return []source.Edit{source.Narrow(w.p.Doc.Bytes, e)}, nil
 	case "canonical":
 		return w.setOn(n, "href", op.Value)
@@ -69,7 +69,7 @@ func (w *work) addFact(name, value string) ([]source.Edit, error) {
 	if err != nil {
 		return nil, err
 	}
-	return w.graft(head, nil, kids, raw, head.InnerEnd), nil
+	return w.graft(head, nil, kids, raw, head.InnerEnd()), nil
 }
 
 // setFrontFact writes a fact into the front matter of a Markdown page.

@@ -102,14 +102,14 @@ func (in *inline) read(p *page.Page, n *source.Node, ws []way) {
 		}
 		return
 	}
-	whole := d.Markup(d.Bytes[n.Start:n.End])
+	whole := d.Markup(d.Bytes[n.Start():n.End()])
 	if n.HTML.Namespace != "" || !hasText(n) {
 		in.seal(sealed{open: whole, label: labelOf(p, n), node: n.HTML}, ws)
 		return
 	}
 	if w.name == "" {
 		w = way{name: "keep", number: len(in.kept)}
-		in.kept = append(in.kept, sealed{open: d.Markup(d.Bytes[n.Start:n.InnerStart]), end: d.Markup(d.Bytes[n.InnerEnd:n.End]), label: n.Tag(), node: n.HTML})
+		in.kept = append(in.kept, sealed{open: d.Markup(d.Bytes[n.Start():n.InnerStart()]), end: d.Markup(d.Bytes[n.InnerEnd():n.End()]), label: n.Tag(), node: n.HTML})
 	}
 	for _, k := range n.Kids {
 		in.read(p, k, append(slices.Clip(ws), w))

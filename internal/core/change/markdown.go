@@ -324,7 +324,7 @@ func (w *work) setMarkdownAttribute(part *page.Part, name string, value *string)
 		}
 	}
 	d := w.p.Doc
-	inner := string(d.Bytes[n.InnerStart:n.InnerEnd])
+	inner := string(d.Bytes[n.InnerStart():n.InnerEnd()])
 	m := w.writer(part)
 	m.careful = true
 	open := "["
@@ -333,7 +333,7 @@ func (w *work) setMarkdownAttribute(part *page.Part, name string, value *string)
 		inner = m.escape(*attributeOf(now, "alt"))
 	}
 	raw := open + inner + "]" + m.target(now)
-	if n.Is("a") && d.Bytes[n.Start] == '<' {
+	if n.Is("a") && d.Bytes[n.Start()] == '<' {
 		raw = "[" + m.escape(inner) + "]" + m.target(now)
 	}
 	out, err := w.encode(raw)
@@ -346,5 +346,5 @@ func (w *work) setMarkdownAttribute(part *page.Part, name string, value *string)
 	for i := range now.Attr {
 		w.plan.SetAttribute(n.HTML, now.Attr[i].Key, &now.Attr[i].Val)
 	}
-	return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: n.Start, End: n.End}, New: out})}, nil
+	return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: n.Start(), End: n.End()}, New: out})}, nil
 }

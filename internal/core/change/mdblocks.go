@@ -72,8 +72,8 @@ func (w *work) placeMarkdown(part, anchor *page.Part, op Op) ([]source.Edit, err
 	if n.Is("li", "tr") != a.Is("li", "tr") || n.Is("tr") != a.Is("tr") {
 		return nil, refuse("“%s” can stand beside parts of its own kind only.", part.Name)
 	}
-	raw := string(d.Bytes[n.Start:n.End])
-	if was, is := linePrefix(d, n.Start), linePrefix(d, a.Start); was != is {
+	raw := string(d.Bytes[n.Start():n.End()])
+	if was, is := linePrefix(d, n.Start()), linePrefix(d, a.Start()); was != is {
 		raw = strings.ReplaceAll(raw, "\n"+was, "\n"+is)
 	}
 	edits := w.besideBlock(a, op.Where, []byte(raw), []*html.Node{clone(n.HTML)})
@@ -88,17 +88,17 @@ func (w *work) placeMarkdown(part, anchor *page.Part, op Op) ([]source.Edit, err
 func (w *work) besideBlock(a *source.Node, where Where, raw []byte, kids []*html.Node) []source.Edit {
 	d := w.p.Doc
 	end := d.LineEnd()
-	prefix := linePrefix(d, a.Start)
+	prefix := linePrefix(d, a.Start())
 	gap := end + strings.TrimRight(prefix, " \t") + end + prefix
 	if a.Is("li", "tr") && !w.loose(a) {
 		gap = end + prefix
 	}
 	if where == Before {
 		w.plan.InsertBefore(a.Parent.HTML, kids, a.HTML)
-		return []source.Edit{{Span: source.Span{Start: a.Start, End: a.Start}, New: append(raw, gap...)}}
+		return []source.Edit{{Span: source.Span{Start: a.Start(), End: a.Start()}, New: append(raw, gap...)}}
 	}
 	w.plan.InsertBefore(a.Parent.HTML, kids, a.HTML.NextSibling)
-	return []source.Edit{{Span: source.Span{Start: a.End, End: a.End}, New: append([]byte(gap), raw...)}}
+	return []source.Edit{{Span: source.Span{Start: a.End(), End: a.End()}, New: append([]byte(gap), raw...)}}
 }
 
 // loose reports whether blank lines stand between the items of a list.
@@ -117,12 +117,12 @@ func (w *work) removeMarkdown(part *page.Part) ([]source.Edit, error) {
 		return nil, err
 	}
 	before, after := siblings(n)
-	span := source.Span{Start: n.Start, End: n.End}
+	span := source.Span{Start: n.Start(), End: n.End()}
 	switch {
 	case after != nil && !n.Is("tr"):
-		span.End = after.Start
+		span.End = after.Start()
 	case before != nil:
-		span.Start = before.End
+		span.Start = before.End()
 	case n.Parent.Is("body"):
 	default:
 		return nil, refuse("Nothing would be left around “%s”. Take out what it stands in.", part.Name)
@@ -150,7 +150,7 @@ func (w *work) insertMarkdown(anchor *page.Part, op Op) ([]source.Edit, error) {
 		return nil, err
 	}
 	m := w.writer(anchor)
-	m.prefix = linePrefix(w.p.Doc, a.Start)
+	m.prefix = linePrefix(w.p.Doc, a.Start())
 	m.careful = true
 	kids, err = normalBlocks(kids)
 	if err != nil {

@@ -31,7 +31,7 @@ func (w *work) writer(part *page.Part) *mdWriter {
 		}
 		switch n.Tag() {
 		case "em", "strong", "li", "br":
-			counts[n.Tag()+string(d.Bytes[n.Start])]++
+			counts[n.Tag()+string(d.Bytes[n.Start()])]++
 		}
 	}
 	if counts["em_"] > counts["em*"] {

@@ -120,7 +120,7 @@ func extent(part *page.Part) *source.Node {
 // Extent is the range of bytes that goes with a block's form.
 func Extent(part *page.Part) source.Span {
 	n := extent(part)
-	return source.Span{Start: n.Start, End: n.End}
+	return source.Span{Start: n.Start(), End: n.End()}
 }
 
 // recast gives a block another form. What stands in it keeps its bytes.
@@ -157,9 +157,9 @@ func (w *work) recast(part *page.Part, form Form) ([]source.Edit, error) {
 	if !w.plan.Remove(out.HTML) {
 		return nil, refuse("“%s” is moved or removed twice.", part.Name)
 	}
-	edits := []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: out.Start, End: part.InnerStart}, New: []byte(open)})}
-	if end := []byte(end); !bytes.Equal(end, d.Bytes[part.InnerEnd:out.End]) {
-		edits = append(edits, source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: part.InnerEnd, End: out.End}, New: end}))
+	edits := []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: out.Start(), End: part.InnerStart}, New: []byte(open)})}
+	if end := []byte(end); !bytes.Equal(end, d.Bytes[part.InnerEnd:out.End()]) {
+		edits = append(edits, source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: part.InnerEnd, End: out.End()}, New: end}))
 	}
 	return edits, nil
 }
@@ -175,7 +175,7 @@ func (w *work) recastCell(part *page.Part, form Form) ([]source.Edit, error) {
 	case n.Is(string(form)):
 		return nil, nil
 	}
-	tag := d.Markup(d.Bytes[n.Start:n.InnerStart])
+	tag := d.Markup(d.Bytes[n.Start():n.InnerStart()])
 	tag = "<" + string(form) + tag[1+len(n.Tag()):]
 	if scope, ok := d.Attribute(n, "scope"); ok {
 		tag = strings.Replace(tag, d.Markup(d.Bytes[scope.Whole.Start:scope.Whole.End]), "", 1)
@@ -195,8 +195,8 @@ func (w *work) recastCell(part *page.Part, form Form) ([]source.Edit, error) {
 	w.plan.InsertBefore(n.Parent.HTML, kids, n.HTML)
 	w.plan.Remove(n.HTML)
 	return []source.Edit{
-		source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: n.Start, End: part.InnerStart}, New: open}),
-		source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: part.InnerEnd, End: n.End}, New: end}),
+		source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: n.Start(), End: part.InnerStart}, New: open}),
+		source.Narrow(d.Bytes, source.Edit{Span: source.Span{Start: part.InnerEnd, End: n.End()}, New: end}),
 	}, nil
 }
 
@@ -210,8 +210,8 @@ func (w *work) htmlForm(part *page.Part, was Form, tag string) (open, end string
 	switch tag {
 	case "ul", "ol":
 		out, d := extent(part), w.p.Doc
-		line := string(gapBefore(d, out.Start))
-		alone := out.End < len(d.Bytes) && (d.Bytes[out.End] == '\n' || d.Bytes[out.End] == '\r')
+		line := string(gapBefore(d, out.Start()))
+		alone := out.End() < len(d.Bytes) && (d.Bytes[out.End()] == '\n' || d.Bytes[out.End()] == '\r')
 		if line != "" && alone {
 			return w.startTag(nil, "", tag) + line + "  " + w.startTag(part, own, "li"), "</li>" + line + "</" + tag + ">"
 		}
@@ -249,11 +249,11 @@ func (w *work) startTag(part *page.Part, was, tag string) string {
 		return "<" + tag + ` class="` + escapeAttribute(class) + `">`
 	}
 	n := part.Node
-	raw := string(d.Bytes[n.Start+1+len(n.Tag()) : n.InnerStart])
+	raw := string(d.Bytes[n.Start()+1+len(n.Tag()) : n.InnerStart()])
 	has, carries := d.Attribute(n, "class")
 	if shared, some := usual(was, n); carries && some && shared == has.Value || !carries {
 		if carries {
-			at := has.Whole.Start - n.Start - 1 - len(n.Tag())
+			at := has.Whole.Start - n.Start() - 1 - len(n.Tag())
 			raw = raw[:at] + raw[at+has.Whole.End-has.Whole.Start:]
 		}
 		if class != "" {

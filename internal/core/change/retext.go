@@ -170,7 +170,7 @@ func (w *signWriter) write(n *source.Node) {
 		}
 	case n.Is("br"):
 		w.gap = nil
-		w.out = append(w.out, sign{'\n', n.Start, n.End})
+		w.out = append(w.out, sign{'\n', n.Start(), n.End()})
 	case n.Is("script", "style", "template", "svg", "math", "noscript"):
 	default:
 		for _, k := range n.Kids {

@@ -272,7 +272,7 @@ func (w *rewriter) more(of [2]string) (n int) {
 func (w *rewriter) lineBreak() string {
 	for _, n := range w.p.Doc.Nodes {
 		if n.Placed && n.Is("br", "img", "meta", "link", "hr") {
-			if at := w.p.Doc.Bytes[n.Start:n.End]; len(at) > 3 && at[len(at)-2] == '/' {
+			if at := w.p.Doc.Bytes[n.Start():n.End()]; len(at) > 3 && at[len(at)-2] == '/' {
 				if at[len(at)-3] == ' ' {
 					return "<br />"
 				}

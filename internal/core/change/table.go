@@ -103,7 +103,7 @@ func columnOps(d *source.Doc, table *page.Part, rows []*page.Part, cell *page.Pa
 		}
 	}
 	for _, n := range d.Nodes {
-		if n.Is("col") && n.Start > table.Start && n.End <= table.End {
+		if n.Is("col") && n.Start() > table.Start && n.End() <= table.End {
 			return nil, refuse("The table sets its columns apart in its markup. Change them there.")
 		}
 	}
@@ -155,9 +155,9 @@ func blankCell(d *source.Doc, cell *page.Part) string {
 
 // nameless is an element's start tag without its id, of which there is one only.
 func nameless(d *source.Doc, n *source.Node) string {
-	tag := d.Bytes[n.Start:n.InnerStart]
+	tag := d.Bytes[n.Start():n.InnerStart()]
 	if id, ok := d.Attribute(n, "id"); ok {
-		return d.Markup(d.Bytes[n.Start:id.Whole.Start]) + d.Markup(d.Bytes[id.Whole.End:n.InnerStart])
+		return d.Markup(d.Bytes[n.Start():id.Whole.Start]) + d.Markup(d.Bytes[id.Whole.End:n.InnerStart()])
 	}
 	return d.Markup(tag)
 }

@@ -152,11 +152,13 @@ type Page struct {
 	All   []*Part // every part, in document order
 
 	byKind [len(kinds)][]*Part
-	at     []*Part // by source.Node.Index
+	at     []int32 // the place of its part in All, counted from one, by source.Node.Index
 	text   *rendered
 	markup string // the page's bytes as a string, so that parts share it
 	whole  bool   // its characters are all whole
 	codes  bool   // codes of other programs may stand in it
+
+	// While the parts are looked for:
 	traits []trait
 	sets   sets
 	slab   []Part // parts that are not yet used
@@ -208,7 +210,7 @@ const besides = 96 << 10
 
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
-	p := &Page{Doc: doc, at: make([]*Part, len(doc.Nodes)), traits: traitsOf(doc)}
+	p := &Page{Doc: doc, at: make([]int32, len(doc.Nodes)), traits: traitsOf(doc)}
 	if doc.Encoding.Name == "utf-8" {
 		p.markup = string(doc.Bytes)
 	}
@@ -239,6 +241,8 @@ func Of(doc *source.Doc) *Page {
 	}
 	p.nameAll()
 	p.facts()
+	freeTraits(p.traits)
+	p.traits, p.sets, p.slab = nil, nil, nil
 	return p
 }
 
@@ -277,8 +281,11 @@ func (p *Page) Part(id string) (*Part, bool) {
 
 // At finds the part that is node n.
 func (p *Page) At(n *source.Node) (*Part, bool) {
-	part := p.at[n.Index]
-	return part, part != nil
+	at := p.at[n.Index]
+	if at == 0 {
+		return nil, false
+	}
+	return p.All[at-1], true
 }
 
 // TextOf is what a visitor reads of a node.
@@ -402,22 +409,22 @@ func (p *Page) attributesOf(n *source.Node) Attributes {
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 	part := p.newPart() // filled in place: a part is large
 	part.Kind, part.Node, part.Text = kind, n, p.text.of(n)
-	part.Start, part.End, part.InnerStart, part.InnerEnd = n.Start, n.End, n.InnerStart, n.InnerEnd
+	part.Start, part.End, part.InnerStart, part.InnerEnd = n.Start(), n.End(), n.InnerStart(), n.InnerEnd()
 	if len(n.HTML.Attr) > 0 {
 		part.Attributes = p.attributesOf(n)
 	}
 	if kind == Set {
 		part.Settings = p.settingsOf(n)
 	}
-	p.at[n.Index] = part
 	p.add(part, parent)
+	p.at[n.Index] = int32(len(p.All))
 	return part
 }
 
 // takeRun takes in neighbouring children of n as one part.
 func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Part) *Part {
 	first, last := run[0], run[len(run)-1]
-	start, end := first.Start, last.End
+	start, end := first.Start(), last.End()
 	if first.IsText() {
 		start += blanks(p.Doc.Bytes[start:end], false)
 	}

@@ -1,6 +1,9 @@
 package page
 
 import (
+	"slices"
+	"sync"
+
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/atom"
 
@@ -85,8 +88,15 @@ func (c *namedAtoms) of(h *html.Node) bits {
 	}
 }
 
+// spareTraits are slices of traits that a page before has done with.
+var spareTraits = sync.Pool{New: func() any { return new([]trait) }}
+
+func freeTraits(ts []trait) { spareTraits.Put(&ts) }
+
 func traitsOf(d *source.Doc) []trait {
-	ts := make([]trait, len(d.Nodes))
+	ts := *spareTraits.Get().(*[]trait)
+	ts = slices.Grow(ts[:0], len(d.Nodes))[:len(d.Nodes)]
+	clear(ts)
 	var names namedAtoms
 	for i := len(d.Nodes) - 1; i >= 0; i-- {
 		n := d.Nodes[i]

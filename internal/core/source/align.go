@@ -24,7 +24,9 @@ func (d *Doc) align(tree *html.Node, toks []token) error {
 	d.reserve(toks)
 	a := &aligner{d: d, toks: toks, odd: bytes.IndexByte(d.Bytes, '\r') >= 0 || bytes.IndexByte(d.Bytes, 0) >= 0, unclosed: map[string]bool{}}
 	d.Root = a.d.node(tree, nil)
-	d.Root.Placed, d.Root.End, d.Root.InnerEnd = true, len(d.Bytes), len(d.Bytes)
+	d.Root.Placed = true
+	d.Root.outer(0, len(d.Bytes))
+	d.Root.inner(0, len(d.Bytes))
 	if !a.children(d.Root) {
 		d.Root.Torn = true
 		forget(d.Root)
@@ -93,8 +95,8 @@ func (a *aligner) here() int {
 func (a *aligner) passEnd(t *token) {
 	if t.name == "body" || t.name == "html" {
 		for _, n := range a.open {
-			if n.Tag() == t.name && n.InnerEnd == 0 {
-				n.InnerEnd, n.End = t.start, t.end
+			if n.Tag() == t.name && n.innerEnd == 0 {
+				n.innerEnd, n.end = int32(t.start), int32(t.end)
 			}
 		}
 	}
@@ -119,7 +121,8 @@ func (a *aligner) element(n *Node) bool {
 		}
 		if t.kind == html.EndTagToken {
 			if t.name == name && (name == "p" || name == "br") && n.HTML.FirstChild == nil {
-				n.Start, n.End, n.InnerStart, n.InnerEnd = t.start, t.end, t.start, t.start
+				n.outer(t.start, t.end)
+				n.inner(t.start, t.start)
 				a.skip()
 				return true // </p> and </br> alone make an element; it is not the author's, so it is not Placed
 			}
@@ -191,10 +194,10 @@ func (a *aligner) fail(n *Node) bool {
 // tagged places n, whose start tag is t.
 func (a *aligner) tagged(n *Node, t *token) bool {
 	first := a.i
-	n.Start, n.InnerStart, n.Placed = t.start, t.end, true
+	n.start, n.innerStart, n.Placed = int32(t.start), int32(t.end), true
 	a.skip()
 	if natureOf(n.HTML)&isVoid != 0 || n.HTML.Namespace != "" && t.selfClosed {
-		n.End, n.InnerEnd = t.end, t.end
+		n.end, n.innerEnd = int32(t.end), int32(t.end)
 		return a.children(n)
 	}
 	if a.children(n) {
@@ -208,14 +211,14 @@ func (a *aligner) tagged(n *Node, t *token) bool {
 		return false
 	}
 	n.Torn = true
-	n.InnerEnd, n.End = a.toks[end].start, a.toks[end].end
+	n.innerEnd, n.end = int32(a.toks[end].start), int32(a.toks[end].end)
 	a.i, a.off = end+1, 0
 	return true
 }
 
 // untagged places the children of an element that has no tag of its own.
 func (a *aligner) untagged(n *Node) bool {
-	n.Start, n.InnerStart = a.here(), a.here()
+	n.start, n.innerStart = int32(a.here()), int32(a.here())
 	if !a.children(n) {
 		return false
 	}
@@ -227,8 +230,8 @@ func (a *aligner) untagged(n *Node) bool {
 func (a *aligner) close(n *Node) {
 	for t := a.peek(); t != nil && t.kind == html.EndTagToken; t = a.peek() {
 		if strings.EqualFold(t.name, n.HTML.Data) {
-			if n.InnerEnd == 0 {
-				n.InnerEnd, n.End = t.start, t.end
+			if n.innerEnd == 0 {
+				n.innerEnd, n.end = int32(t.start), int32(t.end)
 			}
 			a.skip()
 			return
@@ -238,8 +241,8 @@ func (a *aligner) close(n *Node) {
 		}
 		a.passEnd(t)
 	}
-	if n.End == 0 {
-		n.InnerEnd, n.End = a.here(), a.here()
+	if n.end == 0 {
+		n.innerEnd, n.end = int32(a.here()), int32(a.here())
 		if natureOf(n.HTML)&formats != 0 {
 			a.unclosed[n.HTML.Data] = true
 		}
@@ -280,7 +283,9 @@ func (a *aligner) other(n *Node) bool {
 	for t := a.peek(); t != nil; t = a.peek() {
 		switch {
 		case t.kind == want:
-			n.Start, n.End, n.InnerStart, n.InnerEnd, n.Placed = t.start, t.end, t.end, t.end, true
+			n.Placed = true
+			n.outer(t.start, t.end)
+			n.inner(t.end, t.end)
 			a.skip()
 			return true
 		case t.kind == html.EndTagToken:
@@ -323,15 +328,16 @@ func (a *aligner) text(n *Node) bool {
 		}
 		switch {
 		case !n.Placed:
-			n.Start, n.End, n.Placed = used.Start, used.End, true
+			n.Placed = true
+			n.outer(used.Start, used.End)
 		default:
 			runs := append(n.Runs(), used)
 			n.runs = &runs
-			n.End = used.End
+			n.end = int32(used.End)
 		}
 		data = rest
 	}
-	n.InnerStart, n.InnerEnd, n.Placed = n.Start, n.End, n.Placed && n.runs == nil
+	n.innerStart, n.innerEnd, n.Placed = n.start, n.end, n.Placed && n.runs == nil
 	return true
 }
 

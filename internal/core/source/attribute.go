@@ -15,10 +15,10 @@ type Attribute struct {
 // Attributes lists the attributes of n's start tag as written, the first of each name only, as the standard's
 // attribute states read them.
 func (d *Doc) Attributes(n *Node) []Attribute {
-	if n.Tag() == "" || !n.Placed || n.InnerStart <= n.Start {
+	if n.Tag() == "" || !n.Placed || n.InnerStart() <= n.Start() {
 		return nil
 	}
-	all := d.attributesAt(n.Start, n.InnerStart, 0)
+	all := d.attributesAt(n.Start(), n.InnerStart(), 0)
 	for i := range all {
 		all[i].Value = d.Decode(d.Bytes[all[i].Raw.Start:all[i].Raw.End])
 	}

@@ -61,8 +61,11 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 	body := element("body")
 	tree.AppendChild(body)
 	n := m.d.node(body, d.Root)
-	n.Start, n.InnerStart, n.End, n.InnerEnd, n.Placed = at, at, len(b), len(b), true
-	d.Root.End, d.Root.InnerEnd, d.Root.Placed = len(b), len(b), true
+	n.outer(at, len(b))
+	n.inner(at, len(b))
+	d.Root.outer(0, len(b))
+	d.Root.inner(0, len(b))
+	n.Placed, d.Root.Placed = true, true
 	if err := m.blocks(root, n, 0); err != nil {
 		return nil, err
 	}
@@ -113,7 +116,8 @@ func element(tag string, attributes ...string) *html.Node {
 func (m *markdown) put(h *html.Node, parent *Node, start, end, innerStart, innerEnd int) *Node {
 	parent.HTML.AppendChild(h)
 	n := m.d.node(h, parent)
-	n.Start, n.End, n.InnerStart, n.InnerEnd = start, end, innerStart, innerEnd
+	n.outer(start, end)
+	n.inner(innerStart, innerEnd)
 	n.Placed = start >= 0 && start <= innerStart && innerStart <= innerEnd && innerEnd <= end && end <= len(m.src)
 	return n
 }
@@ -161,8 +165,8 @@ func (m *markdown) block(c ast.Node, to *Node, depth int) error {
 		}
 		if t, ok := c.FirstChild().(*ast.TextBlock); ok {
 			inner := m.lines(t)
-			if n.InnerStart = inner.Start; c.ChildCount() == 1 {
-				n.InnerEnd = inner.End
+			if n.innerStart = int32(inner.Start); c.ChildCount() == 1 {
+				n.innerEnd = int32(inner.End)
 			}
 		}
 		return nil
@@ -214,13 +218,13 @@ func (m *markdown) container(c ast.Node, n *Node, depth int) error {
 	if err := m.blocks(c, n, depth+1); err != nil {
 		return err
 	}
-	if n.Start < 0 {
+	if n.Start() < 0 {
 		n.Placed = false
 		return nil
 	}
-	end := n.Start
+	end := n.Start()
 	if n.HTML.Data == "li" || n.HTML.Data == "blockquote" {
-		end = min(m.lineEnd(n.Start), n.Start+1) // an empty one is its mark
+		end = min(m.lineEnd(n.Start()), n.Start()+1) // an empty one is its mark
 	}
 	for t := c.FirstChild(); t != nil; t = t.NextSibling() {
 		if b, ok := t.(*ast.TextBlock); ok {
@@ -229,13 +233,14 @@ func (m *markdown) container(c ast.Node, n *Node, depth int) error {
 	}
 	for _, k := range n.Kids {
 		if k.Placed {
-			end = max(end, k.End)
+			end = max(end, k.End())
 		}
 	}
 	if n.HTML.Data == "table" {
 		end = m.tableEnd(n, end)
 	}
-	n.InnerStart, n.End, n.InnerEnd = n.Start, end, end
+	n.outer(n.Start(), end)
+	n.inner(n.Start(), end)
 	return nil
 }
 

@@ -118,14 +118,14 @@ func soundMarkdown(t testing.TB, d *Doc) {
 		if !n.Placed || n == d.Root {
 			continue
 		}
-		if n.Start > n.InnerStart || n.InnerStart > n.InnerEnd || n.InnerEnd > n.End || n.End > len(d.Bytes) {
-			t.Errorf("%q: %s has range %d %d %d %d", d.Bytes, n.HTML.Data, n.Start, n.InnerStart, n.InnerEnd, n.End)
+		if n.Start() > n.InnerStart() || n.InnerStart() > n.InnerEnd() || n.InnerEnd() > n.End() || n.End() > len(d.Bytes) {
+			t.Errorf("%q: %s has range %d %d %d %d", d.Bytes, n.HTML.Data, n.Start(), n.InnerStart(), n.InnerEnd(), n.End())
 			continue
 		}
-		if p := n.Parent; p.Placed && (n.Start < p.Start || n.End > p.End) {
-			t.Errorf("%q: %s (%d to %d) reaches out of %s (%d to %d)", d.Bytes, n.HTML.Data, n.Start, n.End, p.HTML.Data, p.Start, p.End)
+		if p := n.Parent; p.Placed && (n.Start() < p.Start() || n.End() > p.End()) {
+			t.Errorf("%q: %s (%d to %d) reaches out of %s (%d to %d)", d.Bytes, n.HTML.Data, n.Start(), n.End(), p.HTML.Data, p.Start(), p.End())
 		}
-		at := string(d.Bytes[n.Start:n.End])
+		at := string(d.Bytes[n.Start():n.End()])
 		ok := true
 		switch n.Tag() {
 		case "a":
@@ -160,7 +160,7 @@ func TestFrontMatterIsSetApart(t *testing.T) {
 	got := map[string]string{}
 	for _, n := range d.Nodes {
 		if n.Tag() != "" {
-			got[n.Tag()] = page[n.Start:n.End]
+			got[n.Tag()] = page[n.Start():n.End()]
 		}
 	}
 	for tag, w := range want {
@@ -183,8 +183,8 @@ func FuzzMarkdown(f *testing.F) {
 			return
 		}
 		for _, n := range d.Nodes {
-			if n.Placed && (n.Start < 0 || n.Start > n.InnerStart || n.InnerStart > n.InnerEnd || n.InnerEnd > n.End || n.End > len(b)) {
-				t.Errorf("%s has range %d %d %d %d of %d", n.HTML.Data, n.Start, n.InnerStart, n.InnerEnd, n.End, len(b))
+			if n.Placed && (n.Start() < 0 || n.Start() > n.InnerStart() || n.InnerStart() > n.InnerEnd() || n.InnerEnd() > n.End() || n.End() > len(b)) {
+				t.Errorf("%s has range %d %d %d %d of %d", n.HTML.Data, n.Start(), n.InnerStart(), n.InnerEnd(), n.End(), len(b))
 			}
 		}
 	})

@@ -48,7 +48,8 @@ func (m *markdown) inline(c ast.Node, to *Node) {
 		for end < len(m.src) && m.src[end] != '`' {
 			end++
 		}
-		n.InnerStart, n.InnerEnd, n.End = at.Start, at.End, min(end+ticks, len(m.src))
+		n.outer(start, min(end+ticks, len(m.src)))
+		n.inner(at.Start, at.End)
 	case *ast.Emphasis:
 		tag := "em"
 		if c.Level == 2 {
@@ -137,14 +138,15 @@ func unescape(raw []byte) string {
 func (m *markdown) wrapped(c ast.Node, h *html.Node, to *Node, width int, marks string) {
 	n := m.put(h, to, c.Pos(), c.Pos(), c.Pos(), c.Pos())
 	m.inlines(c, n)
-	end := n.Start + width
+	end := n.Start() + width
 	for _, k := range n.Kids {
-		end = max(end, k.End)
+		end = max(end, k.End())
 	}
-	n.InnerStart, n.InnerEnd, n.End = n.Start+width, end, end+width
-	n.Placed = n.Start >= 0 && n.End <= len(m.src)
+	n.outer(n.Start(), end+width)
+	n.inner(n.Start()+width, end)
+	n.Placed = n.Start() >= 0 && n.End() <= len(m.src)
 	for i := 0; n.Placed && i < width; i++ {
-		n.Placed = strings.IndexByte(marks, m.src[n.Start+i]) >= 0 && strings.IndexByte(marks, m.src[end+i]) >= 0
+		n.Placed = strings.IndexByte(marks, m.src[n.Start()+i]) >= 0 && strings.IndexByte(marks, m.src[end+i]) >= 0
 	}
 }
 
@@ -164,17 +166,17 @@ func (m *markdown) link(c ast.Node, h *html.Node, to *Node, open int) {
 	if h.Data == "a" {
 		m.inlines(c, n)
 		for _, k := range n.Kids {
-			end = max(end, k.End)
+			end = max(end, k.End())
 		}
 	} else {
 		end = m.closing(end)
 	}
-	n.InnerStart, n.InnerEnd = start+open, end
+	n.inner(start+open, end)
 	n.Placed = end < len(m.src) && m.src[end] == ']'
 	if !n.Placed {
 		return
 	}
-	n.End = m.linkTail(end + 1)
+	n.outer(start, m.linkTail(end+1))
 }
 
 // closing finds the bracket that closes the one before at.

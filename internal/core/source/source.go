@@ -23,24 +23,42 @@ const (
 	MaxAttributes = 1000 // of one element
 )
 
-// Node is one node of the tree. Offsets are bytes of Doc.Bytes.
+// Node is one node of the tree. It is kept small, since a page has many: offsets are bytes of Doc.Bytes, of which there
+// are at most MaxBytes.
 type Node struct {
 	HTML   *html.Node
-	Index  int // place in document order, 0 for the document itself
 	Parent *Node
 	Kids   []*Node
+	runs   *[]Span // of a text node that more than one range makes up
+	Index  int32   // place in document order, 0 for the document itself
 
-	Start, End           int // the whole element, or the text or comment
-	InnerStart, InnerEnd int // between the start tag and the end tag
+	start, end           int32
+	innerStart, innerEnd int32
 	// Placed says that the range stands for this node alone. It is false for elements that the parser implies or
 	// repeats without a tag of their own, and for everything inside a torn element.
 	Placed bool
 	Blank  bool // a text node of white space alone
 	// Torn says that tree and bytes could not be brought together inside this element.
 	Torn bool
-
-	runs *[]Span // of a text node that more than one range makes up
 }
+
+// Start is where the whole element, or the text or comment, begins.
+func (n *Node) Start() int { return int(n.start) }
+
+// End is where the whole element, or the text or comment, ends.
+func (n *Node) End() int { return int(n.end) }
+
+// InnerStart is where the start tag ends.
+func (n *Node) InnerStart() int { return int(n.innerStart) }
+
+// InnerEnd is where the end tag begins.
+func (n *Node) InnerEnd() int { return int(n.innerEnd) }
+
+// outer sets where n begins and ends.
+func (n *Node) outer(start, end int) { n.start, n.end = int32(start), int32(end) }
+
+// inner sets where what n holds begins and ends.
+func (n *Node) inner(start, end int) { n.innerStart, n.innerEnd = int32(start), int32(end) }
 
 // Runs are the byte ranges that make up a text node: more than one where the parser joined text around a tag that it
 // ignored, none where the node could not be placed.
@@ -49,7 +67,7 @@ func (n *Node) Runs() []Span {
 	case n.runs != nil:
 		return *n.runs
 	case n.Placed:
-		return []Span{{n.Start, n.End}}
+		return []Span{{n.Start(), n.End()}}
 	}
 	return nil
 }
@@ -145,7 +163,7 @@ func (d *Doc) node(h *html.Node, parent *Node) *Node {
 	}
 	n := &d.slab[0]
 	d.slab = d.slab[1:]
-	n.HTML, n.Parent, n.Index = h, parent, len(d.Nodes)
+	n.HTML, n.Parent, n.Index = h, parent, int32(len(d.Nodes))
 	n.Blank = h.Type == html.TextNode && isBlank(h.Data)
 	d.Nodes = append(d.Nodes, n)
 	if parent != nil {

@@ -91,13 +91,13 @@ func sound(t testing.TB, d *Doc) {
 		if !n.Placed || n == d.Root {
 			continue
 		}
-		if n.Start > n.InnerStart || n.InnerStart > n.InnerEnd || n.InnerEnd > n.End || n.End > len(d.Bytes) {
-			t.Errorf("%q: %s has range %d %d %d %d", d.Bytes, n.HTML.Data, n.Start, n.InnerStart, n.InnerEnd, n.End)
+		if n.Start() > n.InnerStart() || n.InnerStart() > n.InnerEnd() || n.InnerEnd() > n.End() || n.End() > len(d.Bytes) {
+			t.Errorf("%q: %s has range %d %d %d %d", d.Bytes, n.HTML.Data, n.Start(), n.InnerStart(), n.InnerEnd(), n.End())
 			continue
 		}
 		if tag := n.Tag(); tag != "" {
 			want := "<" + lower([]byte(tag))
-			if got := lower(d.Bytes[n.Start:min(n.End, n.Start+len(want))]); got != want && tag != "img" {
+			if got := lower(d.Bytes[n.Start():min(n.End(), n.Start()+len(want))]); got != want && tag != "img" {
 				t.Errorf("%q: %s begins with %q", d.Bytes, tag, got)
 			}
 		}
@@ -129,7 +129,7 @@ func TestRangesOfAPlainPage(t *testing.T) {
 	}
 	for _, n := range d.Nodes {
 		if w, ok := want[n.Tag()]; ok {
-			if got := page[n.Start:n.End]; got != w || !n.Placed {
+			if got := page[n.Start():n.End()]; got != w || !n.Placed {
 				t.Errorf("%s: %q (placed %v), want %q", n.Tag(), got, n.Placed, w)
 			}
 			delete(want, n.Tag())
