@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"unicode/utf8"
+	"unsafe"
 
 	"golang.org/x/net/html"
 
@@ -161,7 +162,8 @@ type Page struct {
 	// While the parts are looked for:
 	traits []trait
 	sets   sets
-	slab   []Part // parts that are not yet used
+	slab   []Part // room for parts
+	used   int    // how much of it is used
 }
 
 // Parse finds the parts of the HTML page b. contentType may be empty; see source.Parse. The error is a
@@ -212,7 +214,7 @@ const besides = 96 << 10
 func Of(doc *source.Doc) *Page {
 	p := &Page{Doc: doc, at: make([]int32, len(doc.Nodes)), traits: traitsOf(doc)}
 	if doc.Encoding.Name == "utf-8" {
-		p.markup = string(doc.Bytes)
+		p.markup = unsafe.String(unsafe.SliceData(doc.Bytes), len(doc.Bytes)) // no copy: a Doc's bytes never change
 	}
 	p.whole = utf8.Valid(doc.Bytes)
 	p.codes = text.MayHoldTokens(p.markup) || p.markup == ""
@@ -468,12 +470,11 @@ func (p *Part) Margins() (before, after string) {
 
 // newPart gives a part out of a slab.
 func (p *Page) newPart() *Part {
-	if len(p.slab) == 0 {
-		p.slab = make([]Part, 24)
+	if p.used == len(p.slab) {
+		p.slab, p.used = make([]Part, 24), 0
 	}
-	part := &p.slab[0]
-	p.slab = p.slab[1:]
-	return part
+	p.used++
+	return &p.slab[p.used-1]
 }
 
 func (p *Page) add(part, parent *Part) {

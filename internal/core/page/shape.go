@@ -2,7 +2,6 @@ package page
 
 import (
 	"slices"
-	"strings"
 	"sync"
 
 	"mendry/internal/core/source"
@@ -66,6 +65,23 @@ func fold(h uint32, s string) uint32 {
 	return (h ^ '/') * fnvPrime
 }
 
+// foldWords adds the hash of every word in s, as fold makes it.
+func foldWords(hashes []uint32, s string) []uint32 {
+	for i := 0; i < len(s); {
+		h := uint32(fnvStart)
+		from := i
+		for i < len(s) && s[i] > ' ' {
+			h = (h ^ uint32(s[i])) * fnvPrime
+			i++
+		}
+		if i > from {
+			hashes = append(hashes, (h^'/')*fnvPrime)
+		}
+		i++
+	}
+	return hashes
+}
+
 const (
 	fnvStart = 2166136261
 	fnvPrime = 16777619
@@ -126,9 +142,7 @@ func (p *Page) walkShape(n *source.Node, entry bool, path uint32, depth int, to 
 	to.paths = append(to.paths, path)
 	for i := range n.HTML.Attr {
 		if n.HTML.Attr[i].Key == "class" {
-			for c := range strings.FieldsSeq(n.HTML.Attr[i].Val) {
-				to.classes = append(to.classes, fold(fnvStart, c))
-			}
+			to.classes = foldWords(to.classes, n.HTML.Attr[i].Val)
 		}
 	}
 	if depth == deepestShape || len(to.paths) > mostPaths {

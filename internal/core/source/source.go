@@ -126,9 +126,10 @@ type Doc struct {
 	Newline  string // "\n", "\r\n" or "mixed"
 	BOM      bool
 
-	slab  []Node       // nodes that are not yet used
-	links []*Node      // room for the kids of nodes
-	front []*yaml.Node // keys and values of the front matter, in turn
+	slab          []Node       // room for nodes
+	links         []*Node      // room for the kids of nodes
+	nodes, linked int          // how much of both is used
+	front         []*yaml.Node // keys and values of the front matter, in turn
 }
 
 // reserve makes room for about as many nodes as tokens make: all but end tags, and a few that have no token.
@@ -158,11 +159,11 @@ func isBlank(s string) bool {
 
 // node makes the Node for h and takes it into document order.
 func (d *Doc) node(h *html.Node, parent *Node) *Node {
-	if len(d.slab) == 0 {
-		d.slab = make([]Node, 64)
+	if d.nodes == len(d.slab) {
+		d.slab, d.nodes = make([]Node, 64), 0
 	}
-	n := &d.slab[0]
-	d.slab = d.slab[1:]
+	n := &d.slab[d.nodes]
+	d.nodes++
 	n.HTML, n.Parent, n.Index = h, parent, int32(len(d.Nodes))
 	n.Blank = h.Type == html.TextNode && isBlank(h.Data)
 	d.Nodes = append(d.Nodes, n)
@@ -172,11 +173,11 @@ func (d *Doc) node(h *html.Node, parent *Node) *Node {
 			for c := h.Parent.FirstChild; c != nil; c = c.NextSibling {
 				kids++
 			}
-			if len(d.links) < kids {
-				d.links = make([]*Node, max(kids, 64))
+			if len(d.links)-d.linked < kids {
+				d.links, d.linked = make([]*Node, max(kids, 64)), 0
 			}
-			parent.Kids = d.links[:0:kids]
-			d.links = d.links[kids:]
+			parent.Kids = d.links[d.linked : d.linked : d.linked+kids]
+			d.linked += kids
 		}
 		parent.Kids = append(parent.Kids, n)
 	}
