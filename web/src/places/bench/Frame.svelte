@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { FromFrame, Mark, Places, ToFrame } from './frame';
 
   /** A page of a site in an opaque origin, rendered at a width of its own and scaled to the room there is. */
@@ -44,8 +45,20 @@
   /** Loads the page again and goes back to where it was. */
   export function reload() {
     restore = last;
-    if (frame) frame.src = src;
+    go(src);
   }
+  // Changing a frame's src would add a step to the browser's history, and going back would then move in the frame.
+  let shown = '';
+  const begin = (it: HTMLIFrameElement) => {
+    it.src = shown = untrack(() => src);
+  };
+  function go(to: string) {
+    shown = to;
+    frame?.contentWindow?.location.replace(new URL(to, location.href).href);
+  }
+  $effect(() => {
+    if (shown && src !== shown) go(src);
+  });
 
   $effect(() => {
     const hear = (e: MessageEvent<FromFrame & { mendry?: boolean }>) => {
@@ -81,7 +94,7 @@
   {#if room}
     <iframe
       bind:this={frame}
-      {src}
+      {@attach begin}
       {title}
       sandbox="allow-scripts"
       referrerpolicy="no-referrer"
