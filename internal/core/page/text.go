@@ -132,10 +132,13 @@ func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
 
 // cut is Short for words with single blanks between them, of which nothing has to be built.
 func cut(s string, n int) (string, bool) {
+	if len(s) > 0 && (s[0] == ' ' || s[len(s)-1] == ' ') {
+		return "", false
+	}
 	end, signs := 0, 0 // end is where the last whole word ends
 	for i, r := range s {
 		switch {
-		case r != ' ' && unicode.IsSpace(r) || r == ' ' && (i == 0 || i+1 == len(s) || s[i+1] == ' '):
+		case r == ' ' && s[i+1] == ' ', r != ' ' && (r < ' ' || r > '~') && unicode.IsSpace(r):
 			return "", false
 		case signs >= n:
 			if r == ' ' {

@@ -54,8 +54,27 @@ func Tokens(s string) (ts []Token) {
 // MayHoldTokens reports whether codes of other programs may stand in s. It is quick and says no only where there are none.
 func MayHoldTokens(s string) bool { return mayHoldMark(s) || mayHoldCode(s) }
 
+// mayHoldMark looks for the rarer sign of each mark: "<" is everywhere.
 func mayHoldMark(s string) bool {
-	return strings.Contains(s, "{{") || strings.Contains(s, "{%") || strings.Contains(s, "<?") || strings.Contains(s, "%%")
+	for at := 0; ; at++ {
+		i := strings.IndexByte(s[at:], '{')
+		if i < 0 {
+			break
+		}
+		if at += i; at+1 < len(s) && (s[at+1] == '{' || s[at+1] == '%') {
+			return true
+		}
+	}
+	for at := 0; ; at++ {
+		i := strings.IndexByte(s[at:], '?')
+		if i < 0 {
+			break
+		}
+		if at += i; at > 0 && s[at-1] == '<' {
+			return true
+		}
+	}
+	return strings.Contains(s, "%%")
 }
 
 // mayHoldCode reports whether a bracket stands in s that closes a code or says more than a word does.
