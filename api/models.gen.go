@@ -51,6 +51,7 @@ const (
 	ChangeDoFact      ChangeDo = "fact"
 	ChangeDoForm      ChangeDo = "form"
 	ChangeDoInsert    ChangeDo = "insert"
+	ChangeDoJoin      ChangeDo = "join"
 	ChangeDoMarkup    ChangeDo = "markup"
 	ChangeDoMove      ChangeDo = "move"
 	ChangeDoPicture   ChangeDo = "picture"
@@ -75,6 +76,8 @@ func (e ChangeDo) Valid() bool {
 	case ChangeDoForm:
 		return true
 	case ChangeDoInsert:
+		return true
+	case ChangeDoJoin:
 		return true
 	case ChangeDoMarkup:
 		return true
@@ -1006,15 +1009,18 @@ type Part struct {
 	Form string `json:"form"`
 
 	// Forms what it may become
-	Forms    []PartForm `json:"forms"`
-	Href     string     `json:"href"`
-	ID       string     `json:"id"`
-	Kind     string     `json:"kind"`
-	LiveText string     `json:"live_text"`
-	Locked   string     `json:"locked"`
-	Name     string     `json:"name"`
-	Parent   string     `json:"parent"`
-	Shared   string     `json:"shared"`
+	Forms []PartForm `json:"forms"`
+	Href  string     `json:"href"`
+	ID    string     `json:"id"`
+
+	// Joins its words can go on in the block above it
+	Joins    bool   `json:"joins"`
+	Kind     string `json:"kind"`
+	LiveText string `json:"live_text"`
+	Locked   string `json:"locked"`
+	Name     string `json:"name"`
+	Parent   string `json:"parent"`
+	Shared   string `json:"shared"`
 
 	// Splits a new part can be begun below it
 	Splits bool   `json:"splits"`

@@ -43,6 +43,55 @@ test('a Markdown article: a third-level heading, a paragraph begun below it, a l
   );
 });
 
+test('words split in the middle are joined again and leave nothing; an item goes on in the one above', async ({ page }) => {
+  await signIn(page);
+  const before = read('bramble', 'articles/keeping-seed.md');
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'Make the first two steps one, please.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const knots = page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
+  await draft(page).getByText('Seed keeps when it is dry').click();
+  await expect(field(page)).toBeFocused();
+  const whole = (await field(page).innerText()).trim();
+  await page.keyboard.press('Control+Home');
+  for (let n = 0; n < whole.indexOf('See broad'); n++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(field(page)).toHaveText('See broad beans.');
+  await expect(knots).toHaveCount(2);
+  await page.keyboard.type('Now ');
+  await kept(page);
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.press('Backspace');
+  await expect(field(page)).toHaveText(whole.replace('See broad', 'Now See broad'));
+  await expect(field(page)).toBeFocused();
+  for (let n = 0; n < 4; n++) await page.keyboard.press('Delete');
+  await kept(page);
+  await expect(field(page)).toHaveText(whole);
+  await expect(knots).toHaveText([/^The thread is empty/]);
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.press('Enter');
+  await expect(field(page)).toHaveText('New words');
+  await page.keyboard.type('First of all');
+  await kept(page);
+  await expect(draft(page).locator('p').first()).toHaveText('First of all');
+  await draft(page).getByText('Put it in a jar').click();
+  await expect(field(page)).toHaveText('Put it in a jar');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Backspace');
+  await expect(field(page)).toHaveText('Dry it on paper Put it in a jar');
+  await page.keyboard.press('Delete');
+  await page.keyboard.type('and p');
+  await kept(page);
+  await axe(page);
+  await publish(page);
+  expect(read('bramble', 'articles/keeping-seed.md')).toBe(
+    before
+      .replace('Seed keeps', 'First of all\n\nSeed keeps')
+      .replace('1. Dry it on paper\n2. Put it in a jar\n', '1. Dry it on paper and put it in a jar\n'),
+  );
+  await takeBack(page);
+  expect(read('bramble', 'articles/keeping-seed.md')).toBe(before);
+});
+
 test('a column and a row come and go, a style of the site, an earlier wording comes back', async ({ page, browser }) => {
   await signIn(page, 'tobias');
   const before = read('larkspur', 'fares.html');

@@ -48,8 +48,8 @@ func tableEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (edit
 	return e, nil
 }
 
-// split ends a part at a place in its words and begins a new one below it with what came after. It returns the new
-// part's ID.
+// split ends a part at a place in its words and begins a new one below it with what came after; before the first of its
+// words it begins one above. It returns the new part's ID.
 func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, f api.ChangeForm) (string, error) {
 	if f.Part == nil || f.HTML == nil || f.Rest == nil {
 		return "", refused("Say where the part ends and what comes below it.")
@@ -62,16 +62,19 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 	if part.Locked != "" || !change.Splits(part) {
 		return "", refused("Nothing can be begun below “%s”.", part.Name)
 	}
-	plain, _ := text.Plain(*f.Rest)
-	plain, rest := strings.TrimSpace(plain), ""
-	if plain != "" {
+	plain, rest, where := "", "", change.After
+	if !change.Says(*f.HTML) && change.Says(*f.Rest) {
+		where = change.Before
+	} else if change.Says(*f.Rest) {
+		plain, _ = text.Plain(*f.Rest)
+		plain = strings.TrimSpace(plain)
 		var err error
 		if rest, err = change.Rewrite(p, part, *f.Rest); err != nil {
 			return "", err
 		}
 	}
-	markup := change.Below(p, part, strings.TrimSpace(rest))
-	if plain != "" {
+	markup := change.Begun(p, part, strings.TrimSpace(rest), where)
+	if rest != "" {
 		shorter := f
 		shorter.Do = api.ChangeDoMarkup
 		if err := d.keep(ctx, q, who, r, dr, shorter); err != nil {
@@ -86,8 +89,8 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 	if !ok {
 		return "", stale("The part is no longer on the draft. It was loaded again.")
 	}
-	e := edit{kind: "section", name: part.Name, after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.After, HTML: markup}}}
-	e.say = fmt.Sprintf("New after %s: “%s”", page.Quoted(part.Name), page.Short(plain, 60))
+	e := edit{kind: "section", name: part.Name, after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: where, HTML: markup}}}
+	e.say = fmt.Sprintf("New %s %s: “%s”", where, page.Quoted(part.Name), page.Short(plain, 60))
 	result, err := alone(dr.page(), e.ops)
 	if err != nil {
 		return "", err
@@ -97,6 +100,46 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 		return "", refused("Nothing can be begun below “%s”.", part.Name)
 	}
 	return made.ID, d.addChange(ctx, q, who, r, dr, e, result, f.WishID)
+}
+
+// join lets the words of a part, as the editor left them, go on in the block above it, and takes the part out. It returns
+// the block's ID.
+func (d *Desk) join(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, f api.ChangeForm) (string, error) {
+	if f.Part == nil || f.HTML == nil {
+		return "", refused("Say which part's words go on above it.")
+	}
+	p := dr.page()
+	part, ok := p.Part(*f.Part)
+	if !ok {
+		return "", stale("The part is no longer on the draft. It was loaded again.")
+	}
+	words, err := change.Joined(p, part, *f.HTML)
+	if err != nil {
+		return "", err
+	}
+	above := change.Above(p, part).ID // earlier on the page, so the ID stays
+	if k := dr.putIn(part.ID); k >= 0 && dr.without(d, dr.changes[k].ID) == nil {
+		err = d.drop(ctx, q, who, r, dr.changes[k])
+	} else {
+		err = d.keep(ctx, q, who, r, dr, api.ChangeForm{Do: api.ChangeDoRemove, Part: f.Part, WishID: f.WishID})
+	}
+	if err != nil {
+		return "", err
+	}
+	if dr, err = d.draftOf(ctx, q, r.ID, dr.row.ID); err != nil {
+		return "", err
+	}
+	return above, d.keep(ctx, q, who, r, dr, api.ChangeForm{Do: api.ChangeDoJoin, Part: &above, HTML: &words, WishID: f.WishID})
+}
+
+// putIn is the change that put in a part alone, or -1.
+func (dr *draft) putIn(id string) int {
+	for k, part := range dr.parts() {
+		if part == id && dr.steps[k][0].Op.Op == change.Insert && dr.putsOne(k) {
+			return k
+		}
+	}
+	return -1
 }
 
 // putsOne reports whether change k put in one part and nothing else.
@@ -117,9 +160,12 @@ func (dr *draft) insertAgain(k int, f api.ChangeForm) (edit, error) {
 	}
 	var inner string
 	var err error
-	if f.Do == api.ChangeDoWords {
+	switch f.Do {
+	case api.ChangeDoJoin:
+		inner = value(f.HTML)
+	case api.ChangeDoWords:
 		inner, err = change.Retext(p, part, value(f.Words))
-	} else {
+	default:
 		inner, err = change.Rewrite(p, part, value(f.HTML))
 	}
 	if err != nil {

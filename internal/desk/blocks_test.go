@@ -117,6 +117,127 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	}
 }
 
+func TestSplittingBeforeTheFirstWordBeginsAPartAbove(t *testing.T) {
+	w := newWorld(t, true, "a")
+	w.write("prices.html", pricesPage)
+	w.takeIn()
+	n := w.request("x")
+	_, p := w.part(n, "/prices.html", "words", "A single")
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to(""), Rest: &p.Edit})
+	w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: v.Made, HTML: to("First.")})
+	dr, err := w.d.draftOf(context.Background(), w.s.Queries, n, w.pages["/prices.html"])
+	w.must(err)
+	if got, want := string(dr.page().Doc.Bytes), strings.Replace(pricesPage, `<p class="lead">`, "<p class=\"lead\">First.</p>\r\n<p class=\"lead\">", 1); got != want {
+		t.Errorf("the draft is\n%q", got)
+	}
+}
+
+func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
+	w := newWorld(t, true, "a")
+	w.write("prices.html", pricesPage)
+	w.takeIn()
+	n := w.request("x")
+	_, p := w.part(n, "/prices.html", "words", "A single")
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single"), Rest: to("is £6.90.")})
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoJoin, Part: v.Made, HTML: to("is £6.90.")})
+	if len(v.Changes) != 0 || v.Made == nil || *v.Made != p.ID {
+		t.Errorf("made %v, left %+v", v.Made, v.Changes)
+	}
+}
+
+func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	before := strings.Replace(pricesPage, "£6.90.</p>\r\n", "£6.90.</p>\r\n<p>Dogs go <small class=\"x\">free</small>.</p>\r\n", 1)
+	w.write("prices.html", before)
+	w.takeIn()
+	n := w.request("x")
+	b, p := w.part(n, "/prices.html", "words", "Dogs go")
+	if !p.Joins || b.Parts[0].Joins {
+		t.Fatalf("%+v", p)
+	}
+	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoJoin, Part: &p.ID, HTML: &p.Edit})
+	if len(v.Changes) != 2 || v.Made == nil {
+		t.Fatalf("%+v", v.Changes)
+	}
+	_, p = w.part(n, "/prices.html", "words", "A single")
+	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: &p.ID, HTML: to(strings.Replace(p.Edit, "£6.90", "£7.40", 1))})
+	if len(v.Changes) != 2 {
+		t.Fatalf("typing on made %+v", v.Changes)
+	}
+	w.clear(n)
+	rel, err := w.d.Publish(ctx, w.who, n, nil)
+	w.must(err)
+	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
+		t.Fatalf("%s: %s", got.State, got.Said)
+	}
+	want := strings.Replace(pricesPage, "£6.90.</p>\r\n", "£7.40. Dogs go <small class=\"x\">free</small>.</p>\r\n", 1)
+	if got := w.read("prices.html"); got != want {
+		t.Errorf("the host has\n%q", got)
+	}
+	rel, err = w.d.Steer(ctx, w.who, rel.ID, api.ReleaseActTakeBack)
+	w.must(err)
+	if w.settle(rel.ID); w.read("prices.html") != before {
+		t.Errorf("undone, the host has\n%q", w.read("prices.html"))
+	}
+}
+
+// What an editor was shown last need not be numbered as on the live page.
+func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
+	for _, c := range []struct {
+		name, was   string
+		first, then func(string) string
+		want        string
+	}{
+		{
+			"a code went away", `Sold in [shop n="1"] and [shop n="2"] now`,
+			func(s string) string { return s[:strings.Index(s, "<span")] + s[strings.LastIndex(s, "<span"):] },
+			func(s string) string { return strings.Replace(s, "now", "today", 1) },
+			`Sold in [shop n="2"] today`,
+		},
+		{
+			"codes changed places", `[shop n="1"] before [shop n="2"] now`,
+			func(s string) string {
+				a, b, _ := strings.Cut(s, " before ")
+				b, rest := b[:strings.Index(b, "</span>")+7], b[strings.Index(b, "</span>")+7:]
+				return b + " before " + a + rest
+			},
+			func(s string) string { return strings.Replace(s, "now", "today", 1) },
+			`[shop n="2"] before [shop n="1"] today`,
+		},
+		{
+			"a wrapper went away", `<i class="a">One</i> <span class="b">two</span> <span class="c">three</span> now`,
+			func(s string) string {
+				return strings.Replace(s, s[strings.Index(s, "<span"):strings.Index(s, "</span>")+8], "", 1)
+			},
+			func(s string) string { return strings.Replace(s, "now", "today", 1) },
+			`<i class="a">One</i> <span class="c">three</span> today`,
+		},
+		{
+			"wrappers that are alike stay two", `<span class="b">two</span><span class="b">three</span> now`,
+			func(s string) string { return strings.Replace(s, "now", "soon", 1) },
+			func(s string) string { return strings.Replace(s, "soon", "today", 1) },
+			`<span class="b">two</span><span class="b">three</span> today`,
+		},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			w := newWorld(t, true, "a")
+			w.write("prices.html", strings.Replace(pricesPage, "A single is £6.90.", c.was, 1))
+			w.takeIn()
+			n := w.request("x")
+			for _, edit := range []func(string) string{c.first, c.then} {
+				_, p := w.part(n, "/prices.html", "words", "")
+				w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: &p.ID, HTML: to(edit(p.Edit))})
+			}
+			dr, err := w.d.draftOf(context.Background(), w.s.Queries, n, w.pages["/prices.html"])
+			w.must(err)
+			if got, want := string(dr.page().Doc.Bytes), strings.Replace(pricesPage, "A single is £6.90.", c.want, 1); got != want {
+				t.Errorf("the draft is\n%s", got)
+			}
+		})
+	}
+}
+
 func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
 	ctx := context.Background()
 	w := newWorld(t, true, "a")

@@ -70,9 +70,12 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.Ch
 			return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
 		}
 		made := ""
-		if f.Do == api.ChangeDoSplit {
+		switch f.Do {
+		case api.ChangeDoSplit:
 			made, err = d.split(ctx, q, who, r, dr, f)
-		} else {
+		case api.ChangeDoJoin:
+			made, err = d.join(ctx, q, who, r, dr, f)
+		default:
 			err = d.keep(ctx, q, who, r, dr, f)
 		}
 		if err != nil {
@@ -211,7 +214,7 @@ func builtUpon(err error) error {
 }
 
 // namesPart are the edits that change what later changes know their part by: its words, or what kind of block it is.
-var namesPart = map[api.ChangeDo]bool{api.ChangeDoWords: true, api.ChangeDoMarkup: true, api.ChangeDoBack: true, api.ChangeDoForm: true}
+var namesPart = map[api.ChangeDo]bool{api.ChangeDoWords: true, api.ChangeDoMarkup: true, api.ChangeDoBack: true, api.ChangeDoForm: true, api.ChangeDoJoin: true}
 
 // touchedSince reports whether a later change than k was made to the same part; ids are the parts of all changes.
 func (dr *draft) touchedSince(k int, ids []string) bool {
@@ -232,7 +235,7 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
 				return k
 			}
-		case api.ChangeDoWords, api.ChangeDoMarkup:
+		case api.ChangeDoWords, api.ChangeDoMarkup, api.ChangeDoJoin:
 			if (op.Op == change.SetWords || op.Op == change.Insert && dr.putsOne(k)) && f.Part != nil && ids[k] == *f.Part {
 				return k
 			}
@@ -302,12 +305,20 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		if f.HTML == nil {
 			return e, refused("Say what the words are to become.")
 		}
-		markup, err := change.Rewrite(base, part, *f.HTML)
+		now, ok := dr.page().Part(*f.Part)
+		if !ok {
+			return e, stale("The part is no longer on the draft. It was loaded again.")
+		}
+		markup, err := change.RewriteSeen(base, part, *f.HTML, dr.page(), now)
 		if err != nil {
 			return e, err
 		}
 		e.kind, e.before = "words", part.Text
 		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
+		return e, nil
+	case api.ChangeDoJoin:
+		e.kind, e.before = "words", part.Text
+		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: value(f.HTML)}}
 		return e, nil
 	case api.ChangeDoInsert:
 		return insertEdit(base, e, part, f)

@@ -2,6 +2,8 @@ package change
 
 import (
 	"fmt"
+	"hash/fnv"
+	"io"
 	"regexp"
 	"slices"
 	"strconv"
@@ -22,6 +24,10 @@ type inline struct {
 	runs   []run
 	sealed []sealed // by the number in a run
 	kept   []sealed // wrappers that an editor does not know, by number
+
+	// Of words that came from an editor:
+	seen *inline        // what it was shown
+	ids  map[string]int // numbers by the names under which they came back
 }
 
 // run is a stretch of text with its ways, outermost first; or a line break, or a sealed thing.
@@ -63,6 +69,14 @@ type sealed struct {
 	open, end string // a wrapper's tags; of a sealed thing, open is all of it
 	label     string
 	node      *html.Node
+}
+
+// id names the thing at place i of its list to an editor: by its place, and by what it is, since lists differ between
+// versions of a page.
+func (s sealed) id(i int) string {
+	h := fnv.New32a()
+	_, _ = io.WriteString(h, s.open+"\x00"+s.end) // a hash never fails
+	return fmt.Sprintf("%d-%08x", i, h.Sum32())
 }
 
 // ways by element, as an editor knows them.
@@ -314,7 +328,7 @@ func Editable(p *page.Page, part *page.Part) string {
 		for _, w := range ws[same:] {
 			switch w.name {
 			case "keep":
-				fmt.Fprintf(&b, `<span data-keep="%d">`, w.number)
+				fmt.Fprintf(&b, `<span data-keep="%s">`, in.kept[w.number].id(w.number))
 			case "a":
 				b.WriteString(w.tag())
 			default:
@@ -329,7 +343,8 @@ func Editable(p *page.Page, part *page.Part) string {
 		case r.breaks:
 			b.WriteString("<br>")
 		case r.seal >= 0:
-			fmt.Fprintf(&b, `<span data-seal="%d">%s</span>`, r.seal, EscapeText(in.sealed[r.seal].label))
+			s := in.sealed[r.seal]
+			fmt.Fprintf(&b, `<span data-seal="%s">%s</span>`, s.id(r.seal), EscapeText(s.label))
 		default:
 			b.WriteString(strings.ReplaceAll(EscapeText(r.text), "\u00a0", "&nbsp;"))
 		}
@@ -353,13 +368,14 @@ func (w way) tag() string {
 	return s + ">"
 }
 
-// inlineFrom reads what an editor made of the words of a part. Sealed things and kept wrappers are those of old.
-func inlineFrom(markup string, old *inline) (*inline, error) {
+// inlineFrom reads what an editor made of the words of a part. Sealed things and kept wrappers are those of old, or of
+// seen, the version that the editor was shown.
+func inlineFrom(markup string, old, seen *inline) (*inline, error) {
 	kids, err := fragment([]byte(markup), &html.Node{Type: html.ElementNode, Data: "div"})
 	if err != nil {
 		return nil, err
 	}
-	in := &inline{sealed: old.sealed, kept: old.kept}
+	in := &inline{sealed: old.sealed, kept: old.kept, seen: seen, ids: map[string]int{}}
 	for i, k := range kids {
 		if i > 0 && k.Data == "p" && len(in.runs) > 0 {
 			in.runs = append(in.runs, run{seal: -1, breaks: true})
@@ -390,16 +406,16 @@ func (in *inline) take(n *html.Node, ws []way) error {
 		w = way{name: "a", href: value(n, "href"), title: value(n, "title"), target: value(n, "target")}
 	case "span":
 		if v := attributeOf(n, "data-seal"); v != nil {
-			i, err := strconv.Atoi(*v)
-			if err != nil || i < 0 || i >= len(in.sealed) {
+			i := in.number("seal "+*v, *v, &in.sealed, in.seen.sealed)
+			if i < 0 {
 				return refuse("A sealed code came back that is not on the page.")
 			}
 			in.runs = append(in.runs, run{seal: i, ways: ws})
 			return nil
 		}
 		if v := attributeOf(n, "data-keep"); v != nil {
-			i, err := strconv.Atoi(*v)
-			if err != nil || i < 0 || i >= len(in.kept) {
+			i := in.number("keep "+*v, *v, &in.kept, in.seen.kept)
+			if i < 0 {
 				return refuse("A wrapper came back that is not on the page.")
 			}
 			w = way{name: "keep", number: i}
@@ -422,6 +438,48 @@ func (in *inline) take(n *html.Node, ws []way) error {
 		}
 	}
 	return nil
+}
+
+// number is the place in list of what id names, or -1. What is not in it comes from the list that the editor was shown.
+// Two things that are alike keep places of their own. An id without a hash is a place in list.
+func (in *inline) number(name, id string, list *[]sealed, shown []sealed) int {
+	if i, ok := in.ids[name]; ok {
+		return i
+	}
+	n, hash, full := strings.Cut(id, "-")
+	at, err := strconv.Atoi(n)
+	if err != nil || at < 0 {
+		return -1
+	}
+	is := func(s sealed) bool { return strings.HasSuffix(s.id(0), "-"+hash) }
+	taken := func(i int) bool {
+		for other, k := range in.ids {
+			if k == i && other[:4] == name[:4] {
+				return true
+			}
+		}
+		return false
+	}
+	found := -1
+	switch {
+	case at < len(*list) && (!full || is((*list)[at])) && !taken(at):
+		found = at
+	case full:
+		for i, s := range *list {
+			if is(s) && !taken(i) {
+				found = i
+				break
+			}
+		}
+		if k := slices.IndexFunc(shown, is); found < 0 && k >= 0 {
+			found = len(*list)
+			*list = append(slices.Clip(*list), shown[k])
+		}
+	}
+	if found >= 0 {
+		in.ids[name] = found
+	}
+	return found
 }
 
 var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)

@@ -292,31 +292,3 @@ func (w *work) markdownForm(part *page.Part, tag string) (open, end string, kids
 	}
 	return strings.Repeat("#", int(tag[1]-'0')) + " ", "", []*html.Node{make(tag, words...)}, nil
 }
-
-// NewWords stand in a new part until it gets its own.
-const NewWords = "New words"
-
-// Splits reports whether a part can be begun below another one, from its words.
-func Splits(part *page.Part) bool {
-	return part.Run == nil && part.Placed() && (part.Kind == page.Heading || part.Kind == page.Words) && part.Node.Is("p", "li", "h1", "h2", "h3", "h4", "h5", "h6")
-}
-
-// Below is the markup of a part that is begun below another one with words of it: alike, on a line of its own where the
-// other one has one. Without words it is a paragraph below a heading, and NewWords stand in it.
-func Below(p *page.Page, part *page.Part, inner string) string {
-	tag, class := part.Node.Tag(), part.Attributes.Get("class")
-	if inner == "" {
-		inner = NewWords
-		if part.Kind == page.Heading {
-			tag, class = "p", ""
-		}
-	}
-	open, gap := "<"+tag, ""
-	if p.Doc.Format != source.Markdown {
-		gap = p.Doc.Markup(gapBefore(p.Doc, part.Start))
-		if class != "" {
-			open += ` class="` + escapeAttribute(class) + `"`
-		}
-	}
-	return gap + open + ">" + inner + "</" + tag + ">"
-}

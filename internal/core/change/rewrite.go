@@ -15,6 +15,12 @@ import (
 // Rewrite brings what an editor made of Editable's markup into the markup that is there: no more changes than was
 // edited, and new marks are written as the page writes them. It returns the part's new inner markup for SetWords.
 func Rewrite(p *page.Page, part *page.Part, edited string) (string, error) {
+	return RewriteSeen(p, part, edited, p, part)
+}
+
+// RewriteSeen is Rewrite for an editor that was shown the part as it is on another version of the page: its sealed
+// things and wrappers are those of that version.
+func RewriteSeen(p *page.Page, part *page.Part, edited string, seenOn *page.Page, seen *page.Part) (string, error) {
 	if !part.Kind.HasWords() {
 		return "", refuse("A %s has no words of its own; change the parts in it.", part.Kind)
 	}
@@ -22,7 +28,11 @@ func Rewrite(p *page.Page, part *page.Part, edited string) (string, error) {
 		return "", refuse("“%s” is locked. %s", part.Name, part.Locked)
 	}
 	old := inlineOf(p, part)
-	now, err := inlineFrom(edited, old)
+	shown := old
+	if seen != part {
+		shown = inlineOf(seenOn, seen)
+	}
+	now, err := inlineFrom(edited, old, shown)
 	if err != nil {
 		return "", err
 	}
@@ -307,7 +317,7 @@ func (w *rewriter) alike(in *inline) []string {
 	for i := range out.runs {
 		r := &out.runs[i]
 		if r.seal >= 0 {
-			r.seal = number(w.old.sealed, in.sealed[r.seal])
+			r.seal = number(w.now.sealed, in.sealed[r.seal])
 		}
 		r.ways = slices.Clone(r.ways)
 		for k := range r.ways {

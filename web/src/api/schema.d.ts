@@ -1109,6 +1109,8 @@ export interface components {
             forms: components["schemas"]["PartForm"][];
             /** @description a new part can be begun below it */
             splits: boolean;
+            /** @description its words can go on in the block above it */
+            joins: boolean;
         };
         PartMove: {
             anchor: string;
@@ -1247,7 +1249,7 @@ export interface components {
             part: string;
         };
         /** @enum {string} */
-        ChangeDo: "words" | "markup" | "split" | "insert" | "form" | "table" | "style" | "back" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
+        ChangeDo: "words" | "markup" | "split" | "join" | "insert" | "form" | "table" | "style" | "back" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
         /** @enum {string} */
         AttributeName: "alt" | "href" | "title" | "description" | "image" | "canonical" | "lang";
         /**

@@ -2,7 +2,7 @@
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
-  import { dress, makeEditor, someChosen } from './editor';
+  import { cursorTo, dress, makeEditor, someChosen } from './editor';
   import LinkPanel from './LinkPanel.svelte';
   import WordsBar from './WordsBar.svelte';
 
@@ -17,6 +17,8 @@
     onblur,
     onblocks,
     onsplit,
+    onjoin,
+    cursor,
     form = '',
     forms = [],
     onform,
@@ -31,8 +33,12 @@
     onblur: () => void;
     /** Puts pasted paragraphs below the part. */
     onblocks?: (html: string) => void;
-    /** Begins a new part below with the words after the cursor. */
-    onsplit?: (html: string, rest: string) => void;
+    /** Begins a new part with the words after the cursor, which are so long; before the first word, an empty one above. */
+    onsplit?: (html: string, rest: string, size: number) => void;
+    /** Lets the words, which are so long, go on in the block above. */
+    onjoin?: (html: string, size: number) => void;
+    /** How far before the end the cursor is put; otherwise what is typed replaces the words. */
+    cursor?: number;
     /** What the block is, and what it may become. */
     form?: string;
     forms?: Schemas['PartForm'][];
@@ -60,11 +66,13 @@
         ontouch: () => queueMicrotask(() => touched++),
         onpaste: paste,
         onsplit,
+        onjoin,
       }),
     );
     editor = made;
     // What is typed replaces the words, but never a sealed thing unseen.
-    if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
+    if (cursor !== undefined) cursorTo(made, cursor);
+    else if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
     else made.commands.selectAll();
     made.view.dom.focus({ preventScroll: true });
     return () => made.destroy();

@@ -58,8 +58,11 @@ export interface Wanted {
   ontouch: (editor: Editor) => void;
   /** Called with what is pasted; plain says words only. */
   onpaste: (html: string, plain: boolean) => void;
-  /** Called when a new part is to begin below, with the words before and after the place; without it, Enter breaks the line. */
-  onsplit?: (html: string, rest: string) => void;
+  /** Called when a new part is to begin, with the words before and after the place, and how many of them go into it;
+   * without it, Enter breaks the line. */
+  onsplit?: (html: string, rest: string, size: number) => void;
+  /** Called when the words, of such a length, are to go on in the block above. */
+  onjoin?: (html: string, size: number) => void;
 }
 
 /** The words of one part: marks, links, line breaks and sealed things; no more than one paragraph. */
@@ -103,10 +106,15 @@ export function makeEditor(w: Wanted): Editor {
         }
         if (e.key === 'Enter' && !e.isComposing) {
           if (e.shiftKey || !w.onsplit) return editor.commands.setHardBreak();
-          const { from, to } = editor.state.selection;
+          const { from, to } = chosen(editor);
           const all = editor.state.doc.firstChild!.content;
           const html = (a: number, b: number) => getHTMLFromFragment(all.cut(a, b), editor.schema);
-          w.onsplit(html(0, from - 1), html(to - 1, all.size));
+          w.onsplit(html(0, from - 1), html(to - 1, all.size), from > 1 ? all.size - to + 1 : 0);
+          return true;
+        }
+        const plainly = !e.shiftKey && !e.ctrlKey && !e.altKey && !e.metaKey && !e.isComposing;
+        if (e.key === 'Backspace' && plainly && w.onjoin && chosen(editor).to === 1) {
+          w.onjoin(inner(editor), editor.state.doc.firstChild!.content.size);
           return true;
         }
         return false;
@@ -135,11 +143,27 @@ export const inner = (editor: Editor) =>
     .replace(/^<p>/, '')
     .replace(/<\/p>$/, '');
 
+/** What is chosen, by places in the document. The editor hears of a moved cursor a moment after the browser moved it. */
+function chosen(editor: Editor): { from: number; to: number } {
+  const s = document.getSelection();
+  const { dom } = editor.view;
+  if (!s?.anchorNode || !s.focusNode || !dom.contains(s.anchorNode) || !dom.contains(s.focusNode))
+    return editor.state.selection;
+  const ends = [editor.view.posAtDOM(s.anchorNode, s.anchorOffset), editor.view.posAtDOM(s.focusNode, s.focusOffset)];
+  const size = editor.state.doc.content.size;
+  const within = (n: number) => Math.min(Math.max(n, 1), size - 1);
+  return { from: within(Math.min(...ends)), to: within(Math.max(...ends)) };
+}
+
 /** Reports whether some words are chosen, and not all of them. */
 export const someChosen = (editor: Editor) => {
   const { from, to, empty } = editor.state.selection;
   return !empty && (from > 1 || to < editor.state.doc.content.size - 1);
 };
+
+/** Puts the cursor so many places before the end. */
+export const cursorTo = (editor: Editor, fromEnd: number) =>
+  editor.commands.setTextSelection(Math.max(1, editor.state.doc.content.size - 1 - fromEnd));
 
 /** Puts a style of the site on the chosen words, or takes it off. */
 export const dress = (editor: Editor, look: string) => editor.chain().focus().toggleMark('look', { look }).run();

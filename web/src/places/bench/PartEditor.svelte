@@ -33,11 +33,16 @@
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
-  async function act(f: Parameters<BenchPage['make']>[0]) {
+  const cursor = untrack(() => desk.takeCursor());
+
+  /** Makes a change and goes on in the part that it made, with the cursor so far before its end. */
+  async function act(f: Parameters<BenchPage['make']>[0], fromEnd?: number) {
+    const own = part.id;
     try {
       onchoose(undefined);
       const made = await desk.make({ ...f, wish_id: wish });
-      if (made) onchoose(made);
+      desk.cursor = made ? fromEnd : undefined;
+      if (made ?? desk.problem) onchoose(made ?? own);
     } catch (e) {
       complain(e);
     }
@@ -72,7 +77,11 @@
           onchange={(html) => desk.type({ do: 'markup', part: part.id, html, wish_id: wish })}
           onblur={() => desk.settle()}
           onblocks={(html) => act({ do: 'insert', part: part.id, where: 'after', html })}
-          onsplit={part.splits ? (html, rest) => act({ do: 'split', part: part.id, html, rest }) : undefined}
+          {cursor}
+          onsplit={part.splits
+            ? (html, rest, size) => act({ do: 'split', part: part.id, html, rest }, size || undefined)
+            : undefined}
+          onjoin={part.joins ? (html, size) => act({ do: 'join', part: part.id, html }, size) : undefined}
           form={part.form}
           forms={part.forms}
           onform={(form) => act({ do: 'form', part: part.id, form })}

@@ -14,6 +14,8 @@ export class BenchPage {
   bench = $state<Schemas['Bench'] | undefined>();
   problem = $state('');
   state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
+  /** Where the cursor goes in the next part that is taken up: so far before its end. */
+  cursor: number | undefined;
   private waiting: Form[] = [];
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -73,10 +75,17 @@ export class BenchPage {
   /** Makes a change at once. Gives the part that it made, to go on in. */
   async make(f: Form) {
     await this.flush();
+    if (this.bench) this.bench.made = undefined;
     this.waiting.push(f);
     await this.flush();
     this.onredraw();
     return this.bench?.made;
+  }
+
+  takeCursor() {
+    const at = this.cursor;
+    this.cursor = undefined;
+    return at;
   }
 
   /** Looks at the page again after changes were made elsewhere. */
