@@ -43,7 +43,7 @@ test('a Markdown article: a third-level heading, a paragraph begun below it, a l
   );
 });
 
-test('words split in the middle are joined again and leave nothing; an item goes on in the one above', async ({ page }) => {
+test('words split in the middle are joined again and leave nothing; an item goes on in the one above, another leaves its list', async ({ page }) => {
   await signIn(page);
   const before = read('bramble', 'articles/keeping-seed.md');
   const number = await newRequest(page, 'Bramble Row Seed Library', 'Make the first two steps one, please.');
@@ -81,12 +81,16 @@ test('words split in the middle are joined again and leave nothing; an item goes
   await page.keyboard.press('Delete');
   await page.keyboard.type('and p');
   await kept(page);
+  await draft(page).getByText('Write the year on it').click();
+  await page.getByLabel('What the block is').selectOption('Paragraph');
+  await expect(draft(page).locator('p').filter({ hasText: 'Write the year on it' })).toBeVisible();
+  await expect(page.getByLabel('What the block is')).toHaveValue('p');
   await axe(page);
   await publish(page);
   expect(read('bramble', 'articles/keeping-seed.md')).toBe(
     before
       .replace('Seed keeps', 'First of all\n\nSeed keeps')
-      .replace('1. Dry it on paper\n2. Put it in a jar\n', '1. Dry it on paper and put it in a jar\n'),
+      .replace('1. Dry it on paper\n2. Put it in a jar\n3. Write', '1. Dry it on paper and put it in a jar\n\nWrite'),
   );
   await takeBack(page);
   expect(read('bramble', 'articles/keeping-seed.md')).toBe(before);

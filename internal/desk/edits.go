@@ -20,9 +20,8 @@ func (dr *draft) edits() []check.Edit {
 		case first.Op.Op == change.Recast:
 			if part, err := e.Before.Locate(*first.On); err == nil {
 				e.WasAt = change.Extent(part)
-			}
-			if now := dr.made(i); now != nil {
-				e.NowAt = change.Extent(now)
+				grown := len(e.After.Doc.Bytes) - len(e.Before.Doc.Bytes)
+				e.NowAt = source.Span{Start: e.WasAt.Start, End: e.WasAt.End + grown}
 			}
 		case first.Op.Op == change.Insert:
 			for _, u := range dr.undo[i] {

@@ -17,6 +17,8 @@ func FuzzApply(f *testing.F) {
 	f.Add([]byte("---\ntitle: 'a'\n---\n> * a\n>   b\n\n![c](d \"e\")"), "f", uint8(2), uint8(1), uint8(0), true)
 	f.Add([]byte("<ul><li>a</ul><blockquote><p class=x>b</blockquote><h3>c</h3><table><tr><td>d"), "", uint8(7), uint8(1), uint8(4), false)
 	f.Add([]byte("# a\n\n> b\n\n1. c\n\nd *e*\n"), "", uint8(7), uint8(3), uint8(1), true)
+	f.Add([]byte("<h1>t</h1>\n<ol start=3>\n <li>a b\n <li>c<i>d</i>\n <li>e</ol><p>f<p>g [x /]"), "", uint8(7), uint8(2), uint8(8), false)
+	f.Add([]byte("t\n\n- a b\n- *c*\n- d\n\ne\n\nf"), "", uint8(8), uint8(5), uint8(8), true)
 	kinds := []change.Kind{change.SetWords, change.SetAttribute, change.SetFact, change.Insert, change.Copy, change.Move, change.Remove, change.Recast}
 	places := []change.Where{change.Before, change.After, change.First, change.Last}
 	forms := []change.Form{change.Paragraph, "h2", "h6", change.Quote, change.Bullets, change.Numbers, change.HeaderCell, change.PlainCell}
@@ -38,7 +40,15 @@ func FuzzApply(f *testing.F) {
 			Op: kinds[int(kind)%len(kinds)], Part: on.ID, Anchor: beside.ID, Where: places[int(anchor)%len(places)],
 			Name: names[int(part)%len(names)], Value: &words, HTML: words, Form: forms[int(anchor)%len(forms)],
 		}
-		r, err := change.Apply(p, []change.Op{op})
+		ops := []change.Op{op}
+		if above := change.Above(p, on); int(kind)%(len(kinds)+1) == len(kinds) && above != nil {
+			joined, err := change.Joined(p, on, change.Editable(p, on))
+			if err != nil {
+				return
+			}
+			ops = []change.Op{{Op: change.SetWords, Part: above.ID, HTML: joined}, {Op: change.Remove, Part: on.ID}}
+		}
+		r, err := change.Apply(p, ops)
 		if err != nil {
 			var refusal *change.Refusal
 			if !errors.As(err, &refusal) || refusal.Reason == "" {
@@ -48,7 +58,7 @@ func FuzzApply(f *testing.F) {
 		}
 		back, err := change.Apply(r.Page, r.Undo)
 		if err != nil || !bytes.Equal(back.Bytes, b) {
-			t.Errorf("%+v on %q is not undone: %v", op, b, err)
+			t.Errorf("%+v on %q is not undone: %v", ops, b, err)
 		}
 		d := change.Compare(p, r.Page)
 		if d.Same != bytes.Equal(b, r.Bytes) {

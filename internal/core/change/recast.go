@@ -41,9 +41,9 @@ func FormOf(part *page.Part) Form {
 		return Quote
 	case n.Is("p") && (n.Parent == nil || !n.Parent.Is("blockquote", "li", "td", "th")):
 		return Paragraph
-	case n.Is("li") && extent(part) != n && n.Parent.Is("ul"):
+	case n.Is("li") && n.Parent != nil && n.Parent.Placed && n.Parent.Is("ul"):
 		return Bullets
-	case n.Is("li") && extent(part) != n && n.Parent.Is("ol"):
+	case n.Is("li") && n.Parent != nil && n.Parent.Placed && n.Parent.Is("ol"):
 		return Numbers
 	}
 	return ""
@@ -117,10 +117,21 @@ func extent(part *page.Part) *source.Node {
 	return around
 }
 
-// Extent is the range of bytes that goes with a block's form.
+// Extent is the range of bytes that goes with a block's form: of an item among others, the list.
 func Extent(part *page.Part) source.Span {
 	n := extent(part)
+	if amongItems(part) {
+		n = n.Parent
+	}
 	return source.Span{Start: n.Start(), End: n.End()}
+}
+
+func element(tag string, kids ...*html.Node) *html.Node {
+	n := &html.Node{Type: html.ElementNode, Data: tag, DataAtom: atom.Lookup([]byte(tag))}
+	for _, k := range kids {
+		n.AppendChild(k)
+	}
+	return n
 }
 
 // recast gives a block another form. What stands in it keeps its bytes.
@@ -137,6 +148,10 @@ func (w *work) recast(part *page.Part, form Form) ([]source.Edit, error) {
 		return nil, refuse("“%s” stays in the form that it has: other things stand around it.", part.Name)
 	case was == form:
 		return nil, nil
+	case amongItems(part) && (tag == "ul" || tag == "ol"):
+		return w.relist(part, tag)
+	case amongItems(part):
+		return w.outOfList(part, tag)
 	}
 	out := extent(part)
 	d := w.p.Doc
@@ -272,23 +287,16 @@ func (w *work) markdownForm(part *page.Part, tag string) (open, end string, kids
 	if strings.ContainsAny(inner, "\r\n") && (tag != "p" || FormOf(part) != Paragraph) {
 		return "", "", nil, refuse("“%s” goes over several lines. Write it in one line first.", part.Name)
 	}
-	make := func(tag string, kids ...*html.Node) *html.Node {
-		n := &html.Node{Type: html.ElementNode, Data: tag, DataAtom: atom.Lookup([]byte(tag))}
-		for _, k := range kids {
-			n.AppendChild(k)
-		}
-		return n
-	}
 	words := clonesOf(part.Content())
 	switch tag {
 	case "ul":
-		return w.writer(part).bullet + " ", "", []*html.Node{make("ul", make("li", words...))}, nil
+		return w.writer(part).bullet + " ", "", []*html.Node{element("ul", element("li", words...))}, nil
 	case "ol":
-		return "1. ", "", []*html.Node{make("ol", make("li", words...))}, nil
+		return "1. ", "", []*html.Node{element("ol", element("li", words...))}, nil
 	case "blockquote":
-		return "> ", "", []*html.Node{make("blockquote", make("p", words...))}, nil
+		return "> ", "", []*html.Node{element("blockquote", element("p", words...))}, nil
 	case "p":
-		return "", "", []*html.Node{make("p", words...)}, nil
+		return "", "", []*html.Node{element("p", words...)}, nil
 	}
-	return strings.Repeat("#", int(tag[1]-'0')) + " ", "", []*html.Node{make(tag, words...)}, nil
+	return strings.Repeat("#", int(tag[1]-'0')) + " ", "", []*html.Node{element(tag, words...)}, nil
 }

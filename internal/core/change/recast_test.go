@@ -113,7 +113,7 @@ func TestHeadingsAreOfferedInTheLevelsThatThePageAllows(t *testing.T) {
 
 func TestWhatCannotTakeAFormSaysWhy(t *testing.T) {
 	t.Parallel()
-	p := formPage(t, "a.html", "<!doctype html><title>t</title><body><ul><li>one two three<li>four five six</ul><table><tr><td>cell</table>")
+	p := formPage(t, "a.html", "<!doctype html><title>t</title><body><dl><dt>x<dd>one two three</dl><table><tr><td>cell</table>")
 	for _, words := range []string{"one two three", "cell"} {
 		part := saying(t, p, words)
 		if f := FormOf(part); f != "" && f != PlainCell {
