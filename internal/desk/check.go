@@ -71,6 +71,8 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 	}
 	if words != nil {
 		subject.Spelling = words
+	} else {
+		subject.Unread = unread(dr.page().Facts.Lang)
 	}
 	out := []api.Finding{}
 	for _, f := range check.Run(subject) {

@@ -90,6 +90,26 @@ func TestSpellingIsLearntMendedAndForgotten(t *testing.T) {
 	}
 }
 
+func TestWhoseSpellingIsNotLookedAtIsSaid(t *testing.T) {
+	w := newWorld(t, true, "a")
+	w.write("a.html", strings.Replace(w.read("a.html"), `lang="en"`, `lang="de"`, 1))
+	w.takeIn()
+	n := w.request("x")
+	w.must(w.keep(n, "/a.html", "On a lead.", "An der Leine."))
+	proof, err := w.d.Proof(context.Background(), n)
+	w.must(err)
+	for _, f := range proof.Pages[0].Findings {
+		if f.Rule != "spelling" {
+			continue
+		}
+		if want := "Spelling was not looked at. The page is in “de”, and there is no word list for that."; f.Say != want || f.Level != api.LevelLook {
+			t.Errorf("%s: %s", f.Level, f.Say)
+		}
+		return
+	}
+	t.Errorf("nothing is said of the spelling: %+v", proof.Pages[0].Findings)
+}
+
 func TestTheTreeFollowsTheMenuAndSaysHowPagesStand(t *testing.T) {
 	ctx := context.Background()
 	w := newWorld(t, true, "index", "b")

@@ -92,6 +92,16 @@ func (d *Desk) spellingFor(ctx context.Context, dr *draft) (*spelling, error) {
 	return &spelling{ctx: ctx, q: d.store.Queries, dict: dict, site: dr.row.SiteID, page: dr.row.ID, own: own}, err
 }
 
+// unread says why a page's spelling is not looked at.
+func unread(lang string) string {
+	for known, path := range wordLists {
+		if strings.EqualFold(lang, known) || known == "en" && (lang == "" || strings.HasPrefix(strings.ToLower(lang), "en-")) {
+			return fmt.Sprintf("The word list %s is not on this machine; scripts/system.sh installs it.", path)
+		}
+	}
+	return fmt.Sprintf("The page is in “%s”, and there is no word list for that.", lang)
+}
+
 var oneWord = regexp.MustCompile(`^[\p{L}\p{M}'’]{2,60}$`)
 
 // LearnWord makes a word right on a site.

@@ -48,6 +48,7 @@ type Subject struct {
 	Public   string       // the site's public address
 	Styles   *style.Sheet // the page's style sheets; nil where they are not known
 	Spelling Spelling     // nil where spelling is not looked at
+	Unread   string       // why spelling is not looked at, as a sentence; empty where nobody asked for it
 	Site     Site         // nil where nothing is known of other pages
 	On       time.Time    // the day of publishing, in the site's zone
 }

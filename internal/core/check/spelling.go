@@ -17,7 +17,7 @@ type Spelling interface {
 
 // spelling: words that a change brings stand in the dictionary or among the site's own.
 func spelling(s *Subject) (fs []Finding) {
-	if s.Spelling == nil {
+	if s.Spelling == nil && s.Unread == "" {
 		return nil
 	}
 	old := map[string]bool{}
@@ -38,6 +38,9 @@ func spelling(s *Subject) (fs []Finding) {
 				continue
 			}
 			n++
+			if s.Spelling == nil {
+				return []Finding{{Level: Look, Part: p.ID, Say: "Spelling was not looked at. " + s.Unread}}
+			}
 			if s.Spelling.Right(w.Text) {
 				continue
 			}
