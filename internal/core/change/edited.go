@@ -1,0 +1,208 @@
+package change
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"mendry/internal/core/page"
+)
+
+// Editable is the words of a part for an editor: HTML of strong, em, u, s, code, sub, sup, a and br. Wrappers that an
+// editor does not know are span elements with data-keep, sealed things span elements with data-seal. An editor may put
+// span elements with data-look around words, which give them a class of the site.
+func Editable(p *page.Page, part *page.Part) string {
+	in := inlineOf(p, part)
+	var b strings.Builder
+	var open []way
+	to := func(ws []way) {
+		same := 0
+		for same < len(open) && same < len(ws) && open[same] == ws[same] {
+			same++
+		}
+		for i := len(open) - 1; i >= same; i-- {
+			tag := open[i].name
+			if tag == "keep" {
+				tag = "span"
+			}
+			b.WriteString("</" + tag + ">")
+		}
+		for _, w := range ws[same:] {
+			switch w.name {
+			case "keep":
+				fmt.Fprintf(&b, `<span data-keep="%s">`, in.kept[w.number].id(w.number))
+			case "a":
+				b.WriteString(w.tag())
+			default:
+				b.WriteString("<" + w.name + ">")
+			}
+		}
+		open = ws
+	}
+	for _, r := range in.runs {
+		to(r.ways)
+		switch {
+		case r.breaks:
+			b.WriteString("<br>")
+		case r.seal >= 0:
+			s := in.sealed[r.seal]
+			fmt.Fprintf(&b, `<span data-seal="%s">%s</span>`, s.id(r.seal), EscapeText(s.label))
+		default:
+			b.WriteString(strings.ReplaceAll(EscapeText(r.text), "\u00a0", "&nbsp;"))
+		}
+	}
+	to(nil)
+	return b.String()
+}
+
+// tag writes a link's start tag.
+func (w way) tag() string {
+	s := `<a href="` + escapeAttribute(w.href) + `"`
+	if w.title != "" {
+		s += ` title="` + escapeAttribute(w.title) + `"`
+	}
+	if w.target != "" {
+		s += ` target="` + escapeAttribute(w.target) + `"`
+		if w.target == "_blank" {
+			s += ` rel="noopener"`
+		}
+	}
+	return s + ">"
+}
+
+// inlineFrom reads what an editor made of the words of a part. Sealed things and kept wrappers are those of old, or of
+// seen, the version that the editor was shown.
+func inlineFrom(markup string, old, seen *inline) (*inline, error) {
+	kids, err := fragment([]byte(markup), &html.Node{Type: html.ElementNode, Data: "div"})
+	if err != nil {
+		return nil, err
+	}
+	in := &inline{sealed: old.sealed, kept: old.kept, seen: seen, ids: map[string]int{}}
+	for i, k := range kids {
+		if i > 0 && k.Data == "p" && len(in.runs) > 0 {
+			in.runs = append(in.runs, run{seal: -1, breaks: true})
+		}
+		if err := in.take(k, nil); err != nil {
+			return nil, err
+		}
+	}
+	in.tidy()
+	in.orderBy(old)
+	return in, nil
+}
+
+func (in *inline) take(n *html.Node, ws []way) error {
+	if n.Type == html.TextNode {
+		in.add(n.Data, ws) // a code that was typed is text like any other
+		return nil
+	}
+	if n.Type != html.ElementNode {
+		return nil
+	}
+	w := way{name: ways[n.Data]}
+	switch n.Data {
+	case "br":
+		in.runs = append(in.runs, run{seal: -1, breaks: true, ways: ws})
+		return nil
+	case "a":
+		w = way{name: "a", href: value(n, "href"), title: value(n, "title"), target: value(n, "target")}
+	case "span":
+		if v := attributeOf(n, "data-seal"); v != nil {
+			i := in.number("seal "+*v, *v, &in.sealed, in.seen.sealed)
+			if i < 0 {
+				return refuse("A sealed code came back that is not on the page.")
+			}
+			in.runs = append(in.runs, run{seal: i, ways: ws})
+			return nil
+		}
+		if v := attributeOf(n, "data-keep"); v != nil {
+			i := in.number("keep "+*v, *v, &in.kept, in.seen.kept)
+			if i < 0 {
+				return refuse("A wrapper came back that is not on the page.")
+			}
+			w = way{name: "keep", number: i}
+		}
+		if v := attributeOf(n, "data-look"); v != nil {
+			if !className.MatchString(*v) {
+				return refuse("“%s” is no name of a style.", *v)
+			}
+			w = way{name: "keep", number: in.dress(*v)}
+		}
+	case "script", "style", "iframe", "object", "img", "svg", "form", "input":
+		return refuse("A <%s> cannot be written into words.", n.Data)
+	}
+	if w.name != "" && (w.name != "a" || w.href != "") && !slices.Contains(ws, w) {
+		ws = append(slices.Clip(ws), w)
+	}
+	for c := n.FirstChild; c != nil; c = c.NextSibling {
+		if err := in.take(c, ws); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// number is the place in list of what id names, or -1. What is not in it comes from the list that the editor was shown.
+// Two things that are alike keep places of their own. An id without a hash is a place in list.
+func (in *inline) number(name, id string, list *[]sealed, shown []sealed) int {
+	if i, ok := in.ids[name]; ok {
+		return i
+	}
+	n, hash, full := strings.Cut(id, "-")
+	at, err := strconv.Atoi(n)
+	if err != nil || at < 0 {
+		return -1
+	}
+	is := func(s sealed) bool { return strings.HasSuffix(s.id(0), "-"+hash) }
+	taken := func(i int) bool {
+		for other, k := range in.ids {
+			if k == i && other[:4] == name[:4] {
+				return true
+			}
+		}
+		return false
+	}
+	found := -1
+	switch {
+	case at < len(*list) && (!full || is((*list)[at])) && !taken(at):
+		found = at
+	case full:
+		for i, s := range *list {
+			if is(s) && !taken(i) {
+				found = i
+				break
+			}
+		}
+		if k := slices.IndexFunc(shown, is); found < 0 && k >= 0 {
+			found = len(*list)
+			*list = append(slices.Clip(*list), shown[k])
+		}
+	}
+	if found >= 0 {
+		in.ids[name] = found
+	}
+	return found
+}
+
+var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
+
+// dress gives the number of a new wrapper that puts a style of the site on words.
+func (in *inline) dress(class string) int {
+	s := sealed{open: `<span class="` + class + `">`, end: "</span>", label: "span"}
+	if i := slices.IndexFunc(in.kept, func(o sealed) bool { return o.open == s.open && o.end == s.end }); i >= 0 {
+		return i
+	}
+	in.kept = append(slices.Clip(in.kept), s)
+	return len(in.kept) - 1
+}
+
+func value(n *html.Node, name string) string {
+	if v := attributeOf(n, name); v != nil {
+		return *v
+	}
+	return ""
+}
