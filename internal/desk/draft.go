@@ -195,9 +195,12 @@ func (dr *draft) inserted(k int, part *page.Part) int {
 
 // follow finds a part of the page before step k on the page after it, by where the bytes went; nil where it is gone.
 func (dr *draft) follow(part *page.Part, k int) *page.Part {
-	if t := dr.steps[k][0]; t.Op.Op == change.Recast {
+	if t := dr.steps[k][0]; t.Op.Op == change.Recast || t.Op.Op == change.SetWords {
 		if on, err := dr.at[k].Locate(*t.On); err == nil && on == part {
-			return wordsAt(dr.at[k+1], dr.shifted(part.InnerStart, k))
+			if t.Op.Op == change.Recast {
+				return wordsAt(dr.at[k+1], dr.shifted(part.InnerStart, k))
+			}
+			return partAt(dr.at[k+1], part, part.Start) // words that come first do not move it
 		}
 	}
 	shift := 0

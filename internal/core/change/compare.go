@@ -314,14 +314,14 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 		return [][]source.Span{nil}
 	}
 	own := source.Span{Start: part.Start, End: part.End}
-	if p.Doc.Format == source.Markdown { // a block goes with the blank lines that set it off
+	if p.Doc.Format == source.Markdown { // a block goes with the blank lines that set it off, in a quote with its signs
 		for own.Start > 0 && p.Doc.Bytes[own.Start-1] != '\n' {
 			own.Start-- // the mark of an item, the blanks before it
 		}
 		before, after := own, own
-		before.Start = len(bytes.TrimRight(p.Doc.Bytes[:own.Start], " \t\r\n"))
-		after.End = len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], " \t\r\n"))
-		return [][]source.Span{{{Start: part.Start, End: part.End}}, {own}, {before}, {after}}
+		before.Start = len(bytes.TrimRight(p.Doc.Bytes[:own.Start], " \t\r\n>"))
+		after.End = len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], " \t\r\n>"))
+		return [][]source.Span{{{Start: part.Start, End: part.End}}, {own}, {before}, {after}, {{Start: part.Start, End: after.End}}}
 	}
 	gap := len(gapBefore(p.Doc, part.Start))
 	return [][]source.Span{{own}, {{Start: part.Start - gap, End: part.End}}}

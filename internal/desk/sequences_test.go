@@ -1,0 +1,213 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+)
+
+const manyBlocks = "<!doctype html>\r\n<html lang=\"en\"><head><title>Many</title><style>.lead { font-size: 2em } .note { color: #333 }</style></head>\r\n<body>\r\n<main>\r\n" +
+	"<h1>Many blocks</h1>\r\n<p class=\"lead\">Sold in [shop n=\"1\"] and [shop n=\"2\"] <b >only</b>.</p>\r\n<p>A <small class=\"x\">small</small> word &amp; a <a href=\"/a.html\">link</a>.</p>\r\n" +
+	"<h2>Steps</h2>\r\n<ol>\r\n  <li>Wash the <i>seed</i></li>\r\n  <li>Dry it on paper</li>\r\n  <li>Keep it dark</li>\r\n</ol>\r\n<blockquote><p>It came up.</p></blockquote>\r\n" +
+	"<ul><li>One thing<li>Another <span class=\"x\">thing</span> here</ul>\r\n" +
+	"<table>\r\n  <tr><th>Who</th><th>Single</th></tr>\r\n  <tr><td>Adult</td><td>£6.90</td></tr>\r\n</table>\r\n<p>Last words<br>in two lines.</p>\r\n</main>\r\n</body></html>\r\n"
+
+const manyMarkdown = "---\ntitle: Many\n---\n# Many blocks\n\nSold in [shop n=\"1\"] and *only* there.\n\nA word with a [link](/a.html).\n\n## Steps\n\n1. Wash the _seed_\n2. Dry it\n3. Keep it dark\n\n" +
+	"> It came up.\n\n- One thing\n- Another **thing** here\n\n| Who | Single |\n|---|---|\n| Adult | £6.90 |\n\nLast words.\n"
+
+// What a maintainer does on the bench, in any order: each act is kept or refused in words, nothing outside its part
+// changes, and with all of it taken back the page is what it was. MENDRY_SEQUENCES sets how many rows of acts are tried.
+func TestWhateverIsDoneOnTheBenchCanBeTakenBack(t *testing.T) {
+	rows, _ := strconv.Atoi(os.Getenv("MENDRY_SEQUENCES"))
+	w := newWorld(t, true, "a")
+	w.write("many.html", manyBlocks)
+	w.write("many.md", manyMarkdown)
+	w.takeIn()
+	for seed := range max(rows, 6) {
+		for _, address := range []string{"/many.html", "/many"} {
+			t.Run(fmt.Sprintf("%s %d", address, seed), func(t *testing.T) {
+				w.t = t
+				s := &sequence{world: w, address: address, random: rand.New(rand.NewPCG(uint64(seed), 5)), number: w.request("x")}
+				for range 14 {
+					s.act()
+				}
+				s.nothingElseChanged()
+				s.takeAllBack()
+			})
+		}
+	}
+}
+
+// sequence is a row of acts on one page.
+type sequence struct {
+	*world
+	address string
+	random  *rand.Rand
+	number  int64
+	done    []string
+}
+
+func (s *sequence) one(of ...string) string { return of[s.random.IntN(len(of))] }
+
+// act does one thing to one part.
+func (s *sequence) act() {
+	ctx := context.Background()
+	b, err := s.d.Bench(ctx, s.number, s.pages[s.address])
+	s.must(err)
+	if len(b.Parts) == 0 {
+		return
+	}
+	p := b.Parts[s.random.IntN(len(b.Parts))]
+	f := api.ChangeForm{Draft: b.Draft, Part: &p.ID}
+	switch do := s.one("type", "type", "type", "split", "join", "form", "form", "style", "table", "copy", "move", "remove", "insert", "drop"); do {
+	case "type":
+		f.Do, f.HTML = api.ChangeDoMarkup, to(s.typed(p.Edit))
+	case "split":
+		f.Do = api.ChangeDoSplit
+		at := s.place(p.Edit)
+		f.HTML, f.Rest = to(p.Edit[:at]), to(p.Edit[at:])
+	case "join":
+		f.Do, f.HTML = api.ChangeDoJoin, &p.Edit
+	case "form":
+		if len(p.Forms) == 0 {
+			return
+		}
+		f.Do, f.Form = api.ChangeDoForm, &p.Forms[s.random.IntN(len(p.Forms))]
+	case "style":
+		f.Do, f.Words = api.ChangeDoStyle, to(s.one("lead", "note"))
+	case "table":
+		f.Do, f.Table = api.ChangeDoTable, to(api.TableAct(s.one("row-above", "row-below", "row-out", "column-before", "column-after", "column-out", "new")))
+	case "insert":
+		f.Do, f.Where, f.HTML = api.ChangeDoInsert, to(api.After), to("<p>Put in <b>here</b>.</p>")
+	case "drop":
+		if len(b.Changes) > 0 {
+			c := b.Changes[s.random.IntN(len(b.Changes))]
+			_, err := s.d.Drop(ctx, s.who, s.number, c.ID)
+			s.refusedInWords(err, "drop "+c.Say)
+		}
+		return
+	default:
+		f.Do = api.ChangeDo(do)
+		if len(p.Fits) > 0 && do != "remove" {
+			fit := p.Fits[s.random.IntN(len(p.Fits))]
+			f.Anchor, f.Where = &fit.Anchor, &fit.Where
+		}
+	}
+	v, err := s.d.Keep(ctx, s.who, s.number, s.pages[s.address], f)
+	s.refusedInWords(err, fmt.Sprintf("%s on %s %q", f.Do, p.ID, p.Text))
+	for _, c := range v.Changes {
+		if c.Say == "" {
+			s.t.Errorf("a change says nothing: %+v", c)
+		}
+	}
+}
+
+// typed is what an editor holds after some typing.
+func (s *sequence) typed(edit string) string {
+	at := s.place(edit)
+	switch s.random.IntN(4) {
+	case 0:
+		return edit[:at] + "<strong>new</strong> " + edit[at:]
+	case 1:
+		if from, to := strings.Index(edit, "<span"), strings.Index(edit, "</span>"); from >= 0 && from < to {
+			return edit[:from] + edit[to+len("</span>"):] // a code or a wrapper with its words goes away
+		}
+		return strings.Replace(edit, "o", "", 1)
+	case 2:
+		return edit + " and more"
+	}
+	return edit[:at] + s.one("x", "é ", "&amp;", "<br>") + edit[at:]
+}
+
+// place is a place between two letters, outside tags, elements and references.
+func (s *sequence) place(edit string) int {
+	var free []int
+	depth, inside := 0, false
+	for i := 0; i < len(edit); i++ {
+		switch {
+		case strings.HasPrefix(edit[i:], "<br"):
+			inside = true
+		case strings.HasPrefix(edit[i:], "</"):
+			depth, inside = depth-1, true
+		case edit[i] == '<':
+			depth, inside = depth+1, true
+		case edit[i] == '>':
+			inside = false
+		case depth == 0 && !inside && edit[i] < 0x80 && !strings.Contains(edit, "&"):
+			free = append(free, i)
+		}
+	}
+	if len(free) == 0 {
+		return 0
+	}
+	return free[s.random.IntN(len(free))]
+}
+
+// refusedInWords takes a refusal for an answer, and nothing else.
+func (s *sequence) refusedInWords(err error, what string) {
+	s.t.Helper()
+	var problem *Problem
+	var refusal *change.Refusal
+	switch {
+	case err == nil:
+		s.done = append(s.done, what)
+	case errors.As(err, &problem), errors.As(err, &refusal):
+	default:
+		s.t.Errorf("%s: %v, after\n%s", what, err, strings.Join(s.done, "\n"))
+	}
+}
+
+func (s *sequence) nothingElseChanged() {
+	s.t.Helper()
+	proof, err := s.d.Proof(context.Background(), s.number)
+	s.must(err)
+	for _, p := range proof.Pages {
+		for _, f := range p.Findings {
+			if f.Rule == "outside-same" && f.Level != api.LevelFine {
+				s.t.Errorf("%s, after\n%s", f.Say, strings.Join(s.done, "\n"))
+				dr, _ := s.d.draftOf(context.Background(), s.s.Queries, s.number, s.pages[s.address])
+				for i, e := range dr.edits() {
+					s.t.Logf("%d %s was %v now %v put %v %v %v", i, e.Say, e.Was, e.Now, e.Put, e.WasAt, e.NowAt)
+					if strings.Contains(f.Say, e.Say) {
+						s.t.Logf("%s\n=====\n%s", e.Before.Doc.Bytes, e.After.Doc.Bytes)
+					}
+				}
+			}
+		}
+	}
+}
+
+// takeAllBack takes every change back, the last ones first.
+func (s *sequence) takeAllBack() {
+	s.t.Helper()
+	ctx := context.Background()
+	for {
+		v, err := s.d.Bench(ctx, s.number, s.pages[s.address])
+		s.must(err)
+		if len(v.Changes) == 0 {
+			break
+		}
+		slices.Reverse(v.Changes)
+		if !slices.ContainsFunc(v.Changes, func(c api.Change) bool {
+			_, err = s.d.Drop(ctx, s.who, s.number, c.ID)
+			return err == nil
+		}) {
+			s.t.Fatalf("no change can be taken back: %v, after\n%s", err, strings.Join(s.done, "\n"))
+		}
+	}
+	dr, err := s.d.draftOf(ctx, s.s.Queries, s.number, s.pages[s.address])
+	s.must(err)
+	if !bytes.Equal(dr.page().Doc.Bytes, dr.live.Doc.Bytes) {
+		s.t.Errorf("with all taken back the page is\n%s\nafter\n%s", dr.page().Doc.Bytes, strings.Join(s.done, "\n"))
+	}
+}
