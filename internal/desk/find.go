@@ -16,7 +16,7 @@ import (
 )
 
 const (
-	mostRead  = 24 // pages read by each way of finding
+	mostRead  = 40 // pages read
 	mostPages = 12 // pages shown
 	mostParts = 4  // places shown of one page
 )
@@ -89,9 +89,20 @@ func (d *Desk) Find(ctx context.Context, s Sought) ([]api.Found, error) {
 	slices.SortStableFunc(rs, func(a, b ranked) int {
 		return cmp.Or(cmp.Compare(b.Score, a.Score), cmp.Compare(a.SiteID, b.SiteID), cmp.Compare(a.Address, b.Address))
 	})
-	for _, r := range rs[:min(len(rs), mostPages)] {
+	rs = rs[:min(len(rs), mostPages)]
+	var withLines []int64
+	for _, r := range rs {
+		if len(r.Lines) > 0 {
+			withLines = append(withLines, r.ID)
+		}
+	}
+	rows, err := d.store.PagesOf(ctx, withLines)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range rs {
 		head := sites[r.SiteID].found(r.PageRow)
-		parts := d.partsOf(ctx, r.PageFound, r.Lines)
+		parts := d.partsOf(rows[r.ID], r.Lines)
 		if r.ByName || len(parts) == 0 {
 			out = append(out, head)
 		}
@@ -147,12 +158,8 @@ type foundPart struct {
 }
 
 // partsOf finds the parts of a page that hold the found lines.
-func (d *Desk) partsOf(ctx context.Context, f store.PageFound, lines []find.Line) (ps []foundPart) {
-	if f.Locked != "" || len(lines) == 0 {
-		return nil
-	}
-	row, err := d.store.Page(ctx, f.ID)
-	if err != nil {
+func (d *Desk) partsOf(row store.Page, lines []find.Line) (ps []foundPart) {
+	if row.ID == 0 || len(lines) == 0 {
 		return nil
 	}
 	p, err := d.parse(row)

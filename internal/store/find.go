@@ -22,7 +22,7 @@ const (
 	mostEndings   = 8    // words that a finished term may begin
 	mostAsked     = 40   // pages that one way of finding brings
 	firstMany     = 100  // pages with the rarest word that are looked at first
-	countedTo     = 2000 // pages that a word stands on
+	countedTo     = 1000 // pages that a word stands on
 	mostPoints    = 2000 // places of the index that one question looks at
 )
 
@@ -64,8 +64,8 @@ func (q Queries) WordsNear(ctx context.Context, words []string) (map[string][]st
 }
 
 // FindPages finds the pages that may answer a question, on one site, or on all where site is 0: by the end of their
-// address, by values, and by words, of which near gives those that are meant too. No more than most, those that hold the
-// words as they were typed first.
+// address, by values, and by words, of which near gives those that are meant too: no more than most, besides those by
+// their address.
 func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, near map[string][]string, most int) (ps []PageFound, err error) {
 	here := ` AND p.gone_at IS NULL`
 	var on []any
@@ -93,18 +93,11 @@ func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, ne
 		}
 		ids = append(ids, words...)
 	}
-	slices.Sort(ids)
-	if ids = slices.Compact(ids); len(ids) > most {
-		phrase := "%" + likePrefix(asked.Words)
-		if err := q.in(ctx, &ids, `SELECT p.id FROM page p WHERE p.id IN (?) ORDER BY (p.title LIKE ?) DESC, (p.words LIKE ?) DESC, p.id LIMIT ?`, ids, phrase, phrase, most); err != nil {
-			return nil, err
-		}
-	}
-	ids = append(ids, named...)
+	ids = append(ids[:min(len(ids), most)], named...)
 	if len(ids) == 0 {
 		return nil, nil
 	}
-	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`, ids)
+	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`+here, append([]any{ids}, on...)...)
 }
 
 // meant is a term of a question: the words that it begins or means, and on how many pages they stand, as far as counted.
@@ -134,19 +127,22 @@ func (q Queries) meantBy(ctx context.Context, terms []string, near map[string][]
 		if len(m.words) == 0 {
 			return nil, nil
 		}
+		if all = append(all, m); len(terms) == 1 {
+			return all, nil
+		}
 		var n []int
 		if err := q.in(ctx, &n, `SELECT COUNT(*) FROM (SELECT 1 FROM page_word WHERE word_id IN (?) LIMIT ?) some`, m.words, countedTo); err != nil {
 			return nil, err
 		}
-		m.pages = n[0]
-		all = append(all, m)
+		all[i].pages = n[0]
 	}
 	slices.SortStableFunc(all, func(a, b meant) int { return a.pages - b.pages })
 	return all, nil
 }
 
 // pagesWith finds pages on which every term begins a word, in one of its spellings: those with the rarest term are gone
-// through, so many at a time, until enough hold the others too.
+// through, so many at a time, until enough hold the others too. Of a site, it gives only pages that stand; of all sites,
+// perhaps some that are gone.
 func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string][]string, here string, on []any) (ids []int64, err error) {
 	all, err := q.meantBy(ctx, terms, near)
 	if err != nil || len(all) == 0 {
@@ -161,17 +157,15 @@ func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string]
 		slices.Sort(some)
 		some = slices.Compact(some)
 		for _, m := range all[1:] {
-			var left []int64
-			for part := range slices.Chunk(some, max(1, mostPoints/len(m.words))) {
-				var have []int64
-				if err := q.in(ctx, &have, `SELECT DISTINCT page_id FROM page_word WHERE word_id IN (?) AND page_id IN (?)`, m.words, part); err != nil {
-					return nil, err
-				}
-				left = append(left, have...)
+			if some, err = q.having(ctx, m, some, mostAsked-len(ids)); err != nil {
+				return nil, err
 			}
-			some = left
 		}
-		if len(some) > 0 {
+		switch {
+		case len(some) == 0:
+		case len(on) == 0:
+			ids = append(ids, some...)
+		default:
 			var stand []int64
 			if err := q.in(ctx, &stand, `SELECT p.id FROM page p WHERE p.id IN (?)`+here, append([]any{some}, on...)...); err != nil {
 				return nil, err
@@ -182,6 +176,27 @@ func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string]
 			return ids[:min(len(ids), mostAsked)], nil
 		}
 	}
+}
+
+// having are those of the pages on which a term stands. The word itself, or the shortest that begins so, is looked for
+// first: where enough pages have it, the other spellings are left.
+func (q Queries) having(ctx context.Context, m meant, pages []int64, enough int) (have []int64, err error) {
+	for _, words := range [][]int64{m.words[:1], m.words[1:]} {
+		if len(words) == 0 || len(have) >= enough {
+			break
+		}
+		var more []int64
+		for part := range slices.Chunk(pages, max(1, mostPoints/len(words))) {
+			var some []int64
+			if err := q.in(ctx, &some, `SELECT DISTINCT page_id FROM page_word WHERE word_id IN (?) AND page_id IN (?)`, words, part); err != nil {
+				return nil, err
+			}
+			more = append(more, some...)
+		}
+		have = append(have, more...)
+		pages = slices.DeleteFunc(slices.Clone(pages), func(id int64) bool { return slices.Contains(more, id) })
+	}
+	return have, nil
 }
 
 func backwards(s string) string {

@@ -81,6 +81,20 @@ func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {
 	return p, q.get(ctx, &p, `SELECT `+pageColumns+` FROM page WHERE id = ?`, id)
 }
 
+// PagesOf finds pages by key.
+func (q Queries) PagesOf(ctx context.Context, ids []int64) (map[int64]Page, error) {
+	all := map[int64]Page{}
+	if len(ids) == 0 {
+		return all, nil
+	}
+	var rows []Page
+	err := q.in(ctx, &rows, `SELECT `+pageColumns+` FROM page WHERE id IN (?)`, ids)
+	for _, p := range rows {
+		all[p.ID] = p
+	}
+	return all, err
+}
+
 // PageByPath finds a page of a site by its file.
 func (q Queries) PageByPath(ctx context.Context, site int64, path string) (p Page, err error) {
 	return p, q.get(ctx, &p, `SELECT `+pageColumns+` FROM page WHERE site_id = ? AND path = ? AND gone_at IS NULL`, site, path)
