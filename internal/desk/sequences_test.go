@@ -69,7 +69,7 @@ func (s *sequence) act() {
 	}
 	p := b.Parts[s.random.IntN(len(b.Parts))]
 	f := api.ChangeForm{Draft: b.Draft, Part: &p.ID}
-	switch do := s.one("type", "type", "type", "split", "join", "form", "form", "style", "table", "copy", "move", "remove", "insert", "drop"); do {
+	switch do := s.one("type", "type", "type", "split", "join", "form", "form", "style", "table", "copy", "move", "remove", "insert", "fact", "address", "back", "drop"); do {
 	case "type":
 		f.Do, f.HTML = api.ChangeDoMarkup, to(s.typed(p.Edit))
 	case "split":
@@ -87,6 +87,17 @@ func (s *sequence) act() {
 		f.Do, f.Words = api.ChangeDoStyle, to(s.one("lead", "note"))
 	case "table":
 		f.Do, f.Table = api.ChangeDoTable, to(api.TableAct(s.one("row-above", "row-below", "row-out", "column-before", "column-after", "column-out", "new")))
+	case "fact":
+		f = api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoFact, Name: to(api.AttributeName(s.one("title", "description"))), Words: to(s.one("New", "Nouveau é", ""))}
+	case "address":
+		f.Do, f.Name, f.Words = api.ChangeDoAttribute, to(api.AttributeName("href")), to(s.one("/a.html", "https://tide.example/?a=1&b=2", "javascript:x"))
+	case "back":
+		ws, err := s.d.History(ctx, s.number, s.pages[s.address], p.ID)
+		s.must(err)
+		if len(ws) == 0 {
+			return
+		}
+		f.Do, f.Version = api.ChangeDoBack, &ws[s.random.IntN(len(ws))].Version
 	case "insert":
 		f.Do, f.Where, f.HTML = api.ChangeDoInsert, to(api.After), to("<p>Put in <b>here</b>.</p>")
 	case "drop":
@@ -175,13 +186,6 @@ func (s *sequence) nothingElseChanged() {
 		for _, f := range p.Findings {
 			if f.Rule == "outside-same" && f.Level != api.LevelFine {
 				s.t.Errorf("%s, after\n%s", f.Say, strings.Join(s.done, "\n"))
-				dr, _ := s.d.draftOf(context.Background(), s.s.Queries, s.number, s.pages[s.address])
-				for i, e := range dr.edits() {
-					s.t.Logf("%d %s was %v now %v put %v %v %v", i, e.Say, e.Was, e.Now, e.Put, e.WasAt, e.NowAt)
-					if strings.Contains(f.Say, e.Say) {
-						s.t.Logf("%s\n=====\n%s", e.Before.Doc.Bytes, e.After.Doc.Bytes)
-					}
-				}
 			}
 		}
 	}

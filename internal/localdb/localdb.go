@@ -40,7 +40,11 @@ func Start(dir string, o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := prepare(dir); err != nil {
+	env, err := ownTemp(dir)
+	if err != nil {
+		return nil, err
+	}
+	if err := prepare(dir, env); err != nil {
 		return nil, err
 	}
 	port, err := freePort()
@@ -59,6 +63,7 @@ func Start(dir string, o Options) (*Server, error) {
 		"--log-error="+filepath.Join(dir, "err.log"), "--skip-name-resolve", "--character-set-server=utf8mb4",
 		"--collation-server=utf8mb4_uca1400_ai_ci", "--default-time-zone=+00:00", "--innodb-ft-min-token-size=2",
 		"--max-allowed-packet=64M", "--innodb-flush-log-at-trx-commit="+flush, "--innodb-buffer-pool-size="+memory)
+	cmd.Env = env
 	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGTERM}
 	s := &Server{port: port, cmd: cmd, gone: make(chan error, 1)}
 	started := make(chan error)
@@ -97,7 +102,18 @@ func program(name string) (string, error) {
 	return "", fmt.Errorf("%s is not installed: apt-get install mariadb-server-core mariadb-client-core", name)
 }
 
-func prepare(dir string) error {
+// ownTemp is the environment for a server on dir, with a folder of its own for temporary tables: a server that starts
+// clears away all that it finds there, another server's too.
+func ownTemp(dir string) ([]string, error) {
+	temp := filepath.Clean(dir) + "-temp"
+	if err := os.MkdirAll(temp, 0o700); err != nil {
+		return nil, err
+	}
+	temp, err := filepath.Abs(temp)
+	return append(os.Environ(), "TMPDIR="+temp), err
+}
+
+func prepare(dir string, env []string) error {
 	if _, err := os.Stat(filepath.Join(dir, "mysql")); err == nil {
 		return nil
 	}
@@ -108,8 +124,10 @@ func prepare(dir string) error {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return err
 	}
-	out, err := exec.Command(install, "--no-defaults", "--datadir="+dir, "--user=root",
-		"--auth-root-authentication-method=normal", "--skip-test-db", "--innodb-log-file-size=8M").CombinedOutput()
+	cmd := exec.Command(install, "--no-defaults", "--datadir="+dir, "--user=root",
+		"--auth-root-authentication-method=normal", "--skip-test-db", "--innodb-log-file-size=8M")
+	cmd.Env = env
+	out, err := cmd.CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("prepare a MariaDB folder: %w\n%s", err, tail(out))
 	}

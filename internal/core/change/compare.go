@@ -228,7 +228,14 @@ func (d *Difference) facts(old, now *page.Page) {
 	}
 }
 
+// headSpan is where a page fact stands.
 func headSpan(p *page.Page, fact string) []source.Span {
+	if p.Doc.Format == source.Markdown {
+		if line, ok := p.FrontFactLine(fact); ok {
+			return []source.Span{line}
+		}
+		return nil
+	}
 	n := p.HeadNode(fact)
 	if n == nil {
 		return nil
@@ -318,10 +325,13 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 		for own.Start > 0 && p.Doc.Bytes[own.Start-1] != '\n' {
 			own.Start-- // the mark of an item, the blanks before it
 		}
-		before, after := own, own
-		before.Start = len(bytes.TrimRight(p.Doc.Bytes[:own.Start], " \t\r\n>"))
-		after.End = len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], " \t\r\n>"))
-		return [][]source.Span{{{Start: part.Start, End: part.End}}, {own}, {before}, {after}, {{Start: part.Start, End: after.End}}}
+		all := [][]source.Span{{{Start: part.Start, End: part.End}}, {own}}
+		for _, blank := range []string{" \t\r\n", " \t\r\n>"} {
+			start := len(bytes.TrimRight(p.Doc.Bytes[:own.Start], blank))
+			end := len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], blank))
+			all = append(all, []source.Span{{Start: start, End: own.End}}, []source.Span{{Start: own.Start, End: end}}, []source.Span{{Start: part.Start, End: end}})
+		}
+		return all
 	}
 	gap := len(gapBefore(p.Doc, part.Start))
 	return [][]source.Span{{own}, {{Start: part.Start - gap, End: part.End}}}
@@ -329,6 +339,11 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 
 // OutsideFact is Outside for a page fact.
 func OutsideFact(before, after *page.Page, fact string) bool {
+	if b, a := before.Doc, after.Doc; b.Format == source.Markdown && b.Front == (source.Span{}) && a.Front != b.Front { // the first of its facts
+		front := source.Span{Start: bom(b), End: bom(b) + len(a.Bytes) - len(b.Bytes)}
+		own, ok := after.FrontFactLine(fact)
+		return ok && own == a.Front && a.Front.End < front.End && bytes.Equal(b.Bytes, without(a.Bytes, []source.Span{front}))
+	}
 	return bytes.Equal(without(before.Doc.Bytes, headSpan(before, fact)), without(after.Doc.Bytes, headSpan(after, fact)))
 }
 

@@ -1,6 +1,8 @@
 package change
 
 import (
+	"bytes"
+
 	"golang.org/x/net/html"
 
 	"mendry/internal/core/page"
@@ -84,21 +86,29 @@ func (w *work) setFrontFact(name, value string, op Op) ([]source.Edit, error) {
 			raw := []byte(source.ScalarOf(value, d.Bytes[s.Start:s.End]))
 			return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: s.Span, New: raw})}, nil
 		}
+		if line, ok := w.p.FrontFactLine(name); ok { // a key without a value
+			if i := bytes.IndexByte(d.Bytes[line.Start:line.End], ':'); i >= 0 {
+				at := line.Start + i + 1
+				return []source.Edit{{Span: source.Span{Start: at, End: at}, New: []byte(" " + source.ScalarOf(value, nil))}}, nil
+			}
+		}
 	}
-	line, err := w.encode(page.FrontKey(name) + ": " + source.ScalarOf(value, nil) + "\n")
-	if err != nil {
-		return nil, err
-	}
+	end := d.LineEnd()
+	line := page.FrontKey(name) + ": " + source.ScalarOf(value, nil) + end
 	at := d.Front.End
 	if d.Front.Start == 0 {
-		if line, err = w.encode("---\n" + page.FrontKey(name) + ": " + source.ScalarOf(value, nil) + "\n---\n\n"); err != nil {
-			return nil, err
-		}
-		if d.BOM {
-			at = 3
-		}
+		line = "---" + end + line + "---" + end + end
+		at = bom(d)
 	}
-	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: line}}, nil
+	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: []byte(line)}}, nil
+}
+
+// bom is where the text of a page begins.
+func bom(d *source.Doc) int {
+	if d.BOM {
+		return len("\ufeff")
+	}
+	return 0
 }
 
 // factsHold checks that a Markdown page says what it was told to.

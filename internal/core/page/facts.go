@@ -96,6 +96,16 @@ func (p *Page) walkHead(f func(*source.Node) bool) {
 	}
 }
 
+// FrontFactLine is the line of the front matter that a fact of a Markdown page stands on.
+func (p *Page) FrontFactLine(fact string) (source.Span, bool) {
+	for _, key := range frontKeys[fact] {
+		if s, ok := p.Doc.FrontLine(key); ok {
+			return s, true
+		}
+	}
+	return source.Span{}, false
+}
+
 // FrontFact is a fact of a Markdown page: what stands for it in the front matter, and where.
 func (p *Page) FrontFact(fact string) (source.Scalar, bool) {
 	for _, key := range frontKeys[fact] {

@@ -50,6 +50,26 @@ func (d *Doc) FrontScalar(key string) (Scalar, bool) {
 	return Scalar{}, false
 }
 
+// FrontLine finds the line on which a key stands at the top of the front matter, with its line end.
+func (d *Doc) FrontLine(key string) (Span, bool) {
+	for i := 0; i+1 < len(d.front); i += 2 {
+		if d.front[i].Value != key {
+			continue
+		}
+		front := d.Bytes[d.Front.Start:d.Front.End]
+		start := offset(front, d.front[i].Line, 1)
+		if start < 0 {
+			return Span{}, false
+		}
+		end := len(front)
+		if j := bytes.IndexByte(front[start:], '\n'); j >= 0 {
+			end = start + j + 1
+		}
+		return Span{d.Front.Start + start, d.Front.Start + end}, true
+	}
+	return Span{}, false
+}
+
 // offset is the byte offset of a line and column, both counted from one; columns count signs.
 func offset(b []byte, line, column int) int {
 	at := 0
