@@ -995,6 +995,8 @@ type PageRow struct {
 
 // Part defines model for Part.
 type Part struct {
+	// Above the block above it in which its words can go on; empty where there is none
+	Above    string `json:"above"`
 	Alt      string `json:"alt"`
 	ChangeID *int64 `json:"change_id,omitempty"`
 
@@ -1009,18 +1011,15 @@ type Part struct {
 	Form string `json:"form"`
 
 	// Forms what it may become
-	Forms []PartForm `json:"forms"`
-	Href  string     `json:"href"`
-	ID    string     `json:"id"`
-
-	// Joins its words can go on in the block above it
-	Joins    bool   `json:"joins"`
-	Kind     string `json:"kind"`
-	LiveText string `json:"live_text"`
-	Locked   string `json:"locked"`
-	Name     string `json:"name"`
-	Parent   string `json:"parent"`
-	Shared   string `json:"shared"`
+	Forms    []PartForm `json:"forms"`
+	Href     string     `json:"href"`
+	ID       string     `json:"id"`
+	Kind     string     `json:"kind"`
+	LiveText string     `json:"live_text"`
+	Locked   string     `json:"locked"`
+	Name     string     `json:"name"`
+	Parent   string     `json:"parent"`
+	Shared   string     `json:"shared"`
 
 	// Splits a new part can be begun below it
 	Splits bool   `json:"splits"`

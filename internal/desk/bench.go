@@ -116,7 +116,10 @@ func partView(p *page.Page, part *page.Part) api.Part {
 	a := part.Attributes
 	v := api.Part{
 		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked, Codes: append([]string{}, part.Tokens...),
-		Src: a.Get("src"), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{}, Form: string(change.FormOf(part)), Forms: []api.PartForm{}, Splits: part.Locked == "" && change.Splits(part), Joins: change.Above(p, part) != nil,
+		Src: a.Get("src"), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{}, Form: string(change.FormOf(part)), Forms: []api.PartForm{}, Splits: part.Locked == "" && change.Splits(part),
+	}
+	if above := change.Above(p, part); above != nil {
+		v.Above = above.ID
 	}
 	for _, form := range change.FormsFor(p, part) {
 		v.Forms = append(v.Forms, api.PartForm(form))

@@ -153,7 +153,7 @@ func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
 	w.takeIn()
 	n := w.request("x")
 	b, p := w.part(n, "/prices.html", "words", "Dogs go")
-	if !p.Joins || b.Parts[0].Joins {
+	if p.Above != b.Parts[1].ID || b.Parts[0].Above != "" {
 		t.Fatalf("%+v", p)
 	}
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoJoin, Part: &p.ID, HTML: &p.Edit})

@@ -1109,8 +1109,8 @@ export interface components {
             forms: components["schemas"]["PartForm"][];
             /** @description a new part can be begun below it */
             splits: boolean;
-            /** @description its words can go on in the block above it */
-            joins: boolean;
+            /** @description the block above it in which its words can go on; empty where there is none */
+            above: string;
         };
         PartMove: {
             anchor: string;

@@ -18,6 +18,7 @@
     onblocks,
     onsplit,
     onjoin,
+    onjoinnext,
     cursor,
     form = '',
     forms = [],
@@ -37,8 +38,10 @@
     onsplit?: (html: string, rest: string, size: number) => void;
     /** Lets the words, which are so long, go on in the block above. */
     onjoin?: (html: string, size: number) => void;
-    /** How far before the end the cursor is put; otherwise what is typed replaces the words. */
-    cursor?: number;
+    /** Lets the words of the block below go on in this one. */
+    onjoinnext?: () => void;
+    /** How far before the end the cursor is put, or before which words there; otherwise what is typed replaces the words. */
+    cursor?: number | string;
     /** What the block is, and what it may become. */
     form?: string;
     forms?: Schemas['PartForm'][];
@@ -67,6 +70,7 @@
         onpaste: paste,
         onsplit,
         onjoin,
+        onjoinnext,
       }),
     );
     editor = made;

@@ -1,4 +1,4 @@
-import { Editor, getHTMLFromFragment, Mark, mergeAttributes, Node } from '@tiptap/core';
+import { createNodeFromContent, Editor, getHTMLFromFragment, Mark, mergeAttributes, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 
 /** A wrapper of the page that stays around its words: the server knows it by its number. */
@@ -63,6 +63,8 @@ export interface Wanted {
   onsplit?: (html: string, rest: string, size: number) => void;
   /** Called when the words, of such a length, are to go on in the block above. */
   onjoin?: (html: string, size: number) => void;
+  /** Called when the words of the block below are to go on in this one. */
+  onjoinnext?: () => void;
 }
 
 /** The words of one part: marks, links, line breaks and sealed things; no more than one paragraph. */
@@ -117,6 +119,15 @@ export function makeEditor(w: Wanted): Editor {
           w.onjoin(inner(editor), editor.state.doc.firstChild!.content.size);
           return true;
         }
+        if (
+          e.key === 'Delete' &&
+          plainly &&
+          w.onjoinnext &&
+          chosen(editor).from === editor.state.doc.content.size - 1
+        ) {
+          w.onjoinnext();
+          return true;
+        }
         return false;
       },
       handlePaste: (_, e) => {
@@ -161,9 +172,14 @@ export const someChosen = (editor: Editor) => {
   return !empty && (from > 1 || to < editor.state.doc.content.size - 1);
 };
 
-/** Puts the cursor so many places before the end. */
-export const cursorTo = (editor: Editor, fromEnd: number) =>
-  editor.commands.setTextSelection(Math.max(1, editor.state.doc.content.size - 1 - fromEnd));
+/** Puts the cursor so many places before the end, or before such words there. */
+export function cursorTo(editor: Editor, fromEnd: number | string) {
+  const size =
+    typeof fromEnd === 'number'
+      ? fromEnd
+      : createNodeFromContent(`<p>${fromEnd}</p>`, editor.schema).firstChild!.content.size;
+  editor.commands.setTextSelection(Math.max(1, editor.state.doc.content.size - 1 - size));
+}
 
 /** Puts a style of the site on the chosen words, or takes it off. */
 export const dress = (editor: Editor, look: string) => editor.chain().focus().toggleMark('look', { look }).run();

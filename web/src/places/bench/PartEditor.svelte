@@ -30,13 +30,14 @@
   const edit = untrack(() => part.edit); // from here on the field leads
   let href = $state(untrack(() => part.href));
   const parent = $derived(bench.parts.find((p) => p.id === part.parent));
+  const next = $derived(bench.parts.find((p) => p.above === part.id));
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
   const cursor = untrack(() => desk.takeCursor());
 
-  /** Makes a change and goes on in the part that it made, with the cursor so far before its end. */
-  async function act(f: Parameters<BenchPage['make']>[0], fromEnd?: number) {
+  /** Makes a change and goes on in the part that it made, with the cursor so far, or as far as such words go, before its end. */
+  async function act(f: Parameters<BenchPage['make']>[0], fromEnd?: number | string) {
     const own = part.id;
     try {
       onchoose(undefined);
@@ -81,7 +82,8 @@
           onsplit={part.splits
             ? (html, rest, size) => act({ do: 'split', part: part.id, html, rest }, size || undefined)
             : undefined}
-          onjoin={part.joins ? (html, size) => act({ do: 'join', part: part.id, html }, size) : undefined}
+          onjoin={part.above ? (html, size) => act({ do: 'join', part: part.id, html }, size) : undefined}
+          onjoinnext={next ? () => act({ do: 'join', part: next.id, html: next.edit }, next.edit) : undefined}
           form={part.form}
           forms={part.forms}
           onform={(form) => act({ do: 'form', part: part.id, form })}

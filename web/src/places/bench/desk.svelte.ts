@@ -14,8 +14,8 @@ export class BenchPage {
   bench = $state<Schemas['Bench'] | undefined>();
   problem = $state('');
   state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
-  /** Where the cursor goes in the next part that is taken up: so far before its end. */
-  cursor: number | undefined;
+  /** Where the cursor goes in the next part that is taken up: so far before its end, or before such words there. */
+  cursor: number | string | undefined;
   private waiting: Form[] = [];
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
