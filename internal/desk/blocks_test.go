@@ -70,21 +70,12 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 			t.Errorf("%+v", f)
 		}
 	}
-	w.clear(n)
-	rel, err := w.d.Publish(ctx, w.who, n, nil)
-	w.must(err)
-	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
-		t.Fatalf("%s: %s", got.State, got.Said)
-	}
+	rel := w.goLive(n)
 	want := strings.Replace(before, "£6.90.</p>", "£6.90.</p>\r\n<h2>Prams go <strong>free</strong>.</h2>", 1)
 	if got := w.read("prices.html"); got != want {
 		t.Errorf("the host has\n%q", got)
 	}
-	rel, err = w.d.Steer(ctx, w.who, rel.ID, api.ReleaseActTakeBack)
-	w.must(err)
-	if w.settle(rel.ID); w.read("prices.html") != before {
-		t.Errorf("undone, the host has\n%q", w.read("prices.html"))
-	}
+	w.takeBack(rel, "prices.html", before)
 }
 
 func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
@@ -146,7 +137,6 @@ func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
 }
 
 func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
-	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	before := strings.Replace(pricesPage, "£6.90.</p>\r\n", "£6.90.</p>\r\n<p>Dogs go <small class=\"x\">free</small>.</p>\r\n", 1)
 	w.write("prices.html", before)
@@ -165,21 +155,12 @@ func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
 	if len(v.Changes) != 2 {
 		t.Fatalf("typing on made %+v", v.Changes)
 	}
-	w.clear(n)
-	rel, err := w.d.Publish(ctx, w.who, n, nil)
-	w.must(err)
-	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
-		t.Fatalf("%s: %s", got.State, got.Said)
-	}
+	rel := w.goLive(n)
 	want := strings.Replace(pricesPage, "£6.90.</p>\r\n", "£7.40. Dogs go <small class=\"x\">free</small>.</p>\r\n", 1)
 	if got := w.read("prices.html"); got != want {
 		t.Errorf("the host has\n%q", got)
 	}
-	rel, err = w.d.Steer(ctx, w.who, rel.ID, api.ReleaseActTakeBack)
-	w.must(err)
-	if w.settle(rel.ID); w.read("prices.html") != before {
-		t.Errorf("undone, the host has\n%q", w.read("prices.html"))
-	}
+	w.takeBack(rel, "prices.html", before)
 }
 
 // What an editor was shown last need not be numbered as on the live page.

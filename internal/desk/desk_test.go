@@ -22,20 +22,11 @@ func TestKeptNotLiveThenLiveThenBack(t *testing.T) {
 	if w.read("a.html") != before {
 		t.Fatal("keeping a change reached the host")
 	}
-	w.clear(n)
-	rel, err := w.d.Publish(ctx, w.who, n, nil)
-	w.must(err)
-	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
-		t.Fatalf("release is %s: %s", got.State, got.Said)
-	}
+	rel := w.goLive(n)
 	if want := strings.Replace(before, "6.90", "7.40", 1); w.read("a.html") != want {
 		t.Errorf("the host has\n%s", w.read("a.html"))
 	}
-	back, err := w.d.Steer(ctx, w.who, rel.ID, "take-back")
-	w.must(err)
-	if got := w.settle(back.ID); got.State != api.ReleaseStateSure || w.read("a.html") != before {
-		t.Errorf("undone: %s %s\n%s", got.State, got.Said, w.read("a.html"))
-	}
+	w.takeBack(rel, "a.html", before)
 	view, err := w.d.Record(ctx, w.site.ID, 0, 0)
 	if err != nil || !view.Whole {
 		t.Errorf("record: %v %s", err, view.Fault)
@@ -197,12 +188,7 @@ func TestAnEditByOthersIsNeverOverwritten(t *testing.T) {
 	back, err := w.d.Steer(ctx, w.who, rel.ID, "take-back")
 	w.must(err)
 	w.settle(back.ID)
-	w.clear(n)
-	rel, err = w.d.Publish(ctx, w.who, n, nil)
-	w.must(err)
-	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
-		t.Fatalf("second release is %s: %s", got.State, got.Said)
-	}
+	rel = w.goLive(n)
 	if want := strings.Replace(theirs, "On a lead.", "On a leash.", 1); w.read("b.html") != want {
 		t.Errorf("both edits should stand:\n%s", w.read("b.html"))
 	}

@@ -206,17 +206,11 @@ func (s *sequence) publishAndTakeBack() {
 	before := s.read(s.file)
 	dr, err := s.d.draftOf(ctx, s.s.Queries, s.number, s.pages[s.address])
 	s.must(err)
-	s.clear(s.number)
-	rel, err := s.d.Publish(ctx, s.who, s.number, nil)
-	s.must(err)
-	if got := s.settle(rel.ID); got.State != api.ReleaseStateSure || s.read(s.file) != string(dr.page().Doc.Bytes) {
-		s.t.Errorf("%s: %s; the host has\n%s\nafter\n%s", got.State, got.Said, s.read(s.file), strings.Join(s.done, "\n"))
+	rel := s.goLive(s.number)
+	if s.read(s.file) != string(dr.page().Doc.Bytes) {
+		s.t.Errorf("the host has\n%s\nafter\n%s", s.read(s.file), strings.Join(s.done, "\n"))
 	}
-	rel, err = s.d.Steer(ctx, s.who, rel.ID, api.ReleaseActTakeBack)
-	s.must(err)
-	if got := s.settle(rel.ID); s.read(s.file) != before {
-		s.t.Errorf("%s: %s; taken back, the host has\n%s\nafter\n%s", got.State, got.Said, s.read(s.file), strings.Join(s.done, "\n"))
-	}
+	s.takeBack(rel, s.file, before)
 }
 
 // takeAllBack takes every change back, the last ones first.

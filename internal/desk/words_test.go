@@ -71,12 +71,7 @@ func TestPastedParagraphsArePutBelowAndPublished(t *testing.T) {
 			t.Errorf("%+v", f)
 		}
 	}
-	w.clear(n)
-	rel, err := w.d.Publish(ctx, w.who, n, nil)
-	w.must(err)
-	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
-		t.Fatalf("%s: %s", got.State, got.Said)
-	}
+	w.goLive(n)
 	if want := strings.Replace(before, "£6.90.</p>", "£6.90.</p><p>More <strong>words</strong></p>", 1); w.read("a.html") != want {
 		t.Errorf("the host has\n%s", w.read("a.html"))
 	}
@@ -180,12 +175,7 @@ func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.
 			t.Errorf("the draft does not hold %s:\n%s", want, shown.Bytes)
 		}
 	}
-	w.clear(n)
-	rel, err := w.d.Publish(ctx, w.who, n, nil)
-	w.must(err)
-	if got := w.settle(rel.ID); got.State != api.ReleaseStateSure {
-		t.Fatalf("%s: %s", got.State, got.Said)
-	}
+	w.goLive(n)
 	if got := w.read("beans.md"); got != strings.Replace(article, "early", "late", 1) {
 		t.Errorf("the host has\n%s", got)
 	}

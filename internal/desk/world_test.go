@@ -172,3 +172,25 @@ func (w *world) settle(id int64) api.Release {
 	})
 	return r
 }
+
+// goLive clears a request and publishes all of it, until it is seen to be right.
+func (w *world) goLive(number int64) api.Release {
+	w.t.Helper()
+	w.clear(number)
+	rel, err := w.d.Publish(context.Background(), w.who, number, nil)
+	w.must(err)
+	if rel = w.settle(rel.ID); rel.State != api.ReleaseStateSure {
+		w.t.Fatalf("%s: %s", rel.State, rel.Said)
+	}
+	return rel
+}
+
+// takeBack takes a release back and holds a file of the host against what it was.
+func (w *world) takeBack(rel api.Release, file, before string) {
+	w.t.Helper()
+	back, err := w.d.Steer(context.Background(), w.who, rel.ID, api.ReleaseActTakeBack)
+	w.must(err)
+	if got := w.settle(back.ID); got.State != api.ReleaseStateSure || w.read(file) != before {
+		w.t.Errorf("taken back, the release is %s: %s; the host has\n%q", got.State, got.Said, w.read(file))
+	}
+}

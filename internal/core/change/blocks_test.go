@@ -1,7 +1,6 @@
 package change
 
 import (
-	"bytes"
 	"errors"
 	"testing"
 )
@@ -26,17 +25,7 @@ func TestWordsGoOnInTheBlockAbove(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			r, err := Apply(p, []Op{{Op: SetWords, Part: Above(p, part).ID, HTML: words}, {Op: Remove, Part: part.ID}})
-			if err != nil {
-				t.Fatal(err)
-			}
-			if got := string(r.Bytes); got != c.after {
-				t.Errorf("got  %q\nwant %q", got, c.after)
-			}
-			back, err := Apply(r.Page, r.Undo)
-			if err != nil || !bytes.Equal(back.Bytes, p.Doc.Bytes) {
-				t.Errorf("undone: %v %q", err, back.Bytes)
-			}
+			makes(t, p, c.after, Op{Op: SetWords, Part: Above(p, part).ID, HTML: words}, Op{Op: Remove, Part: part.ID})
 		})
 	}
 }

@@ -28,6 +28,22 @@ func saying(t *testing.T, p *page.Page, words string) *page.Part {
 	return nil
 }
 
+// makes applies operations, holds the page that they make against what is wanted, and undoes them to the same bytes.
+func makes(t *testing.T, p *page.Page, want string, ops ...Op) *Result {
+	t.Helper()
+	r, err := Apply(p, ops)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := string(r.Bytes); got != want {
+		t.Errorf("got  %q\nwant %q", got, want)
+	}
+	if back, err := Apply(r.Page, r.Undo); err != nil || !bytes.Equal(back.Bytes, p.Doc.Bytes) {
+		t.Errorf("it is not undone: %v", err)
+	}
+	return r
+}
+
 func TestABlockTakesAnotherFormAndItsWordsKeepTheirBytes(t *testing.T) {
 	t.Parallel()
 	const head = "<!doctype html><html><head><title>t</title></head><body><main>\r\n"
@@ -47,20 +63,9 @@ func TestABlockTakesAnotherFormAndItsWordsKeepTheirBytes(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			p := formPage(t, "a.html", head+c.before+"</main></body></html>\r\n")
-			part := saying(t, p, c.words)
-			r, err := Apply(p, []Op{{Op: Recast, Part: part.ID, Form: Form(c.form)}})
-			if err != nil {
-				t.Fatal(err)
-			}
-			if got, want := string(r.Bytes), head+c.after+"</main></body></html>\r\n"; got != want {
-				t.Errorf("got  %q\nwant %q", got, want)
-			}
+			r := makes(t, p, head+c.after+"</main></body></html>\r\n", Op{Op: Recast, Part: saying(t, p, c.words).ID, Form: Form(c.form)})
 			if now := FormOf(saying(t, r.Page, c.words)); now != Form(c.form) {
 				t.Errorf("its form is %q", now)
-			}
-			back, err := Apply(r.Page, r.Undo)
-			if err != nil || !bytes.Equal(back.Bytes, p.Doc.Bytes) {
-				t.Errorf("undone: %v %q", err, back.Bytes)
 			}
 		})
 	}
