@@ -18,20 +18,14 @@ import (
 func Editable(p *page.Page, part *page.Part) string {
 	in := inlineOf(p, part)
 	var b strings.Builder
-	var open []way
-	to := func(ws []way) {
-		same := 0
-		for same < len(open) && same < len(ws) && open[same] == ws[same] {
-			same++
-		}
-		for i := len(open) - 1; i >= same; i-- {
-			tag := open[i].name
-			if tag == "keep" {
-				tag = "span"
+	n := nesting{
+		end: func(w way) {
+			if w.name == "keep" {
+				w.name = "span"
 			}
-			b.WriteString("</" + tag + ">")
-		}
-		for _, w := range ws[same:] {
+			b.WriteString("</" + w.name + ">")
+		},
+		begin: func(w way) {
 			switch w.name {
 			case "keep":
 				fmt.Fprintf(&b, `<span data-keep="%s">`, in.kept[w.number].id(w.number))
@@ -40,11 +34,10 @@ func Editable(p *page.Page, part *page.Part) string {
 			default:
 				b.WriteString("<" + w.name + ">")
 			}
-		}
-		open = ws
+		},
 	}
 	for _, r := range in.runs {
-		to(r.ways)
+		n.to(r.ways)
 		switch {
 		case r.breaks:
 			b.WriteString("<br>")
@@ -55,7 +48,7 @@ func Editable(p *page.Page, part *page.Part) string {
 			b.WriteString(strings.ReplaceAll(EscapeText(r.text), "\u00a0", "&nbsp;"))
 		}
 	}
-	to(nil)
+	n.to(nil)
 	return b.String()
 }
 

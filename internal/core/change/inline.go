@@ -247,22 +247,9 @@ func (in *inline) orderBy(old *inline) {
 
 // items lists the words with their tags, as what is merged as a whole.
 func (in *inline) items() (all []string) {
-	var open []way
-	to := func(ws []way) {
-		same := 0
-		for same < len(open) && same < len(ws) && open[same] == ws[same] {
-			same++
-		}
-		for i := len(open) - 1; i >= same; i-- {
-			all = append(all, open[i].close())
-		}
-		for _, w := range ws[same:] {
-			all = append(all, w.open())
-		}
-		open = ws
-	}
+	n := nesting{end: func(w way) { all = append(all, w.close()) }, begin: func(w way) { all = append(all, w.open()) }}
 	for _, r := range in.runs {
-		to(r.ways)
+		n.to(r.ways)
 		switch {
 		case r.breaks:
 			all = append(all, "<br>")
@@ -272,8 +259,28 @@ func (in *inline) items() (all []string) {
 			all = append(all, wordsAndBlanks(r.text)...)
 		}
 	}
-	to(nil)
+	n.to(nil)
 	return all
+}
+
+// nesting goes from the ways of one run to those of the next.
+type nesting struct {
+	open       []way
+	end, begin func(way)
+}
+
+func (n *nesting) to(ws []way) {
+	same := 0
+	for same < len(n.open) && same < len(ws) && n.open[same] == ws[same] {
+		same++
+	}
+	for i := len(n.open) - 1; i >= same; i-- {
+		n.end(n.open[i])
+	}
+	for _, w := range ws[same:] {
+		n.begin(w)
+	}
+	n.open = ws
 }
 
 // typed begins a sign that could be taken for a tag.
