@@ -89,7 +89,7 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 	if !ok {
 		return "", stale("The part is no longer on the draft. It was loaded again.")
 	}
-	e := edit{kind: "section", name: part.Name, after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: where, HTML: markup}}}
+	e := edit{kind: "section", name: newName(plain), after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: where, HTML: markup}}}
 	e.say = fmt.Sprintf("New %s %s: “%s”", where, page.Quoted(part.Name), page.Short(plain, 60))
 	result, err := alone(dr.page(), e.ops)
 	if err != nil {
@@ -100,6 +100,14 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 		return "", refused("Nothing can be begun below “%s”.", part.Name)
 	}
 	return made.ID, d.addChange(ctx, q, who, r, dr, e, result, f.WishID)
+}
+
+// newName is what a part that was put in is called, by its words.
+func newName(plain string) string {
+	if plain == "" {
+		return change.NewWords
+	}
+	return "“" + page.Short(plain, 36) + "”"
 }
 
 // join lets the words of a part, as the editor left them, go on in the block above it, and takes the part out. It returns
@@ -185,7 +193,7 @@ func (dr *draft) insertAgain(k int, f api.ChangeForm) (edit, error) {
 	plain, _ := text.Plain(inner)
 	anchor, _ := dr.at[k].Part(op.Anchor)
 	return edit{
-		kind: "section", name: dr.changes[k].PartName, after: strings.TrimSpace(plain), ops: []change.Op{op},
+		kind: "section", name: newName(strings.TrimSpace(plain)), after: strings.TrimSpace(plain), ops: []change.Op{op},
 		say: fmt.Sprintf("New %s %s: “%s”", op.Where, page.Quoted(anchor.Name), page.Short(plain, 60)),
 	}, nil
 }

@@ -140,7 +140,7 @@ func insertEdit(base *page.Page, e edit, part *page.Part, f api.ChangeForm) (edi
 		markup = "<li>" + strings.NewReplacer("<p>", "", "</p>", "").Replace(markup) + "</li>"
 	}
 	markup = change.AsWritten(base, markup)
-	e.kind, e.after = "section", plain
+	e.kind, e.name, e.after = "section", newName(strings.TrimSpace(plain)), plain
 	e.say = fmt.Sprintf("New %s %s: “%s”", *f.Where, page.Quoted(part.Name), page.Short(plain, 60))
 	e.part = nil
 	e.ops = []change.Op{{Op: change.Insert, Anchor: part.ID, Where: change.Where(*f.Where), HTML: markup}}

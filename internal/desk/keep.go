@@ -323,6 +323,7 @@ func fill(c *store.Change, address string, e edit, result *draft, now time.Time)
 }
 
 func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, result *draft, wish *int64) error {
+	c.PartName = shorten(e.name, 250)
 	fill(&c, address, e, result, store.Now())
 	if c.WishID == nil && wish != nil {
 		c.WishID = wish

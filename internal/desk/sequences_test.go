@@ -90,7 +90,7 @@ func (s *sequence) act() {
 	case "style":
 		f.Do, f.Words = api.ChangeDoStyle, to(s.one("lead", "note"))
 	case "table":
-		f.Do, f.Table = api.ChangeDoTable, to(api.TableAct(s.one("row-above", "row-below", "row-out", "column-before", "column-after", "column-out", "new")))
+		f.Do, f.Table = api.ChangeDoTable, to(api.TableAct(s.one("row above", "row below", "row out", "column before", "column after", "column out", "new")))
 	case "fact":
 		f = api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoFact, Name: to(api.AttributeName(s.one("title", "description"))), Words: to(s.one("New", "Nouveau é", ""))}
 	case "address":

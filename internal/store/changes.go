@@ -44,8 +44,8 @@ func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
 
 // RewriteChange keeps a newer wording of a change that is not live yet.
 func (q Queries) RewriteChange(ctx context.Context, c Change) error {
-	return q.one(ctx, `UPDATE page_change SET op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ? WHERE id = ? AND state = 'kept'`,
-		c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
+	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ? WHERE id = ? AND state = 'kept'`,
+		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
 }
 
 // SetLeftWhy notes why the old words of a change stay in other places.

@@ -42,12 +42,15 @@
   dl {
     display: grid;
     grid-template-columns: auto 1fr;
-    gap: 6px 8px;
+    gap: 6px;
     align-items: center;
   }
   dd {
     display: flex;
     flex-wrap: wrap;
-    gap: 4px;
+    gap: 3px;
+  }
+  dd button {
+    padding-inline: 7px;
   }
 </style>
