@@ -74,7 +74,7 @@ func inlineFrom(markup string, old, seen *inline) (*inline, error) {
 	if err != nil {
 		return nil, err
 	}
-	in := &inline{sealed: old.sealed, kept: old.kept, seen: seen, ids: map[string]int{}}
+	in := &inline{sealed: old.sealed, kept: old.kept, seen: seen, sealedAs: map[string]int{}, keptAs: map[string]int{}}
 	for i, k := range kids {
 		if i > 0 && k.Data == "p" && len(in.runs) > 0 {
 			in.runs = append(in.runs, run{seal: -1, breaks: true})
@@ -105,7 +105,7 @@ func (in *inline) take(n *html.Node, ws []way) error {
 		w = way{name: "a", href: value(n, "href"), title: value(n, "title"), target: value(n, "target")}
 	case "span":
 		if v := attributeOf(n, "data-seal"); v != nil {
-			i := in.number("seal "+*v, *v, &in.sealed, in.seen.sealed)
+			i := number(*v, in.sealedAs, &in.sealed, in.seen.sealed)
 			if i < 0 {
 				return refuse("A sealed code came back that is not on the page.")
 			}
@@ -113,7 +113,7 @@ func (in *inline) take(n *html.Node, ws []way) error {
 			return nil
 		}
 		if v := attributeOf(n, "data-keep"); v != nil {
-			i := in.number("keep "+*v, *v, &in.kept, in.seen.kept)
+			i := number(*v, in.keptAs, &in.kept, in.seen.kept)
 			if i < 0 {
 				return refuse("A wrapper came back that is not on the page.")
 			}
@@ -139,44 +139,38 @@ func (in *inline) take(n *html.Node, ws []way) error {
 	return nil
 }
 
-// number is the place in list of what id names, or -1. What is not in it comes from the list that the editor was shown.
-// Two things that are alike keep places of their own. An id without a hash is a place in list.
-func (in *inline) number(name, id string, list *[]sealed, shown []sealed) int {
-	if i, ok := in.ids[name]; ok {
+// number is the place in list of what a name means, or -1; names are those that were met already. What is not in list
+// comes from the list that the editor was shown. Two things that are alike keep places of their own. A name without a
+// hash is a place in list.
+func number(name string, names map[string]int, list *[]sealed, shown []sealed) int {
+	if i, ok := names[name]; ok {
 		return i
 	}
-	n, hash, full := strings.Cut(id, "-")
-	at, err := strconv.Atoi(n)
+	place, hash, full := strings.Cut(name, "-")
+	at, err := strconv.Atoi(place)
 	if err != nil || at < 0 {
 		return -1
 	}
-	is := func(s sealed) bool { return strings.HasSuffix(s.id(0), "-"+hash) }
-	taken := func(i int) bool {
-		for other, k := range in.ids {
-			if k == i && other[:4] == name[:4] {
-				return true
-			}
-		}
-		return false
+	is := func(s sealed) bool { return !full || strings.HasSuffix(s.id(0), "-"+hash) }
+	taken := map[int]bool{}
+	for _, i := range names {
+		taken[i] = true
 	}
 	found := -1
-	switch {
-	case at < len(*list) && (!full || is((*list)[at])) && !taken(at):
+	if at < len(*list) && is((*list)[at]) && !taken[at] {
 		found = at
-	case full:
-		for i, s := range *list {
-			if is(s) && !taken(i) {
-				found = i
-				break
-			}
-		}
-		if k := slices.IndexFunc(shown, is); found < 0 && k >= 0 {
-			found = len(*list)
-			*list = append(slices.Clip(*list), shown[k])
+	}
+	for i := 0; full && found < 0 && i < len(*list); i++ {
+		if is((*list)[i]) && !taken[i] {
+			found = i
 		}
 	}
+	if k := slices.IndexFunc(shown, is); full && found < 0 && k >= 0 {
+		found = len(*list)
+		*list = append(slices.Clip(*list), shown[k])
+	}
 	if found >= 0 {
-		in.ids[name] = found
+		names[name] = found
 	}
 	return found
 }

@@ -25,8 +25,8 @@ type inline struct {
 	kept   []sealed // wrappers that an editor does not know, by number
 
 	// Of words that came from an editor:
-	seen *inline        // what it was shown
-	ids  map[string]int // numbers by the names under which they came back
+	seen             *inline        // what it was shown
+	sealedAs, keptAs map[string]int // numbers by the names under which they came back
 }
 
 // run is a stretch of text with its ways, outermost first; or a line break, or a sealed thing.
