@@ -736,21 +736,31 @@ type ClientPage struct {
 
 // ClientProof defines model for ClientProof.
 type ClientProof struct {
-	AnsweredAt  *time.Time     `json:"answered_at,omitempty"`
-	AskedOn     time.Time      `json:"asked_on"`
-	Changes     []ClientChange `json:"changes"`
-	Colour      string         `json:"colour"`
-	ContactName string         `json:"contact_name"`
-	Pages       []ClientPage   `json:"pages"`
-	Round       int            `json:"round"`
-	SignedName  string         `json:"signed_name"`
-	SiteName    string         `json:"site_name"`
-	State       ClientState    `json:"state"`
-	Subject     string         `json:"subject"`
+	AnsweredAt *time.Time `json:"answered_at,omitempty"`
+
+	// AskedOn in the site's zone
+	AskedOn     openapi_types.Date `json:"asked_on"`
+	Changes     []ClientChange     `json:"changes"`
+	Colour      string             `json:"colour"`
+	ContactName string             `json:"contact_name"`
+	Pages       []ClientPage       `json:"pages"`
+	Round       int                `json:"round"`
+	SignedName  string             `json:"signed_name"`
+	SiteName    string             `json:"site_name"`
+	State       ClientState        `json:"state"`
+	Subject     string             `json:"subject"`
 }
 
 // ClientState defines model for ClientState.
 type ClientState string
+
+// Clock defines model for Clock.
+type Clock struct {
+	SiteID int64 `json:"site_id"`
+
+	// Zone in which the site's times are shown, by its name in the tz database
+	Zone string `json:"zone"`
+}
 
 // DemoPerson defines model for DemoPerson.
 type DemoPerson struct {
@@ -899,6 +909,7 @@ type MarkKind string
 
 // Me defines model for Me.
 type Me struct {
+	Clocks   []Clock    `json:"clocks"`
 	Csrf     string     `json:"csrf"`
 	Demo     bool       `json:"demo"`
 	ID       int64      `json:"id"`
@@ -907,7 +918,6 @@ type Me struct {
 	Mailbox  string     `json:"mailbox"`
 	Name     string     `json:"name"`
 	Role     PersonRole `json:"role"`
-	Zone     string     `json:"zone"`
 }
 
 // MendForm defines model for MendForm.

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"unicode/utf16"
 
+	openapi_types "github.com/oapi-codegen/runtime/types"
+
 	"mendry/api"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
@@ -46,7 +48,8 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		return v, err
 	}
 	v.SiteName, v.Colour, v.Subject, v.ContactName = p.site.Name, p.site.Colour, p.r.Subject, p.client.ContactName
-	v.AskedOn, v.Round, v.SignedName, v.AnsweredAt = p.r.ReceivedAt, r.N, r.SignedName, r.AnsweredAt
+	v.AskedOn = openapi_types.Date{Time: p.r.ReceivedAt.In(zone(p.site))}
+	v.Round, v.SignedName, v.AnsweredAt = r.N, r.SignedName, r.AnsweredAt
 	v.State = d.clientState(p, r)
 	rcs, err := d.store.RoundChanges(ctx, r.ID)
 	if err != nil {

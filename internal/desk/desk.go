@@ -154,6 +154,16 @@ func (d *Desk) hostOf(s store.Site) (*host.WebDAV, error) {
 	return host.NewWebDAV(d.Network, s.HostURL, s.HostUser, pass, 30*time.Second)
 }
 
+// Clocks tells in which zone each site's times are shown.
+func (d *Desk) Clocks(ctx context.Context) ([]api.Clock, error) {
+	sites, err := d.store.SiteNames(ctx)
+	all := []api.Clock{}
+	for _, s := range sites {
+		all = append(all, api.Clock{SiteID: s.ID, Zone: s.Zone})
+	}
+	return all, err
+}
+
 // zone is the site's clock.
 func zone(s store.Site) *time.Location {
 	if l, err := time.LoadLocation(s.Zone); err == nil {

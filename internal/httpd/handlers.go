@@ -30,9 +30,13 @@ func (s *Server) me(ctx context.Context, id int64) (Me, error) {
 		return Me{}, err
 	}
 	kept, err := s.desk.KeptNotLive(ctx)
+	if err != nil {
+		return Me{}, err
+	}
+	clocks, err := s.desk.Clocks(ctx)
 	return Me{
 		ID: p.ID, Name: p.Name, Initials: p.Initials, Role: PersonRole(p.Role), Csrf: s.sessions.GetString(ctx, "csrf"), Kept: kept,
-		Demo: s.desk.Demo, Mailbox: s.desk.MailboxURL,
+		Demo: s.desk.Demo, Mailbox: s.desk.MailboxURL, Clocks: clocks,
 	}, err
 }
 

@@ -91,11 +91,12 @@ type SiteName struct {
 	ID        int64  `db:"id"`
 	Name      string `db:"name"`
 	PublicURL string `db:"public_url"`
+	Zone      string `db:"zone"`
 }
 
 // SiteNames lists every site without counting anything.
 func (q Queries) SiteNames(ctx context.Context) (ss []SiteName, err error) {
-	return ss, q.all(ctx, &ss, `SELECT id, name, public_url FROM site`)
+	return ss, q.all(ctx, &ss, `SELECT id, name, public_url, zone FROM site`)
 }
 
 // SiteRow finds one site as the list shows it.

@@ -722,6 +722,12 @@ export interface components {
             kept: number;
             demo: boolean;
             mailbox: string;
+            clocks: components["schemas"]["Clock"][];
+        };
+        Clock: {
+            /** Format: int64 */
+            site_id: number;
+            /** @description in which the site's times are shown, by its name in the tz database */
             zone: string;
         };
         /** @enum {string} */
@@ -1409,7 +1415,10 @@ export interface components {
             colour: string;
             subject: string;
             contact_name: string;
-            /** Format: date-time */
+            /**
+             * Format: date
+             * @description in the site's zone
+             */
             asked_on: string;
             round: number;
             state: components["schemas"]["ClientState"];

@@ -8,6 +8,9 @@ function take(me: Schemas['Me']) {
   setToken(me.csrf);
 }
 
+/** The zone in which a site's times are shown. */
+export const zoneOf = (site: number) => session.me?.clocks.find((c) => c.site_id === site)?.zone;
+
 /** Finds out who is signed in, and how much is kept and not live. */
 export async function refresh() {
   try {

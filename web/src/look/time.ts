@@ -1,22 +1,42 @@
-const day = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
-const long = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
-const moment = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+/** A day, or a moment in a zone, for people. Days alone are the same day everywhere. */
+const formats = new Map<string, Intl.DateTimeFormat>();
+function format(name: string, options: Intl.DateTimeFormatOptions, zone: string | undefined): Intl.DateTimeFormat {
+  const key = `${name} ${zone}`;
+  let f = formats.get(key);
+  if (!f) formats.set(key, (f = new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone })));
+  return f;
+}
+const isDay = (d: string) => d.length === 'yyyy-mm-dd'.length;
+/** The reader's zone. */
+export const here = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
 
-export const dayWords = (d: string) => day.format(new Date(d));
-export const longDay = (d: string) => long.format(new Date(d));
-export const momentWords = (d: string) => moment.format(new Date(d));
+/** "Thu, 26 Nov". */
+export const dayWords = (d: string, zone?: string) =>
+  format('day', { weekday: 'short', day: 'numeric', month: 'short' }, isDay(d) ? 'UTC' : zone).format(new Date(d));
 
-/** How far a due day is: "today", "Thu 26 Nov", "2 days late". */
-export function due(d: string | undefined, today = new Date()): { words: string; late: boolean } {
+/** "Thursday 26 November". */
+export const longDay = (d: string, zone?: string) =>
+  format('long', { weekday: 'long', day: 'numeric', month: 'long' }, isDay(d) ? 'UTC' : zone).format(new Date(d));
+
+/** "26 Nov, 09:05", with the zone where it is not the reader's. */
+export function momentWords(d: string, zone?: string): string {
+  const options: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' };
+  if (!zone || zone === here()) return format('moment', options, zone).format(new Date(d));
+  return format('moment there', { ...options, timeZoneName: 'short' }, zone).format(new Date(d));
+}
+
+/** How far a due day is: "today", "Thu, 26 Nov", "2 days late". */
+export function due(d: string | undefined, zone?: string, now = new Date()): { words: string; late: boolean } {
   if (!d) return { words: 'no date', late: false };
-  const at = (x: Date) => Date.UTC(x.getFullYear(), x.getMonth(), x.getDate());
-  const [y, m, dd] = d.split('-').map(Number) as [number, number, number];
-  const days = Math.round((Date.UTC(y, m - 1, dd) - at(today)) / 86_400_000);
+  const parts = format('numbers', { year: 'numeric', month: 'numeric', day: 'numeric' }, zone).formatToParts(now);
+  const part = (type: Intl.DateTimeFormatPartTypes) => Number(parts.find((p) => p.type === type)!.value);
+  const today = Date.UTC(part('year'), part('month') - 1, part('day'));
+  const days = Math.round((Date.parse(d) - today) / 86_400_000);
   if (days === 0) return { words: 'today', late: false };
   if (days === 1) return { words: 'tomorrow', late: false };
   if (days === -1) return { words: 'since yesterday', late: true };
   if (days < 0) return { words: `${-days} days late`, late: true };
-  return { words: day.format(new Date(y, m - 1, dd)), late: false };
+  return { words: dayWords(d), late: false };
 }
 
 /** Writes a weight for people: "148 kB". */

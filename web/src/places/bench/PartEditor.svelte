@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { type Schemas } from '../../api/client';
+  import { zoneOf } from '../../api/session.svelte';
   import { complain } from '../../look/toast';
   import Runs from '../../parts/Runs.svelte';
   import type { BenchPage } from './desk.svelte';
@@ -101,6 +102,7 @@
                 number={request.row.number}
                 page={bench.page.id}
                 {part}
+                zone={zoneOf(bench.page.site_id)}
                 onback={(version) => act({ do: 'back', part: part.id, version })}
               />
             </div>

@@ -7,8 +7,10 @@
     number,
     page,
     part,
+    zone,
     onback,
-  }: { number: number; page: number; part: Schemas['Part']; onback: (version: string) => void } = $props();
+  }: { number: number; page: number; zone?: string; part: Schemas['Part']; onback: (version: string) => void } =
+    $props();
   let open = $state(false);
   let all = $state<Schemas['Wording'][] | undefined>();
   let problem = $state('');
@@ -39,7 +41,7 @@
           <li>
             <p>{w.words || 'no words'}</p>
             <p class="small soft">
-              {#if w.at}since {momentWords(w.at)},
+              {#if w.at}since {momentWords(w.at, zone)},
               {/if}{w.say}{#if w.who}, {w.who}{/if}
               {#if w.words !== part.text}
                 <button class="btn slim" onclick={() => onback(w.version)}>Bring back</button>

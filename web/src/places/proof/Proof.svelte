@@ -1,6 +1,6 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
-  import { refresh } from '../../api/session.svelte';
+  import { refresh, zoneOf } from '../../api/session.svelte';
   import { complain, say } from '../../look/toast';
   import Ask from '../../parts/Ask.svelte';
   import { go, route } from '../../router';
@@ -77,7 +77,7 @@
         <p class="soft">What is changed on the bench shows here, beside the live page, before anybody else sees it.</p>
         {#if proof.row.live > 0}<p><a class="btn" href="/requests/{number}/release">See what is live</a></p>{/if}
       </div>
-      {#if proof.round}<RoundSheet round={proof.round} changes={[]} />{/if}
+      {#if proof.round}<RoundSheet round={proof.round} changes={[]} zone={zoneOf(proof.row.site_id)} />{/if}
     </div>
   {:else if page}
     <div class="proof">
@@ -95,7 +95,7 @@
       </section>
       <aside>
         {#if proof.why_not_send && !proof.can_publish}<p class="said">{proof.why_not_send}</p>{/if}
-        {#if proof.round}<RoundSheet round={proof.round} changes={all} />{/if}
+        {#if proof.round}<RoundSheet round={proof.round} changes={all} zone={zoneOf(proof.row.site_id)} />{/if}
         <Changes
           pages={proof.pages}
           round={proof.round}

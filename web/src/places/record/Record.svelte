@@ -1,6 +1,7 @@
 <script lang="ts">
   import { searchParams } from 'sv-router';
   import { answer, api, words, type Schemas } from '../../api/client';
+  import { zoneOf } from '../../api/session.svelte';
   import { momentWords } from '../../look/time';
   import Runs from '../../parts/Runs.svelte';
   import { go } from '../../router';
@@ -58,7 +59,7 @@
     <ol class="sheet">
       {#each view.entries as e (e.site_id + '-' + e.n)}
         <li>
-          <span class="small soft when">{momentWords(e.at)}</span>
+          <span class="small soft when">{momentWords(e.at, zoneOf(e.site_id))}</span>
           <div>
             <p><b>{e.what}</b> <span class="soft small">{e.who}</span></p>
             <p class="small">{e.say}</p>

@@ -6,9 +6,15 @@
 
   let {
     release: r,
+    zone,
     busy,
     onact,
-  }: { release: Schemas['Release']; busy: boolean; onact: (act: Schemas['ReleaseAct']) => void } = $props();
+  }: {
+    release: Schemas['Release'];
+    zone?: string;
+    busy: boolean;
+    onact: (act: Schemas['ReleaseAct']) => void;
+  } = $props();
 
   const written = $derived(r.steps.filter((s) => s.state === 'written').length);
   const title = $derived(r.undoes ? 'Taken back' : 'Release');
@@ -20,10 +26,10 @@
     ];
 </script>
 
-<section class="sheet" aria-label="{title}, {momentWords(r.made_at)}">
+<section class="sheet" aria-label="{title}, {momentWords(r.made_at, zone)}">
   <header>
     <h2>{title}</h2>
-    <span class="soft small">{momentWords(r.made_at)}, {r.made_by}</span>
+    <span class="soft small">{momentWords(r.made_at, zone)}, {r.made_by}</span>
     <span class="state">
       {#if r.state === 'sure'}<Seam state="sure"
           >{r.undoes ? 'back, and seen to be right' : 'live, and seen to be right'}</Seam

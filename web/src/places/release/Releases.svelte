@@ -1,6 +1,6 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
-  import { refresh } from '../../api/session.svelte';
+  import { refresh, zoneOf } from '../../api/session.svelte';
   import { complain, say } from '../../look/toast';
   import Ask from '../../parts/Ask.svelte';
   import { route } from '../../router';
@@ -109,6 +109,7 @@
     {#each releases as r (r.id)}
       <ReleaseSheet
         release={r}
+        zone={zoneOf(proof.row.site_id)}
         {busy}
         onact={(act) => {
           if (act !== 'take-back') return void steer(r, act);

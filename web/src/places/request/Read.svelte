@@ -1,5 +1,6 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
+  import { zoneOf } from '../../api/session.svelte';
   import { onKeys } from '../../look/keys.svelte';
   import { complain } from '../../look/toast';
   import { due, momentWords, weight } from '../../look/time';
@@ -74,9 +75,10 @@
   <div class="read">
     <section class="sheet paper" aria-label="The letter" bind:this={sheet}>
       <p class="soft small from">
-        {r.row.from_name}, {r.row.kind === 'call' ? 'in a call' : 'by mail'}, {momentWords(r.row.received_at)} · due {due(
-          r.row.due_on,
-        ).words}
+        {r.row.from_name}, {r.row.kind === 'call' ? 'in a call' : 'by mail'}, {momentWords(
+          r.row.received_at,
+          zoneOf(r.row.site_id),
+        )} · due {due(r.row.due_on, zoneOf(r.row.site_id)).words}
       </p>
       <Letter request={r} {current} onwish={(w) => (current = w.id)} />
       {#if r.attachments.length > 0}

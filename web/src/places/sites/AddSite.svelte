@@ -1,5 +1,6 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
+  import { here } from '../../look/time';
   import { go } from '../../router';
 
   let clients = $state<Schemas['Client'][]>([]);
@@ -8,7 +9,7 @@
     () => {},
   );
   const zones = Intl.supportedValuesOf('timeZone');
-  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const own = here();
   let f = $state({
     name: '',
     client_id: 0,
@@ -20,7 +21,7 @@
     public_url: '',
     host_user: '',
     host_password: '',
-    zone: zones.includes(here) ? here : 'Europe/London',
+    zone: zones.includes(own) ? own : 'Europe/London',
   });
   let test = $state<Schemas['SiteTest'] | undefined>();
   let busy = $state('');

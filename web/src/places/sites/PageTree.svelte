@@ -3,7 +3,12 @@
   import { dayWords, momentWords, weight } from '../../look/time';
 
   /** A site's pages, each under the one that it lies under, in the order of the menu. */
-  let { pages, publicUrl, flat }: { pages: Schemas['PageRow'][]; publicUrl: string; flat: boolean } = $props();
+  let {
+    pages,
+    publicUrl,
+    flat,
+    zone,
+  }: { pages: Schemas['PageRow'][]; publicUrl: string; flat: boolean; zone?: string } = $props();
   const base = $derived(publicUrl.replace(/\/$/, ''));
 </script>
 
@@ -27,7 +32,7 @@
           {#if p.dated}<span class="soft">of {dayWords(p.dated)}</span>{/if}
         </span>
         <span class="small soft"
-          >{p.changed_at ? momentWords(p.changed_at) : `not yet, seen ${momentWords(p.seen_at)}`}</span
+          >{p.changed_at ? momentWords(p.changed_at, zone) : `not yet, seen ${momentWords(p.seen_at, zone)}`}</span
         >
         <span class="small soft right" title={p.encoding}>{weight(p.size)}</span>
         {#if p.locked}<p class="small why">{p.locked}</p>{/if}

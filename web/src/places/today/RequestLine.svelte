@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import { zoneOf } from '../../api/session.svelte';
   import { due, momentWords } from '../../look/time';
   import Seam from '../../parts/Seam.svelte';
   import Tile from '../../parts/Tile.svelte';
@@ -26,12 +27,16 @@
       r.pictures ? `${came}, ${r.pictures} ${r.pictures === 1 ? 'picture' : 'pictures'}` : came,
       r.wishes ? `${r.wishes} ${r.wishes === 1 ? 'wish' : 'wishes'}, ${r.placed} placed` : '',
       r.round > 1 ? `round ${r.round}` : '',
-      r.state === 'with client' ? (r.opened_at ? `opened ${momentWords(r.opened_at)}` : 'not opened yet') : '',
+      r.state === 'with client'
+        ? r.opened_at
+          ? `opened ${momentWords(r.opened_at, zoneOf(r.site_id))}`
+          : 'not opened yet'
+        : '',
     ]
       .filter(Boolean)
       .join(' · '),
   );
-  const when = $derived(due(r.due_on));
+  const when = $derived(due(r.due_on, zoneOf(r.site_id)));
 </script>
 
 <a class="line" href="/requests/{r.number}{to}">
