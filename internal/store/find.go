@@ -97,7 +97,7 @@ func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, ne
 	if len(ids) == 0 {
 		return nil, nil
 	}
-	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`+here, append([]any{ids}, on...)...)
+	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`, ids)
 }
 
 // meant is a term of a question: the words that it begins or means, and on how many pages they stand, as far as counted.
@@ -141,8 +141,7 @@ func (q Queries) meantBy(ctx context.Context, terms []string, near map[string][]
 }
 
 // pagesWith finds pages on which every term begins a word, in one of its spellings: those with the rarest term are gone
-// through, so many at a time, until enough hold the others too. Of a site, it gives only pages that stand; of all sites,
-// perhaps some that are gone.
+// through, so many at a time, until enough hold the others too.
 func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string][]string, here string, on []any) (ids []int64, err error) {
 	all, err := q.meantBy(ctx, terms, near)
 	if err != nil || len(all) == 0 {
@@ -155,24 +154,19 @@ func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string]
 		}
 		last := len(some) < n
 		slices.Sort(some)
-		some = slices.Compact(some)
+		if some = slices.Compact(some); len(some) > 0 {
+			found := some
+			some = nil
+			if err := q.in(ctx, &some, `SELECT p.id FROM page p WHERE p.id IN (?)`+here, append([]any{found}, on...)...); err != nil {
+				return nil, err
+			}
+		}
 		for _, m := range all[1:] {
 			if some, err = q.having(ctx, m, some, mostAsked-len(ids)); err != nil {
 				return nil, err
 			}
 		}
-		switch {
-		case len(some) == 0:
-		case len(on) == 0:
-			ids = append(ids, some...)
-		default:
-			var stand []int64
-			if err := q.in(ctx, &stand, `SELECT p.id FROM page p WHERE p.id IN (?)`+here, append([]any{some}, on...)...); err != nil {
-				return nil, err
-			}
-			ids = append(ids, stand...)
-		}
-		if last || len(ids) >= mostAsked {
+		if ids = append(ids, some...); last || len(ids) >= mostAsked {
 			return ids[:min(len(ids), mostAsked)], nil
 		}
 	}

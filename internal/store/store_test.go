@@ -175,6 +175,42 @@ func TestSearchingWithSignsThatMeanSomethingToMariaDB(t *testing.T) {
 	}
 }
 
+// Pages that are gone, and those of other sites that have the very word, do not stand in the way of those that are meant.
+func TestFindingPassesOverWhatIsGoneOrElsewhere(t *testing.T) {
+	s := open(t)
+	id, _ := site(t, s)
+	ctx := context.Background()
+	other, err := s.AddSite(ctx, Site{ClientID: 1, Name: "Osprey", Initials: "O", Colour: "#24547a", HostSecret: []byte{1}, Zone: "UTC", State: "new", CreatedAt: Now()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	keep := func(site int64, n int, words string) {
+		t.Helper()
+		path := fmt.Sprintf("%d.html", n)
+		if err := s.KeepPage(ctx, Page{SiteID: site, Path: path, Address: "/" + path, Title: path, Words: words, SeenAt: Now()}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	for n := range 130 {
+		keep(id, n, "boats sing")
+	}
+	if err := s.GoneExcept(ctx, id, Now().Add(time.Second), Now()); err != nil {
+		t.Fatal(err)
+	}
+	keep(id, 200, "boats single")
+	for n := range 60 {
+		keep(other, n, "boats sing")
+	}
+	for words, want := range map[string]int{"boats sing": 1, "sing boats": 1, "boats": 1} {
+		if got, err := s.FindPages(ctx, id, find.Read(words), nil, 50); err != nil || len(got) != want {
+			t.Errorf("%q on one site: %d pages, %v", words, len(got), err)
+		}
+		if got, err := s.FindPages(ctx, 0, find.Read(words), nil, 50); err != nil || len(got) != mostAsked {
+			t.Errorf("%q on all: %d pages, %v", words, len(got), err)
+		}
+	}
+}
+
 func TestPagesAreMadeFindableBySeveralAtOnce(t *testing.T) {
 	s := open(t)
 	id, _ := site(t, s)
