@@ -11,6 +11,7 @@ export default defineConfig({
   use: {
     baseURL: `http://localhost:${base}`,
     viewport: { width: 1280, height: 800 },
+    timezoneId: 'Europe/London', // as the studio's
     launchOptions: { executablePath: '/usr/bin/chromium', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
     actionTimeout: 25_000,
     trace: 'retain-on-failure',
