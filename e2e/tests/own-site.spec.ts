@@ -72,8 +72,10 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
     });
     await page.keyboard.press('m');
     await page.getByLabel('Where on Tide Lane Bakery?').fill('loaf');
-    await expect(page.getByRole('button', { name: /Opening words A loaf/ }).first()).toBeVisible();
+    const first = page.getByRole('button', { name: /Opening words A loaf/ }).first();
+    await expect(first).toBeVisible();
     await page.keyboard.press('ArrowDown');
+    await expect(first).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(page.getByText('· Opening words')).toBeVisible();
     await page.keyboard.press('b');
