@@ -163,8 +163,8 @@ type Page struct {
 	used   int    // how much of it is used
 }
 
-// Parse finds the parts of the HTML page b. contentType may be empty; see source.Parse. The error is a
-// *source.Refusal.
+// Parse finds the parts of the HTML page b, which must not be changed afterwards. contentType may be empty; see
+// source.Parse. The error is a *source.Refusal.
 func Parse(b []byte, contentType string) (*Page, error) {
 	doc, err := source.Parse(b, contentType)
 	if err != nil {
@@ -173,7 +173,8 @@ func Parse(b []byte, contentType string) (*Page, error) {
 	return Of(doc), nil
 }
 
-// ParseMarkdown finds the parts of the Markdown page b. The error is a *source.Refusal.
+// ParseMarkdown finds the parts of the Markdown page b, which must not be changed afterwards. The error is a
+// *source.Refusal.
 func ParseMarkdown(b []byte) (*Page, error) {
 	doc, err := source.ParseMarkdown(b)
 	if err != nil {

@@ -117,7 +117,7 @@ func (n *Node) Walk(f func(*Node) bool) {
 
 // Doc is a page's bytes with their tree.
 type Doc struct {
-	Bytes    []byte
+	Bytes    []byte // never changed once read: parts hold strings of them
 	Format   string // HTML or Markdown
 	Front    Span   // the YAML front matter of a Markdown page, without its fences
 	Root     *Node
