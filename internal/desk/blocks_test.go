@@ -35,15 +35,21 @@ func (w *world) takeIn() {
 	})
 }
 
+// onPrices is a world with a page of prices, and a request for it.
+func onPrices(t *testing.T, page string) (*world, int64) {
+	t.Helper()
+	w := newWorld(t, true, "a")
+	w.write("prices.html", page)
+	w.takeIn()
+	return w, w.request("x")
+}
+
 func to[T any](v T) *T { return &v }
 
 func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 	ctx := context.Background()
-	w := newWorld(t, true, "a")
-	w.write("prices.html", pricesPage)
-	w.takeIn()
+	w, n := onPrices(t, pricesPage)
 	before := w.read("prices.html")
-	n := w.request("x")
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single is £6.90."), Rest: to("")})
 	if len(v.Changes) != 1 || v.Made == nil {
@@ -80,54 +86,38 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 
 func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	ctx := context.Background()
-	w := newWorld(t, true, "a")
-	w.write("prices.html", pricesPage)
-	w.takeIn()
-	n := w.request("x")
+	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single"), Rest: to("is £6.90.")})
 	if len(v.Changes) != 2 {
 		t.Fatalf("%+v", v.Changes)
 	}
-	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
-	w.must(err)
-	if got, want := string(dr.page().Doc.Bytes), strings.Replace(pricesPage, "A single is £6.90.</p>", "A single</p>\r\n<p class=\"lead\">is £6.90.</p>", 1); got != want {
+	draft := w.drafted(n, "/prices.html")
+	if got, want := draft, strings.Replace(pricesPage, "A single is £6.90.</p>", "A single</p>\r\n<p class=\"lead\">is £6.90.</p>", 1); got != want {
 		t.Errorf("the draft is\n%q", got)
 	}
 	if _, err := w.d.Drop(ctx, w.who, n, v.Changes[0].ID); err == nil {
 		t.Error("the words that the new part stands below were taken back under it")
 	}
-	for len(v.Changes) > 0 {
-		_, err := w.d.Drop(ctx, w.who, n, v.Changes[len(v.Changes)-1].ID)
-		w.must(err)
-		v, err = w.d.Bench(ctx, n, w.pages["/prices.html"])
-		w.must(err)
-	}
-	if dr, err = w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"]); err != nil || string(dr.page().Doc.Bytes) != pricesPage {
-		t.Errorf("%v %q", err, dr.page().Doc.Bytes)
+	w.dropAll(n, "/prices.html")
+	if draft = w.drafted(n, "/prices.html"); draft != pricesPage {
+		t.Errorf("taken back one by one: %q", draft)
 	}
 }
 
 func TestSplittingBeforeTheFirstWordBeginsAPartAbove(t *testing.T) {
-	w := newWorld(t, true, "a")
-	w.write("prices.html", pricesPage)
-	w.takeIn()
-	n := w.request("x")
+	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to(""), Rest: &p.Edit})
 	w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: v.Made, HTML: to("First.")})
-	dr, err := w.d.draftOf(context.Background(), w.s.Queries, n, w.pages["/prices.html"])
-	w.must(err)
-	if got, want := string(dr.page().Doc.Bytes), strings.Replace(pricesPage, `<p class="lead">`, "<p class=\"lead\">First.</p>\r\n<p class=\"lead\">", 1); got != want {
+	draft := w.drafted(n, "/prices.html")
+	if got, want := draft, strings.Replace(pricesPage, `<p class="lead">`, "<p class=\"lead\">First.</p>\r\n<p class=\"lead\">", 1); got != want {
 		t.Errorf("the draft is\n%q", got)
 	}
 }
 
 func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
-	w := newWorld(t, true, "a")
-	w.write("prices.html", pricesPage)
-	w.takeIn()
-	n := w.request("x")
+	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single"), Rest: to("is £6.90.")})
 	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoJoin, Part: v.Made, HTML: to("is £6.90.")})
@@ -202,17 +192,13 @@ func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
 		},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			w := newWorld(t, true, "a")
-			w.write("prices.html", strings.Replace(pricesPage, "A single is £6.90.", c.was, 1))
-			w.takeIn()
-			n := w.request("x")
+			w, n := onPrices(t, strings.Replace(pricesPage, "A single is £6.90.", c.was, 1))
 			for _, edit := range []func(string) string{c.first, c.then} {
 				_, p := w.part(n, "/prices.html", "words", "")
 				w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: &p.ID, HTML: to(edit(p.Edit))})
 			}
-			dr, err := w.d.draftOf(context.Background(), w.s.Queries, n, w.pages["/prices.html"])
-			w.must(err)
-			if got, want := string(dr.page().Doc.Bytes), strings.Replace(pricesPage, "A single is £6.90.", c.want, 1); got != want {
+			draft := w.drafted(n, "/prices.html")
+			if got, want := draft, strings.Replace(pricesPage, "A single is £6.90.", c.want, 1); got != want {
 				t.Errorf("the draft is\n%s", got)
 			}
 		})
@@ -220,11 +206,7 @@ func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
 }
 
 func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
-	ctx := context.Background()
-	w := newWorld(t, true, "a")
-	w.write("prices.html", pricesPage)
-	w.takeIn()
-	n := w.request("x")
+	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single is £6.90."), Rest: to("")})
 	part := v.Made
@@ -239,28 +221,19 @@ func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
 			part = v.Made
 		}
 	}
-	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
-	w.must(err)
-	if !strings.Contains(string(dr.page().Doc.Bytes), "£6.90.</p>\r\n<p class=\"lead\">Prams go free!</p>\r\n") {
-		t.Errorf("the draft is\n%s", dr.page().Doc.Bytes)
+	draft := w.drafted(n, "/prices.html")
+	if !strings.Contains(draft, "£6.90.</p>\r\n<p class=\"lead\">Prams go free!</p>\r\n") {
+		t.Errorf("the draft is\n%s", draft)
 	}
-	for len(v.Changes) > 0 {
-		_, err := w.d.Drop(ctx, w.who, n, v.Changes[len(v.Changes)-1].ID)
-		w.must(err)
-		v, err = w.d.Bench(ctx, n, w.pages["/prices.html"])
-		w.must(err)
-	}
-	if dr, err = w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"]); err != nil || string(dr.page().Doc.Bytes) != pricesPage {
-		t.Errorf("taken back one by one: %v %q", err, dr.page().Doc.Bytes)
+	w.dropAll(n, "/prices.html")
+	if draft = w.drafted(n, "/prices.html"); draft != pricesPage {
+		t.Errorf("taken back one by one: %q", draft)
 	}
 }
 
 func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
 	ctx := context.Background()
-	w := newWorld(t, true, "a")
-	w.write("prices.html", pricesPage)
-	w.takeIn()
-	n := w.request("x")
+	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "cell", "£6.90")
 	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoTable, Part: &p.ID, Table: to(api.TableActColumnAfter)})
 	_, p = w.part(n, "/prices.html", "cell", "Adult")
@@ -282,13 +255,12 @@ func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
 			t.Errorf("%+v", f)
 		}
 	}
-	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
-	w.must(err)
+	draft := w.drafted(n, "/prices.html")
 	want := strings.NewReplacer(
 		"<th>Single</th>", "<th>Single</th>\r\n    <th></th>", "<td>Adult</td>", "<th scope=\"row\">Adult</th>",
 		"<td>£6.90</td>\r\n  </tr>", "<td>£6.90</td>\r\n    <td></td>\r\n  </tr>\r\n  <tr>\r\n    <td></td>\r\n    <td></td>\r\n    <td></td>\r\n  </tr>",
 	).Replace(pricesPage)
-	if got := string(dr.page().Doc.Bytes); got != want {
+	if got := draft; got != want {
 		t.Errorf("the draft is\n%q", got)
 	}
 }

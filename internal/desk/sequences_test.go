@@ -26,7 +26,8 @@ const manyMarkdown = "---\ntitle: Many\n---\n# Many blocks\n\nSold in [shop n=\"
 	"> It came up.\n\n- One thing\n- Another **thing** here\n\n| Who | Single |\n|---|---|\n| Adult | £6.90 |\n\nLast words.\n"
 
 // What a maintainer does on the bench, in any order: each act is kept or refused in words, nothing outside its part
-// changes, and with all of it taken back, before it is published or after, the page is what it was. MENDRY_SEQUENCES sets how many rows of acts are tried.
+// changes, and with all of it taken back, before it is published or after, the page is what it was. MENDRY_SEQUENCES sets
+// how many rows of acts are tried.
 func TestWhateverIsDoneOnTheBenchCanBeTakenBack(t *testing.T) {
 	rows, _ := strconv.Atoi(os.Getenv("MENDRY_SEQUENCES"))
 	w := newWorld(t, true, "a")
@@ -202,12 +203,9 @@ func (s *sequence) nothingElseChanged() bool {
 
 func (s *sequence) publishAndTakeBack() {
 	s.t.Helper()
-	ctx := context.Background()
-	before := s.read(s.file)
-	dr, err := s.d.draftOf(ctx, s.s.Queries, s.number, s.pages[s.address])
-	s.must(err)
+	before, draft := s.read(s.file), s.drafted(s.number, s.address)
 	rel := s.goLive(s.number)
-	if s.read(s.file) != string(dr.page().Doc.Bytes) {
+	if s.read(s.file) != draft {
 		s.t.Errorf("the host has\n%s\nafter\n%s", s.read(s.file), strings.Join(s.done, "\n"))
 	}
 	s.takeBack(rel, s.file, before)

@@ -194,3 +194,26 @@ func (w *world) takeBack(rel api.Release, file, before string) {
 		w.t.Errorf("taken back, the release is %s: %s; the host has\n%q", got.State, got.Said, w.read(file))
 	}
 }
+
+// drafted is a page as a request would publish it.
+func (w *world) drafted(number int64, address string) string {
+	w.t.Helper()
+	dr, err := w.d.draftOf(context.Background(), w.s.Queries, number, w.pages[address])
+	w.must(err)
+	return string(dr.page().Doc.Bytes)
+}
+
+// dropAll takes back every change of a request to a page, each as the last one.
+func (w *world) dropAll(number int64, address string) {
+	w.t.Helper()
+	ctx := context.Background()
+	for {
+		v, err := w.d.Bench(ctx, number, w.pages[address])
+		w.must(err)
+		if len(v.Changes) == 0 {
+			return
+		}
+		_, err = w.d.Drop(ctx, w.who, number, v.Changes[len(v.Changes)-1].ID)
+		w.must(err)
+	}
+}

@@ -99,11 +99,16 @@ func (w *work) swapList(list *source.Node, edits []source.Edit, want []string) (
 	if !slices.Equal(got, want) {
 		return nil, refuse("The list cannot be parted here: its markup would be read differently.")
 	}
+	return edits, w.takeOver(list, kids)
+}
+
+// takeOver puts kids in the place of a list in the plan.
+func (w *work) takeOver(list *source.Node, kids []*html.Node) error {
 	w.plan.InsertBefore(list.Parent.HTML, kids, list.HTML)
 	if !w.plan.Remove(list.HTML) {
-		return nil, refuse("Two changes touch the same list. Apply one after the other.")
+		return refuse("Two changes touch the same list. Apply one after the other.")
 	}
-	return edits, nil
+	return nil
 }
 
 // listTag is a list's start tag for a list of a kind that takes over from it after so many of its items: without what a
@@ -192,11 +197,7 @@ func (w *work) outOfMarkdownList(part *page.Part, tag string) ([]source.Edit, er
 		}
 		kids = append(kids, listOf(after, start))
 	}
-	w.plan.InsertBefore(list.Parent.HTML, kids, list.HTML)
-	if !w.plan.Remove(list.HTML) {
-		return nil, refuse("Two changes touch the same list. Apply one after the other.")
-	}
-	return edits, nil
+	return edits, w.takeOver(list, kids)
 }
 
 func (w *work) relistMarkdown(part *page.Part, tag string) ([]source.Edit, error) {
@@ -216,9 +217,5 @@ func (w *work) relistMarkdown(part *page.Part, tag string) ([]source.Edit, error
 		edits = append(edits, source.Edit{Span: source.Span{Start: k.Start() + m[2], End: k.Start() + m[3]}, New: []byte(mark)})
 		of.AppendChild(clone(k.HTML))
 	}
-	w.plan.InsertBefore(list.Parent.HTML, []*html.Node{of}, list.HTML)
-	if !w.plan.Remove(list.HTML) {
-		return nil, refuse("Two changes touch the same list. Apply one after the other.")
-	}
-	return edits, nil
+	return edits, w.takeOver(list, []*html.Node{of})
 }

@@ -65,17 +65,15 @@ func fold(h uint32, s string) uint32 {
 	return (h ^ '/') * fnvPrime
 }
 
-// foldWords adds the hash of every word in s, as fold makes it.
+// foldWords adds the hash of every word in s.
 func foldWords(hashes []uint32, s string) []uint32 {
 	for i := 0; i < len(s); {
-		h := uint32(fnvStart)
 		from := i
 		for i < len(s) && s[i] > ' ' {
-			h = (h ^ uint32(s[i])) * fnvPrime
 			i++
 		}
 		if i > from {
-			hashes = append(hashes, (h^'/')*fnvPrime)
+			hashes = append(hashes, fold(fnvStart, s[from:i]))
 		}
 		i++
 	}

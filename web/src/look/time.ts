@@ -1,4 +1,4 @@
-/** A day, or a moment in a zone, for people. Days alone are the same day everywhere. */
+// Making a format takes long, so each is made once.
 const formats = new Map<string, Intl.DateTimeFormat>();
 function format(name: string, options: Intl.DateTimeFormatOptions, zone: string | undefined): Intl.DateTimeFormat {
   const key = `${name} ${zone}`;
@@ -6,6 +6,7 @@ function format(name: string, options: Intl.DateTimeFormatOptions, zone: string 
   if (!f) formats.set(key, (f = new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone })));
   return f;
 }
+/** A day alone is the same day everywhere. */
 const isDay = (d: string) => d.length === 'yyyy-mm-dd'.length;
 /** The reader's zone. */
 export const here = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
