@@ -10,6 +10,7 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"mendry/api"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
 )
@@ -20,7 +21,7 @@ func decode(u []uint16) string { return string(utf16.Decode(u)) }
 func (d *Desk) roundOf(ctx context.Context, q store.Queries, t string) (store.Round, error) {
 	r, err := q.RoundByToken(ctx, hash([]byte(t)))
 	if errors.Is(err, store.ErrNone) || err == nil && r.ExpiresAt.Before(store.Now()) {
-		return r, &Problem{NotFound, "This link is not valid, or no longer. Ask whoever sent it for a new one."}
+		return r, refusal.New(refusal.Nothing, "This link is not valid, or no longer. Ask whoever sent it for a new one.")
 	}
 	return r, err
 }

@@ -22,6 +22,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 	"mendry/internal/host"
 	"mendry/internal/post"
 	"mendry/internal/store"
@@ -81,36 +82,16 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	}, nil
 }
 
-// Why is the kind of a Problem.
-type Why int
-
-// The kinds of problems.
-const (
-	Refused   Why = iota // the rules do not allow it
-	NotFound             // there is no such thing
-	Stale                // somebody or something else was faster; look again
-	Forbidden            // who asks may not
-	TooMany              // too often
-)
-
-// Problem is a refusal in words for the person who works.
-type Problem struct {
-	Why Why
-	Say string
-}
-
-func (p *Problem) Error() string { return p.Say }
-
 func refused(format string, args ...any) error {
-	return &Problem{Refused, fmt.Sprintf(format, args...)}
+	return refusal.New(refusal.Rule, format, args...)
 }
 
-func stale(format string, args ...any) error { return &Problem{Stale, fmt.Sprintf(format, args...)} }
+func stale(format string, args ...any) error { return refusal.New(refusal.Stale, format, args...) }
 
 // missing turns store.ErrNone into words.
 func missing(err error, what string) error {
 	if errors.Is(err, store.ErrNone) {
-		return &Problem{NotFound, fmt.Sprintf("There is no such %s. It may have been taken away; go back and look again.", what)}
+		return refusal.New(refusal.Nothing, "There is no such %s. It may have been taken away; go back and look again.", what)
 	}
 	return err
 }

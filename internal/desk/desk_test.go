@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/refusal"
 	"mendry/internal/standin"
 	"mendry/internal/store"
 )
@@ -95,8 +96,7 @@ func TestAStaleBenchIsToldAndLosesNothing(t *testing.T) {
 	w.must(w.keep(n, "/a.html", "On a lead.", "On a leash."))
 	id, words := "heading-1", "Other"
 	_, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoWords, Part: &id, Words: &words})
-	var p *Problem
-	if !errors.As(err, &p) || p.Why != Stale {
+	if !refusal.Is(err, refusal.Stale) {
 		t.Errorf("err = %v", err)
 	}
 }
@@ -313,13 +313,12 @@ func TestSignInIsSlowedDown(t *testing.T) {
 	if _, err := w.d.SignIn(ctx, "INES ", "harbour lane", "192.0.2.1"); err != nil {
 		t.Fatal(err)
 	}
-	var p *Problem
 	for range 5 {
-		if _, err := w.d.SignIn(ctx, "ines", "wrong", "192.0.2.1"); !errors.As(err, &p) || p.Why != Forbidden {
+		if _, err := w.d.SignIn(ctx, "ines", "wrong", "192.0.2.1"); !refusal.Is(err, refusal.Forbidden) {
 			t.Fatalf("err = %v", err)
 		}
 	}
-	if _, err := w.d.SignIn(ctx, "ines", "harbour lane", "192.0.2.1"); !errors.As(err, &p) || p.Why != TooMany {
+	if _, err := w.d.SignIn(ctx, "ines", "harbour lane", "192.0.2.1"); !refusal.Is(err, refusal.TooMany) {
 		t.Errorf("a sixth try: %v", err)
 	}
 }

@@ -8,6 +8,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 	"mendry/internal/store"
 )
 
@@ -71,12 +72,11 @@ func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {
 	}
 	dr.at, dr.undo, err = d.chain(row.Hash, live, dr.changes, dr.steps)
 	var conflict *change.Conflict
-	var refusal *change.Refusal
-	switch {
+	switch no := refusal.Of(err); {
 	case errors.As(err, &conflict):
 		dr.conflict = conflictWords(conflict)
-	case errors.As(err, &refusal):
-		dr.conflict = refusal.Reason
+	case no != nil:
+		dr.conflict = no.Say
 	case err != nil:
 		return nil, err
 	}

@@ -12,6 +12,7 @@ import (
 
 	"golang.org/x/crypto/argon2"
 
+	"mendry/internal/core/refusal"
 	"mendry/internal/store"
 )
 
@@ -64,7 +65,7 @@ func (d *Desk) SignIn(ctx context.Context, name, password, from string) (store.P
 		return store.Person{}, err
 	}
 	if byName >= 5 || byAddress >= 20 {
-		return store.Person{}, &Problem{TooMany, "Too many attempts. Wait a quarter of an hour, then try again."}
+		return store.Person{}, refusal.New(refusal.TooMany, "Too many attempts. Wait a quarter of an hour, then try again.")
 	}
 	p, err := d.store.PersonBySignIn(ctx, name)
 	hashed := p.PasswordHash
@@ -77,7 +78,7 @@ func (d *Desk) SignIn(ctx context.Context, name, password, from string) (store.P
 		if err := d.store.AddSignInTry(ctx, name, from, now); err != nil {
 			return p, err
 		}
-		return store.Person{}, &Problem{Forbidden, "Name and password do not fit together. Try again."}
+		return store.Person{}, refusal.New(refusal.Forbidden, "Name and password do not fit together. Try again.")
 	}
 	return p, d.store.ClearSignInTries(ctx, name, now)
 }

@@ -8,6 +8,7 @@ import (
 
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/request"
 	"mendry/internal/host"
 	"mendry/internal/store"
@@ -56,11 +57,6 @@ func (d *Desk) runNext(ctx context.Context) bool {
 	return err == nil
 }
 
-// stop ends a run with a reason for the person who works with it.
-type stop struct{ say string }
-
-func (s *stop) Error() string { return s.say }
-
 // run writes the files of a release. Each step is journalled before and after the host is spoken to, so that at any
 // moment it can be told which files are old and which are new.
 func (d *Desk) run(ctx context.Context, r store.Release) error {
@@ -73,23 +69,14 @@ func (d *Desk) run(ctx context.Context, r store.Release) error {
 		return err
 	}
 	err = d.write(ctx, &r, site, steps)
-	var halt *stop
-	var problem *host.Problem
-	var say string
-	switch {
-	case err == nil:
+	if err == nil {
 		return d.written(ctx, r, steps)
-	case errors.As(err, &halt):
-		say = halt.say
-	case errors.As(err, &problem):
-		say = problem.Say
-	default:
-		var p *Problem
-		if !errors.As(err, &p) {
-			return err // the claim runs out and the release is taken up again
-		}
-		say = p.Say
 	}
+	no := refusal.Of(err)
+	if no == nil {
+		return err // the claim runs out and the release is taken up again
+	}
+	say := no.Say
 	return d.store.Tx(ctx, func(q store.Queries) error {
 		r.State, r.Said = "stopped", say
 		if err := q.SetRelease(ctx, r); err != nil {
@@ -166,7 +153,7 @@ func (d *Desk) elsewhere(ctx context.Context, s *store.Step) error {
 			return err
 		}
 	}
-	return &stop{say}
+	return refused("%s", say)
 }
 
 // step writes one file, or finds out whether it was written before the process that wrote it died.

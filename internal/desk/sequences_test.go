@@ -3,7 +3,6 @@ package desk
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"math/rand/v2"
 	"os"
@@ -13,7 +12,7 @@ import (
 	"testing"
 
 	"mendry/api"
-	"mendry/internal/core/change"
+	"mendry/internal/core/refusal"
 )
 
 const manyBlocks = "<!doctype html>\r\n<html lang=\"en\"><head><title>Many</title><style>.lead { font-size: 2em } .note { color: #333 }</style></head>\r\n<body>\r\n<main>\r\n" +
@@ -172,12 +171,10 @@ func (s *sequence) place(edit string) int {
 // refusedInWords takes a refusal for an answer, and nothing else.
 func (s *sequence) refusedInWords(err error, what string) {
 	s.t.Helper()
-	var problem *Problem
-	var refusal *change.Refusal
 	switch {
 	case err == nil:
 		s.done = append(s.done, what)
-	case errors.As(err, &problem), errors.As(err, &refusal):
+	case refusal.Of(err) != nil:
 	default:
 		s.t.Errorf("%s: %v, after\n%s", what, err, strings.Join(s.done, "\n"))
 	}

@@ -14,6 +14,8 @@ import (
 	"strings"
 	"syscall"
 	"time"
+
+	"mendry/internal/core/refusal"
 )
 
 // File is a file on a host.
@@ -57,6 +59,9 @@ type Problem struct {
 }
 
 func (p *Problem) Error() string { return p.Say }
+
+// Unwrap lets a problem be taken for the refusal that it is.
+func (p *Problem) Unwrap() error { return refusal.New(refusal.Away, "%s", p.Say) }
 
 // Is reports whether err is a Problem of a kind.
 func Is(err error, k Kind) bool {

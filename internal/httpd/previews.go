@@ -2,12 +2,11 @@ package httpd
 
 import (
 	_ "embed"
-	"errors"
 	"net/http"
 	"path"
 	"strings"
 
-	"mendry/internal/desk"
+	"mendry/internal/core/refusal"
 	"mendry/internal/host"
 )
 
@@ -62,19 +61,11 @@ func (s *Server) Previews() http.Handler {
 
 func previewError(w http.ResponseWriter, err error) {
 	say, status := "The page cannot be shown just now.", http.StatusBadGateway
-	var p *desk.Problem
-	var h *host.Problem
-	switch {
-	case errors.As(err, &p):
-		say = p.Say
-		if p.Why == desk.NotFound {
-			status = http.StatusNotFound
-		}
-	case errors.As(err, &h):
-		say = h.Say
-		if h.Kind == host.Gone {
-			status = http.StatusNotFound
-		}
+	if no := refusal.Of(err); no != nil {
+		say = no.Say
+	}
+	if refusal.Is(err, refusal.Nothing) || host.Is(err, host.Gone) {
+		status = http.StatusNotFound
 	}
 	http.Error(w, say, status)
 }

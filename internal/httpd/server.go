@@ -23,12 +23,9 @@ import (
 	"github.com/gin-gonic/gin"
 
 	. "mendry/api" //nolint:revive // the generated server speaks of these types without a package name
-	"mendry/internal/core/change"
-	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
-	"mendry/internal/core/source"
+	"mendry/internal/core/refusal"
 	"mendry/internal/desk"
-	"mendry/internal/host"
 	"mendry/internal/store"
 )
 
@@ -237,43 +234,23 @@ func inWords(err error) string {
 	return unreadable
 }
 
+// statusOf is how HTTP says each kind of refusal.
+var statusOf = map[refusal.Why]int{
+	refusal.Rule: http.StatusUnprocessableEntity, refusal.Nothing: http.StatusNotFound, refusal.Stale: http.StatusConflict,
+	refusal.Forbidden: http.StatusForbidden, refusal.TooMany: http.StatusTooManyRequests, refusal.Away: http.StatusBadGateway,
+}
+
 // fail says in words why a call was refused. What is nobody's business is logged and not shown.
 func (s *Server) fail(c *gin.Context, err error) {
-	var p *desk.Problem
-	var h *host.Problem
-	var refusal *change.Refusal
-	var conflict *change.Conflict
-	var src *source.Refusal
-	var pic *picture.Refusal
-	switch {
-	case errors.As(err, &p):
-		status := map[desk.Why]int{
-			desk.Refused: http.StatusUnprocessableEntity, desk.NotFound: http.StatusNotFound, desk.Stale: http.StatusConflict,
-			desk.Forbidden: http.StatusForbidden, desk.TooMany: http.StatusTooManyRequests,
-		}[p.Why]
-		s.problem(c, status, p.Say)
-	case errors.As(err, &h):
-		s.problem(c, http.StatusBadGateway, h.Say)
-	case errors.As(err, &refusal):
-		s.problem(c, http.StatusUnprocessableEntity, refusal.Reason)
-	case errors.As(err, &conflict):
-		s.problem(c, http.StatusConflict, fmt.Sprintf("“%s”: %v.", conflict.Part, conflict.Reason))
-	case errors.As(err, &src):
-		s.problem(c, http.StatusUnprocessableEntity, src.Reason)
-	case errors.As(err, &pic):
-		s.problem(c, http.StatusUnprocessableEntity, pic.Reason)
-	case errors.Is(err, page.ErrGone), errors.Is(err, page.ErrElsewhere), errors.Is(err, page.ErrTwoPlaces):
-		s.problem(c, http.StatusConflict, "The draft no longer fits the page. Load it again.")
+	var tooLarge *http.MaxBytesError
+	switch no := refusal.Of(err); {
+	case no != nil:
+		s.problem(c, statusOf[no.Why], no.Say)
 	case errors.Is(err, context.Canceled):
 		s.problem(c, 499, "The call was broken off.")
-	case errors.Is(err, store.ErrNone):
-		s.problem(c, http.StatusNotFound, "There is no such thing, or no longer. Go back and look again.")
+	case errors.As(err, &tooLarge):
+		s.problem(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("That is too much at once: %d MB at most.", tooLarge.Limit>>20))
 	default:
-		var tooLarge *http.MaxBytesError
-		if errors.As(err, &tooLarge) {
-			s.problem(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("That is too much at once: %d MB at most.", tooLarge.Limit>>20))
-			return
-		}
 		s.internal(c, err)
 	}
 }

@@ -10,6 +10,8 @@ import (
 	"fmt"
 	"time"
 
+	"mendry/internal/core/refusal"
+
 	"github.com/go-sql-driver/mysql"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
@@ -19,7 +21,7 @@ import (
 var migrations embed.FS
 
 // ErrNone is returned where a row that was asked for by its key does not exist.
-var ErrNone = errors.New("there is no such thing")
+var ErrNone error = refusal.New(refusal.Nothing, "There is no such thing, or no longer. Go back and look again.")
 
 // Queries are the questions that the store answers.
 type Queries struct{ x sqlx.ExtContext }

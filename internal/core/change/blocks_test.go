@@ -3,6 +3,8 @@ package change
 import (
 	"errors"
 	"testing"
+
+	"mendry/internal/core/refusal"
 )
 
 func TestWordsGoOnInTheBlockAbove(t *testing.T) {
@@ -46,8 +48,8 @@ func TestWordsDoNotGoOnOverOtherThings(t *testing.T) {
 		if above := Above(p, part); above != nil {
 			t.Errorf("%s: its words would go on in %q", c.name, above.Text)
 		}
-		var refusal *Refusal
-		if _, err := Joined(p, part, "B c"); !errors.As(err, &refusal) {
+		var refused *refusal.Refusal
+		if _, err := Joined(p, part, "B c"); !errors.As(err, &refused) {
 			t.Errorf("%s: %v", c.name, err)
 		}
 	}

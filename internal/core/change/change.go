@@ -8,6 +8,7 @@ import (
 	"fmt"
 
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/source"
 )
 
@@ -60,12 +61,7 @@ type File struct {
 	Changes []Op `json:"changes"`
 }
 
-// Refusal says why a change cannot be applied; its text is for the person who asked for it.
-type Refusal struct{ Reason string }
-
-func (r *Refusal) Error() string { return r.Reason }
-
-func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
+func refuse(format string, args ...any) error { return refusal.New(refusal.Rule, format, args...) }
 
 // ErrLeak is what Apply refuses with when the page would differ outside the changed parts.
 var ErrLeak = errors.New("the change would alter the page outside its part")
@@ -79,7 +75,7 @@ type Result struct {
 
 // Apply applies ops, whose IDs all speak of p, at once. It splices the bytes, reads the result again and compares its
 // tree with the tree of p changed in the same way; any other difference than the intended one is refused, and so is
-// the whole set. The error is a *Refusal.
+// the whole set. The error is a *refusal.Refusal.
 func Apply(p *page.Page, ops []Op) (*Result, error) {
 	d := p.Doc
 	var edits []source.Edit
@@ -113,7 +109,7 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 			return nil, refuse("The change would alter the encoding of the page.")
 		}
 		if where := w.plan.Difference(now.Doc.Root.HTML); where != "" {
-			return nil, &Refusal{fmt.Sprintf("%v: at %s the page would be read differently.", ErrLeak, where)}
+			return nil, refusal.New(refusal.Rule, "%v: at %s the page would be read differently.", ErrLeak, where)
 		}
 		if err := w.factsHold(now); err != nil {
 			return nil, err
@@ -203,6 +199,15 @@ func (c *Conflict) Error() string { return fmt.Sprintf("%s: %v", c.Part, c.Reaso
 
 func (c *Conflict) Unwrap() error { return c.Reason }
 
+// As lets a conflict be taken for a refusal in words of its own.
+func (c *Conflict) As(target any) bool {
+	no, ok := target.(**refusal.Refusal)
+	if ok {
+		*no = refusal.New(refusal.Stale, "“%s”: %v", c.Part, c.Reason)
+	}
+	return ok
+}
+
 // Find finds t's parts on p. The error is a *Conflict.
 func (t Targeted) Find(p *page.Page) (Op, error) {
 	op := t.Op
@@ -242,7 +247,7 @@ func AimAll(p *page.Page, ops []Op) (Step, error) {
 	return s, nil
 }
 
-// Apply finds the step's parts on p and applies it. The error is a *Conflict or a *Refusal.
+// Apply finds the step's parts on p and applies it. The error is a *Conflict or a *refusal.Refusal.
 func (s Step) Apply(p *page.Page) (*Result, error) {
 	ops := make([]Op, len(s))
 	for i, t := range s {

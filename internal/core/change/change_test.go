@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 )
 
 const sample = "<!doctype html>\r\n<html lang=en>\r\n<head>\r\n  <meta charset=utf-8>\r\n  <title>Fares</title>\r\n</head>\r\n<body>\r\n" +
@@ -106,7 +107,7 @@ func TestWhatWouldReachOutsideThePartIsRefused(t *testing.T) {
 		"words of a section": {Op: SetWords, Part: part(t, p, "Dogs_").ID, HTML: "x"},
 		"move into itself":   {Op: Move, Part: part(t, p, "Dogs_").ID, Anchor: part(t, p, "Dogs").ID, Where: After},
 	} {
-		var r *Refusal
+		var r *refusal.Refusal
 		if got, err := Apply(p, []Op{op}); !errors.As(err, &r) {
 			t.Errorf("%s: %v\n%s", name, err, got.Bytes)
 		}

@@ -15,6 +15,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/source"
 )
 
@@ -110,8 +111,8 @@ func tryPage(t *testing.T, file string, b []byte, a *tally) {
 	a.pages++
 	p, err := page.Parse(b, "")
 	if err != nil {
-		var r *source.Refusal
-		if !errors.As(err, &r) || r.Reason == "" {
+		var r *refusal.Refusal
+		if !errors.As(err, &r) || r.Say == "" {
 			t.Errorf("%s: %v", file, err)
 		}
 		a.unread++

@@ -7,6 +7,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 )
 
 // Any page, any operation on any part: applied and undone to the same bytes, or refused in words. Nothing panics.
@@ -50,8 +51,8 @@ func FuzzApply(f *testing.F) {
 		}
 		r, err := change.Apply(p, ops)
 		if err != nil {
-			var refusal *change.Refusal
-			if !errors.As(err, &refusal) || refusal.Reason == "" {
+			var refused *refusal.Refusal
+			if !errors.As(err, &refused) || refused.Say == "" {
 				t.Fatalf("%v", err)
 			}
 			return

@@ -105,7 +105,7 @@ func clonesOf(ns []*source.Node) (kids []*html.Node) {
 	return kids
 }
 
-// holds reports whether an edit makes the planned page. The error is a *Refusal.
+// holds reports whether an edit makes the planned page. The error is a *refusal.Refusal.
 func (w *work) holds(e source.Edit) error {
 	out, _, err := source.Splice(w.p.Doc.Bytes, []source.Edit{e})
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 )
 
 func markdown(t testing.TB, s string) *page.Page {
@@ -93,8 +94,8 @@ func TestWhatMarkdownCannotSayIsRefusedInWords(t *testing.T) {
 		"an item outside a list":  {Op: change.Insert, Anchor: saying(t, p, page.Heading, "Before").ID, Where: change.After, HTML: "<li>x</li>"},
 		"into a part of Markdown": {Op: change.Insert, Anchor: saying(t, p, page.Heading, "Before").ID, Where: change.First, HTML: "<p>x</p>"},
 	} {
-		var r *change.Refusal
-		if got, err := change.Apply(p, []change.Op{op}); !errors.As(err, &r) || r.Reason == "" {
+		var r *refusal.Refusal
+		if got, err := change.Apply(p, []change.Op{op}); !errors.As(err, &r) || r.Say == "" {
 			t.Errorf("%s: %v\n%s", name, err, got.Bytes)
 		}
 	}

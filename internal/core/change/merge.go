@@ -43,7 +43,7 @@ func first(ss ...string) string {
 }
 
 // Merge brings together what two sides made of a page, part by part. The error is *Clashes where both changed the same
-// part differently, or a *Refusal where the result would not be what either side made.
+// part differently, or a *refusal.Refusal where the result would not be what either side made.
 func Merge(base, mine, theirs *page.Page) (*page.Page, error) {
 	pieces := base.Doc.Pieces()
 	at := make([]int, len(pieces)+1) // byte offsets

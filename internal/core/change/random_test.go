@@ -16,6 +16,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 )
 
 const beans = "---\ntitle: Beans\ntags: [sowing, 'late']\n---\n\n# Sowing *beans*\n\nSow them **late**, in `rows`.\nTwo to a hole; see [the calendar](/calendar.html \"All dates\").\n\n" +
@@ -102,8 +103,8 @@ func grown(t testing.TB, r *rand.Rand, p *page.Page, n int) (at []*page.Page, do
 	for range n {
 		op := randomOp(r, p)
 		res, err := change.Apply(p, []change.Op{op})
-		var refusal *change.Refusal
-		if errors.As(err, &refusal) && refusal.Reason != "" {
+		var refused *refusal.Refusal
+		if errors.As(err, &refused) && refused.Say != "" {
 			continue
 		}
 		if err != nil {
@@ -192,8 +193,8 @@ func TestRandomSequencesOfOperations(t *testing.T) {
 func mustBeKnown(t testing.TB, err error) {
 	t.Helper()
 	var clash *change.Clashes
-	var refusal *change.Refusal
-	if !errors.As(err, &clash) && !errors.As(err, &refusal) {
+	var refused *refusal.Refusal
+	if !errors.As(err, &clash) && !errors.As(err, &refused) {
 		t.Errorf("an error that is neither conflict nor refusal: %v", err)
 	}
 }

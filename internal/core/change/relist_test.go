@@ -3,6 +3,8 @@ package change
 import (
 	"errors"
 	"testing"
+
+	"mendry/internal/core/refusal"
 )
 
 func TestAnItemAmongOthersTakesAnotherForm(t *testing.T) {
@@ -48,8 +50,8 @@ func TestAnItemThatCannotLeaveItsListSaysWhy(t *testing.T) {
 	} {
 		p := formPage(t, c.file, c.before)
 		for _, form := range []Form{Paragraph, Numbers} {
-			var refusal *Refusal
-			if r, err := Apply(p, []Op{{Op: Recast, Part: saying(t, p, c.words).ID, Form: form}}); !errors.As(err, &refusal) {
+			var refused *refusal.Refusal
+			if r, err := Apply(p, []Op{{Op: Recast, Part: saying(t, p, c.words).ID, Form: form}}); !errors.As(err, &refused) {
 				t.Errorf("%q becomes %s: %v %v", c.before, form, r, err)
 			}
 		}

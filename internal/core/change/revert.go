@@ -7,14 +7,15 @@ import (
 
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 )
 
 // ErrBuiltUpon is what Revert refuses with where a later change stands in the place of the one to be taken back.
-var ErrBuiltUpon = &Refusal{"A later change stands in the same place. Take that one back first."}
+var ErrBuiltUpon = refusal.New(refusal.Rule, "A later change stands in the same place. Take that one back first.")
 
 // Revert takes one change back on a page that was changed further since. undo is what Apply gave for the change, later
 // what it gave for each change after it, in order; the last of them made now. The error is ErrBuiltUpon, or another
-// *Refusal.
+// *refusal.Refusal.
 func Revert(now *page.Page, undo []Op, later ...[]Op) (*Result, error) {
 	moved := make([]Op, len(undo))
 	for i, u := range undo {

@@ -52,7 +52,7 @@ func cellsOf(row *page.Part) (cells []*page.Part) {
 	return cells
 }
 
-// TableOps gives the operations of an act on the table of a cell. The error is a *Refusal.
+// TableOps gives the operations of an act on the table of a cell. The error is a *refusal.Refusal.
 func TableOps(p *page.Page, cell *page.Part, act TableAct) ([]Op, error) {
 	row, table := cell.Parent, TableOf(cell)
 	if table == nil || row == nil || row.Kind != page.Row {

@@ -5,7 +5,7 @@ import (
 	"strings"
 	"testing"
 
-	"mendry/internal/core/source"
+	"mendry/internal/core/refusal"
 )
 
 // leastMemory is what any page may use, enough for a small page of a hundred thousand elements; above it, a page uses at
@@ -46,7 +46,7 @@ func TestTimeAndMemoryAreBounded(t *testing.T) {
 			runtime.ReadMemStats(&after)
 			used, bound := after.TotalAlloc-before.TotalAlloc, max(uint64(20*len(b)), leastMemory)
 			t.Logf("%-24s markdown %-5v %8d bytes: %5.1f times its size, %d MB, %v", name, markdown, len(b), float64(used)/float64(len(b)), used>>20, err)
-			if _, refused := err.(*source.Refusal); err != nil && !refused {
+			if _, refused := err.(*refusal.Refusal); err != nil && !refused {
 				t.Errorf("%s: %v", name, err)
 			}
 			if used > bound {

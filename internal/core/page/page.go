@@ -164,7 +164,7 @@ type Page struct {
 }
 
 // Parse finds the parts of the HTML page b, which must not be changed afterwards. contentType may be empty; see
-// source.Parse. The error is a *source.Refusal.
+// source.Parse. The error is a *refusal.Refusal.
 func Parse(b []byte, contentType string) (*Page, error) {
 	doc, err := source.Parse(b, contentType)
 	if err != nil {
@@ -174,7 +174,7 @@ func Parse(b []byte, contentType string) (*Page, error) {
 }
 
 // ParseMarkdown finds the parts of the Markdown page b, which must not be changed afterwards. The error is a
-// *source.Refusal.
+// *refusal.Refusal.
 func ParseMarkdown(b []byte) (*Page, error) {
 	doc, err := source.ParseMarkdown(b)
 	if err != nil {

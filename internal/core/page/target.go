@@ -1,12 +1,12 @@
 package page
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/source"
 )
 
@@ -24,9 +24,9 @@ type Target struct {
 
 // Errors of Locate.
 var (
-	ErrGone      = errors.New("the part is no longer on the page")
-	ErrElsewhere = errors.New("the part was changed elsewhere")
-	ErrTwoPlaces = errors.New("the part fits two places on the page")
+	ErrGone      = refusal.New(refusal.Stale, "The part is no longer on the page. Load it again.")
+	ErrElsewhere = refusal.New(refusal.Stale, "The part was changed elsewhere. Load the page again.")
+	ErrTwoPlaces = refusal.New(refusal.Stale, "The part fits two places on the page. Load it again.")
 )
 
 // Sure says how sure it is that a part was found again.

@@ -10,6 +10,8 @@ import (
 	_ "image/png"  // decoders register themselves
 	"strings"
 
+	"mendry/internal/core/refusal"
+
 	_ "golang.org/x/image/webp" // decoders register themselves
 )
 
@@ -27,26 +29,21 @@ type Info struct {
 	Bytes  int
 }
 
-// Refusal says why a file cannot be used as a picture.
-type Refusal struct{ Reason string }
-
-func (r *Refusal) Error() string { return r.Reason }
-
 // Look reads a picture's kind and size. Only the head is decoded, so that a small file cannot unfold into a large one.
-// The error is a *Refusal.
+// The error is a *refusal.Refusal.
 func Look(b []byte) (Info, error) {
 	if len(b) > MaxBytes {
-		return Info{}, &Refusal{fmt.Sprintf("The picture has %d MB. Send one of up to %d MB.", len(b)>>20, MaxBytes>>20)}
+		return Info{}, refusal.New(refusal.Rule, "The picture has %d MB. Send one of up to %d MB.", len(b)>>20, MaxBytes>>20)
 	}
 	if isSVG(b) {
 		return Info{Type: "image/svg+xml", Bytes: len(b)}, nil
 	}
 	c, format, err := image.DecodeConfig(bytes.NewReader(b))
 	if err != nil {
-		return Info{}, &Refusal{"The file is no picture that can be shown on a page. Send a JPEG, PNG, GIF, WebP or SVG."}
+		return Info{}, refusal.New(refusal.Rule, "The file is no picture that can be shown on a page. Send a JPEG, PNG, GIF, WebP or SVG.")
 	}
 	if c.Width <= 0 || c.Height <= 0 || c.Width*c.Height > MaxPixels {
-		return Info{}, &Refusal{fmt.Sprintf("The picture has %d × %d points. Send one of up to 60 million.", c.Width, c.Height)}
+		return Info{}, refusal.New(refusal.Rule, "The picture has %d × %d points. Send one of up to 60 million.", c.Width, c.Height)
 	}
 	return Info{Type: "image/" + format, Width: c.Width, Height: c.Height, Bytes: len(b)}, nil
 }

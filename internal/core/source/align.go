@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"strings"
 
+	"mendry/internal/core/refusal"
+
 	"golang.org/x/net/html"
 )
 
@@ -32,7 +34,7 @@ func (d *Doc) align(tree *html.Node, toks []token) error {
 		forget(d.Root)
 	}
 	if len(d.Nodes) > 4*MaxElements {
-		return &Refusal{"The page's tree grows too large to be edited safely."}
+		return refusal.New(refusal.Rule, "The page's tree grows too large to be edited safely.")
 	}
 	return nil
 }

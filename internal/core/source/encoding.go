@@ -2,10 +2,11 @@ package source
 
 import (
 	"bytes"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"mendry/internal/core/refusal"
 
 	"golang.org/x/net/html/charset"
 	"golang.org/x/text/encoding"
@@ -31,7 +32,7 @@ func detect(b []byte, contentType string) (Encoding, int, error) {
 		name = "utf-8"
 	}
 	if slices.Contains(notASCII, name) {
-		return Encoding{}, 0, &Refusal{fmt.Sprintf("The page is written in %s. Mendry cannot edit that in place; save it as UTF-8 on the host.", strings.ToUpper(name))}
+		return Encoding{}, 0, refusal.New(refusal.Rule, "The page is written in %s. Mendry cannot edit that in place; save it as UTF-8 on the host.", strings.ToUpper(name))
 	}
 	return Encoding{Name: name, utf8: name == "utf-8", enc: enc}, 0, nil
 }

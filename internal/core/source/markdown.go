@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"unicode/utf8"
 
+	"mendry/internal/core/refusal"
+
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/ast"
 	"github.com/yuin/goldmark/extension"
@@ -25,7 +27,7 @@ var commonMark = goldmark.New(goldmark.WithExtensions(extension.Table, extension
 
 // ParseMarkdown reads b as a page in CommonMark with YAML front matter. The tree is the one that its HTML has, without
 // head and without white space between blocks; nodes know the bytes of the Markdown that they come from. The error is a
-// *Refusal.
+// *refusal.Refusal.
 func ParseMarkdown(b []byte) (*Doc, error) {
 	if len(b) > MaxBytes {
 		return nil, tooLarge(b)
@@ -35,7 +37,7 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 		bom = 3
 	}
 	if !utf8.Valid(b) {
-		return nil, &Refusal{"The page is not written in UTF-8. Markdown has to be; save it as UTF-8 on the host."}
+		return nil, refusal.New(refusal.Rule, "The page is not written in UTF-8. Markdown has to be; save it as UTF-8 on the host.")
 	}
 	marks := 0
 	for _, c := range b {
@@ -44,7 +46,7 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 		}
 	}
 	if marks > MaxElements {
-		return nil, &Refusal{"The page has more than 100,000 marks of Markdown. It cannot be edited safely."}
+		return nil, refusal.New(refusal.Rule, "The page has more than 100,000 marks of Markdown. It cannot be edited safely.")
 	}
 	d := &Doc{Bytes: b, Format: Markdown, Encoding: Encoding{Name: "utf-8", utf8: true}, Newline: newline(b), BOM: bom > 0}
 	at := d.frontMatter(bom)
@@ -73,7 +75,7 @@ func ParseMarkdown(b []byte) (*Doc, error) {
 }
 
 func tooLarge(b []byte) error {
-	return &Refusal{fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", len(b)>>20, MaxBytes>>20)}
+	return refusal.New(refusal.Rule, "The page has %d MB. Mendry edits pages of up to %d MB.", len(b)>>20, MaxBytes>>20)
 }
 
 // frontMatter finds the YAML between two lines of three hyphens at the beginning, and returns where the text begins.
@@ -126,7 +128,7 @@ const deepest = 100 // nesting of blocks
 
 func (m *markdown) blocks(in ast.Node, to *Node, depth int) error {
 	if depth > deepest || len(m.d.Nodes) > 2*MaxElements {
-		return &Refusal{"The page is nested too deeply, or too large, to be edited safely."}
+		return refusal.New(refusal.Rule, "The page is nested too deeply, or too large, to be edited safely.")
 	}
 	for c := in.FirstChild(); c != nil; c = c.NextSibling() {
 		if err := m.block(c, to, depth); err != nil {

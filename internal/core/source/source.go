@@ -8,9 +8,10 @@ package source
 
 import (
 	"bytes"
-	"errors"
 	"strings"
 	"unicode/utf8"
+
+	"mendry/internal/core/refusal"
 
 	"go.yaml.in/yaml/v4"
 	"golang.org/x/net/html"
@@ -184,13 +185,8 @@ func (d *Doc) node(h *html.Node, parent *Node) *Node {
 	return n
 }
 
-// Refusal says why bytes cannot be read as an editable page. Its text is for the person who works with the page.
-type Refusal struct{ Reason string }
-
-func (r *Refusal) Error() string { return r.Reason }
-
 // Parse reads b as an HTML page. contentType may be empty, or the Content-Type under which the host gave the page; its
-// charset parameter wins over what the page says of itself. The error is a *Refusal.
+// charset parameter wins over what the page says of itself. The error is a *refusal.Refusal.
 func Parse(b []byte, contentType string) (*Doc, error) {
 	if len(b) > MaxBytes {
 		return nil, tooLarge(b)
@@ -200,12 +196,11 @@ func Parse(b []byte, contentType string) (*Doc, error) {
 		return nil, err
 	}
 	tree, toks, err := parse(b, bom)
-	var refusal *Refusal
-	if errors.As(err, &refusal) {
-		return nil, refusal
+	if no := refusal.Of(err); no != nil {
+		return nil, no
 	}
 	if err != nil {
-		return nil, &Refusal{"The page is nested too deeply to be read safely."}
+		return nil, refusal.New(refusal.Rule, "The page is nested too deeply to be read safely.")
 	}
 	d := &Doc{Bytes: b, Format: HTML, Encoding: enc, Newline: newline(b), BOM: bom > 0}
 	err = d.align(tree, toks)

@@ -12,6 +12,8 @@ import (
 	"strings"
 	"testing"
 
+	"mendry/internal/core/refusal"
+
 	"golang.org/x/net/html"
 )
 
@@ -245,8 +247,8 @@ func TestAPageThatWouldGrowWithoutEndIsRefused(t *testing.T) {
 		runtime.ReadMemStats(&before)
 		_, err := Parse([]byte(page), "text/html; charset=utf-8")
 		runtime.ReadMemStats(&after)
-		var refusal *Refusal
-		if !errors.As(err, &refusal) {
+		var refused *refusal.Refusal
+		if !errors.As(err, &refused) {
 			t.Errorf("%s: %v", name, err)
 		}
 		if used := after.TotalAlloc - before.TotalAlloc; used > 200<<20 {

@@ -3,6 +3,8 @@ package source
 import (
 	"sync"
 
+	"mendry/internal/core/refusal"
+
 	"golang.org/x/net/html"
 )
 
@@ -14,7 +16,7 @@ type token struct {
 	selfClosed bool
 }
 
-var errElements = &Refusal{"The page has more than 100,000 elements, or would have when it is shown. It cannot be edited safely."}
+var errElements = refusal.New(refusal.Rule, "The page has more than 100,000 elements, or would have when it is shown. It cannot be edited safely.")
 
 // tokenise cuts b into raw tokens; their ranges, laid end to end, are b. It tells pass how far it has come, every few
 // thousand bytes. The tokens are those of golang.org/x/net/html's tokenizer, which a test holds; reading attributes twice
@@ -36,7 +38,7 @@ func tokenise(b []byte, from int, pass func(upTo int)) ([]token, error) {
 				return nil, errElements
 			}
 			if t.end-t.start > 4*MaxAttributes && attributes(b[t.start:t.end]) > MaxAttributes {
-				return nil, &Refusal{"An element of the page has more than 1,000 attributes."}
+				return nil, refusal.New(refusal.Rule, "An element of the page has more than 1,000 attributes.")
 			}
 			switch {
 			case t.name == "svg" || t.name == "math":
