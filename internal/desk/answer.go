@@ -123,7 +123,7 @@ func (d *Desk) clientState(p *proven, r store.Round) api.ClientState {
 		return "stale"
 	}
 	for _, dr := range p.drafts {
-		if rp, ok := p.pages[dr.row.ID]; !ok || dr.conflict != "" || rp.AfterHash != dr.hash() {
+		if rp, ok := p.pages[dr.row.ID]; !ok || dr.Conflict != nil || rp.AfterHash != dr.Hash() {
 			return "stale"
 		}
 	}
@@ -235,7 +235,7 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 	}
 	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all is right (%d), signed %s", r.N, len(rcs), name)
 	for _, dr := range p.drafts {
-		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.hash()})
+		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.Hash()})
 	}
 	if err := q.AddMail(ctx, store.Mail{
 		RequestID: &p.r.ID, ToAddress: p.client.ContactMail, MadeAt: store.Now(), Subject: p.site.Name + ": what you signed",

@@ -78,12 +78,12 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 	if err != nil {
 		return v, err
 	}
-	p := dr.page()
-	v.Draft, v.Conflict = dr.hash(), dr.conflict
+	p := dr.Page()
+	v.Draft, v.Conflict = dr.Hash(), dr.ConflictSay()
 	f := p.Facts
 	v.Facts = api.Facts{Title: f.Title, Description: f.Description, Lang: f.Lang, Canonical: f.Canonical, Image: f.Image}
 	of := map[string]int{}
-	for i, id := range dr.parts() {
+	for i, id := range dr.Parts() {
 		if id != "" {
 			of[id] = i
 		}
@@ -99,7 +99,7 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 			view.ChangeID, view.LiveText = &dr.changes[i].ID, dr.changes[i].BeforeWords
 		}
 		if part.Node.Is("nav", "footer", "header") && part.Locked == "" && part.Kind == page.Section {
-			n, err := q.PagesWith(ctx, row.SiteID, dr.live.Doc.Bytes[min(part.Start, len(dr.live.Doc.Bytes)):min(part.End, len(dr.live.Doc.Bytes))])
+			n, err := q.PagesWith(ctx, row.SiteID, dr.Live.Doc.Bytes[min(part.Start, len(dr.Live.Doc.Bytes)):min(part.End, len(dr.Live.Doc.Bytes))])
 			if err != nil {
 				return v, err
 			}

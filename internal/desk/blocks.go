@@ -1,7 +1,6 @@
 package desk
 
 import (
-	"bytes"
 	"context"
 	"fmt"
 	"strings"
@@ -10,6 +9,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/text"
+	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
 
@@ -54,7 +54,7 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 	if f.Part == nil || f.HTML == nil || f.Rest == nil {
 		return "", refused("Say where the part ends and what comes below it.")
 	}
-	p := dr.page()
+	p := dr.Page()
 	part, ok := p.Part(*f.Part)
 	if !ok {
 		return "", stale("The part is no longer on the draft. It was loaded again.")
@@ -85,17 +85,17 @@ func (d *Desk) split(ctx context.Context, q store.Queries, who Who, r store.Requ
 			return "", err
 		}
 	}
-	part, ok = dr.page().Part(*f.Part)
+	part, ok = dr.Page().Part(*f.Part)
 	if !ok {
 		return "", stale("The part is no longer on the draft. It was loaded again.")
 	}
 	e := edit{kind: "section", name: newName(plain), after: plain, ops: []change.Op{{Op: change.Insert, Anchor: part.ID, Where: where, HTML: markup}}}
 	e.say = fmt.Sprintf("New %s %s: “%s”", where, page.Quoted(part.Name), page.Short(plain, 60))
-	result, err := alone(dr.page(), e.ops)
+	result, err := thread.Alone(dr.Page(), e.ops)
 	if err != nil {
 		return "", err
 	}
-	made := result.made(0)
+	made := result.Made(0)
 	if made == nil {
 		return "", refused("Nothing can be begun below “%s”.", part.Name)
 	}
@@ -116,7 +116,7 @@ func (d *Desk) join(ctx context.Context, q store.Queries, who Who, r store.Reque
 	if f.Part == nil || f.HTML == nil {
 		return "", refused("Say which part's words go on above it.")
 	}
-	p := dr.page()
+	p := dr.Page()
 	part, ok := p.Part(*f.Part)
 	if !ok {
 		return "", stale("The part is no longer on the draft. It was loaded again.")
@@ -126,7 +126,7 @@ func (d *Desk) join(ctx context.Context, q store.Queries, who Who, r store.Reque
 		return "", err
 	}
 	above := change.Above(p, part).ID // earlier on the page, so the ID stays
-	if k := dr.putIn(part.ID); k >= 0 && dr.without(d, dr.changes[k].ID) == nil {
+	if k := dr.PutIn(part.ID); k >= 0 && holds(dr.Without(dr.changes[k].ID)) {
 		err = d.drop(ctx, q, who, r, dr.changes[k])
 	} else {
 		err = d.keep(ctx, q, who, r, dr, api.ChangeForm{Do: api.ChangeDoRemove, Part: f.Part, WishID: f.WishID})
@@ -140,28 +140,12 @@ func (d *Desk) join(ctx context.Context, q store.Queries, who Who, r store.Reque
 	return above, d.keep(ctx, q, who, r, dr, api.ChangeForm{Do: api.ChangeDoJoin, Part: &above, HTML: &words, WishID: f.WishID})
 }
 
-// putIn is the change that put in a part alone, or -1.
-func (dr *draft) putIn(id string) int {
-	for k, part := range dr.parts() {
-		if part == id && dr.steps[k][0].Op.Op == change.Insert && dr.putsOne(k) {
-			return k
-		}
-	}
-	return -1
-}
-
-// putsOne reports whether change k put in one part and nothing else.
-func (dr *draft) putsOne(k int) bool {
-	ps := dr.put(k)
-	if len(ps) != 1 || len(dr.undo[k]) != 1 || !ps[0].Kind.HasWords() {
-		return false
-	}
-	return bytes.Equal(bytes.TrimSpace(dr.undo[k][0].Gone), bytes.TrimSpace(dr.at[k+1].Doc.Bytes[ps[0].Start:ps[0].End]))
-}
+// holds reports whether a draft could be made.
+func holds(_ *thread.Draft, err error) bool { return err == nil }
 
 // insertAgain is change k, which put in one part, with other words in it.
 func (dr *draft) insertAgain(k int, f api.ChangeForm) (edit, error) {
-	p := dr.page()
+	p := dr.Page()
 	part, ok := p.Part(*f.Part)
 	if !ok {
 		return edit{}, stale("The part is no longer on the draft. It was loaded again.")
@@ -179,7 +163,7 @@ func (dr *draft) insertAgain(k int, f api.ChangeForm) (edit, error) {
 	if err != nil {
 		return edit{}, err
 	}
-	op, err := dr.steps[k][0].Find(dr.at[k])
+	op, err := dr.Kept[k].Step[0].Find(dr.Before(k))
 	if err != nil {
 		return edit{}, err
 	}
@@ -191,7 +175,7 @@ func (dr *draft) insertAgain(k int, f api.ChangeForm) (edit, error) {
 	open := start + strings.IndexByte(was[start:], '>') + 1
 	op.HTML = was[:open] + inner + was[end:]
 	plain, _ := text.Plain(inner)
-	anchor, _ := dr.at[k].Part(op.Anchor)
+	anchor, _ := dr.Before(k).Part(op.Anchor)
 	return edit{
 		kind: "section", name: newName(strings.TrimSpace(plain)), after: strings.TrimSpace(plain), ops: []change.Op{op},
 		say: fmt.Sprintf("New %s %s: “%s”", op.Where, page.Quoted(anchor.Name), page.Short(plain, 60)),

@@ -57,8 +57,8 @@ func (s *siteOf) HasPlace(publicPath, id string) bool {
 
 // check runs the rules of the trade on what a draft changes.
 func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {
-	if dr.conflict != "" {
-		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.conflict, PageID: dr.row.ID}}, nil
+	if dr.Conflict != nil {
+		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.ConflictSay(), PageID: dr.row.ID}}, nil
 	}
 	site := &siteOf{ctx: ctx, d: d, site: p.site}
 	words, err := d.spellingFor(ctx, dr)
@@ -66,13 +66,13 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 		return nil, err
 	}
 	subject := &check.Subject{
-		Before: dr.live, After: dr.page(), Changed: dr.touched(), Edits: dr.edits(), Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
+		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Edits: check.EditsOf(dr.Draft), Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
 		Styles: d.stylesFor(ctx, p.site, dr), On: time.Now().In(zone(p.site)),
 	}
 	if words != nil {
 		subject.Spelling = words
 	} else {
-		subject.Unread = unread(dr.page().Facts.Lang)
+		subject.Unread = unread(dr.Page().Facts.Lang)
 	}
 	out := []api.Finding{}
 	for _, f := range check.Run(subject) {

@@ -17,12 +17,11 @@ import (
 	"strings"
 	"time"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"mendry/api"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
+	"mendry/internal/core/thread"
 	"mendry/internal/host"
 	"mendry/internal/post"
 	"mendry/internal/store"
@@ -41,16 +40,23 @@ type Config struct {
 	Log        *slog.Logger
 }
 
+// How many bytes are remembered of what can be made or fetched again.
+const (
+	memoryForPages  = 48 << 20
+	memoryForStages = 48 << 20
+	memoryForFiles  = 16 << 20
+)
+
 // Desk does the work.
 type Desk struct {
 	Config
 	store  *store.Store
 	aead   cipher.AEAD
-	pages  *lru.Cache[string, *page.Page] // parsed pages by the hash of their bytes
-	stages *lru.Cache[string, stage]      // drafts by what led to them
-	files  *lru.Cache[string, fileSeen]   // small files of hosts, for previews
-	wake   chan struct{}                  // a release waits
-	mail   chan struct{}                  // a letter waits
+	pages  *memory[*page.Page]   // parsed pages by the hash of their bytes
+	stages *memory[thread.Stage] // drafts by what led to them
+	files  *memory[fileSeen]     // small files of hosts, for previews
+	wake   chan struct{}         // a release waits
+	mail   chan struct{}         // a letter waits
 	visits *host.Visitor
 }
 
@@ -64,21 +70,12 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	if err != nil {
 		return nil, err
 	}
-	pages, err := lru.New[string, *page.Page](256)
-	if err != nil {
-		return nil, err
-	}
-	stages, err := lru.New[string, stage](512)
-	if err != nil {
-		return nil, err
-	}
-	files, err := lru.New[string, fileSeen](512)
-	if err != nil {
-		return nil, err
-	}
 	return &Desk{
-		Config: c, store: s, aead: aead, pages: pages, stages: stages, files: files,
-		wake: make(chan struct{}, 1), mail: make(chan struct{}, 1), visits: host.NewVisitor(c.Network, 30*time.Second),
+		Config: c, store: s, aead: aead,
+		pages:  newMemory(memoryForPages, pageWeight),
+		stages: newMemory(memoryForStages, func(s thread.Stage) int { return pageWeight(s.Page()) }),
+		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
+		wake:   make(chan struct{}, 1), mail: make(chan struct{}, 1), visits: host.NewVisitor(c.Network, 30*time.Second),
 	}, nil
 }
 

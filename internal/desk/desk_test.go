@@ -78,7 +78,7 @@ func TestAChangeIsRewrittenPastAMoveButNotPastACopy(t *testing.T) {
 	w.must(w.keep(n, "/a.html", "On a short leash.", "Not at all."))
 	dr, err := w.d.draftOf(ctx, w.s.Queries, n, page)
 	w.must(err)
-	got := string(dr.page().Doc.Bytes)
+	got := string(dr.Page().Doc.Bytes)
 	if strings.Count(got, "On a short leash.") != 1 || strings.Count(got, "Not at all.") != 1 || strings.Contains(got, "On a lead.") {
 		t.Errorf("draft\n%s", got)
 	}

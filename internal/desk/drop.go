@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"mendry/api"
-	"mendry/internal/core/change"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
 )
@@ -53,7 +52,7 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 		if err != nil {
 			return err
 		}
-		if err := dr.without(d, id); err != nil {
+		if _, err := dr.Without(id); err != nil {
 			return err
 		}
 		if err := d.drop(ctx, q, who, r, c); err != nil {
@@ -65,22 +64,4 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 		return api.Request{}, err
 	}
 	return d.Request(ctx, number)
-}
-
-// without tells whether the draft holds together when one change is taken out of it.
-func (dr *draft) without(d *Desk, id int64) error {
-	if dr.conflict != "" {
-		return nil // taking changes out is the way out of a conflict
-	}
-	var changes []store.Change
-	var steps []change.Step
-	for i, c := range dr.changes {
-		if c.ID != id {
-			changes, steps = append(changes, c), append(steps, dr.steps[i])
-		}
-	}
-	if _, _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
-		return builtUpon(err)
-	}
-	return nil
 }

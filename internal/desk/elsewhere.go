@@ -145,7 +145,7 @@ func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow
 		if err != nil {
 			continue // a page that cannot be read cannot be changed
 		}
-		for _, part := range dr.page().All {
+		for _, part := range dr.Page().All {
 			if !part.Kind.HasWords() || part.Text == "" || part.Parent != nil && part.Parent.Kind.HasWords() && part.Parent.Locked == "" || part.Kind == page.Cell && part.Locked != "" {
 				continue
 			}
@@ -258,5 +258,5 @@ func (h samePlace) current(ctx context.Context, d *Desk, number int64) string {
 	if err != nil {
 		return ""
 	}
-	return dr.hash()
+	return dr.Hash()
 }

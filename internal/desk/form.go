@@ -54,11 +54,11 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 		if f.HTML == nil {
 			return e, refused("Say what the words are to become.")
 		}
-		now, ok := dr.page().Part(*f.Part)
+		now, ok := dr.Page().Part(*f.Part)
 		if !ok {
 			return e, stale("The part is no longer on the draft. It was loaded again.")
 		}
-		markup, err := change.RewriteSeen(base, part, *f.HTML, dr.page(), now)
+		markup, err := change.RewriteSeen(base, part, *f.HTML, dr.Page(), now)
 		if err != nil {
 			return e, err
 		}
@@ -78,7 +78,7 @@ func (d *Desk) edit(ctx context.Context, q store.Queries, r store.RequestRow, dr
 	case api.ChangeDoBack:
 		return d.backEdit(ctx, q, dr, e, part, *f.Part, value(f.Version))
 	case api.ChangeDoStyle:
-		now, ok := dr.page().Part(*f.Part)
+		now, ok := dr.Page().Part(*f.Part)
 		if !ok {
 			return edit{}, stale("The part is no longer on the draft. It was loaded again.")
 		}

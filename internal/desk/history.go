@@ -37,7 +37,7 @@ func (d *Desk) History(ctx context.Context, number, pageID int64, id string) ([]
 }
 
 func (d *Desk) wordings(ctx context.Context, q store.Queries, dr *draft, id string) ([]wording, error) {
-	p := dr.page()
+	p := dr.Page()
 	part, ok := p.Part(id)
 	if !ok {
 		return nil, stale("The part is no longer on the draft. It was loaded again.")
@@ -45,18 +45,16 @@ func (d *Desk) wordings(ctx context.Context, q store.Queries, dr *draft, id stri
 	if !part.Kind.HasWords() {
 		return nil, nil
 	}
-	for k := len(dr.steps) - 1; k >= 0 && part != nil; k-- {
-		part = dr.back(part, k)
-	}
+	part = dr.First(part)
 	if part == nil {
 		return nil, nil // the draft made it
 	}
-	ws := []wording{{api.Wording{Version: "live", Words: part.Text, Say: "live now"}, dr.live, part}}
+	ws := []wording{{api.Wording{Version: "live", Words: part.Text, Say: "live now"}, dr.Live, part}}
 	steps, err := q.PageSteps(ctx, dr.row.ID, mostReleases)
 	if err != nil {
 		return nil, err
 	}
-	at := dr.live
+	at := dr.Live
 	for _, s := range steps {
 		for _, side := range []struct {
 			name  string
@@ -103,29 +101,6 @@ func related(a, b string) bool {
 		all += n
 	}
 	return 3*same >= all
-}
-
-// back finds a part of the page after step k on the page before it, by where its bytes came from; nil where step k made
-// it.
-func (dr *draft) back(part *page.Part, k int) *page.Part {
-	before := dr.at[k]
-	if moved := dr.moved(k); moved != nil {
-		start := dr.inserted(k, moved)
-		if part.Start >= start && part.End <= start+moved.End-moved.Start {
-			if dr.steps[k][0].Op.Op == change.Copy {
-				return nil
-			}
-			return partAt(before, part, moved.Start+part.Start-start)
-		}
-	}
-	for _, q := range before.All {
-		if q.Kind == part.Kind && q.Node.Tag() == part.Node.Tag() || dr.steps[k][0].Op.Op == change.Recast && q.Kind.HasWords() {
-			if now := dr.follow(q, k); now == part {
-				return q
-			}
-		}
-	}
-	return nil
 }
 
 // backEdit brings a wording back. part is of base, id names it on the draft.

@@ -3,7 +3,6 @@ package desk
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -12,6 +11,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
+	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
 
@@ -59,11 +59,11 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.Ch
 		if err != nil {
 			return err
 		}
-		if dr.conflict != "" {
-			return refused("%s", dr.conflict)
+		if dr.Conflict != nil {
+			return refused("%s", dr.ConflictSay())
 		}
 		dr.request = number
-		if f.Draft != dr.hash() {
+		if f.Draft != dr.Hash() {
 			return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
 		}
 		made := ""
@@ -136,11 +136,11 @@ func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.Requ
 
 func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, f api.ChangeForm) error {
 	k := dr.mergeable(f)
-	base := dr.page()
+	base := dr.Page()
 	part := f.Part
 	if k >= 0 {
-		base = dr.at[k]
-		if on := dr.steps[k][0].On; on != nil {
+		base = dr.Before(k)
+		if on := dr.Kept[k].Step[0].On; on != nil {
 			p, err := base.Locate(*on)
 			if err != nil {
 				return err
@@ -150,7 +150,7 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 	}
 	var e edit
 	var err error
-	if k >= 0 && dr.steps[k][0].Op.Op == change.Insert {
+	if k >= 0 && dr.Kept[k].Step[0].Op.Op == change.Insert {
 		e, err = dr.insertAgain(k, f)
 	} else {
 		e, err = d.edit(ctx, q, r, dr, base, part, f)
@@ -158,73 +158,44 @@ func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.Reque
 	if err != nil {
 		return err
 	}
-	result, err := alone(base, e.ops)
+	result, err := thread.Alone(base, e.ops)
 	if err != nil {
 		return err
 	}
-	step := result.steps[0]
-	same := bytes.Equal(result.page().Doc.Bytes, base.Doc.Bytes)
+	step := result.Kept[0].Step
+	same := bytes.Equal(result.Page().Doc.Bytes, base.Doc.Bytes)
 	if k < 0 {
 		if same {
 			return nil
 		}
 		return d.addChange(ctx, q, who, r, dr, e, result, f.WishID)
 	}
-	steps := append([]change.Step(nil), dr.steps...)
-	changes := append([]store.Change(nil), dr.changes...)
+	c := dr.changes[k]
 	if same {
-		steps, changes = append(steps[:k], steps[k+1:]...), append(changes[:k], changes[k+1:]...)
-	} else {
-		steps[k] = step
-		if changes[k].Op, err = stepJSON(step); err != nil {
+		if _, err := dr.Without(c.ID); err != nil {
 			return err
 		}
+		return d.drop(ctx, q, who, r, c)
 	}
-	if _, _, err := d.chain(dr.row.Hash, dr.live, changes, steps); err != nil {
-		return builtUpon(err)
+	if _, err := dr.Instead(k, step); err != nil {
+		return err
 	}
-	if same {
-		return d.drop(ctx, q, who, r, dr.changes[k])
+	if c.Op, err = stepJSON(step); err != nil {
+		return err
 	}
-	return rewrite(ctx, q, changes[k], dr.row.Address, e, result, f.WishID)
-}
-
-// alone is an edit's operations applied to a page, with nothing else.
-func alone(base *page.Page, ops []change.Op) (*draft, error) {
-	step, err := change.AimAll(base, ops)
-	if err != nil {
-		return nil, err
-	}
-	applied, err := step.Apply(base)
-	if err != nil {
-		return nil, err
-	}
-	return &draft{at: []*page.Page{base, applied.Page}, steps: []change.Step{step}, undo: [][]change.Op{applied.Undo}}, nil
-}
-
-func builtUpon(err error) error {
-	var c *change.Conflict
-	if errors.As(err, &c) {
-		return refused("A later change stands in “%s”. Undo that one first.", c.Part)
-	}
-	return err
+	return rewrite(ctx, q, c, dr.row.Address, e, result, f.WishID)
 }
 
 // namesPart are the edits that change what later changes know their part by: its words, or what kind of block it is.
 var namesPart = map[api.ChangeDo]bool{api.ChangeDoWords: true, api.ChangeDoMarkup: true, api.ChangeDoBack: true, api.ChangeDoForm: true, api.ChangeDoJoin: true}
 
-// touchedSince reports whether a later change than k was made to the same part; ids are the parts of all changes.
-func (dr *draft) touchedSince(k int, ids []string) bool {
-	return ids[k] != "" && slices.Contains(ids[k+1:], ids[k])
-}
-
 // mergeable finds the change that an edit of the same part goes on with, or -1. Where the part was copied since, a new
 // change is begun, so that the copy keeps its words.
 func (dr *draft) mergeable(f api.ChangeForm) int {
-	ids := dr.parts()
-	for k := len(dr.steps) - 1; k >= 0; k-- {
-		op := dr.steps[k][0].Op
-		if dr.copiedSince(k) || namesPart[f.Do] && dr.touchedSince(k, ids) {
+	ids := dr.Parts()
+	for k := len(dr.Kept) - 1; k >= 0; k-- {
+		op := dr.Kept[k].Step[0].Op
+		if dr.CopiedSince(k) || namesPart[f.Do] && dr.TouchedSince(k) {
 			continue
 		}
 		switch f.Do {
@@ -233,7 +204,7 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 				return k
 			}
 		case api.ChangeDoWords, api.ChangeDoMarkup, api.ChangeDoJoin:
-			if (op.Op == change.SetWords || op.Op == change.Insert && dr.putsOne(k)) && f.Part != nil && ids[k] == *f.Part {
+			if (op.Op == change.SetWords || op.Op == change.Insert && dr.PutOne(k)) && f.Part != nil && ids[k] == *f.Part {
 				return k
 			}
 		case api.ChangeDoStyle:
@@ -245,7 +216,7 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 				return k
 			}
 		case api.ChangeDoAttribute:
-			if op.Op == change.SetAttribute && len(dr.steps[k]) == 1 && f.Part != nil && f.Name != nil && ids[k] == *f.Part && op.Name == string(*f.Name) {
+			if op.Op == change.SetAttribute && len(dr.Kept[k].Step) == 1 && f.Part != nil && f.Name != nil && ids[k] == *f.Part && op.Name == string(*f.Name) {
 				return k
 			}
 		case api.ChangeDoFact:
@@ -261,8 +232,8 @@ func (dr *draft) mergeable(f api.ChangeForm) int {
 	return -1
 }
 
-func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, result *draft, wish *int64) error {
-	op, err := stepJSON(result.steps[0])
+func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, result *thread.Draft, wish *int64) error {
+	op, err := stepJSON(result.Kept[0].Step)
 	if err != nil {
 		return err
 	}
@@ -293,15 +264,15 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 }
 
 // fill writes what follows from an edit into its change. result is the edit alone, applied.
-func fill(c *store.Change, address string, e edit, result *draft, now time.Time) {
+func fill(c *store.Change, address string, e edit, result *thread.Draft, now time.Time) {
 	c.AfterWords, c.ChangedAt, c.Say = e.after, now, e.say
 	var after *page.Part
 	if e.around != nil {
-		if table := partAt(result.page(), e.around, e.around.Start); table != nil {
+		if table := thread.PartAt(result.Page(), e.around, e.around.Start); table != nil {
 			c.AfterWords, c.AfterHTML = table.Text, table.HTML
 		}
 	} else if e.part != nil {
-		if after = result.made(0); after != nil {
+		if after = result.Made(0); after != nil {
 			c.AfterHTML = after.HTML
 			if e.ops[0].Op == change.SetWords {
 				c.AfterWords = after.Text
@@ -322,7 +293,7 @@ func fill(c *store.Change, address string, e edit, result *draft, now time.Time)
 	}
 }
 
-func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, result *draft, wish *int64) error {
+func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, result *thread.Draft, wish *int64) error {
 	c.PartName = shorten(e.name, 250)
 	fill(&c, address, e, result, store.Now())
 	if c.WishID == nil && wish != nil {

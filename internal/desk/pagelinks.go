@@ -25,7 +25,7 @@ func (d *Desk) PageLinks(ctx context.Context, number, pageID int64) ([]api.PageL
 	if err != nil {
 		return out, err
 	}
-	p := dr.page()
+	p := dr.Page()
 	said := map[string]check.Finding{}
 	asks := &siteOf{ctx: ctx, d: d, site: site}
 	for _, f := range check.Links(&check.Subject{After: p, Address: dr.row.Address, Public: site.PublicURL, Site: asks}) {

@@ -61,7 +61,7 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath string)
 		if err != nil {
 			return c, err
 		}
-		parsed = dr.page()
+		parsed = dr.Page()
 		c.Bytes = parsed.Doc.Bytes
 	}
 	if parsed.Doc.Format == source.Markdown {

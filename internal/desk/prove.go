@@ -65,7 +65,7 @@ func (d *Desk) proven(ctx context.Context, q store.Queries, number int64) (*prov
 // cleared reports whether what would be published on this page is what was cleared, byte for byte.
 func (p *proven) cleared(dr *draft) bool {
 	rp, ok := p.pages[dr.row.ID]
-	return ok && p.r.State == string(request.Cleared) && dr.conflict == "" && rp.AfterHash == dr.hash() && rp.BeforeHash == dr.row.Hash
+	return ok && p.r.State == string(request.Cleared) && dr.Conflict == nil && rp.AfterHash == dr.Hash() && rp.BeforeHash == dr.row.Hash
 }
 
 // wishFindings says what is still open in the letter.
@@ -168,9 +168,9 @@ func places(n int) string {
 
 func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []api.Change) (api.ProofPage, error) {
 	number := p.r.ID
-	pp := api.ProofPage{Page: rowOf(dr.row), Changes: []api.Change{}, Conflict: dr.conflict, Cleared: p.cleared(dr)}
+	pp := api.ProofPage{Page: rowOf(dr.row), Changes: []api.Change{}, Conflict: dr.ConflictSay(), Cleared: p.cleared(dr)}
 	ids := map[int64]string{}
-	for i, id := range dr.parts() {
+	for i, id := range dr.Parts() {
 		ids[dr.changes[i].ID] = id
 	}
 	for _, c := range changes {
@@ -325,13 +325,13 @@ func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *prove
 	}
 	i := 0
 	for _, dr := range p.drafts {
-		if dr.conflict != "" {
-			return n, refused("%s", dr.conflict)
+		if dr.Conflict != nil {
+			return n, refused("%s", dr.ConflictSay())
 		}
-		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: dr.row.ID, BeforeHash: dr.row.Hash, AfterHash: dr.hash()}); err != nil {
+		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: dr.row.ID, BeforeHash: dr.row.Hash, AfterHash: dr.Hash()}); err != nil {
 			return n, err
 		}
-		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.hash()})
+		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.Hash()})
 		for _, c := range dr.changes {
 			i++
 			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: id, ChangeID: c.ID, N: i}); err != nil {

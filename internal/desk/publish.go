@@ -103,7 +103,7 @@ func (d *Desk) openRelease(ctx context.Context, q store.Queries, who Who, p *pro
 	}
 	for _, dr := range chosen {
 		n++
-		after := dr.page().Doc.Bytes
+		after := dr.Page().Doc.Bytes
 		pageID := dr.row.ID
 		if _, err := q.AddStep(ctx, store.Step{
 			ReleaseID: id, N: n, Kind: "page", Path: dr.row.Path, PageID: &pageID, BeforeBytes: dr.row.Bytes, BeforeHash: dr.row.Hash,

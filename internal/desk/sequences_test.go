@@ -228,7 +228,7 @@ func (s *sequence) takeAllBack() {
 	}
 	dr, err := s.d.draftOf(ctx, s.s.Queries, s.number, s.pages[s.address])
 	s.must(err)
-	if !bytes.Equal(dr.page().Doc.Bytes, dr.live.Doc.Bytes) {
-		s.t.Errorf("with all taken back the page is\n%s\nafter\n%s", dr.page().Doc.Bytes, strings.Join(s.done, "\n"))
+	if !bytes.Equal(dr.Page().Doc.Bytes, dr.Live.Doc.Bytes) {
+		s.t.Errorf("with all taken back the page is\n%s\nafter\n%s", dr.Page().Doc.Bytes, strings.Join(s.done, "\n"))
 	}
 }

@@ -84,7 +84,7 @@ func (s *spelling) Suggest(word string) []string { return s.dict.Suggest(word, m
 
 // spellingFor is how a draft's spelling is looked at; nil where no dictionary has its language.
 func (d *Desk) spellingFor(ctx context.Context, dr *draft) (*spelling, error) {
-	dict := dictionaryFor(dr.page().Facts.Lang)
+	dict := dictionaryFor(dr.Page().Facts.Lang)
 	if dict == nil {
 		return nil, nil
 	}
@@ -136,6 +136,6 @@ func (d *Desk) Mend(ctx context.Context, who Who, number int64, f api.MendForm) 
 	if err != nil {
 		return err
 	}
-	_, err = d.Keep(ctx, who, number, f.PageID, api.ChangeForm{Draft: dr.hash(), Do: api.ChangeDoWords, Part: &f.Part, Words: &f.Words})
+	_, err = d.Keep(ctx, who, number, f.PageID, api.ChangeForm{Draft: dr.Hash(), Do: api.ChangeDoWords, Part: &f.Part, Words: &f.Words})
 	return err
 }

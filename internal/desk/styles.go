@@ -51,7 +51,7 @@ func (d *Desk) Styles(ctx context.Context, number, pageID int64, id string) ([]a
 	if err != nil {
 		return out, err
 	}
-	p := dr.page()
+	p := dr.Page()
 	part, ok := p.Part(id)
 	if !ok {
 		return out, stale("The part is no longer on the draft. It was loaded again.")
@@ -96,7 +96,7 @@ var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
 
 // styleEdit puts a style of the site on a part, or takes it off. part is of base, now is the part as the draft has it.
 func (d *Desk) styleEdit(ctx context.Context, dr *draft, e edit, part, now *page.Part, class string) (edit, error) {
-	if !className.MatchString(class) || !dressed(dr.page(), now) {
+	if !className.MatchString(class) || !dressed(dr.Page(), now) {
 		return e, refused("“%s” can carry no such style.", part.Name)
 	}
 	styles, err := d.Styles(ctx, dr.request, dr.row.ID, now.ID)
@@ -127,8 +127,8 @@ func (d *Desk) styleEdit(ctx context.Context, dr *draft, e edit, part, now *page
 
 // stylesFor are the style sheets by which a draft is looked at; nil where the host makes the page of it.
 func (d *Desk) stylesFor(ctx context.Context, site store.Site, dr *draft) *style.Sheet {
-	if dr.page().Doc.Format == source.Markdown {
+	if dr.Page().Doc.Format == source.Markdown {
 		return nil
 	}
-	return d.sheetOf(ctx, site, dr.row.Address, dr.page())
+	return d.sheetOf(ctx, site, dr.row.Address, dr.Page())
 }

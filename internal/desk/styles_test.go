@@ -36,8 +36,8 @@ func TestAPartGetsAStyleOfItsSiteAndPaleWordsAreSaid(t *testing.T) {
 	}
 	dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages["/prices.html"])
 	w.must(err)
-	if want := strings.Replace(content, `class="lead"`, `class="lead centre pale"`, 1); string(dr.page().Doc.Bytes) != want {
-		t.Errorf("the draft is\n%s", dr.page().Doc.Bytes)
+	if want := strings.Replace(content, `class="lead"`, `class="lead centre pale"`, 1); string(dr.Page().Doc.Bytes) != want {
+		t.Errorf("the draft is\n%s", dr.Page().Doc.Bytes)
 	}
 	proof, err := w.d.Proof(ctx, n)
 	w.must(err)

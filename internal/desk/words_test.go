@@ -224,8 +224,8 @@ func TestWordsAreReplacedAllOverASite(t *testing.T) {
 	for address, want := range map[string]string{"/b.html": "<h2>Pets</h2>", "/d.html": "<p>Pets on a lead; no pets below. Hotdogs are fine.</p>", "/c.html": "<h2>Dogs</h2>"} {
 		dr, err := w.d.draftOf(ctx, w.s.Queries, n, w.pages[address])
 		w.must(err)
-		if !strings.Contains(string(dr.page().Doc.Bytes), want) {
-			t.Errorf("%s has\n%s", address, dr.page().Doc.Bytes)
+		if !strings.Contains(string(dr.Page().Doc.Bytes), want) {
+			t.Errorf("%s has\n%s", address, dr.Page().Doc.Bytes)
 		}
 	}
 	for _, f := range []api.EverywhereForm{{Old: " ", New: "x", Places: picks}, {Old: "a", New: "a", Places: picks}, {Old: "dogs", New: "x", Places: picks}} {

@@ -200,7 +200,7 @@ func (w *world) drafted(number int64, address string) string {
 	w.t.Helper()
 	dr, err := w.d.draftOf(context.Background(), w.s.Queries, number, w.pages[address])
 	w.must(err)
-	return string(dr.page().Doc.Bytes)
+	return string(dr.Page().Doc.Bytes)
 }
 
 // dropAll takes back every change of a request to a page, each as the last one.

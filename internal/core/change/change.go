@@ -270,18 +270,3 @@ func (s Step) Structural() bool {
 	}
 	return false
 }
-
-// Chain applies steps one after the other, each to what the ones before it left. at holds the page before each step,
-// and the page after the last.
-func Chain(p *page.Page, steps []Step) (at []*page.Page, err error) {
-	at = append(at, p)
-	for _, s := range steps {
-		r, err := s.Apply(p)
-		if err != nil {
-			return at, err
-		}
-		p = r.Page
-		at = append(at, p)
-	}
-	return at, nil
-}

@@ -17,12 +17,16 @@ var ErrBuiltUpon = refusal.New(refusal.Rule, "A later change stands in the same 
 // what it gave for each change after it, in order; the last of them made now. The error is ErrBuiltUpon, or another
 // *refusal.Refusal.
 func Revert(now *page.Page, undo []Op, later ...[]Op) (*Result, error) {
+	maps := make([]Map, len(later))
+	for i, step := range later {
+		maps[i] = MapOf(step)
+	}
 	moved := make([]Op, len(undo))
 	for i, u := range undo {
 		start, end := u.At, u.At+len(u.Gone)
-		for _, step := range later {
+		for _, m := range maps {
 			var ok bool
-			if start, end, ok = through(start, end, step); !ok {
+			if start, end, ok = m.Range(start, end); !ok {
 				return nil, ErrBuiltUpon
 			}
 		}
@@ -40,28 +44,6 @@ func Revert(now *page.Page, undo []Op, later ...[]Op) (*Result, error) {
 		return nil, refuse("Without this change the page would be broken: a later change builds upon it. Take that one back first.")
 	}
 	return r, nil
-}
-
-// through follows a range of bytes through a change, which is told by what undoes it. It reports false where the change
-// reaches into the range.
-func through(start, end int, undo []Op) (int, int, bool) {
-	shift, s, e := 0, start, end
-	for _, u := range undo { // in the order of the page; u.At speaks of the page after
-		from := u.At - shift
-		to := from + len(u.Back)
-		switch {
-		case s == e && from == s && to == s:
-			return 0, 0, false // something was put just here since: before or after it, nobody can say
-		case to <= s:
-			start += len(u.Gone) - len(u.Back)
-			end += len(u.Gone) - len(u.Back)
-		case from >= e:
-		default:
-			return 0, 0, false
-		}
-		shift += len(u.Gone) - len(u.Back)
-	}
-	return start, end, true
 }
 
 func torn(p *page.Page) (n int) {

@@ -1,22 +1,20 @@
-package desk
+package check
 
 import (
 	"mendry/internal/core/change"
-	"mendry/internal/core/check"
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
+	"mendry/internal/core/thread"
 )
 
-// edits are the draft's changes as the rules look at them.
-func (dr *draft) edits() []check.Edit {
-	var es []check.Edit
-	for i, s := range dr.steps {
-		if i+1 >= len(dr.at) {
-			break
-		}
-		e := check.Edit{Before: dr.at[i], After: dr.at[i+1], Say: dr.changes[i].Say}
+// EditsOf are the steps of a draft as the rules look at them.
+func EditsOf(dr *thread.Draft) []Edit {
+	var es []Edit
+	for i := range dr.Fits() {
+		s := dr.Kept[i].Step
+		e := Edit{Before: dr.Before(i), After: dr.After(i), Say: dr.Kept[i].Say}
 		switch first := s[0]; {
-		case dr.swapsTable(i, &e):
+		case swapsTable(s, &e):
 		case first.Op.Op == change.Recast:
 			if part, err := e.Before.Locate(*first.On); err == nil {
 				e.WasAt = change.Extent(part)
@@ -24,7 +22,7 @@ func (dr *draft) edits() []check.Edit {
 				e.NowAt = source.Span{Start: e.WasAt.Start, End: e.WasAt.End + grown}
 			}
 		case first.Op.Op == change.Insert:
-			for _, u := range dr.undo[i] {
+			for _, u := range dr.Undo(i) {
 				e.Put = source.Span{Start: u.At, End: u.At + len(u.Gone)}
 			}
 		case first.On == nil:
@@ -33,7 +31,7 @@ func (dr *draft) edits() []check.Edit {
 			if part, err := e.Before.Locate(*first.On); err == nil && first.Op.Op != change.Copy {
 				e.Was = part
 			}
-			e.Now = dr.made(i)
+			e.Now = dr.Made(i)
 		}
 		es = append(es, e)
 	}
@@ -42,11 +40,11 @@ func (dr *draft) edits() []check.Edit {
 
 // swapsTable says of a step with several operations, which are those on the columns of a table, that the table may
 // differ and nothing around it.
-func (dr *draft) swapsTable(i int, e *check.Edit) bool {
-	if len(dr.steps[i]) < 2 {
+func swapsTable(s change.Step, e *Edit) bool {
+	if len(s) < 2 {
 		return false
 	}
-	t := dr.steps[i][0]
+	t := s[0]
 	on := t.On
 	if on == nil {
 		on = t.Beside
@@ -62,7 +60,7 @@ func (dr *draft) swapsTable(i int, e *check.Edit) bool {
 	if was == nil {
 		return false
 	}
-	now := partAt(e.After, was, was.Start)
+	now := thread.PartAt(e.After, was, was.Start)
 	if now == nil {
 		return false
 	}
@@ -70,20 +68,17 @@ func (dr *draft) swapsTable(i int, e *check.Edit) bool {
 	return true
 }
 
-// touched lists the parts of the finished draft that changes touched or put in.
-func (dr *draft) touched() []*page.Part {
+// TouchedBy lists the parts of the finished draft that its steps touched or put in.
+func TouchedBy(dr *thread.Draft) []*page.Part {
 	ps := []*page.Part{}
-	after := dr.page()
-	for i, id := range dr.parts() {
+	after := dr.Page()
+	for i, id := range dr.Parts() {
 		if part, ok := after.Part(id); ok {
 			ps = append(ps, part)
 		}
-		for n, part := range dr.put(i) {
-			for k := i + 1; n > 0 && k < len(dr.undo) && part != nil; k++ {
-				part = dr.follow(part, k)
-			}
-			if n > 0 && part != nil {
-				ps = append(ps, part)
+		for n, part := range dr.Put(i) {
+			if now := dr.Now(part, i+1); n > 0 && now != nil {
+				ps = append(ps, now)
 			}
 		}
 	}

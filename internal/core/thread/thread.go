@@ -1,0 +1,221 @@
+// Package thread is the draft of a page: the live page with the kept steps of a request on it, in order. It knows the
+// page at each step, what each step made, and where a part went through them. A draft is never changed; adding,
+// replacing and taking out a step each give another one.
+package thread
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
+)
+
+// Kept is a step that is kept, with what it is known by and what is said of it.
+type Kept struct {
+	ID   int64
+	Step change.Step
+	Say  string
+}
+
+// Stage is a page with one step on it.
+type Stage struct {
+	page *page.Page
+	undo []change.Op
+	went change.Map
+}
+
+// Page is the page with the step on it.
+func (s Stage) Page() *page.Page { return s.page }
+
+// Memory remembers stages by what led to them, so that a draft that is made again is not applied again. A Memory is safe
+// for use by several goroutines.
+type Memory interface {
+	Get(key string) (Stage, bool)
+	Add(key string, s Stage)
+}
+
+// Draft is a page with kept steps on it.
+type Draft struct {
+	Live *page.Page
+	Kept []Kept
+	// Conflict is why a kept step does not fit the live page any more: a *change.Conflict, or a refusal. That step and
+	// those after it are not in the draft.
+	Conflict error
+
+	at     []*page.Page  // the page before each step that fits, and after the last
+	undo   [][]change.Op // what takes at[i+1] back to at[i]: where exactly its bytes differ
+	went   []change.Map
+	memory Memory
+	parts  []string // see Parts
+}
+
+// Of makes the draft of a live page. memory may be nil. A step that does not fit is the draft's Conflict; the error is
+// any other fault.
+func Of(live *page.Page, kept []Kept, memory Memory) (*Draft, error) {
+	d := &Draft{Live: live, Kept: kept, at: []*page.Page{live}, memory: memory}
+	err := d.apply()
+	if err != nil && refusal.Of(err) == nil {
+		return nil, err
+	}
+	d.Conflict = err
+	return d, nil
+}
+
+// apply applies the kept steps, each to what the ones before it left, as far as they fit.
+func (d *Draft) apply() error {
+	key := sha256.Sum256(d.Live.Doc.Bytes)
+	for i, k := range d.Kept {
+		step, err := json.Marshal(k.Step)
+		if err != nil {
+			return err
+		}
+		key = sha256.Sum256(append(key[:], step...))
+		name := string(key[:])
+		stage, known := Stage{}, false
+		if d.memory != nil {
+			stage, known = d.memory.Get(name)
+		}
+		if !known {
+			r, err := k.Step.Apply(d.at[i])
+			if err != nil {
+				return err
+			}
+			stage = Stage{r.Page, r.Undo, change.MapOf(r.Undo)}
+			if d.memory != nil {
+				d.memory.Add(name, stage)
+			}
+		}
+		d.at, d.undo, d.went = append(d.at, stage.page), append(d.undo, stage.undo), append(d.went, stage.went)
+	}
+	return nil
+}
+
+// Page is the page with every step on it that fits.
+func (d *Draft) Page() *page.Page { return d.at[len(d.at)-1] }
+
+// Before is the page before step k.
+func (d *Draft) Before(k int) *page.Page { return d.at[k] }
+
+// After is the page right after step k.
+func (d *Draft) After(k int) *page.Page { return d.at[k+1] }
+
+// Undo is what takes the page after step k back to the page before it.
+func (d *Draft) Undo(k int) []change.Op { return d.undo[k] }
+
+// Fits is how many of the kept steps are in the draft: all, where it has no conflict.
+func (d *Draft) Fits() int { return len(d.undo) }
+
+// Hash is the SHA-256 of the draft's bytes, in hexadecimal digits.
+func (d *Draft) Hash() string {
+	s := sha256.Sum256(d.Page().Doc.Bytes)
+	return hex.EncodeToString(s[:])
+}
+
+// Alone is a draft of one step: operations whose IDs speak of p. The error is a refusal.
+func Alone(p *page.Page, ops []change.Op) (*Draft, error) {
+	step, err := change.AimAll(p, ops)
+	if err != nil {
+		return nil, err
+	}
+	r, err := step.Apply(p) // as it will be found later, not as it was pointed at
+	if err != nil {
+		return nil, err
+	}
+	return &Draft{
+		Live: p, Kept: []Kept{{Step: step}}, at: []*page.Page{p, r.Page}, undo: [][]change.Op{r.Undo},
+		went: []change.Map{change.MapOf(r.Undo)},
+	}, nil
+}
+
+// And is the draft with another step on top of it, which was applied to its page alone. The error is a refusal.
+func (d *Draft) And(k Kept, alone *Draft) (*Draft, error) {
+	if alone.Live != d.Page() {
+		return d.changed(append(d.Kept[:len(d.Kept):len(d.Kept)], k))
+	}
+	n := len(d.undo)
+	return &Draft{
+		Live: d.Live, Kept: append(d.Kept[:len(d.Kept):len(d.Kept)], k), memory: d.memory,
+		at: append(d.at[:n+1:n+1], alone.at[1]), undo: append(d.undo[:n:n], alone.undo[0]), went: append(d.went[:n:n], alone.went[0]),
+	}, nil
+}
+
+// Instead is the draft with step k replaced. The error is a refusal where a later step does not fit any more.
+func (d *Draft) Instead(k int, step change.Step) (*Draft, error) {
+	kept := append([]Kept(nil), d.Kept...)
+	kept[k].Step = step
+	return d.changed(kept)
+}
+
+// Without is the draft with one step taken out of it, wherever it stands. It is refused where a later step builds upon
+// it. From a draft with a conflict any step can be taken out: that is the way out of it.
+func (d *Draft) Without(id int64) (*Draft, error) {
+	var kept []Kept
+	at := -1
+	for i, k := range d.Kept {
+		if k.ID == id {
+			at = i
+			continue
+		}
+		kept = append(kept, k)
+	}
+	if at < 0 {
+		return nil, refusal.New(refusal.Nothing, "There is no such change, or no longer. Load the page again.")
+	}
+	if d.Conflict != nil {
+		return Of(d.Live, kept, d.memory)
+	}
+	rest, err := d.changed(kept)
+	if err != nil {
+		return nil, err
+	}
+	if d.CopiedSince(at) {
+		return rest, nil // the copy holds what the step made, and will not
+	}
+	// The steps after it found their parts anew. Where their bytes and its own lie apart, the page can be told in
+	// another way too; both have to agree, or a step landed somewhere else.
+	back, err := change.Revert(d.Page(), d.undo[at], d.undo[at+1:]...)
+	if err == nil && !bytes.Equal(back.Bytes, rest.Page().Doc.Bytes) {
+		return nil, refusal.New(refusal.Rule, "Without this change a later one would land in another place. Undo the later ones first.")
+	}
+	return rest, nil
+}
+
+// changed is the draft with other steps; all of them have to fit.
+func (d *Draft) changed(kept []Kept) (*Draft, error) {
+	other, err := Of(d.Live, kept, d.memory)
+	if err != nil {
+		return nil, err
+	}
+	return other, builtUpon(other.Conflict)
+}
+
+func builtUpon(err error) error {
+	var c *change.Conflict
+	if errors.As(err, &c) {
+		return refusal.New(refusal.Rule, "A later change stands in “%s”. Undo that one first.", c.Part)
+	}
+	return err
+}
+
+// ConflictSay says in words why the draft does not fit the live page; empty where it does.
+func (d *Draft) ConflictSay() string {
+	var c *change.Conflict
+	if !errors.As(d.Conflict, &c) {
+		if d.Conflict == nil {
+			return ""
+		}
+		return d.Conflict.Error()
+	}
+	switch {
+	case errors.Is(c.Reason, page.ErrElsewhere):
+		return "“" + c.Part + "” was changed elsewhere and now says “" + page.Short(c.Now, 80) + "”. Look at both and decide: keep theirs by undoing your change, or undo and make it again."
+	case errors.Is(c.Reason, page.ErrTwoPlaces):
+		return "“" + c.Part + "” now fits two places on the page. Undo this change and make it again at the right one."
+	}
+	return "“" + c.Part + "” is no longer on the live page. Undo this change, or make it again somewhere else."
+}
