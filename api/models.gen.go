@@ -5,95 +5,58 @@ package api
 
 import (
 	"encoding/json"
+	"errors"
 	"time"
 
+	"github.com/oapi-codegen/runtime"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
-// Defines values for AttributeName.
+// Defines values for AttributeActDo.
 const (
-	Alt         AttributeName = "alt"
-	Canonical   AttributeName = "canonical"
-	Description AttributeName = "description"
-	Href        AttributeName = "href"
-	Image       AttributeName = "image"
-	Lang        AttributeName = "lang"
-	Title       AttributeName = "title"
+	DoAttribute AttributeActDo = "attribute"
 )
 
-// Valid indicates whether the value is a known member of the AttributeName enum.
-func (e AttributeName) Valid() bool {
+// Valid indicates whether the value is a known member of the AttributeActDo enum.
+func (e AttributeActDo) Valid() bool {
 	switch e {
-	case Alt:
-		return true
-	case Canonical:
-		return true
-	case Description:
-		return true
-	case Href:
-		return true
-	case Image:
-		return true
-	case Lang:
-		return true
-	case Title:
+	case DoAttribute:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for ChangeDo.
+// Defines values for AttributeName.
 const (
-	ChangeDoAttribute ChangeDo = "attribute"
-	ChangeDoBack      ChangeDo = "back"
-	ChangeDoCopy      ChangeDo = "copy"
-	ChangeDoFact      ChangeDo = "fact"
-	ChangeDoForm      ChangeDo = "form"
-	ChangeDoInsert    ChangeDo = "insert"
-	ChangeDoJoin      ChangeDo = "join"
-	ChangeDoMarkup    ChangeDo = "markup"
-	ChangeDoMove      ChangeDo = "move"
-	ChangeDoPicture   ChangeDo = "picture"
-	ChangeDoRemove    ChangeDo = "remove"
-	ChangeDoSplit     ChangeDo = "split"
-	ChangeDoStyle     ChangeDo = "style"
-	ChangeDoTable     ChangeDo = "table"
-	ChangeDoWords     ChangeDo = "words"
+	AttributeAlt   AttributeName = "alt"
+	AttributeHref  AttributeName = "href"
+	AttributeTitle AttributeName = "title"
 )
 
-// Valid indicates whether the value is a known member of the ChangeDo enum.
-func (e ChangeDo) Valid() bool {
+// Valid indicates whether the value is a known member of the AttributeName enum.
+func (e AttributeName) Valid() bool {
 	switch e {
-	case ChangeDoAttribute:
+	case AttributeAlt:
 		return true
-	case ChangeDoBack:
+	case AttributeHref:
 		return true
-	case ChangeDoCopy:
+	case AttributeTitle:
 		return true
-	case ChangeDoFact:
-		return true
-	case ChangeDoForm:
-		return true
-	case ChangeDoInsert:
-		return true
-	case ChangeDoJoin:
-		return true
-	case ChangeDoMarkup:
-		return true
-	case ChangeDoMove:
-		return true
-	case ChangeDoPicture:
-		return true
-	case ChangeDoRemove:
-		return true
-	case ChangeDoSplit:
-		return true
-	case ChangeDoStyle:
-		return true
-	case ChangeDoTable:
-		return true
-	case ChangeDoWords:
+	default:
+		return false
+	}
+}
+
+// Defines values for BackActDo.
+const (
+	DoBack BackActDo = "back"
+)
+
+// Valid indicates whether the value is a known member of the BackActDo enum.
+func (e BackActDo) Valid() bool {
+	switch e {
+	case DoBack:
 		return true
 	default:
 		return false
@@ -175,6 +138,108 @@ func (e ClientState) Valid() bool {
 	}
 }
 
+// Defines values for CopyActDo.
+const (
+	DoCopy CopyActDo = "copy"
+)
+
+// Valid indicates whether the value is a known member of the CopyActDo enum.
+func (e CopyActDo) Valid() bool {
+	switch e {
+	case DoCopy:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FactActDo.
+const (
+	DoFact FactActDo = "fact"
+)
+
+// Valid indicates whether the value is a known member of the FactActDo enum.
+func (e FactActDo) Valid() bool {
+	switch e {
+	case DoFact:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FactName.
+const (
+	FactCanonical   FactName = "canonical"
+	FactDescription FactName = "description"
+	FactImage       FactName = "image"
+	FactLang        FactName = "lang"
+	FactTitle       FactName = "title"
+)
+
+// Valid indicates whether the value is a known member of the FactName enum.
+func (e FactName) Valid() bool {
+	switch e {
+	case FactCanonical:
+		return true
+	case FactDescription:
+		return true
+	case FactImage:
+		return true
+	case FactLang:
+		return true
+	case FactTitle:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FormActDo.
+const (
+	DoForm FormActDo = "form"
+)
+
+// Valid indicates whether the value is a known member of the FormActDo enum.
+func (e FormActDo) Valid() bool {
+	switch e {
+	case DoForm:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for InsertActDo.
+const (
+	DoInsert InsertActDo = "insert"
+)
+
+// Valid indicates whether the value is a known member of the InsertActDo enum.
+func (e InsertActDo) Valid() bool {
+	switch e {
+	case DoInsert:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JoinActDo.
+const (
+	DoJoin JoinActDo = "join"
+)
+
+// Valid indicates whether the value is a known member of the JoinActDo enum.
+func (e JoinActDo) Valid() bool {
+	switch e {
+	case DoJoin:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Level.
 const (
 	LevelFine Level = "fine"
@@ -208,6 +273,36 @@ func (e MarkKind) Valid() bool {
 	case Due:
 		return true
 	case Published:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MarkupActDo.
+const (
+	DoMarkup MarkupActDo = "markup"
+)
+
+// Valid indicates whether the value is a known member of the MarkupActDo enum.
+func (e MarkupActDo) Valid() bool {
+	switch e {
+	case DoMarkup:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MoveActDo.
+const (
+	DoMove MoveActDo = "move"
+)
+
+// Valid indicates whether the value is a known member of the MoveActDo enum.
+func (e MoveActDo) Valid() bool {
+	switch e {
+	case DoMove:
 		return true
 	default:
 		return false
@@ -298,6 +393,21 @@ func (e PersonRole) Valid() bool {
 	}
 }
 
+// Defines values for PictureActDo.
+const (
+	DoPicture PictureActDo = "picture"
+)
+
+// Valid indicates whether the value is a known member of the PictureActDo enum.
+func (e PictureActDo) Valid() bool {
+	switch e {
+	case DoPicture:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ReleaseAct.
 const (
 	ReleaseActGoOn     ReleaseAct = "go-on"
@@ -343,6 +453,21 @@ func (e ReleaseState) Valid() bool {
 	case ReleaseStateTakenBack:
 		return true
 	case ReleaseStateWaiting:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RemoveActDo.
+const (
+	DoRemove RemoveActDo = "remove"
+)
+
+// Valid indicates whether the value is a known member of the RemoveActDo enum.
+func (e RemoveActDo) Valid() bool {
+	switch e {
+	case DoRemove:
 		return true
 	default:
 		return false
@@ -454,6 +579,21 @@ func (e SiteState) Valid() bool {
 	}
 }
 
+// Defines values for SplitActDo.
+const (
+	DoSplit SplitActDo = "split"
+)
+
+// Valid indicates whether the value is a known member of the SplitActDo enum.
+func (e SplitActDo) Valid() bool {
+	switch e {
+	case DoSplit:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepKind.
 const (
 	StepKindPage    StepKind = "page"
@@ -502,33 +642,63 @@ func (e StepState) Valid() bool {
 	}
 }
 
-// Defines values for TableAct.
+// Defines values for StyleActDo.
 const (
-	TableActColumnAfter  TableAct = "column after"
-	TableActColumnBefore TableAct = "column before"
-	TableActColumnOut    TableAct = "column out"
-	TableActNew          TableAct = "new"
-	TableActRowAbove     TableAct = "row above"
-	TableActRowBelow     TableAct = "row below"
-	TableActRowOut       TableAct = "row out"
+	DoStyle StyleActDo = "style"
 )
 
-// Valid indicates whether the value is a known member of the TableAct enum.
-func (e TableAct) Valid() bool {
+// Valid indicates whether the value is a known member of the StyleActDo enum.
+func (e StyleActDo) Valid() bool {
 	switch e {
-	case TableActColumnAfter:
+	case DoStyle:
 		return true
-	case TableActColumnBefore:
+	default:
+		return false
+	}
+}
+
+// Defines values for TableActDo.
+const (
+	DoTable TableActDo = "table"
+)
+
+// Valid indicates whether the value is a known member of the TableActDo enum.
+func (e TableActDo) Valid() bool {
+	switch e {
+	case DoTable:
 		return true
-	case TableActColumnOut:
+	default:
+		return false
+	}
+}
+
+// Defines values for TableEdit.
+const (
+	TableEditColumnAfter  TableEdit = "column after"
+	TableEditColumnBefore TableEdit = "column before"
+	TableEditColumnOut    TableEdit = "column out"
+	TableEditNew          TableEdit = "new"
+	TableEditRowAbove     TableEdit = "row above"
+	TableEditRowBelow     TableEdit = "row below"
+	TableEditRowOut       TableEdit = "row out"
+)
+
+// Valid indicates whether the value is a known member of the TableEdit enum.
+func (e TableEdit) Valid() bool {
+	switch e {
+	case TableEditColumnAfter:
 		return true
-	case TableActNew:
+	case TableEditColumnBefore:
 		return true
-	case TableActRowAbove:
+	case TableEditColumnOut:
 		return true
-	case TableActRowBelow:
+	case TableEditNew:
 		return true
-	case TableActRowOut:
+	case TableEditRowAbove:
+		return true
+	case TableEditRowBelow:
+		return true
+	case TableEditRowOut:
 		return true
 	default:
 		return false
@@ -580,6 +750,26 @@ func (e WishState) Valid() bool {
 	}
 }
 
+// Defines values for WordsActDo.
+const (
+	DoWords WordsActDo = "words"
+)
+
+// Valid indicates whether the value is a known member of the WordsActDo enum.
+func (e WordsActDo) Valid() bool {
+	switch e {
+	case DoWords:
+		return true
+	default:
+		return false
+	}
+}
+
+// Act What is done to a page: one schema an act, told apart by its name
+type Act struct {
+	union json.RawMessage
+}
+
 // AnswerForm defines model for AnswerForm.
 type AnswerForm struct {
 	Answers []ClientAnswer `json:"answers"`
@@ -596,8 +786,29 @@ type Attachment struct {
 	Width  int    `json:"width"`
 }
 
+// AttributeAct set a property of a part
+type AttributeAct struct {
+	Do    AttributeActDo `json:"do"`
+	Name  AttributeName  `json:"name"`
+	Part  string         `json:"part"`
+	Words string         `json:"words"`
+}
+
+// AttributeActDo defines model for AttributeAct.Do.
+type AttributeActDo string
+
 // AttributeName defines model for AttributeName.
 type AttributeName string
+
+// BackAct bring back a wording of the live page
+type BackAct struct {
+	Do      BackActDo `json:"do"`
+	Part    string    `json:"part"`
+	Version string    `json:"version"`
+}
+
+// BackActDo defines model for BackAct.Do.
+type BackActDo string
 
 // Bench defines model for Bench.
 type Bench struct {
@@ -635,33 +846,6 @@ type Change struct {
 	State         ChangeState `json:"state"`
 	WishID        *int64      `json:"wish_id,omitempty"`
 	Words         []Run       `json:"words"`
-}
-
-// ChangeDo defines model for ChangeDo.
-type ChangeDo string
-
-// ChangeForm defines model for ChangeForm.
-type ChangeForm struct {
-	Anchor       *string  `json:"anchor,omitempty"`
-	AttachmentID *int64   `json:"attachment_id,omitempty"`
-	Do           ChangeDo `json:"do"`
-	Draft        string   `json:"draft"`
-
-	// Form what a block of words is
-	Form *PartForm      `json:"form,omitempty"`
-	HTML *string        `json:"html,omitempty"`
-	Name *AttributeName `json:"name,omitempty"`
-	Part *string        `json:"part,omitempty"`
-
-	// Rest split: the words of the new part below
-	Rest  *string   `json:"rest,omitempty"`
-	Table *TableAct `json:"table,omitempty"`
-
-	// Version back: the wording that is brought back
-	Version *string    `json:"version,omitempty"`
-	Where   *PartWhere `json:"where,omitempty"`
-	WishID  *int64     `json:"wish_id,omitempty"`
-	Words   *string    `json:"words,omitempty"`
 }
 
 // ChangeKind defines model for ChangeKind.
@@ -762,6 +946,17 @@ type Clock struct {
 	Zone string `json:"zone"`
 }
 
+// CopyAct put a copy of a part beside another, or beside itself
+type CopyAct struct {
+	Anchor *string    `json:"anchor,omitempty"`
+	Do     CopyActDo  `json:"do"`
+	Part   string     `json:"part"`
+	Where  *PartWhere `json:"where,omitempty"`
+}
+
+// CopyActDo defines model for CopyAct.Do.
+type CopyActDo string
+
 // DemoPerson defines model for DemoPerson.
 type DemoPerson struct {
 	Name     string     `json:"name"`
@@ -819,6 +1014,19 @@ type EverywhereForm struct {
 	WishID *int64          `json:"wish_id,omitempty"`
 }
 
+// FactAct set a page fact
+type FactAct struct {
+	Do    FactActDo `json:"do"`
+	Name  FactName  `json:"name"`
+	Words string    `json:"words"`
+}
+
+// FactActDo defines model for FactAct.Do.
+type FactActDo string
+
+// FactName defines model for FactName.
+type FactName string
+
 // Facts defines model for Facts.
 type Facts struct {
 	Canonical   string `json:"canonical"`
@@ -844,6 +1052,18 @@ type Finding struct {
 	Say    string `json:"say"`
 	Words  string `json:"words"`
 }
+
+// FormAct give a block another form
+type FormAct struct {
+	Do FormActDo `json:"do"`
+
+	// Form what a block of words is
+	Form PartForm `json:"form"`
+	Part string   `json:"part"`
+}
+
+// FormActDo defines model for FormAct.Do.
+type FormActDo string
 
 // FortnightMark defines model for FortnightMark.
 type FortnightMark struct {
@@ -881,6 +1101,37 @@ type Found struct {
 	Title    string `json:"title"`
 }
 
+// InsertAct put cleaned content beside a part
+type InsertAct struct {
+	Do    InsertActDo `json:"do"`
+	HTML  string      `json:"html"`
+	Part  string      `json:"part"`
+	Where PartWhere   `json:"where"`
+}
+
+// InsertActDo defines model for InsertAct.Do.
+type InsertActDo string
+
+// JoinAct let a part's words go on in the block above it
+type JoinAct struct {
+	Do   JoinActDo `json:"do"`
+	HTML string    `json:"html"`
+	Part string    `json:"part"`
+}
+
+// JoinActDo defines model for JoinAct.Do.
+type JoinActDo string
+
+// KeepForm defines model for KeepForm.
+type KeepForm struct {
+	// Act What is done to a page: one schema an act, told apart by its name
+	Act Act `json:"act"`
+
+	// Draft the hash of the draft that was looked at
+	Draft  string `json:"draft"`
+	WishID *int64 `json:"wish_id,omitempty"`
+}
+
 // LetterDate defines model for LetterDate.
 type LetterDate struct {
 	End     int    `json:"end"`
@@ -907,6 +1158,16 @@ type LinkTried struct {
 // MarkKind defines model for MarkKind.
 type MarkKind string
 
+// MarkupAct give a part the words that an editor holds
+type MarkupAct struct {
+	Do   MarkupActDo `json:"do"`
+	HTML string      `json:"html"`
+	Part string      `json:"part"`
+}
+
+// MarkupActDo defines model for MarkupAct.Do.
+type MarkupActDo string
+
 // Me defines model for Me.
 type Me struct {
 	Clocks   []Clock    `json:"clocks"`
@@ -926,6 +1187,17 @@ type MendForm struct {
 	Part   string `json:"part"`
 	Words  string `json:"words"`
 }
+
+// MoveAct move a part beside another
+type MoveAct struct {
+	Anchor string     `json:"anchor"`
+	Do     MoveActDo  `json:"do"`
+	Part   string     `json:"part"`
+	Where  *PartWhere `json:"where,omitempty"`
+}
+
+// MoveActDo defines model for MoveAct.Do.
+type MoveActDo string
 
 // MoveForm defines model for MoveForm.
 type MoveForm struct {
@@ -1070,6 +1342,18 @@ type PartWhere string
 // PersonRole defines model for PersonRole.
 type PersonRole string
 
+// PictureAct put a picture that came with the letter in the place of another
+type PictureAct struct {
+	// Alt absent: as it is
+	Alt          *string      `json:"alt,omitempty"`
+	AttachmentID int64        `json:"attachment_id"`
+	Do           PictureActDo `json:"do"`
+	Part         string       `json:"part"`
+}
+
+// PictureActDo defines model for PictureAct.Do.
+type PictureActDo string
+
 // Problem defines model for Problem.
 type Problem struct {
 	RequestID *string `json:"request_id,omitempty"`
@@ -1200,6 +1484,15 @@ type ReleaseStep struct {
 	State      StepState        `json:"state"`
 	Theirs     []PageDifference `json:"theirs"`
 }
+
+// RemoveAct take a part out
+type RemoveAct struct {
+	Do   RemoveActDo `json:"do"`
+	Part string      `json:"part"`
+}
+
+// RemoveActDo defines model for RemoveAct.Do.
+type RemoveActDo string
 
 // Request defines model for Request.
 type Request struct {
@@ -1358,14 +1651,49 @@ type SiteView struct {
 	Words []string `json:"words"`
 }
 
+// SplitAct end a part at a place in its words and begin a new one
+type SplitAct struct {
+	Do SplitActDo `json:"do"`
+
+	// HTML the words that stay
+	HTML string `json:"html"`
+	Part string `json:"part"`
+
+	// Rest the words of the new part
+	Rest string `json:"rest"`
+}
+
+// SplitActDo defines model for SplitAct.Do.
+type SplitActDo string
+
 // StepKind defines model for StepKind.
 type StepKind string
 
 // StepState defines model for StepState.
 type StepState string
 
-// TableAct defines model for TableAct.
-type TableAct string
+// StyleAct put a style of the site on a part, or take it off
+type StyleAct struct {
+	Class string     `json:"class"`
+	Do    StyleActDo `json:"do"`
+	Part  string     `json:"part"`
+}
+
+// StyleActDo defines model for StyleAct.Do.
+type StyleActDo string
+
+// TableAct change rows and columns of a table, or begin one
+type TableAct struct {
+	Do    TableActDo `json:"do"`
+	Part  string     `json:"part"`
+	Table TableEdit  `json:"table"`
+}
+
+// TableActDo defines model for TableAct.Do.
+type TableActDo string
+
+// TableEdit defines model for TableEdit.
+type TableEdit string
 
 // Today defines model for Today.
 type Today struct {
@@ -1439,6 +1767,16 @@ type Wording struct {
 	Who     string `json:"who"`
 	Words   string `json:"words"`
 }
+
+// WordsAct give a part plain words
+type WordsAct struct {
+	Do    WordsActDo `json:"do"`
+	Part  string     `json:"part"`
+	Words string     `json:"words"`
+}
+
+// WordsActDo defines model for WordsAct.Do.
+type WordsActDo string
 
 // InPage defines model for inPage.
 type InPage = int64
@@ -1531,7 +1869,7 @@ type AnswerProofJSONRequestBody = AnswerForm
 type AddRequestJSONRequestBody = RequestForm
 
 // KeepChangeJSONRequestBody defines body for KeepChange for application/json ContentType.
-type KeepChangeJSONRequestBody = ChangeForm
+type KeepChangeJSONRequestBody = KeepForm
 
 // ChangeElsewhereJSONRequestBody defines body for ChangeElsewhere for application/json ContentType.
 type ChangeElsewhereJSONRequestBody = ElsewhereForm
@@ -1562,3 +1900,572 @@ type TestSiteJSONRequestBody = SiteForm
 
 // AddSiteJSONRequestBody defines body for AddSite for application/json ContentType.
 type AddSiteJSONRequestBody = SiteForm
+
+// AsWordsAct returns the union data inside the Act as a WordsAct
+func (t Act) AsWordsAct() (WordsAct, error) {
+	var body WordsAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromWordsAct overwrites any union data inside the Act as the provided WordsAct
+func (t *Act) FromWordsAct(v WordsAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"words"}`))
+	t.union = b
+	return err
+}
+
+// MergeWordsAct performs a merge with any union data inside the Act, using the provided WordsAct
+func (t *Act) MergeWordsAct(v WordsAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"words"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMarkupAct returns the union data inside the Act as a MarkupAct
+func (t Act) AsMarkupAct() (MarkupAct, error) {
+	var body MarkupAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMarkupAct overwrites any union data inside the Act as the provided MarkupAct
+func (t *Act) FromMarkupAct(v MarkupAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"markup"}`))
+	t.union = b
+	return err
+}
+
+// MergeMarkupAct performs a merge with any union data inside the Act, using the provided MarkupAct
+func (t *Act) MergeMarkupAct(v MarkupAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"markup"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSplitAct returns the union data inside the Act as a SplitAct
+func (t Act) AsSplitAct() (SplitAct, error) {
+	var body SplitAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSplitAct overwrites any union data inside the Act as the provided SplitAct
+func (t *Act) FromSplitAct(v SplitAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"split"}`))
+	t.union = b
+	return err
+}
+
+// MergeSplitAct performs a merge with any union data inside the Act, using the provided SplitAct
+func (t *Act) MergeSplitAct(v SplitAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"split"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsJoinAct returns the union data inside the Act as a JoinAct
+func (t Act) AsJoinAct() (JoinAct, error) {
+	var body JoinAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromJoinAct overwrites any union data inside the Act as the provided JoinAct
+func (t *Act) FromJoinAct(v JoinAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"join"}`))
+	t.union = b
+	return err
+}
+
+// MergeJoinAct performs a merge with any union data inside the Act, using the provided JoinAct
+func (t *Act) MergeJoinAct(v JoinAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"join"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsInsertAct returns the union data inside the Act as a InsertAct
+func (t Act) AsInsertAct() (InsertAct, error) {
+	var body InsertAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromInsertAct overwrites any union data inside the Act as the provided InsertAct
+func (t *Act) FromInsertAct(v InsertAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"insert"}`))
+	t.union = b
+	return err
+}
+
+// MergeInsertAct performs a merge with any union data inside the Act, using the provided InsertAct
+func (t *Act) MergeInsertAct(v InsertAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"insert"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsFormAct returns the union data inside the Act as a FormAct
+func (t Act) AsFormAct() (FormAct, error) {
+	var body FormAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromFormAct overwrites any union data inside the Act as the provided FormAct
+func (t *Act) FromFormAct(v FormAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"form"}`))
+	t.union = b
+	return err
+}
+
+// MergeFormAct performs a merge with any union data inside the Act, using the provided FormAct
+func (t *Act) MergeFormAct(v FormAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"form"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsTableAct returns the union data inside the Act as a TableAct
+func (t Act) AsTableAct() (TableAct, error) {
+	var body TableAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromTableAct overwrites any union data inside the Act as the provided TableAct
+func (t *Act) FromTableAct(v TableAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"table"}`))
+	t.union = b
+	return err
+}
+
+// MergeTableAct performs a merge with any union data inside the Act, using the provided TableAct
+func (t *Act) MergeTableAct(v TableAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"table"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsStyleAct returns the union data inside the Act as a StyleAct
+func (t Act) AsStyleAct() (StyleAct, error) {
+	var body StyleAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromStyleAct overwrites any union data inside the Act as the provided StyleAct
+func (t *Act) FromStyleAct(v StyleAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"style"}`))
+	t.union = b
+	return err
+}
+
+// MergeStyleAct performs a merge with any union data inside the Act, using the provided StyleAct
+func (t *Act) MergeStyleAct(v StyleAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"style"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsBackAct returns the union data inside the Act as a BackAct
+func (t Act) AsBackAct() (BackAct, error) {
+	var body BackAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromBackAct overwrites any union data inside the Act as the provided BackAct
+func (t *Act) FromBackAct(v BackAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"back"}`))
+	t.union = b
+	return err
+}
+
+// MergeBackAct performs a merge with any union data inside the Act, using the provided BackAct
+func (t *Act) MergeBackAct(v BackAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"back"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsAttributeAct returns the union data inside the Act as a AttributeAct
+func (t Act) AsAttributeAct() (AttributeAct, error) {
+	var body AttributeAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAttributeAct overwrites any union data inside the Act as the provided AttributeAct
+func (t *Act) FromAttributeAct(v AttributeAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"attribute"}`))
+	t.union = b
+	return err
+}
+
+// MergeAttributeAct performs a merge with any union data inside the Act, using the provided AttributeAct
+func (t *Act) MergeAttributeAct(v AttributeAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"attribute"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsFactAct returns the union data inside the Act as a FactAct
+func (t Act) AsFactAct() (FactAct, error) {
+	var body FactAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromFactAct overwrites any union data inside the Act as the provided FactAct
+func (t *Act) FromFactAct(v FactAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"fact"}`))
+	t.union = b
+	return err
+}
+
+// MergeFactAct performs a merge with any union data inside the Act, using the provided FactAct
+func (t *Act) MergeFactAct(v FactAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"fact"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsPictureAct returns the union data inside the Act as a PictureAct
+func (t Act) AsPictureAct() (PictureAct, error) {
+	var body PictureAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPictureAct overwrites any union data inside the Act as the provided PictureAct
+func (t *Act) FromPictureAct(v PictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"picture"}`))
+	t.union = b
+	return err
+}
+
+// MergePictureAct performs a merge with any union data inside the Act, using the provided PictureAct
+func (t *Act) MergePictureAct(v PictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"picture"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsCopyAct returns the union data inside the Act as a CopyAct
+func (t Act) AsCopyAct() (CopyAct, error) {
+	var body CopyAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromCopyAct overwrites any union data inside the Act as the provided CopyAct
+func (t *Act) FromCopyAct(v CopyAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"copy"}`))
+	t.union = b
+	return err
+}
+
+// MergeCopyAct performs a merge with any union data inside the Act, using the provided CopyAct
+func (t *Act) MergeCopyAct(v CopyAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"copy"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMoveAct returns the union data inside the Act as a MoveAct
+func (t Act) AsMoveAct() (MoveAct, error) {
+	var body MoveAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMoveAct overwrites any union data inside the Act as the provided MoveAct
+func (t *Act) FromMoveAct(v MoveAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"move"}`))
+	t.union = b
+	return err
+}
+
+// MergeMoveAct performs a merge with any union data inside the Act, using the provided MoveAct
+func (t *Act) MergeMoveAct(v MoveAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"move"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRemoveAct returns the union data inside the Act as a RemoveAct
+func (t Act) AsRemoveAct() (RemoveAct, error) {
+	var body RemoveAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRemoveAct overwrites any union data inside the Act as the provided RemoveAct
+func (t *Act) FromRemoveAct(v RemoveAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"remove"}`))
+	t.union = b
+	return err
+}
+
+// MergeRemoveAct performs a merge with any union data inside the Act, using the provided RemoveAct
+func (t *Act) MergeRemoveAct(v RemoveAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"remove"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+func (t Act) Discriminator() (string, error) {
+	var discriminator struct {
+		Discriminator string `json:"do"`
+	}
+	err := json.Unmarshal(t.union, &discriminator)
+	return discriminator.Discriminator, err
+}
+
+func (t Act) ValueByDiscriminator() (interface{}, error) {
+	discriminator, err := t.Discriminator()
+	if err != nil {
+		return nil, err
+	}
+	switch discriminator {
+	case "attribute":
+		return t.AsAttributeAct()
+	case "back":
+		return t.AsBackAct()
+	case "copy":
+		return t.AsCopyAct()
+	case "fact":
+		return t.AsFactAct()
+	case "form":
+		return t.AsFormAct()
+	case "insert":
+		return t.AsInsertAct()
+	case "join":
+		return t.AsJoinAct()
+	case "markup":
+		return t.AsMarkupAct()
+	case "move":
+		return t.AsMoveAct()
+	case "picture":
+		return t.AsPictureAct()
+	case "remove":
+		return t.AsRemoveAct()
+	case "split":
+		return t.AsSplitAct()
+	case "style":
+		return t.AsStyleAct()
+	case "table":
+		return t.AsTableAct()
+	case "words":
+		return t.AsWordsAct()
+	default:
+		return nil, errors.New("unknown discriminator value: " + discriminator)
+	}
+}
+
+func (t Act) MarshalJSON() ([]byte, error) {
+	b, err := t.union.MarshalJSON()
+	return b, err
+}
+
+func (t *Act) UnmarshalJSON(b []byte) error {
+	err := t.union.UnmarshalJSON(b)
+	return err
+}

@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/desk"
 	"mendry/internal/host"
 	"mendry/internal/localdb/dbtest"
@@ -145,7 +146,7 @@ func newTenPages(t *testing.T) *tenPages {
 		b, err := w.desk.Bench(ctx, r.Row.Number, p.ID)
 		w.must(err)
 		part, words := "cell-4", "£7.40"
-		_, err = w.desk.Keep(ctx, w.who, r.Row.Number, p.ID, api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoWords, Part: &part, Words: &words})
+		_, err = w.desk.Keep(ctx, w.who, r.Row.Number, p.ID, desk.Ask{Draft: b.Draft, Act: &act.Words{Part: part, Words: words}})
 		w.must(err)
 	}
 	_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared)

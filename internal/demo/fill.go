@@ -11,6 +11,8 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"mendry/api"
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 	"mendry/internal/desk"
 	"mendry/internal/store"
 )
@@ -160,7 +162,7 @@ func (f *filler) part(number, page int64, name string) (string, error) {
 }
 
 // keep makes a change on a page by the name of its part.
-func (f *filler) keep(r api.Request, address, part string, wish *int64, form api.ChangeForm) error {
+func (f *filler) keep(r api.Request, address, part string, wish *int64, a func(part string) act.Act) error {
 	page, err := f.page(r.Row.SiteID, address)
 	if err != nil {
 		return err
@@ -173,12 +175,13 @@ func (f *filler) keep(r api.Request, address, part string, wish *int64, form api
 	if err != nil {
 		return err
 	}
-	form.Part, form.Draft, form.WishID = &id, b.Draft, wish
-	_, err = f.d.Keep(f.ctx, f.who, r.Row.Number, page, form)
+	_, err = f.d.Keep(f.ctx, f.who, r.Row.Number, page, desk.Ask{Draft: b.Draft, Wish: wish, Act: a(id)})
 	return err
 }
 
-func words(s string) api.ChangeForm { return api.ChangeForm{Do: api.ChangeDoWords, Words: &s} }
+func words(s string) func(string) act.Act {
+	return func(part string) act.Act { return &act.Words{Part: part, Words: s} }
+}
 
 func (f *filler) winterFares() error {
 	r, err := f.letter("larkspur", "Winter fares from 1 December, and the 31 November sailing",
@@ -227,8 +230,8 @@ func (f *filler) openEvening() error {
 	if err != nil {
 		return err
 	}
-	before := api.Before
-	if err := f.keep(r, "/visit.html", "item Tickets", &w, api.ChangeForm{Do: api.ChangeDoCopy, Anchor: &hours, Where: &before}); err != nil {
+	copied := func(part string) act.Act { return &act.Copy{Part: part, Anchor: hours, Where: change.Before} }
+	if err := f.keep(r, "/visit.html", "item Tickets", &w, copied); err != nil {
 		return err
 	}
 	if err := f.keep(r, "/visit.html", "heading Tickets", &w, words("Open evening")); err != nil {
@@ -241,7 +244,9 @@ func (f *filler) openEvening() error {
 	if err != nil {
 		return err
 	}
-	return f.keep(r, "/visit.html", "item The way up", &way, api.ChangeForm{Do: api.ChangeDoMove, Anchor: &tickets, Where: &before})
+	return f.keep(r, "/visit.html", "item The way up", &way, func(part string) act.Act {
+		return &act.Move{Part: part, Anchor: tickets, Where: change.Before}
+	})
 }
 
 func (f *filler) tearoom() error {

@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"net/url"
 	"strings"
@@ -11,7 +10,6 @@ import (
 	"mendry/api"
 	"mendry/internal/core/change"
 	"mendry/internal/core/diff"
-	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/store"
@@ -19,16 +17,9 @@ import (
 
 // Bench shows a page on the bench: its parts as the draft has them, and views for the frames.
 func (d *Desk) Bench(ctx context.Context, number, pageID int64) (api.Bench, error) {
-	r, err := d.store.RequestRow(ctx, number)
+	r, row, err := d.onBench(ctx, number, pageID)
 	if err != nil {
-		return api.Bench{}, missing(err, "request")
-	}
-	row, err := d.store.Page(ctx, pageID)
-	if err != nil {
-		return api.Bench{}, missing(err, "page")
-	}
-	if row.SiteID != r.SiteID {
-		return api.Bench{}, refused("That page belongs to another site than this request.")
+		return api.Bench{}, err
 	}
 	v, err := d.bench(ctx, d.store.Queries, r, row)
 	if err != nil {
@@ -43,6 +34,22 @@ func (d *Desk) Bench(ctx context.Context, number, pageID int64) (api.Bench, erro
 		}
 	}
 	return v, nil
+}
+
+// onBench finds a request and a page of its site.
+func (d *Desk) onBench(ctx context.Context, number, pageID int64) (store.RequestRow, store.Page, error) {
+	r, err := d.store.RequestRow(ctx, number)
+	if err != nil {
+		return r, store.Page{}, missing(err, "request")
+	}
+	row, err := d.store.Page(ctx, pageID)
+	if err != nil {
+		return r, row, missing(err, "page")
+	}
+	if row.SiteID != r.SiteID {
+		return r, row, refused("That page belongs to another site than this request.")
+	}
+	return r, row, nil
 }
 
 // view opens a view of a site for a frame and returns the address of a page in it.
@@ -182,21 +189,4 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 		v.PictureSay = fmt.Sprintf("%s, %d × %d, %s", f.Path, f.Width, f.Height, picture.Weight(int(f.Size)))
 	}
 	return v, nil
-}
-
-// pictureSources gives the public paths of the picture before and after, so that a view can show both.
-func pictureSources(address string, before, after *page.Part) (string, string) {
-	path := func(p *page.Part) string {
-		if p == nil {
-			return ""
-		}
-		_, to, _ := link.Of("http://site.example/", address, p.Attributes.Get("src"))
-		return to
-	}
-	return path(before), path(after)
-}
-
-func stepJSON(s change.Step) (string, error) {
-	b, err := json.Marshal(s)
-	return string(b), err
 }

@@ -6,17 +6,18 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 )
 
 const pricesPage = "<!doctype html>\r\n<html lang=\"en\"><head><title>Prices</title></head>\r\n<body>\r\n<h1>Prices</h1>\r\n<p class=\"lead\">A single is £6.90.</p>\r\n" +
 	"<table>\r\n  <tr>\r\n    <th>Who</th>\r\n    <th>Single</th>\r\n  </tr>\r\n  <tr>\r\n    <td>Adult</td>\r\n    <td>£6.90</td>\r\n  </tr>\r\n</table>\r\n</body></html>\r\n"
 
-func (w *world) make(number int64, address string, f api.ChangeForm) api.Bench {
+func (w *world) make(number int64, address string, a act.Act) api.Bench {
 	w.t.Helper()
 	b, err := w.d.Bench(context.Background(), number, w.pages[address])
 	w.must(err)
-	f.Draft = b.Draft
-	v, err := w.d.Keep(context.Background(), w.who, number, w.pages[address], f)
+	v, err := w.d.Keep(context.Background(), w.who, number, w.pages[address], Ask{Draft: b.Draft, Act: a})
 	w.must(err)
 	return v
 }
@@ -51,7 +52,7 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	before := w.read("prices.html")
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single is £6.90."), Rest: to("")})
+	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single is £6.90.", Rest: ""})
 	if len(v.Changes) != 1 || v.Made == nil {
 		t.Fatalf("%+v", v.Changes)
 	}
@@ -60,12 +61,12 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 	if f := proof.Pages[0].Findings; !hasFinding(f, "fillers-gone", api.LevelStop) {
 		t.Errorf("a part without words of its own passes: %+v", f)
 	}
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: v.Made, HTML: to("Prams go <strong>free</strong>.")})
+	v = w.make(n, "/prices.html", &act.Markup{Part: *v.Made, HTML: "Prams go <strong>free</strong>."})
 	if len(v.Changes) != 1 || v.Changes[0].Part == "" || v.Changes[0].AfterWords != "Prams go free." {
 		t.Fatalf("typing on made %+v", v.Changes)
 	}
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoForm, Part: &v.Changes[0].Part, Form: to(api.FormH3)})
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoForm, Part: v.Made, Form: to(api.FormH2)})
+	v = w.make(n, "/prices.html", &act.Form{Part: v.Changes[0].Part, Form: "h3"})
+	v = w.make(n, "/prices.html", &act.Form{Part: *v.Made, Form: "h2"})
 	if len(v.Changes) != 2 || v.Changes[1].Say != "“Prams go free.” becomes a heading of level 2" || v.Changes[1].Part != *v.Made {
 		t.Fatalf("%+v", v.Changes)
 	}
@@ -88,7 +89,7 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single"), Rest: to("is £6.90.")})
+	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single", Rest: "is £6.90."})
 	if len(v.Changes) != 2 {
 		t.Fatalf("%+v", v.Changes)
 	}
@@ -108,8 +109,8 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 func TestSplittingBeforeTheFirstWordBeginsAPartAbove(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to(""), Rest: &p.Edit})
-	w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: v.Made, HTML: to("First.")})
+	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "", Rest: p.Edit})
+	w.make(n, "/prices.html", &act.Markup{Part: *v.Made, HTML: "First."})
 	draft := w.drafted(n, "/prices.html")
 	if got, want := draft, strings.Replace(pricesPage, `<p class="lead">`, "<p class=\"lead\">First.</p>\r\n<p class=\"lead\">", 1); got != want {
 		t.Errorf("the draft is\n%q", got)
@@ -119,8 +120,8 @@ func TestSplittingBeforeTheFirstWordBeginsAPartAbove(t *testing.T) {
 func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single"), Rest: to("is £6.90.")})
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoJoin, Part: v.Made, HTML: to("is £6.90.")})
+	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single", Rest: "is £6.90."})
+	v = w.make(n, "/prices.html", &act.Join{Part: *v.Made, HTML: "is £6.90."})
 	if len(v.Changes) != 0 || v.Made == nil || *v.Made != p.ID {
 		t.Errorf("made %v, left %+v", v.Made, v.Changes)
 	}
@@ -136,12 +137,12 @@ func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
 	if p.Above != b.Parts[1].ID || b.Parts[0].Above != "" {
 		t.Fatalf("%+v", p)
 	}
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoJoin, Part: &p.ID, HTML: &p.Edit})
+	v := w.make(n, "/prices.html", &act.Join{Part: p.ID, HTML: p.Edit})
 	if len(v.Changes) != 2 || v.Made == nil {
 		t.Fatalf("%+v", v.Changes)
 	}
 	_, p = w.part(n, "/prices.html", "words", "A single")
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: &p.ID, HTML: to(strings.Replace(p.Edit, "£6.90", "£7.40", 1))})
+	v = w.make(n, "/prices.html", &act.Markup{Part: p.ID, HTML: strings.Replace(p.Edit, "£6.90", "£7.40", 1)})
 	if len(v.Changes) != 2 {
 		t.Fatalf("typing on made %+v", v.Changes)
 	}
@@ -195,7 +196,7 @@ func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
 			w, n := onPrices(t, strings.Replace(pricesPage, "A single is £6.90.", c.was, 1))
 			for _, edit := range []func(string) string{c.first, c.then} {
 				_, p := w.part(n, "/prices.html", "words", "")
-				w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoMarkup, Part: &p.ID, HTML: to(edit(p.Edit))})
+				w.make(n, "/prices.html", &act.Markup{Part: p.ID, HTML: edit(p.Edit)})
 			}
 			draft := w.drafted(n, "/prices.html")
 			if got, want := draft, strings.Replace(pricesPage, "A single is £6.90.", c.want, 1); got != want {
@@ -208,18 +209,21 @@ func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
 func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoSplit, Part: &p.ID, HTML: to("A single is £6.90."), Rest: to("")})
-	part := v.Made
-	for _, step := range []api.ChangeForm{
-		{Do: api.ChangeDoMarkup, HTML: to("Prams")}, {Do: api.ChangeDoForm, Form: to(api.FormH2)}, {Do: api.ChangeDoMarkup, HTML: to("Prams go")},
-		{Do: api.ChangeDoMarkup, HTML: to("Prams go free")}, {Do: api.ChangeDoForm, Form: to(api.FormBullets)}, {Do: api.ChangeDoMarkup, HTML: to("Prams <em>go</em> free")},
-		{Do: api.ChangeDoForm, Form: to(api.FormP)}, {Do: api.ChangeDoMarkup, HTML: to("Prams go free!")},
+	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single is £6.90.", Rest: ""})
+	part := *v.Made
+	for _, typed := range []struct {
+		html string
+		form change.Form
+	}{
+		{html: "Prams"}, {form: "h2"}, {html: "Prams go"}, {html: "Prams go free"}, {form: change.Bullets},
+		{html: "Prams <em>go</em> free"}, {form: change.Paragraph}, {html: "Prams go free!"},
 	} {
-		step.Part = part
-		v = w.make(n, "/prices.html", step)
-		if step.Do == api.ChangeDoForm {
-			part = v.Made
+		if typed.form == "" {
+			v = w.make(n, "/prices.html", &act.Markup{Part: part, HTML: typed.html})
+			continue
 		}
+		v = w.make(n, "/prices.html", &act.Form{Part: part, Form: typed.form})
+		part = *v.Made
 	}
 	draft := w.drafted(n, "/prices.html")
 	if !strings.Contains(draft, "£6.90.</p>\r\n<p class=\"lead\">Prams go free!</p>\r\n") {
@@ -235,11 +239,11 @@ func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "cell", "£6.90")
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoTable, Part: &p.ID, Table: to(api.TableActColumnAfter)})
+	v := w.make(n, "/prices.html", &act.Table{Part: p.ID, Table: change.ColumnAfter})
 	_, p = w.part(n, "/prices.html", "cell", "Adult")
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoTable, Part: &p.ID, Table: to(api.TableActRowBelow)})
+	v = w.make(n, "/prices.html", &act.Table{Part: p.ID, Table: change.RowBelow})
 	_, p = w.part(n, "/prices.html", "cell", "Adult")
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoForm, Part: &p.ID, Form: to(api.FormTh)})
+	v = w.make(n, "/prices.html", &act.Form{Part: p.ID, Form: "th"})
 	if len(v.Changes) != 3 || v.Changes[0].Say != "Table under “Prices”: new column after, at “Adult, Single”" {
 		t.Errorf("%+v", v.Changes)
 	}

@@ -3,12 +3,15 @@ package desk
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 	"mendry/internal/core/refusal"
 	"mendry/internal/standin"
 	"mendry/internal/store"
@@ -54,27 +57,17 @@ func TestAChangeIsRewrittenPastAMoveButNotPastACopy(t *testing.T) {
 	w := newWorld(t, true, "a")
 	n := w.request("x")
 	page := w.pages["/a.html"]
-	act := func(do api.ChangeDo) {
+	do := func(a func(section string) act.Act) {
 		b, err := w.d.Bench(ctx, n, page)
 		w.must(err)
-		for _, p := range b.Parts {
-			if p.Kind != "section" {
-				continue
-			}
-			form := api.ChangeForm{Draft: b.Draft, Do: do, Part: &p.ID}
-			if do == api.ChangeDoMove {
-				h1, before := "heading-1", api.Before
-				form.Anchor, form.Where = &h1, &before
-			}
-			_, err := w.d.Keep(ctx, w.who, n, page, form)
-			w.must(err)
-			return
-		}
+		i := slices.IndexFunc(b.Parts, func(p api.Part) bool { return p.Kind == "section" })
+		_, err = w.d.Keep(ctx, w.who, n, page, Ask{Draft: b.Draft, Act: a(b.Parts[i].ID)})
+		w.must(err)
 	}
 	w.must(w.keep(n, "/a.html", "On a lead.", "On a leash."))
-	act(api.ChangeDoMove)
+	do(func(id string) act.Act { return &act.Move{Part: id, Anchor: "heading-1", Where: change.Before} })
 	w.must(w.keep(n, "/a.html", "On a leash.", "On a short leash."))
-	act(api.ChangeDoCopy)
+	do(func(id string) act.Act { return &act.Copy{Part: id} })
 	w.must(w.keep(n, "/a.html", "On a short leash.", "Not at all."))
 	dr, err := w.d.draftOf(ctx, w.s.Queries, n, page)
 	w.must(err)
@@ -95,7 +88,7 @@ func TestAStaleBenchIsToldAndLosesNothing(t *testing.T) {
 	w.must(err)
 	w.must(w.keep(n, "/a.html", "On a lead.", "On a leash."))
 	id, words := "heading-1", "Other"
-	_, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoWords, Part: &id, Words: &words})
+	_, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Words{Part: id, Words: words}})
 	if !refusal.Is(err, refusal.Stale) {
 		t.Errorf("err = %v", err)
 	}

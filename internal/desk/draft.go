@@ -22,7 +22,12 @@ func (d *Desk) draftOf(ctx context.Context, q store.Queries, request, pageID int
 	if err != nil {
 		return nil, missing(err, "page")
 	}
-	kept, err := q.KeptOn(ctx, request, pageID)
+	return d.draftOn(ctx, q, request, row)
+}
+
+// draftOn is draftOf for a page that is known already.
+func (d *Desk) draftOn(ctx context.Context, q store.Queries, request int64, row store.Page) (*draft, error) {
+	kept, err := q.KeptOn(ctx, request, row.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -55,9 +60,9 @@ func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {
 			return nil, err
 		}
 	}
-	d2, err := thread.Of(live, steps, d.stages)
+	made, err := thread.Of(live, steps, d.stages)
 	if err != nil {
 		return nil, err
 	}
-	return &draft{Draft: d2, row: row, changes: kept}, nil
+	return &draft{Draft: made, row: row, changes: kept}, nil
 }

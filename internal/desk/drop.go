@@ -9,7 +9,11 @@ import (
 )
 
 // drop takes a kept change out and opens its wish again where nothing else was done for it.
-func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.RequestRow, c store.Change) error {
+func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.RequestRow, id int64) error {
+	c, err := q.Change(ctx, id)
+	if err != nil {
+		return err
+	}
 	if err := q.SetChangeState(ctx, c.ID, "dropped", nil); err != nil {
 		return err
 	}
@@ -55,7 +59,7 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 		if _, err := dr.Without(id); err != nil {
 			return err
 		}
-		if err := d.drop(ctx, q, who, r, c); err != nil {
+		if err := d.drop(ctx, q, who, r, id); err != nil {
 			return err
 		}
 		return d.touch(ctx, q, who, r)

@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
 	"mendry/internal/core/text"
@@ -237,7 +238,7 @@ func (d *Desk) changeThere(ctx context.Context, who Who, r store.RequestRow, h s
 		at := h.found[i]
 		words = words[:at.Start] + likeCase(h.swap.new, words[at.Start:at.End], h.swap.old) + words[at.End:]
 	}
-	_, err := d.Keep(ctx, who, r.ID, h.page.ID, api.ChangeForm{Draft: h.current(ctx, d, r.ID), Do: api.ChangeDoWords, Part: &h.part.ID, Words: &words, WishID: wish})
+	_, err := d.Keep(ctx, who, r.ID, h.page.ID, Ask{Draft: h.current(ctx, d, r.ID), Wish: wish, Act: &act.Words{Part: h.part.ID, Words: words}})
 	return err
 }
 

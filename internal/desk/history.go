@@ -6,10 +6,9 @@ import (
 	"fmt"
 
 	"mendry/api"
-	"mendry/internal/core/change"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
-	"mendry/internal/core/source"
+	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
 
@@ -29,19 +28,19 @@ func (d *Desk) History(ctx context.Context, number, pageID int64, id string) ([]
 	if err != nil {
 		return out, err
 	}
-	ws, err := d.wordings(ctx, d.store.Queries, dr, id)
+	part, ok := dr.Page().Part(id)
+	if !ok {
+		return out, stale("The part is no longer on the draft. It was loaded again.")
+	}
+	ws, err := d.wordings(ctx, d.store.Queries, dr.row, dr.Draft, part)
 	for _, w := range ws {
 		out = append(out, w.Wording)
 	}
 	return out, err
 }
 
-func (d *Desk) wordings(ctx context.Context, q store.Queries, dr *draft, id string) ([]wording, error) {
-	p := dr.Page()
-	part, ok := p.Part(id)
-	if !ok {
-		return nil, stale("The part is no longer on the draft. It was loaded again.")
-	}
+// wordings lists what a part of a draft said on the live page, the newest first.
+func (d *Desk) wordings(ctx context.Context, q store.Queries, row store.Page, dr *thread.Draft, part *page.Part) ([]wording, error) {
 	if !part.Kind.HasWords() {
 		return nil, nil
 	}
@@ -50,7 +49,7 @@ func (d *Desk) wordings(ctx context.Context, q store.Queries, dr *draft, id stri
 		return nil, nil // the draft made it
 	}
 	ws := []wording{{api.Wording{Version: "live", Words: part.Text, Say: "live now"}, dr.Live, part}}
-	steps, err := q.PageSteps(ctx, dr.row.ID, mostReleases)
+	steps, err := q.PageSteps(ctx, row.ID, mostReleases)
 	if err != nil {
 		return nil, err
 	}
@@ -60,7 +59,7 @@ func (d *Desk) wordings(ctx context.Context, q store.Queries, dr *draft, id stri
 			name  string
 			bytes []byte
 		}{{"after", s.AfterBytes}, {"before", s.BeforeBytes}} {
-			older, err := page.ParseFile(dr.row.Path, side.bytes, dr.row.Media)
+			older, err := page.ParseFile(row.Path, side.bytes, row.Media)
 			if err != nil {
 				return ws, nil // what cannot be read ends what is known
 			}
@@ -101,27 +100,4 @@ func related(a, b string) bool {
 		all += n
 	}
 	return 3*same >= all
-}
-
-// backEdit brings a wording back. part is of base, id names it on the draft.
-func (d *Desk) backEdit(ctx context.Context, q store.Queries, dr *draft, e edit, part *page.Part, id, version string) (edit, error) {
-	ws, err := d.wordings(ctx, q, dr, id)
-	if err != nil {
-		return e, err
-	}
-	for _, w := range ws {
-		if w.Version != version {
-			continue
-		}
-		markup := w.page.Doc.Markup(w.page.Doc.Bytes[w.part.InnerStart:w.part.InnerEnd])
-		if w.page.Doc.Format == source.Markdown {
-			if markup, err = change.Rewrite(w.page, w.part, change.Editable(w.page, w.part)); err != nil {
-				return e, err
-			}
-		}
-		e.kind, e.before = "words", part.Text
-		e.ops = []change.Op{{Op: change.SetWords, Part: part.ID, HTML: markup}}
-		return e, nil
-	}
-	return e, stale("That wording is no longer known. The list was loaded again.")
 }

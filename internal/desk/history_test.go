@@ -5,7 +5,7 @@ import (
 	"strings"
 	"testing"
 
-	"mendry/api"
+	"mendry/internal/core/act"
 )
 
 // release publishes a change of words of its own request.
@@ -52,7 +52,7 @@ func TestEveryWordingOfAPartIsKnownAndComesBackWithOneAct(t *testing.T) {
 	}
 	w.must(w.keep(n, "/a.html", "A single is £7.40.", "A single is £9."))
 	_, p = w.part(n, "/a.html", "words", "A single")
-	v := w.make(n, "/a.html", api.ChangeForm{Do: api.ChangeDoBack, Part: &p.ID, Version: &ws[3].Version})
+	v := w.make(n, "/a.html", &act.Back{Part: p.ID, Version: ws[3].Version})
 	if len(v.Changes) != 1 || v.Changes[0].AfterWords != "A single is £6.90." {
 		t.Fatalf("%+v", v.Changes)
 	}
@@ -63,7 +63,7 @@ func TestEveryWordingOfAPartIsKnownAndComesBackWithOneAct(t *testing.T) {
 	if want := strings.Replace(first, "On a lead.", "On a short lead.", 1); w.read("a.html") != want {
 		t.Errorf("the host has\n%s", w.read("a.html"))
 	}
-	if _, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], api.ChangeForm{Draft: v.Draft, Do: api.ChangeDoBack, Part: &p.ID, Version: to("after 99")}); err == nil {
+	if _, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: v.Draft, Act: &act.Back{Part: p.ID, Version: "after 99"}}); err == nil {
 		t.Error("a wording that is not known came back")
 	}
 }

@@ -1,121 +1,113 @@
 package desk
 
 import (
-	"bytes"
 	"context"
-	"fmt"
+	"encoding/json"
 	"slices"
-	"time"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/change"
-	"mendry/internal/core/page"
 	"mendry/internal/core/request"
 	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
 
-// edit is a change under way: its operations on a page, and what is said of it.
-type edit struct {
-	kind    string
-	part    *page.Part // of the page before; nil for page facts
-	around  *page.Part // the table whose rows or columns change
-	name    string
-	ops     []change.Op
-	before  string // words
-	after   string
-	picture *store.PictureFile
-	say     string
+// Ask is an act on a page that somebody asks for.
+type Ask struct {
+	Draft string // the hash of the draft that was looked at
+	Wish  *int64
+	Act   act.Act
 }
 
-// Keep keeps a change. Nothing reaches the site. Typing on in a part rewrites its change; words typed back to what is
-// live take the change out again.
-func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, f api.ChangeForm) (api.Bench, error) {
-	var v api.Bench
-	err := d.store.Tx(ctx, func(q store.Queries) error {
-		if err := q.LockRequest(ctx, number); err != nil {
-			return missing(err, "request")
+// Keep does an act to the draft of a page and keeps what it changes. Nothing reaches the site. Typing on in a part
+// rewrites its change; words typed back to what is live take the change out again.
+func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (api.Bench, error) {
+	r, row, err := d.onBench(ctx, number, pageID)
+	if err != nil {
+		return api.Bench{}, err
+	}
+	switch request.State(r.State) {
+	case request.SignedOff, request.Declined, request.OnHold:
+		return api.Bench{}, refused("The request is %s. Take it up again before you change anything.", r.State)
+	}
+	dr, err := d.draftOn(ctx, d.store.Queries, number, row)
+	if err != nil {
+		return api.Bench{}, err
+	}
+	if dr.Conflict != nil {
+		return api.Bench{}, refused("%s", dr.ConflictSay())
+	}
+	if a.Draft != dr.Hash() {
+		return api.Bench{}, stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
+	}
+	// What the act asks of hosts and files is asked before anything is locked.
+	done, err := act.Do(dr.Draft, a.Act, &rest{ctx, d, r, dr})
+	if err != nil {
+		return api.Bench{}, err
+	}
+	if len(done.Effects) > 0 {
+		if err := d.keep(ctx, who, dr, done, a.Wish); err != nil {
+			return api.Bench{}, err
 		}
-		r, err := q.RequestRow(ctx, number)
-		if err != nil {
-			return err
+		if r, err = d.store.RequestRow(ctx, number); err != nil {
+			return api.Bench{}, err
 		}
-		switch request.State(r.State) {
-		case request.SignedOff, request.Declined, request.OnHold:
-			return refused("The request is %s. Take it up again before you change anything.", r.State)
-		}
-		row, err := q.Page(ctx, pageID)
-		if err != nil {
-			return missing(err, "page")
-		}
-		if row.SiteID != r.SiteID {
-			return refused("That page belongs to another site than this request.")
-		}
-		kept, err := q.KeptOn(ctx, number, pageID)
-		if err != nil {
-			return err
-		}
-		dr, err := d.draftFrom(row, kept)
-		if err != nil {
-			return err
-		}
-		if dr.Conflict != nil {
-			return refused("%s", dr.ConflictSay())
-		}
-		dr.request = number
-		if f.Draft != dr.Hash() {
-			return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
-		}
-		made := ""
-		switch f.Do {
-		case api.ChangeDoSplit:
-			made, err = d.split(ctx, q, who, r, dr, f)
-		case api.ChangeDoJoin:
-			made, err = d.join(ctx, q, who, r, dr, f)
-		default:
-			err = d.keep(ctx, q, who, r, dr, f)
-		}
-		if err != nil {
-			return err
-		}
-		if err := d.touch(ctx, q, who, r); err != nil {
-			return err
-		}
-		if v, err = d.bench(ctx, q, r, row); err != nil {
-			return err
-		}
-		if f.Do == api.ChangeDoForm || f.Do == api.ChangeDoTable || f.Do == api.ChangeDoStyle {
-			if made, err = lastChanged(ctx, q, v, number); err != nil {
-				return err
-			}
-		}
-		if made != "" {
-			v.Made = &made
-		}
-		return nil
-	})
+	}
+	v, err := d.bench(ctx, d.store.Queries, r, row)
+	if done.Made != "" {
+		v.Made = &done.Made
+	}
 	return v, err
 }
 
-// lastChanged is the part of the change that was kept last on the page, or the first in it that has words.
-func lastChanged(ctx context.Context, q store.Queries, v api.Bench, number int64) (string, error) {
-	kept, err := q.KeptOn(ctx, number, v.Page.ID)
-	if err != nil || len(kept) == 0 {
-		return "", err
-	}
-	last := slices.MaxFunc(kept, func(a, b store.Change) int { return a.ChangedAt.Compare(b.ChangedAt) })
-	at := slices.IndexFunc(v.Changes, func(c api.Change) bool { return c.ID == last.ID })
-	if at < 0 {
-		return "", nil
-	}
-	id := v.Changes[at].Part
-	from := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.ID == id })
-	for _, p := range v.Parts[max(from, 0):] { // in a row or a table, go on in its first cell
-		if page.Kind(p.Kind).HasWords() {
-			return p.ID, nil
+// keep stores what an act did to a draft, unless somebody was faster.
+func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, wish *int64) error {
+	return d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, dr.request); err != nil {
+			return missing(err, "request")
 		}
+		r, err := q.RequestRow(ctx, dr.request)
+		if err != nil {
+			return err
+		}
+		if err := dr.stillSo(ctx, q); err != nil {
+			return err
+		}
+		keys := map[int64]int64{} // of new changes
+		for _, e := range done.Effects {
+			if id, ok := keys[e.Change.ID]; ok {
+				e.Change.ID = id
+			}
+			switch e.What {
+			case act.New:
+				keys[e.Change.ID], err = d.addChange(ctx, q, who, r, dr, e.Change, wish)
+			case act.Reworded:
+				err = d.reword(ctx, q, dr, e.Change, wish)
+			case act.Dropped:
+				err = d.drop(ctx, q, who, r, e.Change.ID)
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return d.touch(ctx, q, who, r)
+	})
+}
+
+// stillSo refuses where the page or its kept changes are no longer what the draft was made of.
+func (dr *draft) stillSo(ctx context.Context, q store.Queries) error {
+	hash, marks, err := q.DraftMarks(ctx, dr.request, dr.row.ID)
+	if err != nil {
+		return err
 	}
-	return id, nil
+	same := hash == dr.row.Hash && slices.EqualFunc(marks, dr.changes, func(m store.DraftMark, c store.Change) bool {
+		return m.ID == c.ID && m.ChangedAt.Equal(c.ChangedAt)
+	})
+	if !same {
+		return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
+	}
+	return nil
 }
 
 // touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
@@ -134,168 +126,56 @@ func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.Requ
 	return q.SetRequestState(ctx, r.ID, string(request.InHand))
 }
 
-func (d *Desk) keep(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, f api.ChangeForm) error {
-	k := dr.mergeable(f)
-	base := dr.Page()
-	part := f.Part
-	if k >= 0 {
-		base = dr.Before(k)
-		if on := dr.Kept[k].Step[0].On; on != nil {
-			p, err := base.Locate(*on)
-			if err != nil {
-				return err
-			}
-			part = &p.ID
-		}
-	}
-	var e edit
-	var err error
-	if k >= 0 && dr.Kept[k].Step[0].Op.Op == change.Insert {
-		e, err = dr.insertAgain(k, f)
-	} else {
-		e, err = d.edit(ctx, q, r, dr, base, part, f)
-	}
-	if err != nil {
-		return err
-	}
-	result, err := thread.Alone(base, e.ops)
-	if err != nil {
-		return err
-	}
-	step := result.Kept[0].Step
-	same := bytes.Equal(result.Page().Doc.Bytes, base.Doc.Bytes)
-	if k < 0 {
-		if same {
-			return nil
-		}
-		return d.addChange(ctx, q, who, r, dr, e, result, f.WishID)
-	}
-	c := dr.changes[k]
-	if same {
-		if _, err := dr.Without(c.ID); err != nil {
-			return err
-		}
-		return d.drop(ctx, q, who, r, c)
-	}
-	if _, err := dr.Instead(k, step); err != nil {
-		return err
-	}
-	if c.Op, err = stepJSON(step); err != nil {
-		return err
-	}
-	return rewrite(ctx, q, c, dr.row.Address, e, result, f.WishID)
-}
-
-// namesPart are the edits that change what later changes know their part by: its words, or what kind of block it is.
-var namesPart = map[api.ChangeDo]bool{api.ChangeDoWords: true, api.ChangeDoMarkup: true, api.ChangeDoBack: true, api.ChangeDoForm: true, api.ChangeDoJoin: true}
-
-// mergeable finds the change that an edit of the same part goes on with, or -1. Where the part was copied since, a new
-// change is begun, so that the copy keeps its words.
-func (dr *draft) mergeable(f api.ChangeForm) int {
-	ids := dr.Parts()
-	for k := len(dr.Kept) - 1; k >= 0; k-- {
-		op := dr.Kept[k].Step[0].Op
-		if dr.CopiedSince(k) || namesPart[f.Do] && dr.TouchedSince(k) {
-			continue
-		}
-		switch f.Do {
-		case api.ChangeDoBack:
-			if op.Op == change.SetWords && f.Part != nil && ids[k] == *f.Part {
-				return k
-			}
-		case api.ChangeDoWords, api.ChangeDoMarkup, api.ChangeDoJoin:
-			if (op.Op == change.SetWords || op.Op == change.Insert && dr.PutOne(k)) && f.Part != nil && ids[k] == *f.Part {
-				return k
-			}
-		case api.ChangeDoStyle:
-			if op.Op == change.SetAttribute && op.Name == "class" && f.Part != nil && ids[k] == *f.Part {
-				return k
-			}
-		case api.ChangeDoForm:
-			if op.Op == change.Recast && f.Part != nil && ids[k] == *f.Part {
-				return k
-			}
-		case api.ChangeDoAttribute:
-			if op.Op == change.SetAttribute && len(dr.Kept[k].Step) == 1 && f.Part != nil && f.Name != nil && ids[k] == *f.Part && op.Name == string(*f.Name) {
-				return k
-			}
-		case api.ChangeDoFact:
-			if op.Op == change.SetFact && f.Name != nil && op.Name == string(*f.Name) {
-				return k
-			}
-		case api.ChangeDoPicture:
-			if op.Op == change.SetAttribute && op.Name == "src" && f.Part != nil && ids[k] == *f.Part {
-				return k
-			}
-		}
-	}
-	return -1
-}
-
-func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, e edit, result *thread.Draft, wish *int64) error {
-	op, err := stepJSON(result.Kept[0].Step)
-	if err != nil {
-		return err
-	}
+func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, a act.Change, wish *int64) (int64, error) {
 	if wish != nil {
 		if _, err := q.Wish(ctx, r.ID, *wish); err != nil {
-			return missing(err, "wish")
+			return 0, missing(err, "wish")
 		}
 	}
 	now := store.Now()
 	c := store.Change{
-		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: e.kind, PartName: shorten(e.name, 250), Op: op, BeforeWords: e.before,
-		State: "kept", MadeBy: who.ID, MadeAt: now,
+		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: string(a.Kind), BeforeWords: a.BeforeWords, State: "kept",
+		MadeBy: who.ID, MadeAt: now,
 	}
-	switch {
-	case e.around != nil:
-		c.BeforeWords, c.BeforeHTML = e.around.Text, e.around.HTML
-	case e.part != nil:
-		c.BeforeHTML = e.part.HTML
+	if err := d.fill(ctx, q, &c, dr, a); err != nil {
+		return 0, err
 	}
-	fill(&c, dr.row.Address, e, result, now)
-	if c.ID, err = q.AddChange(ctx, c); err != nil {
-		return err
+	id, err := q.AddChange(ctx, c)
+	if err != nil {
+		return 0, err
 	}
+	c.ID = id
 	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
+		return 0, err
+	}
+	return id, note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{changeEvent(c, dr.row.Address)}})
+}
+
+// fill writes what an act says of a change into its row.
+func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *draft, a act.Change) error {
+	op, err := stepJSON(a.Step)
+	if err != nil {
 		return err
 	}
-	return note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{changeEvent(c, dr.row.Address)}})
+	c.PartName, c.Op, c.Say, c.AfterWords, c.BeforeHTML, c.AfterHTML, c.ChangedAt = a.Name, op, a.Say, a.AfterWords, a.BeforeHTML, a.AfterHTML, store.Now()
+	if a.Picture == nil {
+		return nil
+	}
+	c.BeforeHTML, c.AfterHTML = publicPath(dr.row.Address, a.BeforeHTML), publicPath(dr.row.Address, a.AfterHTML)
+	f, err := d.pictureFile(ctx, q, dr, *a.Picture)
+	c.PictureID = &f.ID
+	return err
 }
 
-// fill writes what follows from an edit into its change. result is the edit alone, applied.
-func fill(c *store.Change, address string, e edit, result *thread.Draft, now time.Time) {
-	c.AfterWords, c.ChangedAt, c.Say = e.after, now, e.say
-	var after *page.Part
-	if e.around != nil {
-		if table := thread.PartAt(result.Page(), e.around, e.around.Start); table != nil {
-			c.AfterWords, c.AfterHTML = table.Text, table.HTML
-		}
-	} else if e.part != nil {
-		if after = result.Made(0); after != nil {
-			c.AfterHTML = after.HTML
-			if e.ops[0].Op == change.SetWords {
-				c.AfterWords = after.Text
-			}
-		}
-	} else if e.ops[0].Op == change.Insert {
-		c.AfterHTML = e.ops[0].HTML
+// reword keeps another wording of a change that is not live yet.
+func (d *Desk) reword(ctx context.Context, q store.Queries, dr *draft, a act.Change, wish *int64) error {
+	c, err := q.Change(ctx, a.ID)
+	if err != nil {
+		return err
 	}
-	if e.picture != nil {
-		c.PictureID = &e.picture.ID
-		c.BeforeHTML, c.AfterHTML = pictureSources(address, e.part, after)
+	if err := d.fill(ctx, q, &c, dr, a); err != nil {
+		return err
 	}
-	if c.Say == "" && e.part != nil && after != nil && e.ops[0].Op == change.SetWords {
-		c.Say = change.Between(e.part, after).Say
-	}
-	if c.Say == "" {
-		c.Say = fmt.Sprintf("%s: “%s” becomes “%s”", e.name, page.Short(e.before, 60), page.Short(e.after, 60))
-	}
-}
-
-func rewrite(ctx context.Context, q store.Queries, c store.Change, address string, e edit, result *thread.Draft, wish *int64) error {
-	c.PartName = shorten(e.name, 250)
-	fill(&c, address, e, result, store.Now())
 	if c.WishID == nil && wish != nil {
 		c.WishID = wish
 		if err := wishDone(ctx, q, c.RequestID, wish, request.Done); err != nil {
@@ -320,3 +200,10 @@ func wishDone(ctx context.Context, q store.Queries, number int64, id *int64, sta
 func changeEvent(c store.Change, address string) eventChange {
 	return eventChange{Change: c.ID, Address: address, Part: c.PartName, Say: c.Say, Before: c.BeforeWords, After: c.AfterWords}
 }
+
+func stepJSON(s change.Step) (string, error) {
+	b, err := json.Marshal(s)
+	return string(b), err
+}
+
+var _ thread.Memory = (*memory[thread.Stage])(nil)

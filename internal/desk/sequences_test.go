@@ -12,6 +12,8 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 	"mendry/internal/core/refusal"
 )
 
@@ -72,38 +74,37 @@ func (s *sequence) act() {
 		return
 	}
 	p := b.Parts[s.random.IntN(len(b.Parts))]
-	f := api.ChangeForm{Draft: b.Draft, Part: &p.ID}
+	var a act.Act
 	switch do := s.one("type", "type", "type", "split", "join", "form", "form", "style", "table", "copy", "move", "remove", "insert", "fact", "address", "back", "drop"); do {
 	case "type":
-		f.Do, f.HTML = api.ChangeDoMarkup, to(s.typed(p.Edit))
+		a = &act.Markup{Part: p.ID, HTML: s.typed(p.Edit)}
 	case "split":
-		f.Do = api.ChangeDoSplit
 		at := s.place(p.Edit)
-		f.HTML, f.Rest = to(p.Edit[:at]), to(p.Edit[at:])
+		a = &act.Split{Part: p.ID, HTML: p.Edit[:at], Rest: p.Edit[at:]}
 	case "join":
-		f.Do, f.HTML = api.ChangeDoJoin, &p.Edit
+		a = &act.Join{Part: p.ID, HTML: p.Edit}
 	case "form":
 		if len(p.Forms) == 0 {
 			return
 		}
-		f.Do, f.Form = api.ChangeDoForm, &p.Forms[s.random.IntN(len(p.Forms))]
+		a = &act.Form{Part: p.ID, Form: change.Form(p.Forms[s.random.IntN(len(p.Forms))])}
 	case "style":
-		f.Do, f.Words = api.ChangeDoStyle, to(s.one("lead", "note"))
+		a = &act.Style{Part: p.ID, Class: s.one("lead", "note")}
 	case "table":
-		f.Do, f.Table = api.ChangeDoTable, to(api.TableAct(s.one("row above", "row below", "row out", "column before", "column after", "column out", "new")))
+		a = &act.Table{Part: p.ID, Table: change.TableAct(s.one("row above", "row below", "row out", "column before", "column after", "column out", "new"))}
 	case "fact":
-		f = api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoFact, Name: to(api.AttributeName(s.one("title", "description"))), Words: to(s.one("New", "Nouveau é", ""))}
+		a = &act.Fact{Name: s.one("title", "description"), Words: s.one("New", "Nouveau é", "")}
 	case "address":
-		f.Do, f.Name, f.Words = api.ChangeDoAttribute, to(api.AttributeName("href")), to(s.one("/a.html", "https://tide.example/?a=1&b=2", "javascript:x"))
+		a = &act.Attribute{Part: p.ID, Name: "href", Words: s.one("/a.html", "https://tide.example/?a=1&b=2", "javascript:x")}
 	case "back":
 		ws, err := s.d.History(ctx, s.number, s.pages[s.address], p.ID)
 		s.must(err)
 		if len(ws) == 0 {
 			return
 		}
-		f.Do, f.Version = api.ChangeDoBack, &ws[s.random.IntN(len(ws))].Version
+		a = &act.Back{Part: p.ID, Version: ws[s.random.IntN(len(ws))].Version}
 	case "insert":
-		f.Do, f.Where, f.HTML = api.ChangeDoInsert, to(api.After), to("<p>Put in <b>here</b>.</p>")
+		a = &act.Insert{Part: p.ID, Where: change.After, HTML: "<p>Put in <b>here</b>.</p>"}
 	case "drop":
 		if len(b.Changes) > 0 {
 			c := b.Changes[s.random.IntN(len(b.Changes))]
@@ -111,15 +112,21 @@ func (s *sequence) act() {
 			s.refusedInWords(err, "drop "+c.Say)
 		}
 		return
+	case "remove":
+		a = &act.Remove{Part: p.ID}
 	default:
-		f.Do = api.ChangeDo(do)
-		if len(p.Fits) > 0 && do != "remove" {
-			fit := p.Fits[s.random.IntN(len(p.Fits))]
-			f.Anchor, f.Where = &fit.Anchor, &fit.Where
+		fit := api.PartMove{Where: api.After}
+		if len(p.Fits) > 0 {
+			fit = p.Fits[s.random.IntN(len(p.Fits))]
+		}
+		if do == "copy" {
+			a = &act.Copy{Part: p.ID, Anchor: fit.Anchor, Where: change.Where(fit.Where)}
+		} else {
+			a = &act.Move{Part: p.ID, Anchor: fit.Anchor, Where: change.Where(fit.Where)}
 		}
 	}
-	v, err := s.d.Keep(ctx, s.who, s.number, s.pages[s.address], f)
-	s.refusedInWords(err, fmt.Sprintf("%s on %s %q", f.Do, p.ID, p.Text))
+	v, err := s.d.Keep(ctx, s.who, s.number, s.pages[s.address], Ask{Draft: b.Draft, Act: a})
+	s.refusedInWords(err, fmt.Sprintf("%T on %s %q", a, p.ID, p.Text))
 	for _, c := range v.Changes {
 		if c.Say == "" {
 			s.t.Errorf("a change says nothing: %+v", c)

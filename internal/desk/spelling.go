@@ -12,6 +12,7 @@ import (
 	"unicode/utf8"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/spell"
 	"mendry/internal/store"
 )
@@ -136,6 +137,6 @@ func (d *Desk) Mend(ctx context.Context, who Who, number int64, f api.MendForm) 
 	if err != nil {
 		return err
 	}
-	_, err = d.Keep(ctx, who, number, f.PageID, api.ChangeForm{Draft: dr.Hash(), Do: api.ChangeDoWords, Part: &f.Part, Words: &f.Words})
+	_, err = d.Keep(ctx, who, number, f.PageID, Ask{Draft: dr.Hash(), Act: &act.Words{Part: f.Part, Words: f.Words}})
 	return err
 }

@@ -2,15 +2,13 @@ package desk
 
 import (
 	"context"
-	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
 
 	"mendry/api"
-	"mendry/internal/core/change"
+	"mendry/internal/core/act"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
@@ -46,20 +44,24 @@ func (d *Desk) sheetOf(ctx context.Context, site store.Site, address string, p *
 
 // Styles lists the site's own styles that a part may be given.
 func (d *Desk) Styles(ctx context.Context, number, pageID int64, id string) ([]api.PartStyle, error) {
-	out := []api.PartStyle{}
 	dr, site, err := d.draftAndSite(ctx, number, pageID)
 	if err != nil {
-		return out, err
+		return nil, err
 	}
-	p := dr.Page()
-	part, ok := p.Part(id)
+	part, ok := dr.Page().Part(id)
 	if !ok {
-		return out, stale("The part is no longer on the draft. It was loaded again.")
+		return nil, stale("The part is no longer on the draft. It was loaded again.")
 	}
-	if !dressed(p, part) {
-		return out, nil
+	return d.stylesOf(ctx, site, dr.row.Address, dr.Page(), part), nil
+}
+
+// stylesOf lists the styles that a part of a page may be given.
+func (d *Desk) stylesOf(ctx context.Context, site store.Site, address string, p *page.Page, part *page.Part) []api.PartStyle {
+	out := []api.PartStyle{}
+	if !act.Dressed(p, part) {
+		return out
 	}
-	s := d.sheetOf(ctx, site, dr.row.Address, p)
+	s := d.sheetOf(ctx, site, address, p)
 	carried := map[string]int{}
 	for _, q := range p.All {
 		if q != part && q.Kind == part.Kind && q.Run == nil {
@@ -76,12 +78,7 @@ func (d *Desk) Styles(ctx context.Context, number, pageID int64, id string) ([]a
 		}
 		out = append(out, v)
 	}
-	return out, nil
-}
-
-// dressed reports whether a part can carry a style of its own.
-func dressed(p *page.Page, part *page.Part) bool {
-	return part.Locked == "" && part.Run == nil && part.Placed() && part.Kind.HasWords() && p.Doc.Format != source.Markdown
+	return out
 }
 
 // wearing is a node as it would be with other classes; it stands where n stands, and nothing is changed.
@@ -90,39 +87,6 @@ func wearing(n *html.Node, classes []string) *html.Node {
 	c.Attr = slices.DeleteFunc(slices.Clone(n.Attr), func(a html.Attribute) bool { return a.Key == "class" })
 	c.Attr = append(c.Attr, html.Attribute{Key: "class", Val: strings.Join(classes, " ")})
 	return &c
-}
-
-var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
-
-// styleEdit puts a style of the site on a part, or takes it off. part is of base, now is the part as the draft has it.
-func (d *Desk) styleEdit(ctx context.Context, dr *draft, e edit, part, now *page.Part, class string) (edit, error) {
-	if !className.MatchString(class) || !dressed(dr.Page(), now) {
-		return e, refused("“%s” can carry no such style.", part.Name)
-	}
-	styles, err := d.Styles(ctx, dr.request, dr.row.ID, now.ID)
-	if err != nil {
-		return e, err
-	}
-	i := slices.IndexFunc(styles, func(s api.PartStyle) bool { return s.Class == class })
-	if i < 0 {
-		return e, refused("The site’s style sheets have no style “%s” for words.", class)
-	}
-	have := strings.Fields(now.Attributes.Get("class"))
-	say := "gets the style “%s” (%s)"
-	if at := slices.Index(have, class); at >= 0 {
-		have = slices.Delete(have, at, at+1)
-		say = "loses the style “%s” (%s)"
-	} else {
-		have = append(have, class)
-	}
-	op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: "class"}
-	if value := strings.Join(have, " "); value != "" {
-		op.Value = &value
-	}
-	e.kind, e.before, e.after = "section", part.Text, part.Text
-	e.say = fmt.Sprintf("%s "+say, page.Quoted(part.Name), class, styles[i].Say)
-	e.ops = []change.Op{op}
-	return e, nil
 }
 
 // stylesFor are the style sheets by which a draft is looked at; nil where the host makes the page of it.

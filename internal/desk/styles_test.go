@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 )
 
 func TestAPartGetsAStyleOfItsSiteAndPaleWordsAreSaid(t *testing.T) {
@@ -29,8 +30,8 @@ func TestAPartGetsAStyleOfItsSiteAndPaleWordsAreSaid(t *testing.T) {
 	if want := "lead larger, pale colour #aaaaaa, centre centred"; strings.Join(got, ", ") != want {
 		t.Errorf("%s, want %s", strings.Join(got, ", "), want)
 	}
-	v := w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoStyle, Part: &p.ID, Words: to("centre")})
-	v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoStyle, Part: v.Made, Words: to("pale")})
+	v := w.make(n, "/prices.html", &act.Style{Part: p.ID, Class: "centre"})
+	v = w.make(n, "/prices.html", &act.Style{Part: *v.Made, Class: "pale"})
 	if len(v.Changes) != 1 {
 		t.Fatalf("%+v", v.Changes)
 	}
@@ -45,14 +46,14 @@ func TestAPartGetsAStyleOfItsSiteAndPaleWordsAreSaid(t *testing.T) {
 		t.Errorf("pale words pass: %+v", proof.Pages[0].Findings)
 	}
 	for _, class := range []string{"pale", "centre"} {
-		v = w.make(n, "/prices.html", api.ChangeForm{Do: api.ChangeDoStyle, Part: v.Made, Words: &class})
+		v = w.make(n, "/prices.html", &act.Style{Part: *v.Made, Class: class})
 	}
 	if len(v.Changes) != 0 {
 		t.Errorf("taken off again: %+v", v.Changes)
 	}
 	b, p := w.part(n, "/prices.html", "words", "A single")
 	for _, class := range []string{"box", "gone", "x\" onclick=\"y", ""} {
-		if _, err := w.d.Keep(ctx, w.who, n, w.pages["/prices.html"], api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoStyle, Part: &p.ID, Words: &class}); err == nil {
+		if _, err := w.d.Keep(ctx, w.who, n, w.pages["/prices.html"], Ask{Draft: b.Draft, Act: &act.Style{Part: p.ID, Class: class}}); err == nil {
 			t.Errorf("style %q was put on", class)
 		}
 	}

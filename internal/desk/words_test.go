@@ -8,6 +8,8 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 )
 
 // part finds a part of the draft by what it says.
@@ -24,15 +26,6 @@ func (w *world) part(number int64, address, kind, words string) (api.Bench, api.
 	return b, api.Part{}
 }
 
-func (w *world) form(b api.Bench, p api.Part, do api.ChangeDo, html string) api.ChangeForm {
-	after := api.After
-	f := api.ChangeForm{Draft: b.Draft, Do: do, Part: &p.ID, HTML: &html}
-	if do == api.ChangeDoInsert {
-		f.Where = &after
-	}
-	return f
-}
-
 func TestTheEditorsMarkupIsKeptAndWhatStandsBackIsTakenOut(t *testing.T) {
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
@@ -41,17 +34,17 @@ func TestTheEditorsMarkupIsKeptAndWhatStandsBackIsTakenOut(t *testing.T) {
 	if p.Edit != "A single is £6.90." {
 		t.Errorf("the editor gets %q", p.Edit)
 	}
-	v, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoMarkup, `A <strong>single</strong> is £6.90.`))
+	v, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Markup{Part: p.ID, HTML: `A <strong>single</strong> is £6.90.`}})
 	w.must(err)
 	if len(v.Changes) != 1 || v.Changes[0].Say != "Opening words: “single” is now bold" {
 		t.Errorf("%+v", v.Changes)
 	}
 	b, p = w.part(n, "/a.html", "words", "A single")
-	if v, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoMarkup, `A single is £6.90.`)); err != nil || len(v.Changes) != 0 {
+	if v, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Markup{Part: p.ID, HTML: `A single is £6.90.`}}); err != nil || len(v.Changes) != 0 {
 		t.Errorf("typed back: %+v %v", v.Changes, err)
 	}
 	b, p = w.part(n, "/a.html", "words", "A single")
-	if _, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoMarkup, `<img src=x onerror=alert(1)>`)); err == nil {
+	if _, err = w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Markup{Part: p.ID, HTML: `<img src=x onerror=alert(1)>`}}); err == nil {
 		t.Error("a picture was taken for words")
 	}
 }
@@ -62,7 +55,7 @@ func TestPastedParagraphsArePutBelowAndPublished(t *testing.T) {
 	before := w.read("a.html")
 	n := w.request("x")
 	b, p := w.part(n, "/a.html", "words", "A single")
-	_, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], w.form(b, p, api.ChangeDoInsert, `<p class=x onclick=y>More <b style="color:red">words</b></p><script>z</script>`))
+	_, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Insert{Part: p.ID, Where: change.After, HTML: `<p class=x onclick=y>More <b style="color:red">words</b></p><script>z</script>`}})
 	w.must(err)
 	proof, err := w.d.Proof(ctx, n)
 	w.must(err)
@@ -161,7 +154,7 @@ func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.
 	}
 	n := w.request("late, not early")
 	b, p := w.part(n, "/beans", "words", "Sow early")
-	_, err := w.d.Keep(ctx, w.who, n, w.pages["/beans"], w.form(b, p, api.ChangeDoMarkup, `Sow <em>late</em>, two to a hole.`))
+	_, err := w.d.Keep(ctx, w.who, n, w.pages["/beans"], Ask{Draft: b.Draft, Act: &act.Markup{Part: p.ID, HTML: `Sow <em>late</em>, two to a hole.`}})
 	w.must(err)
 	b, err = w.d.Bench(ctx, n, w.pages["/beans"])
 	w.must(err)

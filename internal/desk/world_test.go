@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/host"
 	"mendry/internal/localdb/dbtest"
 	"mendry/internal/standin"
@@ -139,7 +140,7 @@ func (w *world) keep(number int64, address, old, new string) error {
 	}
 	for _, p := range b.Parts {
 		if p.Text == old && p.Kind != "section" {
-			_, err := w.d.Keep(ctx, w.who, number, w.pages[address], api.ChangeForm{Draft: b.Draft, Do: api.ChangeDoWords, Part: &p.ID, Words: &new})
+			_, err := w.d.Keep(ctx, w.who, number, w.pages[address], Ask{Draft: b.Draft, Act: &act.Words{Part: p.ID, Words: new}})
 			return err
 		}
 	}

@@ -1,10 +1,14 @@
 package httpd
 
 import (
+	"encoding/json"
+	"maps"
 	"net/http"
 	"regexp"
 	"strings"
 	"testing"
+
+	"mendry/internal/core/act"
 
 	"github.com/getkin/kin-openapi/openapi3"
 )
@@ -81,4 +85,47 @@ func TestEveryCallSaysInWordsWhatItCannotDo(t *testing.T) {
 			}
 		}
 	})
+}
+
+// What the core can do to a page is what the interface's description offers, act by act, with the same fields.
+func TestEveryActIsDescribed(t *testing.T) {
+	spec, err := openapi3.NewLoader().LoadFromFile("../../api/openapi.yaml")
+	if err != nil {
+		t.Fatal(err)
+	}
+	described := spec.Components.Schemas["Act"].Value.Discriminator.Mapping
+	if len(described) != len(act.Names()) {
+		t.Errorf("%d acts are described, %d are known", len(described), len(act.Names()))
+	}
+	for _, name := range act.Names() {
+		schema := spec.Components.Schemas[strings.TrimPrefix(described[name].Ref, "#/components/schemas/")]
+		if schema == nil {
+			t.Errorf("%s is not described", name)
+			continue
+		}
+		fields := map[string]any{"do": name}
+		for _, f := range schema.Value.Required {
+			if f != "do" {
+				fields[f] = nil
+			}
+		}
+		whole, _ := json.Marshal(fields)
+		if _, err := act.Read(whole); err != nil {
+			t.Errorf("%s with all that it has to have: %v", name, err)
+		}
+		for f := range schema.Value.Properties {
+			_, required := fields[f]
+			rest := maps.Clone(fields)
+			delete(rest, f)
+			without, _ := json.Marshal(rest)
+			if _, err := act.Read(without); (err != nil) != required {
+				t.Errorf("%s without its %s: %v, described as required: %v", name, f, err, required)
+			}
+			rest[f] = nil
+			with, _ := json.Marshal(rest)
+			if _, err := act.Read(with); err != nil && f != "do" {
+				t.Errorf("%s with its %s: %v", name, f, err)
+			}
+		}
+	}
 }

@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	. "mendry/api" //nolint:revive // as the generated server
+	"mendry/internal/core/act"
 	"mendry/internal/desk"
 )
 
@@ -243,7 +244,15 @@ func (s *Server) GetBench(ctx context.Context, r GetBenchRequestObject) (GetBenc
 
 // KeepChange keeps a change.
 func (s *Server) KeepChange(ctx context.Context, r KeepChangeRequestObject) (KeepChangeResponseObject, error) {
-	v, err := s.desk.Keep(ctx, who(asked(ctx).Context()), r.Number, r.Page, *r.Body)
+	raw, err := r.Body.Act.MarshalJSON()
+	if err != nil {
+		return nil, err
+	}
+	a, err := act.Read(raw)
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.desk.Keep(ctx, who(asked(ctx).Context()), r.Number, r.Page, desk.Ask{Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a})
 	return KeepChange200JSONResponse(v), err
 }
 

@@ -65,6 +65,21 @@ func (q Queries) KeptOn(ctx context.Context, request, page int64) (cs []Change, 
 	return cs, q.all(ctx, &cs, `SELECT * FROM page_change WHERE request_id = ? AND page_id = ? AND state = 'kept' ORDER BY id`, request, page)
 }
 
+// DraftMark tells whether a kept change is still what it was.
+type DraftMark struct {
+	ID        int64     `db:"id"`
+	ChangedAt time.Time `db:"changed_at"`
+}
+
+// DraftMarks are what a draft is made of: the hash of its page, and its kept changes in order, held against others until
+// the transaction ends.
+func (q Queries) DraftMarks(ctx context.Context, request, page int64) (hash string, ms []DraftMark, err error) {
+	if err := q.get(ctx, &hash, `SELECT hash FROM page WHERE id = ? LOCK IN SHARE MODE`, page); err != nil {
+		return "", nil, err
+	}
+	return hash, ms, q.all(ctx, &ms, `SELECT id, changed_at FROM page_change WHERE request_id = ? AND page_id = ? AND state = 'kept' ORDER BY id`, request, page)
+}
+
 // KeptPages lists the pages on which a request has kept changes.
 func (q Queries) KeptPages(ctx context.Context, request int64) (ids []int64, err error) {
 	return ids, q.all(ctx, &ids, `SELECT DISTINCT page_id FROM page_change WHERE request_id = ? AND state = 'kept' ORDER BY page_id`, request)

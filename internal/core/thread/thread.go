@@ -20,6 +20,8 @@ type Kept struct {
 	ID   int64
 	Step change.Step
 	Say  string
+	// Fixed says that a release carries the step: nothing goes on in it, and it is not taken out.
+	Fixed bool
 }
 
 // Stage is a page with one step on it.
@@ -162,6 +164,9 @@ func (d *Draft) Without(id int64) (*Draft, error) {
 			continue
 		}
 		kept = append(kept, k)
+	}
+	if at >= 0 && d.Kept[at].Fixed {
+		return nil, refusal.New(refusal.Rule, "This change is going out with a release. Take it back when the release is done.")
 	}
 	if at < 0 {
 		return nil, refusal.New(refusal.Nothing, "There is no such change, or no longer. Load the page again.")

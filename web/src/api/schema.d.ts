@@ -1167,25 +1167,173 @@ export interface components {
             /** Format: int64 */
             request?: number;
         };
-        ChangeForm: {
+        KeepForm: {
+            /** @description the hash of the draft that was looked at */
             draft: string;
-            do: components["schemas"]["ChangeDo"];
-            part?: string;
-            anchor?: string;
-            where?: components["schemas"]["PartWhere"];
-            name?: components["schemas"]["AttributeName"];
-            words?: string;
-            html?: string;
-            /** @description split: the words of the new part below */
-            rest?: string;
-            form?: components["schemas"]["PartForm"];
-            table?: components["schemas"]["TableAct"];
-            /** @description back: the wording that is brought back */
-            version?: string;
             /** Format: int64 */
             wish_id?: number;
+            act: components["schemas"]["Act"];
+        };
+        /** @description What is done to a page: one schema an act, told apart by its name */
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["SplitAct"] | components["schemas"]["JoinAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        /** @description give a part plain words */
+        WordsAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "words";
+            part: string;
+            words: string;
+        };
+        /** @description give a part the words that an editor holds */
+        MarkupAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "markup";
+            part: string;
+            html: string;
+        };
+        /** @description end a part at a place in its words and begin a new one */
+        SplitAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "split";
+            part: string;
+            /** @description the words that stay */
+            html: string;
+            /** @description the words of the new part */
+            rest: string;
+        };
+        /** @description let a part's words go on in the block above it */
+        JoinAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "join";
+            part: string;
+            html: string;
+        };
+        /** @description put cleaned content beside a part */
+        InsertAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "insert";
+            part: string;
+            where: components["schemas"]["PartWhere"];
+            html: string;
+        };
+        /** @description give a block another form */
+        FormAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "form";
+            part: string;
+            form: components["schemas"]["PartForm"];
+        };
+        /** @description change rows and columns of a table, or begin one */
+        TableAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "table";
+            part: string;
+            table: components["schemas"]["TableEdit"];
+        };
+        /** @description put a style of the site on a part, or take it off */
+        StyleAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "style";
+            part: string;
+            class: string;
+        };
+        /** @description bring back a wording of the live page */
+        BackAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "back";
+            part: string;
+            version: string;
+        };
+        /** @description set a property of a part */
+        AttributeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "attribute";
+            part: string;
+            name: components["schemas"]["AttributeName"];
+            words: string;
+        };
+        /** @description set a page fact */
+        FactAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "fact";
+            name: components["schemas"]["FactName"];
+            words: string;
+        };
+        /** @description put a picture that came with the letter in the place of another */
+        PictureAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "picture";
+            part: string;
             /** Format: int64 */
-            attachment_id?: number;
+            attachment_id: number;
+            /** @description absent: as it is */
+            alt?: string;
+        };
+        /** @description put a copy of a part beside another, or beside itself */
+        CopyAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy";
+            part: string;
+            anchor?: string;
+            where?: components["schemas"]["PartWhere"];
+        };
+        /** @description move a part beside another */
+        MoveAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            part: string;
+            anchor: string;
+            where?: components["schemas"]["PartWhere"];
+        };
+        /** @description take a part out */
+        RemoveAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove";
+            part: string;
         };
         CleanForm: {
             html: string;
@@ -1255,16 +1403,16 @@ export interface components {
             part: string;
         };
         /** @enum {string} */
-        ChangeDo: "words" | "markup" | "split" | "join" | "insert" | "form" | "table" | "style" | "back" | "attribute" | "fact" | "picture" | "copy" | "move" | "remove";
+        AttributeName: "alt" | "href" | "title";
         /** @enum {string} */
-        AttributeName: "alt" | "href" | "title" | "description" | "image" | "canonical" | "lang";
+        FactName: "title" | "description" | "image" | "canonical" | "lang";
         /**
          * @description what a block of words is
          * @enum {string}
          */
         PartForm: "p" | "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "quote" | "bullets" | "numbers" | "th" | "td";
         /** @enum {string} */
-        TableAct: "row above" | "row below" | "row out" | "column before" | "column after" | "column out" | "new";
+        TableEdit: "row above" | "row below" | "row out" | "column before" | "column after" | "column out" | "new";
         Proof: {
             row: components["schemas"]["RequestRow"];
             pages: components["schemas"]["ProofPage"][];
@@ -2150,7 +2298,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChangeForm"];
+                "application/json": components["schemas"]["KeepForm"];
             };
         };
         responses: {

@@ -22,7 +22,7 @@
   $effect(() => {
     if (!open) [title, description] = [bench.facts.title, bench.facts.description];
   });
-  const keep = (name: 'title' | 'description', words: string) => desk.type({ do: 'fact', name, words, wish_id: wish });
+  const keep = (name: 'title' | 'description', words: string) => desk.type({ do: 'fact', name, words }, wish);
 </script>
 
 <div class="sheet facts">

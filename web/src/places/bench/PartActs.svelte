@@ -1,9 +1,9 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
-  import type { BenchPage } from './desk.svelte';
+  import type { Act } from './desk.svelte';
 
   /** What can be done to a part as a whole. */
-  let { part, act }: { part: Schemas['Part']; act: (f: Parameters<BenchPage['make']>[0]) => void } = $props();
+  let { part, act }: { part: Schemas['Part']; act: (f: Act) => void } = $props();
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const block = $derived(part.kind === 'heading' || part.kind === 'words');

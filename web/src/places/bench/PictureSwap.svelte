@@ -3,21 +3,9 @@
   import { addPicture, type Schemas } from '../../api/client';
   import { complain } from '../../look/toast';
   import { weight } from '../../look/time';
-  import type { BenchPage } from './desk.svelte';
+  import type { EditorProps } from './editors';
 
-  let {
-    bench,
-    desk,
-    request,
-    part,
-    wish,
-  }: {
-    bench: Schemas['Bench'];
-    desk: BenchPage;
-    request: Schemas['Request'];
-    part: Schemas['Part'];
-    wish?: number;
-  } = $props();
+  let { bench, desk, request, part, wish }: EditorProps = $props();
 
   let alt = $state(untrack(() => part.alt)); // from here on the field leads
   let added = $state<Schemas['Attachment'][]>([]);
@@ -31,7 +19,7 @@
   async function swap(a: Schemas['Attachment']) {
     busy = true;
     try {
-      await desk.make({ do: 'picture', part: part.id, attachment_id: a.id, words: alt, wish_id: wish });
+      await desk.make({ do: 'picture', part: part.id, attachment_id: a.id, alt }, wish);
     } catch (e) {
       complain(e);
     } finally {
@@ -61,7 +49,7 @@
     class="box"
     rows="2"
     bind:value={alt}
-    oninput={() => desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt, wish_id: wish })}
+    oninput={() => desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt }, wish)}
     onblur={() => desk.flush()}></textarea>
   <small>what the picture shows, for whoever cannot see it</small>
 </label>

@@ -1,23 +1,24 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import type { EditorProps } from './editors';
 
   /** Rows and columns of the table, from one of its cells. */
-  let { onact }: { onact: (act: Schemas['TableAct']) => void } = $props();
-  const lines: { name: string; acts: { act: Schemas['TableAct']; say: string }[] }[] = [
+  let { part, act }: EditorProps = $props();
+  const lines: { name: string; acts: { edit: Schemas['TableEdit']; say: string }[] }[] = [
     {
       name: 'Row',
       acts: [
-        { act: 'row above', say: 'New above' },
-        { act: 'row below', say: 'New below' },
-        { act: 'row out', say: 'Take out' },
+        { edit: 'row above', say: 'New above' },
+        { edit: 'row below', say: 'New below' },
+        { edit: 'row out', say: 'Take out' },
       ],
     },
     {
       name: 'Column',
       acts: [
-        { act: 'column before', say: 'New before' },
-        { act: 'column after', say: 'New after' },
-        { act: 'column out', say: 'Take out' },
+        { edit: 'column before', say: 'New before' },
+        { edit: 'column after', say: 'New after' },
+        { edit: 'column out', say: 'Take out' },
       ],
     },
   ];
@@ -27,11 +28,11 @@
   {#each lines as line (line.name)}
     <dt class="small soft">{line.name}</dt>
     <dd>
-      {#each line.acts as a (a.act)}
+      {#each line.acts as a (a.edit)}
         <button
           class={['btn', 'slim', { warn: a.say === 'Take out' }]}
           aria-label="{line.name}: {a.say.toLowerCase()}"
-          onclick={() => onact(a.act)}>{a.say}</button
+          onclick={() => act({ do: 'table', part: part.id, table: a.edit })}>{a.say}</button
         >
       {/each}
     </dd>

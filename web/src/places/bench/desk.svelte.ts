@@ -1,7 +1,16 @@
 import { answer, api, Refusal, words, type Schemas } from '../../api/client';
 import { refresh } from '../../api/session.svelte';
 
-type Form = Omit<Schemas['ChangeForm'], 'draft'>;
+export type Act = Schemas['Act'];
+
+/** An act that waits to be kept. */
+type Waiting = { act: Act; wish_id?: number };
+
+/** Whether two acts are wordings of the same thing: the later one takes the place of the earlier. */
+function sameThing(a: Act, b: Act) {
+  const of = (x: Act) => [x.do, 'part' in x ? x.part : '', 'name' in x ? x.name : ''].join(' ');
+  return of(a) === of(b);
+}
 
 /** What is typed and not kept yet lies in this browser until Mendry has it. */
 const drawer = (number: number, page: number) => `mendry.unsent.${number}.${page}`;
@@ -16,7 +25,7 @@ export class BenchPage {
   state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
   /** Where the cursor goes in the next part that is taken up: so far before its end, or before such words there. */
   cursor: number | string | undefined;
-  private waiting: Form[] = [];
+  private waiting: Waiting[] = [];
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Promise<void> | undefined;
@@ -44,7 +53,7 @@ export class BenchPage {
     }
     const left = localStorage.getItem(drawer(this.number, this.page));
     if (left) {
-      this.waiting = JSON.parse(left) as Form[];
+      this.waiting = JSON.parse(left) as Waiting[];
       await this.flush();
       this.onredraw();
     }
@@ -60,12 +69,12 @@ export class BenchPage {
   }
 
   /** Takes what is typed and keeps it when the typing pauses. */
-  type(f: Form) {
-    this.waiting = [...this.waiting.filter((w) => w.part !== f.part || w.name !== f.name || w.do !== f.do), f];
+  type(act: Act, wish?: number) {
+    this.waiting = [...this.waiting.filter((w) => !sameThing(w.act, act)), { act, wish_id: wish }];
     this.store();
-    if (f.do === 'markup' && f.part) {
-      this.shown ||= /</.test(f.html ?? '');
-      this.ontyped(f.part, f.html ?? '');
+    if (act.do === 'markup') {
+      this.shown ||= /</.test(act.html);
+      this.ontyped(act.part, act.html);
     }
     this.state = 'typing';
     clearTimeout(this.timer);
@@ -73,10 +82,10 @@ export class BenchPage {
   }
 
   /** Makes a change at once. Gives the part that it made, to go on in. */
-  async make(f: Form) {
+  async make(act: Act, wish?: number) {
     await this.flush();
     if (this.bench) this.bench.made = undefined;
-    this.waiting.push(f);
+    this.waiting.push({ act, wish_id: wish });
     await this.flush();
     this.onredraw();
     return this.bench?.made;
@@ -136,13 +145,13 @@ export class BenchPage {
     refresh();
   }
 
-  private done(f: Form) {
+  private done(f: Waiting) {
     this.waiting = this.waiting.filter((w) => w !== f);
     this.store();
   }
 
   /** Reports whether to go on with the next one. */
-  private async failed(f: Form, e: unknown): Promise<boolean> {
+  private async failed(f: Waiting, e: unknown): Promise<boolean> {
     this.problem = words(e);
     if (e instanceof Refusal && (e.status === 0 || e.status >= 500)) {
       this.state = 'unsent';

@@ -1,0 +1,152 @@
+// Package act is what a person does to a page on the bench: one file an act. An act is asked for as JSON, an object whose
+// "do" names it; it turns what is asked and the draft into kept steps, says what they are called, and whether typing on
+// goes on in an earlier one. A new act is a file here, a schema in the interface's description and an editor.
+package act
+
+import (
+	"bytes"
+	"encoding/json"
+	"maps"
+	"reflect"
+	"slices"
+	"strings"
+
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
+	"mendry/internal/core/thread"
+)
+
+// Act is something that a person does to a page. Its fields are what is asked.
+type Act interface {
+	// do does it to the draft under way. The error is a refusal, or a fault of what the act asked of the rest.
+	do(w *work) error
+}
+
+var registry = map[string]func() Act{}
+
+// register makes an act known by its name.
+func register(name string, empty func() Act) struct{} {
+	registry[name] = empty
+	return struct{}{}
+}
+
+// Names lists the names of all acts, in order.
+func Names() []string { return slices.Sorted(maps.Keys(registry)) }
+
+// Read reads an act from JSON. Fields that it does not have are refused, and so is an act without one that it needs: those
+// whose tag does not say omitempty.
+func Read(b []byte) (Act, error) {
+	var named struct {
+		Do string `json:"do"`
+	}
+	if err := json.Unmarshal(b, &named); err != nil || registry[named.Do] == nil {
+		return nil, refusal.New(refusal.Rule, "There is no such change. Load the page again.")
+	}
+	a := registry[named.Do]()
+	var fields map[string]json.RawMessage
+	if err := json.Unmarshal(b, &fields); err != nil {
+		return nil, err
+	}
+	delete(fields, "do")
+	for f := range reflect.TypeOf(a).Elem().Fields() {
+		name, optional, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if _, there := fields[name]; !there && optional == "" {
+			return nil, refusal.New(refusal.Rule, "The change “%s” does not say its %s. Load the page again.", named.Do, name)
+		}
+	}
+	rest, err := json.Marshal(fields)
+	if err != nil {
+		return nil, err
+	}
+	d := json.NewDecoder(bytes.NewReader(rest))
+	d.DisallowUnknownFields()
+	if err := d.Decode(a); err != nil {
+		return nil, refusal.New(refusal.Rule, "The change “%s” could not be read. Load the page again.", named.Do)
+	}
+	return a, nil
+}
+
+// Rest answers what acts ask of outside the page.
+type Rest interface {
+	// Picture is the file that a picture which came with the letter becomes on the site, in the folder of the picture
+	// at src on the page. The error is a refusal where there is none.
+	Picture(attachment int64, src string) (File, error)
+	// Wording finds a wording that a part had on the live page: the page then, and the part on it. part is of the draft.
+	Wording(d *thread.Draft, part *page.Part, version string) (*page.Page, *page.Part, error)
+	// Style says in words what a style of the site does to a part of the draft. The error is a refusal where the site has
+	// no such style for it.
+	Style(d *thread.Draft, part *page.Part, class string) (string, error)
+}
+
+// File is a picture that a change puts on a site.
+type File struct {
+	Attachment    int64
+	Path          string // its file on the host
+	Src           string // as the page names it
+	Media         string
+	Width, Height int
+	Size          int64
+	Hash          string // SHA-256 of its bytes
+}
+
+// Kind is what a change is of.
+type Kind string
+
+// The kinds of changes.
+const (
+	OfWords   Kind = "words"
+	OfPicture Kind = "picture"
+	OfSection Kind = "section"
+	OfFacts   Kind = "facts"
+)
+
+// Change is a kept step with what is said of it.
+type Change struct {
+	ID          int64 // below zero: not kept yet
+	Kind        Kind
+	Name        string // of the part
+	Say         string
+	BeforeWords string // as rendered
+	AfterWords  string
+	BeforeHTML  string // of a picture: where it was, as the page named it
+	AfterHTML   string
+	Picture     *File
+	Step        change.Step
+}
+
+// What becomes of a change.
+type What int
+
+// A change is new, has another wording, or is taken out.
+const (
+	New What = iota
+	Reworded
+	Dropped
+)
+
+// Effect is what an act does to one change. Those of a change that is new carry an ID below zero.
+type Effect struct {
+	What   What
+	Change Change
+}
+
+// Done is what an act did: changes in order, the draft with them, and the part that it made, to go on in.
+type Done struct {
+	Effects []Effect
+	Draft   *thread.Draft
+	Made    string
+}
+
+// Do does an act to a draft, of which nothing is changed. Where all stays as it is, nothing is moved. The error is a
+// refusal, or a fault of the rest.
+func Do(d *thread.Draft, a Act, rest Rest) (*Done, error) {
+	if d.Conflict != nil {
+		return nil, refusal.New(refusal.Rule, "%s", d.ConflictSay())
+	}
+	w := &work{draft: d, rest: rest, last: -1}
+	if err := a.do(w); err != nil {
+		return nil, err
+	}
+	return &Done{w.effects, w.draft, w.made}, nil
+}

@@ -1,0 +1,294 @@
+package act_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
+	"mendry/internal/core/thread"
+)
+
+const fares = `<html><head><title>Fares</title></head><body>
+<h1>Fares</h1>
+<p class="lead">A single is £6.90.</p>
+<section><h2>Dogs</h2><p>On a lead.</p></section>
+<ul><li>One</li><li>Two</li></ul>
+<table><tr><th>Who</th><th>Single</th></tr><tr><td>Adult</td><td>£6.90</td></tr></table>
+<p>Ask <a href="/crew.html">the crew</a>.</p>
+<img src="/img/quay.png" alt="Quay" width="300" height="200" srcset="a.png 2x">
+</body></html>`
+
+// studio answers what acts ask of outside the page.
+type studio struct{}
+
+func (studio) Picture(attachment int64, src string) (act.File, error) {
+	if attachment != 7 {
+		return act.File{}, refusal.New(refusal.Nothing, "There is no such picture.")
+	}
+	return act.File{Attachment: 7, Path: "img/new.png", Src: "/img/new.png", Width: 600, Height: 300, Size: 4096}, nil
+}
+
+func (studio) Wording(d *thread.Draft, part *page.Part, version string) (*page.Page, *page.Part, error) {
+	first := d.First(part)
+	if version != "live" || first == nil {
+		return nil, nil, refusal.New(refusal.Stale, "That wording is no longer known.")
+	}
+	return d.Live, first, nil
+}
+
+func (studio) Style(*thread.Draft, *page.Part, string) (string, error) { return "larger", nil }
+
+func draft(t testing.TB, s string) *thread.Draft {
+	t.Helper()
+	p, err := page.Parse([]byte(s), "text/html; charset=utf-8")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d, err := thread.Of(p, nil, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d
+}
+
+func id(t testing.TB, d *thread.Draft, words string) string {
+	t.Helper()
+	for _, q := range d.Page().All {
+		if strings.Join(strings.Fields(q.Text), " ") == words {
+			return q.ID
+		}
+	}
+	t.Fatalf("no part says %q on\n%s", words, d.Page().Doc.Bytes)
+	return ""
+}
+
+func do(t testing.TB, d *thread.Draft, a act.Act) *act.Done {
+	t.Helper()
+	done, err := act.Do(d, a, studio{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return done
+}
+
+func Example() {
+	p, _ := page.Parse([]byte("<p>Open daily.</p>"), "text/html")
+	d, _ := thread.Of(p, nil, nil)
+	asked, _ := act.Read([]byte(`{"do": "words", "part": "words-1", "words": "Open every day."}`))
+	done, _ := act.Do(d, asked, nil)
+	fmt.Println(done.Effects[0].Change.Say)
+	fmt.Println(string(done.Draft.Page().Doc.Bytes))
+	// Output:
+	// “Open daily.”: Open daily. becomes Open every day.
+	// <p>Open every day.</p>
+}
+
+func TestAnActIsReadWithAllThatItNeedsAndNothingElse(t *testing.T) {
+	for body, say := range map[string]string{
+		`{"do": "words", "part": "words-1"}`:                                "does not say its words",
+		`{"do": "split", "part": "words-1", "html": "a"}`:                   "does not say its rest",
+		`{"do": "words", "part": "words-1", "words": "a", "html": "b"}`:     "could not be read",
+		`{"do": "picture", "part": "picture-1", "attachment_id": "seven"}`:  "could not be read",
+		`{"do": "paint", "part": "words-1"}`:                                "no such change",
+		`["words"]`:                                                         "no such change",
+		`{`:                                                                 "no such change",
+		`{"do": "move", "part": "section-1", "where": "after"}`:             "does not say its anchor",
+		`{"do": "attribute", "part": "link-1", "name": null, "words": 3}`:   "could not be read",
+		`{"do": "fact", "name": "title"}`:                                   "does not say its words",
+		`{"do": "table", "part": "cell-1", "table": "row below", "x": 1}`:   "could not be read",
+		`{"do": "style", "part": "words-1", "words": "lead"}`:               "does not say its class",
+		`{"do": "remove"}`:                                                  "does not say its part",
+		`{"do": "join", "part": "words-1"}`:                                 "does not say its html",
+		`{"do": "form", "part": "words-1"}`:                                 "does not say its form",
+		`{"do": "back", "part": "words-1"}`:                                 "does not say its version",
+		`{"do": "insert", "part": "words-1", "where": "after"}`:             "does not say its html",
+		`{"do": "markup", "part": "words-1", "wish_id": 4, "html": "a"}`:    "could not be read",
+		`{"do": "copy", "anchor": "section-1"}`:                             "does not say its part",
+		`{"do": "insert", "part": "words-1", "html": "<p>a</p>", "do": ""}`: "no such change",
+	} {
+		if a, err := act.Read([]byte(body)); err == nil || !strings.Contains(err.Error(), say) || refusal.Of(err) == nil {
+			t.Errorf("%s: %+v, %v", body, a, err)
+		}
+	}
+	a, err := act.Read([]byte(`{"do": "copy", "part": "section-1"}`))
+	if c, ok := a.(*act.Copy); err != nil || !ok || *c != (act.Copy{Part: "section-1"}) {
+		t.Errorf("%+v %v", a, err)
+	}
+}
+
+func TestTypingOnRewritesAndTypingBackTakesOut(t *testing.T) {
+	d := draft(t, fares)
+	done := do(t, d, &act.Words{Part: id(t, d, "On a lead."), Words: "On a leash."})
+	if e := done.Effects; len(e) != 1 || e[0].What != act.New || e[0].Change.ID >= 0 || e[0].Change.BeforeWords != "On a lead." || e[0].Change.AfterWords != "On a leash." {
+		t.Fatalf("%+v", e)
+	}
+	first := done.Effects[0].Change.ID
+	done = do(t, done.Draft, &act.Markup{Part: id(t, done.Draft, "On a leash."), HTML: "On a <em>short</em> leash."})
+	if e := done.Effects; len(e) != 1 || e[0].What != act.Reworded || e[0].Change.ID != first {
+		t.Fatalf("%+v", e)
+	}
+	done = do(t, done.Draft, &act.Markup{Part: id(t, done.Draft, "On a short leash."), HTML: "On a lead."})
+	if e := done.Effects; len(e) != 1 || e[0].What != act.Dropped || e[0].Change.ID != first || done.Draft.Hash() != d.Hash() {
+		t.Fatalf("%+v", e)
+	}
+	if done = do(t, d, &act.Words{Part: id(t, d, "On a lead."), Words: "On a lead."}); len(done.Effects) != 0 {
+		t.Errorf("the same words are a change: %+v", done.Effects)
+	}
+}
+
+func TestNothingGoesOnInAStepThatAReleaseCarries(t *testing.T) {
+	d := draft(t, fares)
+	d = do(t, d, &act.Words{Part: id(t, d, "On a lead."), Words: "On a leash."}).Draft
+	d.Kept[0].ID, d.Kept[0].Fixed = 1, true
+	done := do(t, d, &act.Words{Part: id(t, d, "On a leash."), Words: "Not on Sundays."})
+	if e := done.Effects; len(e) != 1 || e[0].What != act.New {
+		t.Fatalf("%+v", e)
+	}
+	done = do(t, done.Draft, &act.Words{Part: id(t, done.Draft, "Not on Sundays."), Words: "On a leash."})
+	if e := done.Effects; len(e) != 1 || e[0].What != act.Dropped || len(done.Draft.Kept) != 1 {
+		t.Errorf("typed back to what goes out: %+v", e)
+	}
+	if _, err := d.Without(d.Kept[0].ID); !refusal.Is(err, refusal.Rule) {
+		t.Errorf("a step that goes out was taken out: %v", err)
+	}
+}
+
+func TestACopyKeepsTheWordsThatItWasMadeOf(t *testing.T) {
+	d := draft(t, fares)
+	d = do(t, d, &act.Words{Part: id(t, d, "On a lead."), Words: "On a leash."}).Draft
+	d = do(t, d, &act.Copy{Part: id(t, d, "Dogs On a leash.")}).Draft
+	done := do(t, d, &act.Words{Part: id(t, d, "On a leash."), Words: "Not at all."})
+	got := string(done.Draft.Page().Doc.Bytes)
+	if done.Effects[0].What != act.New || strings.Count(got, "On a leash.") != 1 || strings.Count(got, "Not at all.") != 1 {
+		t.Errorf("%+v\n%s", done.Effects, got)
+	}
+}
+
+func TestSplittingAndJoiningLeaveNothingBehind(t *testing.T) {
+	d := draft(t, fares)
+	split := do(t, d, &act.Split{Part: id(t, d, "A single is £6.90."), HTML: "A single", Rest: "is £6.90."})
+	if len(split.Effects) != 2 || split.Made == "" || !strings.Contains(string(split.Draft.Page().Doc.Bytes), "<p class=\"lead\">A single</p>\n<p class=\"lead\">is £6.90.</p>") {
+		t.Fatalf("%+v\n%s", split.Effects, split.Draft.Page().Doc.Bytes)
+	}
+	joined := do(t, split.Draft, &act.Join{Part: split.Made, HTML: "is £6.90."})
+	if joined.Draft.Hash() != d.Hash() || len(joined.Draft.Kept) != 0 {
+		t.Errorf("%+v\n%s", joined.Effects, joined.Draft.Page().Doc.Bytes)
+	}
+}
+
+func TestAPictureTakesThePlaceOfAnother(t *testing.T) {
+	d := draft(t, fares)
+	var picture string
+	for _, q := range d.Page().All {
+		if q.Kind == page.Picture {
+			picture = q.ID
+		}
+	}
+	alt := " The new boat "
+	done := do(t, d, &act.Picture{Part: picture, Attachment: 7, Alt: &alt})
+	if !strings.Contains(string(done.Draft.Page().Doc.Bytes), `<img src="/img/new.png" alt="The new boat" width="300" height="150">`) {
+		t.Errorf("%s", done.Draft.Page().Doc.Bytes)
+	}
+	c := done.Effects[0].Change
+	if c.Picture == nil || c.Picture.Path != "img/new.png" || c.Say != "Quay: new picture, 600 × 300, 4 kB" {
+		t.Errorf("%+v", c)
+	}
+	if _, err := act.Do(d, &act.Picture{Part: picture, Attachment: 8}, studio{}); !refusal.Is(err, refusal.Nothing) {
+		t.Errorf("err = %v", err)
+	}
+	if _, err := act.Do(d, &act.Picture{Part: id(t, d, "On a lead."), Attachment: 7}, studio{}); !refusal.Is(err, refusal.Rule) {
+		t.Errorf("err = %v", err)
+	}
+}
+
+func TestWhatWasPointedAtHasToBeThere(t *testing.T) {
+	d := draft(t, fares)
+	for _, a := range []act.Act{
+		&act.Words{Part: "words-99"}, &act.Split{Part: "words-99"}, &act.Join{Part: "words-99"}, &act.Insert{Part: "words-99"},
+		&act.Table{Part: "cell-99"}, &act.Copy{Part: "section-99"}, &act.Move{Part: "section-1", Anchor: "section-99"}, &act.Remove{Part: ""},
+	} {
+		if _, err := act.Do(d, a, studio{}); !refusal.Is(err, refusal.Stale) {
+			t.Errorf("%T: %v", a, err)
+		}
+	}
+}
+
+// What is kept makes the same page again, whatever is done to it: the draft that an act leaves is the draft that its
+// steps make, through JSON as they are stored.
+func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
+	names := act.Names()
+	tried := map[string]int{}
+	for seed := range uint64(80) {
+		random := rand.New(rand.NewPCG(seed, 2))
+		one := func(of ...string) string { return of[random.IntN(len(of))] }
+		d := draft(t, fares)
+		for range 10 {
+			p := d.Page()
+			part, anchor := p.All[random.IntN(len(p.All))].ID, p.All[random.IntN(len(p.All))].ID
+			where := change.Where(one("before", "after"))
+			name := names[random.IntN(len(names))]
+			a := map[string]act.Act{
+				"words":     &act.Words{Part: part, Words: one("New words", "", "£7.40")},
+				"markup":    &act.Markup{Part: part, HTML: one("New <em>words</em>", "", "Two<br>lines")},
+				"split":     &act.Split{Part: part, HTML: one("", "New"), Rest: one("", "the rest")},
+				"join":      &act.Join{Part: part, HTML: one("more", "")},
+				"insert":    &act.Insert{Part: part, Where: where, HTML: one("<p>New</p>", "<h2>New</h2><p>Below</p>", "")},
+				"form":      &act.Form{Part: part, Form: change.Form(one("p", "h2", "quote", "bullets"))},
+				"table":     &act.Table{Part: part, Table: change.TableAct(one("row below", "row out", "column after", "new"))},
+				"style":     &act.Style{Part: part, Class: one("lead", "note")},
+				"back":      &act.Back{Part: part, Version: "live"},
+				"attribute": &act.Attribute{Part: part, Name: one("alt", "href", "title"), Words: one("/a.html", "Quay")},
+				"fact":      &act.Fact{Name: one("title", "description"), Words: one("New", "")},
+				"picture":   &act.Picture{Part: part, Attachment: 7},
+				"copy":      &act.Copy{Part: part, Anchor: anchor, Where: where},
+				"move":      &act.Move{Part: part, Anchor: anchor, Where: where},
+				"remove":    &act.Remove{Part: part},
+			}[name]
+			if a == nil {
+				t.Fatalf("the test does not know the act %s", name)
+			}
+			done, err := act.Do(d, a, studio{})
+			if err != nil {
+				if refusal.Of(err) == nil {
+					t.Fatalf("seed %d, %s: %v", seed, name, err)
+				}
+				continue
+			}
+			tried[name]++
+			stored, err := json.Marshal(done.Draft.Kept)
+			if err != nil {
+				t.Fatal(err)
+			}
+			var kept []thread.Kept
+			if err := json.Unmarshal(stored, &kept); err != nil {
+				t.Fatal(err)
+			}
+			again, err := thread.Of(d.Live, kept, nil)
+			if err != nil || again.Conflict != nil || again.Hash() != done.Draft.Hash() {
+				t.Fatalf("seed %d, %+v: %v %v\n%s\n%s", seed, a, err, again.Conflict, done.Draft.Page().Doc.Bytes, again.Page().Doc.Bytes)
+			}
+			for _, e := range done.Effects {
+				at := slices.IndexFunc(kept, func(k thread.Kept) bool { return k.ID == e.Change.ID })
+				if (e.What == act.Dropped) != (at < 0) || e.What != act.Dropped && e.Change.Say == "" {
+					t.Fatalf("seed %d, %s: %+v is at %d", seed, name, e, at)
+				}
+			}
+			d = done.Draft
+			for i := range d.Kept {
+				d.Kept[i].ID = int64(i + 1)
+			}
+		}
+	}
+	for _, name := range names {
+		if tried[name] == 0 {
+			t.Errorf("%s was always refused", name)
+		}
+	}
+}

@@ -1,0 +1,43 @@
+package act
+
+import (
+	"mendry/internal/core/change"
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/thread"
+)
+
+// Attribute sets a property of a part: a picture's alternative text or title, a link's target or title.
+type Attribute struct {
+	Part  string `json:"part"`
+	Name  string `json:"name"`
+	Words string `json:"words"`
+}
+
+var _ = register("attribute", func() Act { return &Attribute{} })
+
+func (a *Attribute) do(w *work) error { return w.keep(a, a.Part) }
+
+func (a *Attribute) goesOn(d *thread.Draft, k int) bool {
+	s := d.Kept[k].Step
+	return s[0].Op.Op == change.SetAttribute && len(s) == 1 && s[0].Name == a.Name
+}
+
+func (a *Attribute) edit(_ *work, at place) (edit, error) {
+	part := at.part
+	switch {
+	case a.Name == "alt" && part.Kind == page.Picture:
+	case a.Name == "href" && part.Node.Is("a"):
+		if kind, _, _ := link.Of("http://site.example/", "/", a.Words); kind == link.Other {
+			return edit{}, refuse("“%s” is no address that a visitor can follow.", a.Words)
+		}
+	case a.Name == "title" && (part.Kind == page.Picture || part.Node.Is("a")):
+	default:
+		return edit{}, refuse("A %s has no %s.", part.Kind, a.Name)
+	}
+	label := map[string]string{"alt": "alternative text", "href": "target", "title": "title"}[a.Name]
+	return edit{
+		kind: OfWords, part: part, name: part.Name + ", " + label, before: part.Attributes.Get(a.Name), after: a.Words,
+		ops: []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: a.Name, Value: &a.Words}},
+	}, nil
+}

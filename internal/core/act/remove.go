@@ -1,0 +1,21 @@
+package act
+
+import "mendry/internal/core/change"
+
+// Remove takes a part out.
+type Remove struct {
+	Part string `json:"part"`
+}
+
+var _ = register("remove", func() Act { return &Remove{} })
+
+func (a *Remove) do(w *work) error {
+	part, err := w.pointed(a.Part)
+	if err != nil {
+		return err
+	}
+	return w.settle(-1, w.draft.Page(), edit{
+		kind: OfSection, part: part, name: part.Name, before: part.Text, say: part.Name + " is taken out",
+		ops: []change.Op{{Op: change.Remove, Part: part.ID}},
+	})
+}

@@ -1,0 +1,34 @@
+import type { Component } from 'svelte';
+import type { Schemas } from '../../api/client';
+import type { Act, BenchPage } from './desk.svelte';
+import LinkTarget from './LinkTarget.svelte';
+import PictureSwap from './PictureSwap.svelte';
+import SameWordsOf from './SameWordsOf.svelte';
+import TableActs from './TableActs.svelte';
+import WordsOf from './WordsOf.svelte';
+
+/** What every editor of a part gets. */
+export interface EditorProps {
+  bench: Schemas['Bench'];
+  desk: BenchPage;
+  request: Schemas['Request'];
+  part: Schemas['Part'];
+  wish?: number;
+  /** Makes a change and goes on in the part that it made, with the cursor so far, or as far as such words go, before its end. */
+  act: (act: Act, fromEnd?: number | string) => void;
+}
+
+const words = [WordsOf, SameWordsOf, LinkTarget];
+
+/** The editors of each kind of part, in the order in which they stand. */
+const editors: Record<string, Component<EditorProps>[]> = {
+  heading: words,
+  words,
+  link: words,
+  button: words,
+  cell: [...words, TableActs],
+  picture: [SameWordsOf, LinkTarget, PictureSwap],
+};
+
+/** The editors of a part; one that is not listed may still lead somewhere. */
+export const editorsOf = (kind: string) => editors[kind] ?? [SameWordsOf, LinkTarget];
