@@ -90,6 +90,7 @@ func (e ChangeKind) Valid() bool {
 // Defines values for ChangeState.
 const (
 	ChangeStateDropped ChangeState = "dropped"
+	ChangeStateGoing   ChangeState = "going"
 	ChangeStateKept    ChangeState = "kept"
 	ChangeStateLive    ChangeState = "live"
 	ChangeStateSure    ChangeState = "sure"
@@ -100,6 +101,8 @@ const (
 func (e ChangeState) Valid() bool {
 	switch e {
 	case ChangeStateDropped:
+		return true
+	case ChangeStateGoing:
 		return true
 	case ChangeStateKept:
 		return true
@@ -411,7 +414,9 @@ func (e PictureActDo) Valid() bool {
 // Defines values for ReleaseAct.
 const (
 	ReleaseActGoOn     ReleaseAct = "go-on"
+	ReleaseActLeave    ReleaseAct = "leave"
 	ReleaseActLook     ReleaseAct = "look"
+	ReleaseActPutRight ReleaseAct = "put-right"
 	ReleaseActTakeBack ReleaseAct = "take-back"
 )
 
@@ -420,7 +425,11 @@ func (e ReleaseAct) Valid() bool {
 	switch e {
 	case ReleaseActGoOn:
 		return true
+	case ReleaseActLeave:
+		return true
 	case ReleaseActLook:
+		return true
+	case ReleaseActPutRight:
 		return true
 	case ReleaseActTakeBack:
 		return true
@@ -431,6 +440,7 @@ func (e ReleaseAct) Valid() bool {
 
 // Defines values for ReleaseState.
 const (
+	ReleaseStateLeft      ReleaseState = "left"
 	ReleaseStateLive      ReleaseState = "live"
 	ReleaseStateRunning   ReleaseState = "running"
 	ReleaseStateStopped   ReleaseState = "stopped"
@@ -442,6 +452,8 @@ const (
 // Valid indicates whether the value is a known member of the ReleaseState enum.
 func (e ReleaseState) Valid() bool {
 	switch e {
+	case ReleaseStateLeft:
+		return true
 	case ReleaseStateLive:
 		return true
 	case ReleaseStateRunning:
@@ -618,6 +630,7 @@ func (e StepKind) Valid() bool {
 // Defines values for StepState.
 const (
 	StepStateFailed    StepState = "failed"
+	StepStateLeft      StepState = "left"
 	StepStateTakenBack StepState = "taken back"
 	StepStateWaiting   StepState = "waiting"
 	StepStateWriting   StepState = "writing"
@@ -628,6 +641,8 @@ const (
 func (e StepState) Valid() bool {
 	switch e {
 	case StepStateFailed:
+		return true
+	case StepStateLeft:
 		return true
 	case StepStateTakenBack:
 		return true
@@ -1454,6 +1469,8 @@ type RecordView struct {
 
 // Release defines model for Release.
 type Release struct {
+	// Acts what may be done with it now
+	Acts   []ReleaseAct  `json:"acts"`
 	DoneAt *time.Time    `json:"done_at,omitempty"`
 	ID     int64         `json:"id"`
 	LookAt *time.Time    `json:"look_at,omitempty"`

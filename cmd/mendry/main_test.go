@@ -135,6 +135,7 @@ func newTenPages(t *testing.T) *tenPages {
 	w.must(err)
 	var pages []api.PageRow
 	w.until("the pages are taken in", func() bool {
+		w.desk.DoNext(ctx)
 		v, err := w.desk.Site(ctx, site.ID)
 		w.must(err)
 		pages = v.Pages
@@ -203,6 +204,7 @@ var newFares = strings.Replace(fares, "6.90", "7.40", 1)
 func TestKilledInTheMiddleOfARelease(t *testing.T) {
 	for _, at := range []standin.Hold{{Put: 1}, {Put: 1, Written: true}, {Put: 5}, {Put: 5, Written: true}, {Put: 10, Written: true}} {
 		t.Run(fmt.Sprintf("write %d, done %v", at.Put, at.Written), func(t *testing.T) {
+			t.Parallel()
 			w := newTenPages(t)
 			hold := at
 			hold.Reached, hold.Go = make(chan struct{}), make(chan struct{})

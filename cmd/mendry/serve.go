@@ -76,7 +76,7 @@ func withDefaults(dsn string) string {
 	return dsn
 }
 
-// serve listens, and works off releases and mail, until ctx ends.
+// serve listens, and does what is to be done, until ctx ends. Where it cannot listen, it ends at once.
 func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) error {
 	srv, err := httpd.New(a.desk, a.store, httpd.Options{
 		Secure: strings.HasPrefix(v.get("url"), "https://"), PreviewURL: v.get("preview-url"), DemoPeople: people, Log: a.log,
@@ -84,28 +84,31 @@ func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) erro
 	if err != nil {
 		return err
 	}
+	ctx, cancel := context.WithCancel(ctx)
 	var wg sync.WaitGroup
-	wg.Go(func() { a.desk.RunReleases(ctx) })
-	wg.Go(func() { a.desk.MakeFindable(ctx) })
-	if v.get("smtp") != "" {
-		wg.Go(func() { a.desk.SendMail(ctx) })
-	}
-	err = listen(ctx, map[string]http.Handler{v.get("addr"): srv.Handler(), v.get("preview-addr"): srv.Previews()})
-	wg.Wait()
-	return err
+	defer wg.Wait()
+	defer cancel()
+	wg.Go(func() { a.desk.Work(ctx) })
+	return listen(ctx, map[string]http.Handler{v.get("addr"): srv.Handler(), v.get("preview-addr"): srv.Previews()})
 }
 
 // listen serves handlers until ctx ends, then lets open calls finish.
 func listen(ctx context.Context, at map[string]http.Handler) error {
-	ctx, cancel := context.WithCancel(ctx)
-	defer cancel()
 	errs := make(chan error, len(at))
 	var servers []*http.Server
-	for addr, h := range at {
+	listeners := map[string]net.Listener{}
+	for addr := range at {
 		l, err := net.Listen("tcp", addr)
 		if err != nil {
+			for _, open := range listeners {
+				_ = open.Close()
+			}
 			return fail(refused, "cannot listen on %s: something else does, or it is not allowed", addr)
 		}
+		listeners[addr] = l
+	}
+	for addr, h := range at {
+		l := listeners[addr]
 		s := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 90 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 		servers = append(servers, s)
 		go func() { errs <- s.Serve(l) }()

@@ -12,6 +12,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/request"
+	"mendry/internal/release"
 	"mendry/internal/store"
 )
 
@@ -20,7 +21,7 @@ func decode(u []uint16) string { return string(utf16.Decode(u)) }
 // roundOf finds the round that a client's link opens.
 func (d *Desk) roundOf(ctx context.Context, q store.Queries, t string) (store.Round, error) {
 	r, err := q.RoundByToken(ctx, hash([]byte(t)))
-	if errors.Is(err, store.ErrNone) || err == nil && r.ExpiresAt.Before(store.Now()) {
+	if errors.Is(err, store.ErrNone) || err == nil && r.ExpiresAt.Before(d.now()) {
 		return r, refusal.New(refusal.Nothing, "This link is not valid, or no longer. Ask whoever sent it for a new one.")
 	}
 	return r, err
@@ -32,7 +33,7 @@ func (d *Desk) OpenProof(ctx context.Context, t string) (api.ClientProof, error)
 	if err != nil {
 		return api.ClientProof{}, err
 	}
-	if err := d.store.OpenRound(ctx, r.ID, store.Now()); err != nil {
+	if err := d.store.OpenRound(ctx, r.ID, d.now()); err != nil {
 		return api.ClientProof{}, err
 	}
 	return d.clientProof(ctx, r.ID)
@@ -44,7 +45,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 	if err != nil {
 		return v, err
 	}
-	p, err := d.proven(ctx, d.store.Queries, r.RequestID)
+	p, err := d.proven(ctx, r.RequestID)
 	if err != nil {
 		return v, err
 	}
@@ -134,16 +135,13 @@ func (d *Desk) clientState(p *proven, r store.Round) api.ClientState {
 // bytes that were shown; “not yet” sends it back to the bench.
 func (d *Desk) Answer(ctx context.Context, t string, f api.AnswerForm) (api.ClientProof, error) {
 	var roundID int64
-	err := d.store.Tx(ctx, func(q store.Queries) error {
-		r, err := d.roundOf(ctx, q, t)
+	err := unlessMoved(func() error {
+		r, err := d.roundOf(ctx, d.store.Queries, t)
 		if err != nil {
 			return err
 		}
 		roundID = r.ID
-		if err := q.LockRequest(ctx, r.RequestID); err != nil {
-			return err
-		}
-		p, err := d.proven(ctx, q, r.RequestID)
+		p, err := d.proven(ctx, r.RequestID)
 		if err != nil {
 			return err
 		}
@@ -153,12 +151,17 @@ func (d *Desk) Answer(ctx context.Context, t string, f api.AnswerForm) (api.Clie
 		case "stale":
 			return stale("The changes are being worked on again. You will get a new link when they are ready.")
 		}
-		return d.answer(ctx, q, p, r, f)
+		return d.store.Tx(ctx, func(q store.Queries) error {
+			if err := p.stillSo(ctx, q); err != nil {
+				return err
+			}
+			return d.answer(ctx, q, p, r, f)
+		})
 	})
 	if err != nil {
 		return api.ClientProof{}, err
 	}
-	poke(d.mail)
+	d.jobs.Wake()
 	return d.clientProof(ctx, roundID)
 }
 
@@ -197,7 +200,7 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 		if err := q.SetVerdict(ctx, rc); err != nil {
 			return err
 		}
-		ce := changeEvent(changes[rc.ChangeID], "")
+		ce := release.ChangeEvent(changes[rc.ChangeID], "")
 		ce.Verdict = rc.Verdict
 		if rc.Note != "" {
 			ce.Verdict += ": " + rc.Note
@@ -216,34 +219,37 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 	if notYet > 0 {
 		signed, state = "", request.InHand
 	}
-	ok, err := q.CloseRound(ctx, r.ID, signed, store.Now())
+	ok, err := q.CloseRound(ctx, r.ID, signed, d.now())
 	if err != nil {
 		return err
 	}
 	if !ok {
 		return stale("You have answered this already. Thank you.")
 	}
-	if err := q.SetRequestState(ctx, r.RequestID, string(state)); err != nil {
+	if notYet > 0 {
+		if err := move(ctx, q, r.RequestID, state, request.Client); err != nil {
+			return err
+		}
+		e.Say = fmt.Sprintf("Round %d: %d right, %d not yet", r.N, len(rcs)-notYet, notYet)
+		return d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+	}
+	if err := q.SignRequest(ctx, r.RequestID, name, d.now()); err != nil {
 		return err
 	}
-	if notYet > 0 {
-		e.Say = fmt.Sprintf("Round %d: %d right, %d not yet", r.N, len(rcs)-notYet, notYet)
-		return note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
-	}
-	if err := q.SignRequest(ctx, r.RequestID, name, store.Now()); err != nil {
+	if err := move(ctx, q, r.RequestID, state, request.Client); err != nil {
 		return err
 	}
 	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all is right (%d), signed %s", r.N, len(rcs), name)
 	for _, dr := range p.drafts {
-		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.Hash()})
+		e.Pages = append(e.Pages, eventPage{Address: dr.row.Address, Before: dr.row.Hash, After: dr.Hash()})
 	}
-	if err := q.AddMail(ctx, store.Mail{
-		RequestID: &p.r.ID, ToAddress: p.client.ContactMail, MadeAt: store.Now(), Subject: p.site.Name + ": what you signed",
+	if err := d.send(ctx, q, store.Mail{
+		RequestID: &p.r.ID, ToAddress: p.client.ContactMail, Subject: p.site.Name + ": what you signed",
 		Body: signedMail(p, e, name),
 	}); err != nil {
 		return err
 	}
-	return note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+	return d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
 }
 
 func signedMail(p *proven, e event, name string) string {

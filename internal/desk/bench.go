@@ -55,8 +55,8 @@ func (d *Desk) onBench(ctx context.Context, number, pageID int64) (store.Request
 // view opens a view of a site for a frame and returns the address of a page in it.
 func (d *Desk) view(ctx context.Context, p store.Preview, address string) (string, error) {
 	t := token()
-	p.TokenHash, p.ExpiresAt = hash([]byte(t)), store.Now().Add(12*time.Hour)
-	if err := d.store.AddPreview(ctx, p); err != nil {
+	p.TokenHash, p.ExpiresAt = hash([]byte(t)), d.now().Add(12*time.Hour)
+	if err := d.store.AddPreview(ctx, p, d.now()); err != nil {
 		return "", err
 	}
 	base := strings.TrimSuffix(strings.ReplaceAll(d.PreviewURL, "{token}", t), "/")
@@ -77,11 +77,7 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 	if row.Locked != "" {
 		return v, nil
 	}
-	kept, err := q.KeptOn(ctx, r.ID, row.ID)
-	if err != nil {
-		return v, err
-	}
-	dr, err := d.draftFrom(row, kept)
+	dr, err := d.draftOn(ctx, q, r.ID, row)
 	if err != nil {
 		return v, err
 	}
@@ -100,23 +96,54 @@ func (d *Desk) bench(ctx context.Context, q store.Queries, r store.RequestRow, r
 			}
 		}
 	}
+	shared, err := d.sharedOn(ctx, q, dr)
+	if err != nil {
+		return v, err
+	}
 	for _, part := range p.All {
 		view := partView(p, part)
 		if i, ok := of[part.ID]; ok {
 			view.ChangeID, view.LiveText = &dr.changes[i].ID, dr.changes[i].BeforeWords
 		}
-		if part.Node.Is("nav", "footer", "header") && part.Locked == "" && part.Kind == page.Section {
-			n, err := q.PagesWith(ctx, row.SiteID, dr.Live.Doc.Bytes[min(part.Start, len(dr.Live.Doc.Bytes)):min(part.End, len(dr.Live.Doc.Bytes))])
-			if err != nil {
-				return v, err
-			}
-			if n > 1 && part.End > part.Start {
-				view.Shared = fmt.Sprintf("is on %d pages", n)
-			}
-		}
+		view.Shared = shared[part.ID]
 		v.Parts = append(v.Parts, view)
 	}
 	return v, nil
+}
+
+// sharedOn says of a draft's parts, by ID, on how many pages they are, if they are shared; parts in others are left out.
+func (d *Desk) sharedOn(ctx context.Context, q store.Queries, dr *draft) (map[string]string, error) {
+	said := map[string]string{}
+	key := dr.row.Hash + dr.row.Address
+	prints, ok := d.prints.Get(key)
+	if !ok {
+		prints = dr.Live.Prints(dr.row.Address)
+		d.prints.Add(key, prints)
+	}
+	sums := make([]string, len(prints))
+	for i, p := range prints {
+		sums[i] = p.Sum
+	}
+	on, err := q.SharedOn(ctx, dr.row.SiteID, sums)
+	if err != nil {
+		return said, err
+	}
+	pages, err := q.PageCount(ctx, dr.row.SiteID)
+	inside := map[*page.Part]bool{}
+	for _, p := range prints {
+		live, found := dr.Live.Part(p.Part)
+		if !found || on[p.Sum] < 2 || !page.SharedOn(live, on[p.Sum], pages) {
+			continue
+		}
+		inside[live] = true
+		if live.Parent != nil && inside[live.Parent] {
+			continue
+		}
+		if now := dr.Now(live, 0); now != nil {
+			said[now.ID] = fmt.Sprintf("is on %d pages", on[p.Sum])
+		}
+	}
+	return said, err
 }
 
 func partView(p *page.Page, part *page.Part) api.Part {

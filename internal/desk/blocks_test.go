@@ -27,6 +27,7 @@ func (w *world) takeIn() {
 	w.t.Helper()
 	w.must(w.d.TakeIn(context.Background(), w.site.ID))
 	w.until("the site is taken in again", func() bool {
+		w.d.DoNext(context.Background())
 		v, err := w.d.Site(context.Background(), w.site.ID)
 		w.must(err)
 		for _, p := range v.Pages {

@@ -23,7 +23,7 @@ func (d *Desk) built(ctx context.Context, row store.Page, draft *page.Page, mark
 		script = benchScript
 	}
 	alone := host.Content{Media: "text/html; charset=utf-8", Bytes: []byte("<!doctype html><meta charset=utf-8><title>" + html.EscapeString(draft.Facts.Title) + "</title><body>" + content + script)}
-	live, err := d.parse(row)
+	live, err := d.parse(ctx, row)
 	if err != nil {
 		return alone, nil
 	}
@@ -42,7 +42,7 @@ func (d *Desk) aroundBuilt(ctx context.Context, row store.Page, live *page.Page)
 	if err != nil {
 		return surround{}, false
 	}
-	address, err := link.Resolve(s.PublicURL, pathRef(row.Address))
+	address, err := link.Resolve(s.PublicURL, "./"+strings.TrimPrefix(row.Address, "/"))
 	if err != nil {
 		return surround{}, false
 	}
@@ -54,32 +54,11 @@ func (d *Desk) aroundBuilt(ctx context.Context, row store.Page, live *page.Page)
 	if err != nil {
 		return surround{}, false
 	}
-	in := holding(p, live)
+	in := page.Holding(p, live)
 	if in == nil {
 		return surround{}, false
 	}
 	return surround{v.Bytes[:in.InnerStart()], v.Bytes[in.InnerEnd():]}, true
-}
-
-// holding finds the innermost element of a built page that reads as a Markdown page does.
-func holding(built, markdown *page.Page) (in *source.Node) {
-	want := markdown.TextOf(markdown.Doc.Root)
-	for _, n := range built.Doc.Nodes {
-		if n.Placed && !n.Torn && n.Is("main", "article", "section", "div", "body") && built.TextOf(n) == want {
-			in = n
-		}
-	}
-	return in
-}
-
-// builtOf reports whether a built page holds what the Markdown of a file reads as.
-func builtOf(built, markdown []byte) bool {
-	p, err := page.Parse(built, "")
-	if err != nil {
-		return false
-	}
-	m, err := page.ParseMarkdown(markdown)
-	return err == nil && holding(p, m) != nil
 }
 
 // rendered writes a Markdown page's content as HTML, with the IDs of its parts where they are to be pointed at.

@@ -3,7 +3,6 @@ package desk
 import (
 	"context"
 	"errors"
-	"time"
 
 	"mendry/api"
 	"mendry/internal/core/check"
@@ -33,12 +32,12 @@ func (s *siteOf) page(publicPath string) (store.Page, bool) {
 	return store.Page{}, false
 }
 
-// Has implements check.Site. What is no page is looked for on the host.
+// Has implements check.Site. What is no page is looked for as a visitor would.
 func (s *siteOf) Has(publicPath string) bool {
 	if _, ok := s.page(publicPath); ok || s.err != nil {
 		return true
 	}
-	_, err := s.d.otherFile(s.ctx, store.Preview{SiteID: s.site.ID, View: "live"}, link.FileOf(publicPath))
+	_, err := s.d.publicFile(s.ctx, s.site.ID, publicPath, "")
 	return err == nil
 }
 
@@ -48,7 +47,7 @@ func (s *siteOf) HasPlace(publicPath, id string) bool {
 	if !ok {
 		return true // a file, whose places are its own affair
 	}
-	p, err := s.d.parse(row)
+	p, err := s.d.parse(s.ctx, row)
 	if err != nil {
 		return true
 	}
@@ -67,7 +66,7 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 	}
 	subject := &check.Subject{
 		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Edits: check.EditsOf(dr.Draft), Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
-		Styles: d.stylesFor(ctx, p.site, dr), On: time.Now().In(zone(p.site)),
+		Styles: d.stylesFor(ctx, p.site, dr), On: d.now().In(zone(p.site)),
 	}
 	if words != nil {
 		subject.Spelling = words

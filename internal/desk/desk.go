@@ -7,9 +7,7 @@ import (
 	"crypto/aes"
 	"crypto/cipher"
 	"crypto/rand"
-	"crypto/sha256"
 	"encoding/base32"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -20,11 +18,15 @@ import (
 	"mendry/api"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
+	"mendry/internal/core/record"
 	"mendry/internal/core/refusal"
+	"mendry/internal/core/request"
 	"mendry/internal/core/thread"
 	"mendry/internal/host"
 	"mendry/internal/post"
+	"mendry/internal/release"
 	"mendry/internal/store"
+	"mendry/internal/work"
 )
 
 // Config is what a desk needs to know of the world.
@@ -34,7 +36,8 @@ type Config struct {
 	PublicURL  string // where people and clients reach Mendry, without a slash at the end
 	PreviewURL string // where frames reach previews; {token} stands for the view's token
 	Mail       post.Sender
-	Process    string // names this process among others on one database
+	Process    string // names this process among others on one database, for whoever reads the tables
+	Clock      func() time.Time
 	Demo       bool
 	MailboxURL string // of the stand-in mailbox, in the demo
 	Log        *slog.Logger
@@ -45,6 +48,8 @@ const (
 	memoryForPages  = 48 << 20
 	memoryForStages = 48 << 20
 	memoryForFiles  = 16 << 20
+	memoryForPrints = 1 << 20
+	printSize       = 120 // about, of one print
 )
 
 // Desk does the work.
@@ -54,10 +59,12 @@ type Desk struct {
 	aead   cipher.AEAD
 	pages  *memory[*page.Page]   // parsed pages by the hash of their bytes
 	stages *memory[thread.Stage] // drafts by what led to them
-	files  *memory[fileSeen]     // small files of hosts, for previews
-	wake   chan struct{}         // a release waits
-	mail   chan struct{}         // a letter waits
+	files  *memory[fileSeen]     // small files of sites, for previews
+	prints *memory[[]page.Print] // of pages, by their hash and address
 	visits *host.Visitor
+
+	releases *release.Releases
+	jobs     *work.Runner
 }
 
 // New makes a desk.
@@ -70,14 +77,39 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Desk{
+	if c.Clock == nil {
+		c.Clock = time.Now
+	}
+	d := &Desk{
 		Config: c, store: s, aead: aead,
 		pages:  newMemory(memoryForPages, pageWeight),
 		stages: newMemory(memoryForStages, func(s thread.Stage) int { return pageWeight(s.Page()) }),
+		prints: newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
 		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
-		wake:   make(chan struct{}, 1), mail: make(chan struct{}, 1), visits: host.NewVisitor(c.Network, 30*time.Second),
-	}, nil
+		visits: host.NewVisitor(c.Network, hostTimeout),
+	}
+	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
+	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite}
+	if c.Mail.Server != "" {
+		can["mail"] = d.sendMail
+	}
+	d.jobs = work.New(s, c.Process, c.Clock, c.Log, can)
+	return d, nil
 }
+
+// Work does jobs until ctx ends: releases, letters, taking in sites, the index.
+func (d *Desk) Work(ctx context.Context) {
+	if err := d.store.AskJob(ctx, "index", "pages", "index", d.now()); err != nil && ctx.Err() == nil {
+		d.Log.Error("ask for the index", "err", err)
+	}
+	d.jobs.Run(ctx)
+}
+
+// DoNext does one job that is due, and reports whether there was one: for tests and for bringing in the demo's data.
+func (d *Desk) DoNext(ctx context.Context) bool { return d.jobs.Next(ctx) }
+
+// now is the time as the database keeps it.
+func (d *Desk) now() time.Time { return store.At(d.Clock()) }
 
 func refused(format string, args ...any) error {
 	return refusal.New(refusal.Rule, format, args...)
@@ -93,10 +125,8 @@ func missing(err error, what string) error {
 	return err
 }
 
-func hash(b []byte) string {
-	s := sha256.Sum256(b)
-	return hex.EncodeToString(s[:])
-}
+// hash is what bytes are known by.
+func hash(b []byte) string { return record.Sum(b) }
 
 // token makes an unguessable name of 130 bits that can stand in a host name and in a link.
 func token() string {
@@ -123,13 +153,19 @@ func (d *Desk) unseal(b []byte) (string, error) {
 	return string(s), nil
 }
 
-// hostOf reaches a site's host.
-func (d *Desk) hostOf(s store.Site) (*host.WebDAV, error) {
-	pass, err := d.unseal(s.HostSecret)
+const hostTimeout = 30 * time.Second // for one answer
+
+// liveHost reaches a site's live host.
+func (d *Desk) liveHost(ctx context.Context, site int64) (host.Host, error) {
+	h, err := d.store.SiteHost(ctx, site, "live")
+	if err != nil {
+		return nil, missing(err, "host")
+	}
+	pass, err := d.unseal(h.Secret)
 	if err != nil {
 		return nil, err
 	}
-	return host.NewWebDAV(d.Network, s.HostURL, s.HostUser, pass, 30*time.Second)
+	return host.Open(d.Network, host.Reach{Kind: h.Kind, URL: h.URL, User: h.User, Pass: pass}, hostTimeout)
 }
 
 // Clocks tells in which zone each site's times are shown.
@@ -150,16 +186,26 @@ func zone(s store.Site) *time.Location {
 	return time.UTC
 }
 
-// parse reads a page's bytes, or takes the result from the last time. Parsed pages are never changed.
-func (d *Desk) parse(p store.Page) (*page.Page, error) {
+// parse reads a page's bytes, or takes the result from the last time. Parsed pages are never changed. It is not to be
+// called in a transaction, since it may ask the database.
+func (d *Desk) parse(ctx context.Context, p store.Page) (*page.Page, error) {
 	if p.Locked != "" {
 		return nil, refused("%s", p.Locked)
 	}
-	key := p.Hash + p.Media + path.Ext(p.Path)
+	return d.parsed(ctx, p.Path, p.Hash, p.Media)
+}
+
+// parsed reads a file that is kept by its hash.
+func (d *Desk) parsed(ctx context.Context, file, hash, media string) (*page.Page, error) {
+	key := hash + media + path.Ext(file)
 	if got, ok := d.pages.Get(key); ok {
 		return got, nil
 	}
-	got, err := page.ParseFile(p.Path, p.Bytes, p.Media)
+	b, err := d.store.Bytes(ctx, hash)
+	if err != nil {
+		return nil, err
+	}
+	got, err := page.ParseFile(file, b, media)
 	if err != nil {
 		return nil, err
 	}
@@ -175,43 +221,11 @@ func runs(rs []diff.Run) []api.Run {
 	return out
 }
 
-// poke wakes a worker that waits on c.
-func poke(c chan struct{}) {
-	select {
-	case c <- struct{}{}:
-	default:
-	}
-}
-
-// event is the body of a record entry.
-type event struct {
-	Who     string        `json:"who"`
-	What    string        `json:"what"`
-	Say     string        `json:"say"`
-	Changes []eventChange `json:"changes,omitempty"`
-	Pages   []eventPage   `json:"pages,omitempty"`
-	Checks  []string      `json:"checks,omitempty"`
-	Note    string        `json:"note,omitempty"`
-}
-
-type eventChange struct {
-	Change  int64  `json:"change"`
-	Wish    string `json:"wish,omitempty"`
-	Address string `json:"address"`
-	Part    string `json:"part"`
-	Say     string `json:"say"`
-	Before  string `json:"before"`
-	After   string `json:"after"`
-	By      string `json:"by,omitempty"`
-	At      string `json:"at,omitempty"`
-	Verdict string `json:"verdict,omitempty"`
-}
-
-type eventPage struct {
-	Address string `json:"address"`
-	Before  string `json:"before_sha256,omitempty"`
-	After   string `json:"after_sha256,omitempty"`
-}
+type (
+	event       = record.Event
+	eventChange = record.EventChange
+	eventPage   = record.EventPage
+)
 
 // Who acts: somebody of the studio.
 type Who struct {
@@ -219,6 +233,31 @@ type Who struct {
 	Name string
 }
 
-func note(ctx context.Context, q store.Queries, site int64, request, pg *int64, e event) error {
-	return q.AppendRecord(ctx, site, request, pg, store.Now(), e)
+// note adds an entry to a site's record, in the transaction of what it speaks of.
+func (d *Desk) note(ctx context.Context, q store.Queries, site int64, request, pg *int64, e event) error {
+	return q.AppendRecord(ctx, site, request, pg, d.now(), e)
+}
+
+// move moves a request, if the rules allow it, in a transaction that holds it.
+func move(ctx context.Context, q store.Queries, number int64, to request.State, by request.By) error {
+	f, _, err := q.RequestFacts(ctx, number)
+	if err != nil {
+		return err
+	}
+	return q.MoveRequest(ctx, number, f, to, by)
+}
+
+// errMoved is what a transaction ends with that was prepared on what is no longer so.
+var errMoved = refusal.New(refusal.Stale, "Something else was changed at the same moment. Look again, and try once more.")
+
+const mostMoved = 20 // times in a row that something else was faster
+
+// unlessMoved does something that is prepared before it is written, again where something else was faster.
+func unlessMoved(do func() error) (err error) {
+	for range mostMoved {
+		if err = do(); !errors.Is(err, errMoved) {
+			return err
+		}
+	}
+	return err
 }

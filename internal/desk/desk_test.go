@@ -129,7 +129,7 @@ func TestTwoPeopleRaceToPublish(t *testing.T) {
 	var wg sync.WaitGroup
 	for _, d := range []*Desk{w.d, other} {
 		wg.Go(func() {
-			for d.runNext(ctx) {
+			for d.DoNext(ctx) {
 			}
 		})
 	}
@@ -139,10 +139,16 @@ func TestTwoPeopleRaceToPublish(t *testing.T) {
 	if first.State == api.ReleaseStateStopped {
 		won, lost, loser, kept = second, first, one, "On a red lead."
 	}
-	if won.State != api.ReleaseStateSure || lost.State != api.ReleaseStateStopped || !strings.Contains(lost.Said, "changed by somebody else") {
+	if won.State != api.ReleaseStateSure || lost.State != api.ReleaseStateStopped || !strings.Contains(lost.Said, "changed by another release") {
 		t.Fatalf("%s (%s) and %s (%s)", first.State, first.Said, second.State, second.Said)
 	}
 	thread, err := w.d.thread(ctx, loser)
+	if err != nil || len(thread) != 1 || thread[0].State != api.ChangeStateGoing {
+		t.Errorf("what the stopped release carries: %+v %v", thread, err)
+	}
+	_, err = w.d.Steer(ctx, w.who, lost.ID, api.ReleaseActLeave)
+	w.must(err)
+	thread, err = w.d.thread(ctx, loser)
 	if err != nil || len(thread) != 1 || thread[0].State != api.ChangeStateKept || thread[0].AfterWords != kept {
 		t.Errorf("the loser's change: %+v %v", thread, err)
 	}
@@ -231,7 +237,7 @@ func TestACacheIsNamedAsTheReason(t *testing.T) {
 	}
 	rel, err := w.d.Publish(ctx, w.who, n, nil)
 	w.must(err)
-	w.d.runNext(ctx)
+	w.d.DoNext(ctx)
 	got, err := w.d.Release(ctx, rel.ID)
 	if err != nil || got.State != api.ReleaseStateLive || !strings.Contains(got.Steps[0].Said, "A cache still gives visitors the old page") {
 		t.Fatalf("%s %+v %v", got.State, got.Steps, err)
@@ -253,6 +259,7 @@ func TestPagesThatCannotBeEditedAreTakenInLocked(t *testing.T) {
 	w.must(w.d.TakeIn(ctx, w.site.ID))
 	var v api.SiteView
 	w.until("taken in again", func() bool {
+		w.d.DoNext(ctx)
 		var err error
 		v, err = w.d.Site(ctx, w.site.ID)
 		w.must(err)
@@ -332,14 +339,14 @@ func TestPasswordsAreHashedWithTheirParameters(t *testing.T) {
 func TestHostPasswordsAreSealed(t *testing.T) {
 	ctx := context.Background()
 	w := newWorld(t, false)
-	s, err := w.s.Site(ctx, w.site.ID)
+	s, err := w.s.SiteHost(ctx, w.site.ID, "live")
 	w.must(err)
-	if strings.Contains(string(s.HostSecret), "keeper") {
+	if strings.Contains(string(s.Secret), "keeper") {
 		t.Error("the password lies open in the database")
 	}
 	other, err := New(w.s, Config{Secret: []byte(strings.Repeat("k", 32)), Log: w.d.Log})
 	w.must(err)
-	if _, err := other.unseal(s.HostSecret); err == nil {
+	if _, err := other.unseal(s.Secret); err == nil {
 		t.Error("another secret opens it")
 	}
 	if _, err := w.s.Site(ctx, 999); !errors.Is(err, store.ErrNone) {

@@ -27,11 +27,11 @@ func (d *Desk) draftOf(ctx context.Context, q store.Queries, request, pageID int
 
 // draftOn is draftOf for a page that is known already.
 func (d *Desk) draftOn(ctx context.Context, q store.Queries, request int64, row store.Page) (*draft, error) {
-	kept, err := q.KeptOn(ctx, request, row.ID)
+	kept, err := q.DraftOn(ctx, request, row.ID)
 	if err != nil {
 		return nil, err
 	}
-	dr, err := d.draftFrom(row, kept)
+	dr, err := d.draftFrom(ctx, row, kept)
 	if err == nil {
 		dr.request = request
 	}
@@ -48,14 +48,14 @@ func (d *Desk) draftAndSite(ctx context.Context, request, pageID int64) (*draft,
 	return dr, site, err
 }
 
-func (d *Desk) draftFrom(row store.Page, kept []store.Change) (*draft, error) {
-	live, err := d.parse(row)
+func (d *Desk) draftFrom(ctx context.Context, row store.Page, kept []store.Change) (*draft, error) {
+	live, err := d.parse(ctx, row)
 	if err != nil {
 		return nil, err
 	}
 	steps := make([]thread.Kept, len(kept))
 	for i, c := range kept {
-		steps[i] = thread.Kept{ID: c.ID, Say: c.Say}
+		steps[i] = thread.Kept{ID: c.ID, Say: c.Say, Fixed: c.State == "going"}
 		if err := json.Unmarshal([]byte(c.Op), &steps[i].Step); err != nil {
 			return nil, err
 		}

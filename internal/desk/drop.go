@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"mendry/api"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
 )
@@ -14,7 +15,7 @@ func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.Reque
 	if err != nil {
 		return err
 	}
-	if err := q.SetChangeState(ctx, c.ID, "dropped", nil); err != nil {
+	if err := q.DropChange(ctx, c.ID); err != nil {
 		return err
 	}
 	if c.WishID != nil {
@@ -32,37 +33,45 @@ func (d *Desk) drop(ctx context.Context, q store.Queries, who Who, r store.Reque
 			}
 		}
 	}
-	return note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "change taken back", Say: c.Say})
+	return d.note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "change taken back", Say: c.Say})
 }
 
 // Drop takes back a change that is not live, wherever it stands in the thread, if no later one builds upon it.
 func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request, error) {
-	err := d.store.Tx(ctx, func(q store.Queries) error {
-		if err := q.LockRequest(ctx, number); err != nil {
-			return missing(err, "request")
-		}
-		r, err := q.RequestRow(ctx, number)
+	err := unlessMoved(func() error {
+		c, err := d.changeOf(ctx, number, id)
 		if err != nil {
 			return err
 		}
-		c, err := q.Change(ctx, id)
-		if err != nil || c.RequestID != number {
-			return missing(store.ErrNone, "change")
-		}
-		if c.State != "kept" {
+		if c.State != "kept" && c.State != "going" {
 			return refused("The change is %s. Undo the release that it was in.", c.State)
 		}
-		dr, err := d.draftOf(ctx, q, number, c.PageID)
+		dr, err := d.draftOf(ctx, d.store.Queries, number, c.PageID)
 		if err != nil {
 			return err
 		}
 		if _, err := dr.Without(id); err != nil {
+			if refusal.Is(err, refusal.Nothing) {
+				return errMoved // it went live, or was taken back, since it was looked at
+			}
 			return err
 		}
-		if err := d.drop(ctx, q, who, r, id); err != nil {
-			return err
-		}
-		return d.touch(ctx, q, who, r)
+		return d.store.Tx(ctx, func(q store.Queries) error {
+			if err := q.LockRequest(ctx, number); err != nil {
+				return missing(err, "request")
+			}
+			r, err := q.RequestRow(ctx, number)
+			if err != nil {
+				return err
+			}
+			if err := dr.stillSo(ctx, q); err != nil {
+				return err
+			}
+			if err := d.drop(ctx, q, who, r, id); err != nil {
+				return err
+			}
+			return d.touch(ctx, q, who, r)
+		})
 	})
 	if err != nil {
 		return api.Request{}, err

@@ -182,7 +182,7 @@ func (d *Desk) ChangeElsewhere(ctx context.Context, who Who, number, id int64, f
 			if err := q.SetLeftWhy(ctx, c.ID, why); err != nil {
 				return err
 			}
-			return note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "left elsewhere", Say: fmt.Sprintf("“%s” stays in other places", page.Short(swaps[0].old, 60)), Note: why})
+			return d.note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "left elsewhere", Say: fmt.Sprintf("“%s” stays in other places", page.Short(swaps[0].old, 60)), Note: why})
 		})
 		if err != nil {
 			return api.Elsewhere{}, err

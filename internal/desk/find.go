@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"time"
 
 	"mendry/api"
 	"mendry/internal/core/diff"
@@ -21,15 +22,28 @@ const (
 	mostParts = 4  // places shown of one page
 )
 
-// MakeFindable reads pages into the index that an older Mendry took in, until none is left.
-func (d *Desk) MakeFindable(ctx context.Context) {
+// makeFindable does the job of the index: it reads pages anew that an older Mendry took in, until none is left.
+func (d *Desk) makeFindable(ctx context.Context, _ string) (again time.Time, err error) {
 	for {
-		n, err := d.store.MakeFindable(ctx)
-		if err != nil && ctx.Err() == nil {
-			d.Log.Error("make pages findable", "err", err)
+		ps, err := d.store.Unread(ctx)
+		if err != nil || len(ps) == 0 {
+			return again, err
 		}
-		if n == 0 {
-			return
+		for _, p := range ps {
+			var b []byte
+			if p.Hash != "" {
+				if b, err = d.store.Bytes(ctx, p.Hash); err != nil {
+					return again, err
+				}
+			}
+			known := page.Know(p.Path, p.Address, b, p.Media)
+			if p.Hash == "" {
+				known.Title, known.Locked = p.Title, p.Locked
+			}
+			p.Take(known, p.Hash, p.ETag, p.Media, p.Size)
+			if err := d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) }); err != nil {
+				return again, err
+			}
 		}
 	}
 }
@@ -102,7 +116,7 @@ func (d *Desk) Find(ctx context.Context, s Sought) ([]api.Found, error) {
 	}
 	for _, r := range rs {
 		head := sites[r.SiteID].found(r.PageRow)
-		parts := d.partsOf(rows[r.ID], r.Lines)
+		parts := d.partsOf(ctx, rows[r.ID], r.Lines)
 		if r.ByName || len(parts) == 0 {
 			out = append(out, head)
 		}
@@ -158,11 +172,11 @@ type foundPart struct {
 }
 
 // partsOf finds the parts of a page that hold the found lines.
-func (d *Desk) partsOf(row store.Page, lines []find.Line) (ps []foundPart) {
+func (d *Desk) partsOf(ctx context.Context, row store.Page, lines []find.Line) (ps []foundPart) {
 	if row.ID == 0 || len(lines) == 0 {
 		return nil
 	}
-	p, err := d.parse(row)
+	p, err := d.parse(ctx, row)
 	if err != nil {
 		return nil
 	}

@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"mendry/internal/core/link"
+	"mendry/internal/core/page"
 	"mendry/internal/host"
 	"mendry/internal/store"
 )
@@ -76,8 +77,9 @@ func BenchmarkFindBesideGrep(b *testing.B) {
 				if err := os.WriteFile(filepath.Join(dir, path), []byte(html), 0o600); err != nil {
 					return err
 				}
-				row := store.Page{SiteID: w.site.ID, Path: path, Address: link.AddressOf(path), SeenAt: store.Now()}
-				if err := q.KeepPage(ctx, takeInPage(row, host.Content{Bytes: []byte(html), Media: "text/html"})); err != nil {
+				row := store.Page{SiteID: w.site.ID, Path: path, Address: link.AddressOf(path), SeenAt: w.d.now()}
+				c := host.Content{Bytes: []byte(html), Media: "text/html"}
+				if err := w.d.keepPage(ctx, q, &row, page.Know(path, row.Address, c.Bytes, c.Media), c); err != nil {
 					return err
 				}
 			}

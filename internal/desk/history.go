@@ -56,10 +56,9 @@ func (d *Desk) wordings(ctx context.Context, q store.Queries, row store.Page, dr
 	at := dr.Live
 	for _, s := range steps {
 		for _, side := range []struct {
-			name  string
-			bytes []byte
-		}{{"after", s.AfterBytes}, {"before", s.BeforeBytes}} {
-			older, err := page.ParseFile(row.Path, side.bytes, row.Media)
+			name, hash string
+		}{{"after", s.AfterHash}, {"before", s.BeforeHash}} {
+			older, err := d.parsed(ctx, row.Path, side.hash, row.Media)
 			if err != nil {
 				return ws, nil // what cannot be read ends what is known
 			}

@@ -10,6 +10,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/request"
 	"mendry/internal/core/thread"
+	"mendry/internal/release"
 	"mendry/internal/store"
 )
 
@@ -22,7 +23,15 @@ type Ask struct {
 
 // Keep does an act to the draft of a page and keeps what it changes. Nothing reaches the site. Typing on in a part
 // rewrites its change; words typed back to what is live take the change out again.
-func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (api.Bench, error) {
+func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
+	err = unlessMoved(func() error {
+		v, err = d.tryKeep(ctx, who, number, pageID, a)
+		return err
+	})
+	return v, err
+}
+
+func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask) (api.Bench, error) {
 	r, row, err := d.onBench(ctx, number, pageID)
 	if err != nil {
 		return api.Bench{}, err
@@ -51,6 +60,9 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (
 			return api.Bench{}, err
 		}
 		if r, err = d.store.RequestRow(ctx, number); err != nil {
+			return api.Bench{}, err
+		}
+		if row, err = d.store.Page(ctx, pageID); err != nil {
 			return api.Bench{}, err
 		}
 	}
@@ -95,17 +107,17 @@ func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, wis
 	})
 }
 
-// stillSo refuses where the page or its kept changes are no longer what the draft was made of.
+// stillSo ends with errMoved where the page or its changes are no longer what the draft was made of.
 func (dr *draft) stillSo(ctx context.Context, q store.Queries) error {
 	hash, marks, err := q.DraftMarks(ctx, dr.request, dr.row.ID)
 	if err != nil {
 		return err
 	}
 	same := hash == dr.row.Hash && slices.EqualFunc(marks, dr.changes, func(m store.DraftMark, c store.Change) bool {
-		return m.ID == c.ID && m.ChangedAt.Equal(c.ChangedAt)
+		return m.ID == c.ID && m.ChangedAt.Equal(c.ChangedAt) && m.State == c.State
 	})
 	if !same {
-		return stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
+		return errMoved
 	}
 	return nil
 }
@@ -119,11 +131,11 @@ func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.Requ
 		if err := q.UnsignRequest(ctx, r.ID); err != nil {
 			return err
 		}
-		if err := note(ctx, q, r.SiteID, &r.ID, nil, event{Who: who.Name, What: "clearance void", Say: "The draft was changed after it was cleared"}); err != nil {
+		if err := d.note(ctx, q, r.SiteID, &r.ID, nil, event{Who: who.Name, What: "clearance void", Say: "The draft was changed after it was cleared"}); err != nil {
 			return err
 		}
 	}
-	return q.SetRequestState(ctx, r.ID, string(request.InHand))
+	return move(ctx, q, r.ID, request.InHand, request.Work)
 }
 
 func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, a act.Change, wish *int64) (int64, error) {
@@ -132,7 +144,7 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 			return 0, missing(err, "wish")
 		}
 	}
-	now := store.Now()
+	now := d.now()
 	c := store.Change{
 		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: string(a.Kind), BeforeWords: a.BeforeWords, State: "kept",
 		MadeBy: who.ID, MadeAt: now,
@@ -148,7 +160,7 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
 		return 0, err
 	}
-	return id, note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{changeEvent(c, dr.row.Address)}})
+	return id, d.note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{release.ChangeEvent(c, dr.row.Address)}})
 }
 
 // fill writes what an act says of a change into its row.
@@ -157,7 +169,7 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 	if err != nil {
 		return err
 	}
-	c.PartName, c.Op, c.Say, c.AfterWords, c.BeforeHTML, c.AfterHTML, c.ChangedAt = a.Name, op, a.Say, a.AfterWords, a.BeforeHTML, a.AfterHTML, store.Now()
+	c.PartName, c.Op, c.Say, c.AfterWords, c.BeforeHTML, c.AfterHTML, c.ChangedAt = a.Name, op, a.Say, a.AfterWords, a.BeforeHTML, a.AfterHTML, d.now()
 	if a.Picture == nil {
 		return nil
 	}
@@ -195,10 +207,6 @@ func wishDone(ctx context.Context, q store.Queries, number int64, id *int64, sta
 	}
 	w.State = string(state)
 	return q.SetWish(ctx, w)
-}
-
-func changeEvent(c store.Change, address string) eventChange {
-	return eventChange{Change: c.ID, Address: address, Part: c.PartName, Say: c.Say, Before: c.BeforeWords, After: c.AfterWords}
 }
 
 func stepJSON(s change.Step) (string, error) {

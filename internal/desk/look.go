@@ -21,7 +21,7 @@ func (d *Desk) readNow(ctx context.Context, pageID int64) (store.Site, store.Pag
 	if err != nil {
 		return s, p, host.Content{}, err
 	}
-	h, err := d.hostOf(s)
+	h, err := d.liveHost(ctx, s.ID)
 	if err != nil {
 		return s, p, host.Content{}, err
 	}
@@ -42,15 +42,19 @@ func (d *Desk) LookAtPage(ctx context.Context, pageID int64) (api.PageLook, erro
 	if err != nil {
 		return out, err
 	}
-	if hash(c.Bytes) == p.Hash || p.Bytes == nil {
+	if hash(c.Bytes) == p.Hash || p.Hash == "" {
 		out.Same, out.Say = true, "The live page is as Mendry last knew it."
 		return out, nil
 	}
-	if err := d.store.SetElsewhere(ctx, p.ID, store.Now()); err != nil {
+	if err := d.store.SetElsewhere(ctx, p.ID, d.now()); err != nil {
 		return out, err
 	}
 	out.Say = "Somebody else changed the live page since Mendry last knew it."
-	out.Differences = differences(p.Path, p.Bytes, p.Media, c.Bytes, c.Media)
+	known, err := d.store.Bytes(ctx, p.Hash)
+	if err != nil {
+		return out, err
+	}
+	out.Differences = differences(p.Path, known, p.Media, c.Bytes, c.Media)
 	return out, nil
 }
 
@@ -79,20 +83,18 @@ func (d *Desk) TakeInPage(ctx context.Context, who Who, pageID int64) error {
 	if err != nil {
 		return err
 	}
-	p.Locked = ""
-	p.SeenAt = store.Now()
 	before := p.Hash
-	p = takeInPage(p, c)
+	known := page.Know(p.Path, p.Address, c.Bytes, c.Media)
 	return d.store.Tx(ctx, func(q store.Queries) error {
-		if err := q.KeepPage(ctx, p); err != nil {
+		if err := d.keepPage(ctx, q, &p, known, c); err != nil {
 			return err
 		}
 		if p.Hash == before {
 			return nil
 		}
-		return note(ctx, q, s.ID, nil, &p.ID, event{
+		return d.note(ctx, q, s.ID, nil, &p.ID, event{
 			Who: who.Name, What: "edit by others taken in", Say: p.Address + " was changed outside Mendry and taken in",
-			Pages: []eventPage{{p.Address, before, p.Hash}},
+			Pages: []eventPage{{Address: p.Address, Before: before, After: p.Hash}},
 		})
 	})
 }

@@ -35,10 +35,9 @@ func (m *memory[V]) Get(key string) (V, bool) {
 func (m *memory[V]) Add(key string, v V) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	if !m.last.Contains(key) {
-		m.weight += m.weigh(v)
-		m.last.Add(key, v)
-	}
+	m.last.Remove(key)
+	m.weight += m.weigh(v)
+	m.last.Add(key, v)
 	for m.weight > m.most && m.last.Len() > 1 {
 		m.last.RemoveOldest()
 	}

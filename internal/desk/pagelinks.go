@@ -109,7 +109,7 @@ func (d *Desk) Places(ctx context.Context, pageID int64) ([]api.PagePlace, error
 	if row.Locked != "" {
 		return out, nil
 	}
-	p, err := d.parse(row)
+	p, err := d.parse(ctx, row)
 	if err != nil {
 		return out, err
 	}

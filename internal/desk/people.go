@@ -59,7 +59,7 @@ var nobody = HashPassword("nobody")
 // hour make the next one wait.
 func (d *Desk) SignIn(ctx context.Context, name, password, from string) (store.Person, error) {
 	name = strings.ToLower(strings.TrimSpace(name))
-	now := store.Now()
+	now := d.now()
 	byName, byAddress, err := d.store.SignInTries(ctx, name, from, now.Add(-15*time.Minute))
 	if err != nil {
 		return store.Person{}, err
@@ -95,7 +95,7 @@ func (d *Desk) KeptNotLive(ctx context.Context) (int, error) { return d.store.Ke
 func (d *Desk) AddPerson(ctx context.Context, signIn, name, role, password string) (int64, error) {
 	return d.store.AddPerson(ctx, store.Person{
 		SignIn: strings.ToLower(signIn), Name: name, Initials: initials(name), Role: role,
-		PasswordHash: HashPassword(password), CreatedAt: store.Now(),
+		PasswordHash: HashPassword(password), CreatedAt: d.now(),
 	})
 }
 

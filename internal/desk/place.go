@@ -94,7 +94,7 @@ func (d *Desk) SetWish(ctx context.Context, who Who, number, id int64, f api.Wis
 			return err
 		}
 		if f.PageID != nil && r.State == string(request.New) {
-			if err := q.SetRequestState(ctx, number, string(request.Placed)); err != nil {
+			if err := move(ctx, q, number, request.Placed, request.Work); err != nil {
 				return err
 			}
 		}
@@ -102,7 +102,7 @@ func (d *Desk) SetWish(ctx context.Context, who Who, number, id int64, f api.Wis
 		if f.PageID != nil {
 			say = "“" + page.Short(w.Words, 60) + "” placed on " + first(w.PartName, "the page")
 		}
-		return note(ctx, q, r.SiteID, &number, w.PageID, event{Who: who.Name, What: "wish", Say: say, Note: w.Why})
+		return d.note(ctx, q, r.SiteID, &number, w.PageID, event{Who: who.Name, What: "wish", Say: say, Note: w.Why})
 	})
 	if err != nil {
 		return api.Request{}, err
@@ -122,7 +122,7 @@ func (d *Desk) placeWish(ctx context.Context, q store.Queries, r store.RequestRo
 	if part == nil || *part == "" {
 		return nil
 	}
-	parsed, err := d.parse(p)
+	parsed, err := d.parse(ctx, p)
 	if err != nil {
 		return err
 	}

@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"net/url"
 	"sort"
+	"strings"
 	"time"
 
 	"mendry/internal/core/link"
@@ -19,7 +21,7 @@ type fileSeen struct {
 	at      time.Time
 }
 
-// keepFile is how long a file of a host is shown in previews without asking the host again; none larger than
+// keepFile is how long a file of a site is shown in previews without asking for it again; none larger than
 // keepFileBytes is kept.
 const (
 	keepFile      = time.Minute
@@ -28,13 +30,14 @@ const (
 
 // View finds a view by the token in its address.
 func (d *Desk) View(ctx context.Context, token string) (store.Preview, error) {
-	p, err := d.store.Preview(ctx, hash([]byte(token)), store.Now())
+	p, err := d.store.Preview(ctx, hash([]byte(token)), d.now())
 	return p, missing(err, "view")
 }
 
-// ViewFile gives the file at a public path in a view: pages as they are last known or as the draft has them, pictures
-// that the draft brings, everything else as the host has it.
-func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath string) (host.Content, error) {
+// ViewFile gives the file at a public path in a view: pages as they are last known, as the draft has them, or as they
+// were in the round that a client was shown; pictures that the draft brings; everything else as a visitor gets it.
+// Nothing is fetched with the studio's password on a page's word.
+func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath, query string) (host.Content, error) {
 	var row store.Page
 	var err error
 	for _, file := range link.FilesOf(publicPath) {
@@ -43,63 +46,97 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath string)
 		}
 	}
 	switch {
-	case errors.Is(err, store.ErrNone) || err == nil && row.Bytes == nil:
-		return d.otherFile(ctx, v, link.FileOf(publicPath))
+	case errors.Is(err, store.ErrNone) || err == nil && row.Hash == "":
+		return d.otherFile(ctx, v, publicPath, query)
 	case err != nil:
 		return host.Content{}, err
 	}
-	c := host.Content{Bytes: row.Bytes, Media: row.Media}
+	if v.RoundID != nil {
+		if row.Hash, err = d.roundHash(ctx, v, row); err != nil {
+			return host.Content{}, err
+		}
+	}
 	if row.Locked != "" {
-		return c, nil
+		b, err := d.store.Bytes(ctx, row.Hash)
+		return host.Content{Bytes: b, Media: row.Media}, err
 	}
-	parsed, err := d.parse(row)
+	parsed, err := d.parse(ctx, row)
 	if err != nil {
-		return c, err
+		return host.Content{}, err
 	}
-	if v.View == "draft" && v.RequestID != nil {
-		dr, err := d.draftOf(ctx, d.store.Queries, *v.RequestID, row.ID)
+	if v.View == "draft" && v.RequestID != nil && v.RoundID == nil {
+		dr, err := d.draftOn(ctx, d.store.Queries, *v.RequestID, row)
 		if err != nil {
-			return c, err
+			return host.Content{}, err
 		}
 		parsed = dr.Page()
-		c.Bytes = parsed.Doc.Bytes
 	}
 	if parsed.Doc.Format == source.Markdown {
 		return d.built(ctx, row, parsed, v.Marked)
 	}
+	c := host.Content{Bytes: parsed.Doc.Bytes, Media: row.Media}
 	if v.Marked {
 		c.Bytes = mark(parsed)
 	}
 	return c, nil
 }
 
-func (d *Desk) otherFile(ctx context.Context, v store.Preview, file string) (host.Content, error) {
+// roundHash is the hash of a page as it was in the round of a view: before or after; what the round does not have is as
+// it is last known.
+func (d *Desk) roundHash(ctx context.Context, v store.Preview, row store.Page) (string, error) {
+	shown, err := d.store.RoundPages(ctx, *v.RoundID)
+	for _, p := range shown {
+		if p.PageID != row.ID {
+			continue
+		}
+		if v.View == "draft" {
+			return p.AfterHash, nil
+		}
+		return p.BeforeHash, nil
+	}
+	return row.Hash, err
+}
+
+// otherFile gives what is no page that Mendry knows.
+func (d *Desk) otherFile(ctx context.Context, v store.Preview, publicPath, query string) (host.Content, error) {
 	if v.View == "draft" {
-		f, err := d.store.PictureByPath(ctx, v.SiteID, file)
+		f, err := d.store.PictureByPath(ctx, v.SiteID, link.FileOf(publicPath))
 		if err == nil {
-			return host.Content{Bytes: f.Bytes, Media: f.Media}, nil
+			b, err := d.store.Bytes(ctx, f.Hash)
+			return host.Content{Bytes: b, Media: f.Media}, err
 		}
 		if !errors.Is(err, store.ErrNone) {
 			return host.Content{}, err
 		}
 	}
-	key := itoa(int(v.SiteID)) + " " + file
-	if seen, ok := d.files.Get(key); ok && time.Since(seen.at) < keepFile {
+	return d.publicFile(ctx, v.SiteID, publicPath, query)
+}
+
+// publicFile gives a file of a site as a visitor gets it, without credentials. Names that begin with a dot are asked of
+// nobody: what they hold (passwords, settings, the history of a repository) is on no page.
+func (d *Desk) publicFile(ctx context.Context, site int64, publicPath, query string) (host.Content, error) {
+	for _, name := range strings.Split(publicPath, "/") {
+		if strings.HasPrefix(name, ".") && name != ".well-known" {
+			return host.Content{}, missing(store.ErrNone, "file")
+		}
+	}
+	key := itoa(int(site)) + " " + publicPath + "?" + query
+	if seen, ok := d.files.Get(key); ok && d.now().Sub(seen.at) < keepFile {
 		return seen.content, nil
 	}
-	s, err := d.store.Site(ctx, v.SiteID)
+	s, err := d.store.Site(ctx, site)
 	if err != nil {
 		return host.Content{}, err
 	}
-	h, err := d.hostOf(s)
+	to, err := link.Resolve(s.PublicURL, "./"+strings.TrimPrefix((&url.URL{Path: publicPath, RawQuery: query}).String(), "/"))
 	if err != nil {
-		return host.Content{}, err
+		return host.Content{}, missing(store.ErrNone, "file")
 	}
-	c, err := h.Read(ctx, file)
-	if err == nil && len(c.Bytes) <= keepFileBytes {
-		d.files.Add(key, fileSeen{c, time.Now()})
+	v, err := d.visits.Get(ctx, to)
+	if err == nil && len(v.Bytes) <= keepFileBytes {
+		d.files.Add(key, fileSeen{v.Content, d.now()})
 	}
-	return c, err
+	return v.Content, err
 }
 
 const benchScript = `<script src="/.mendry/bench.js"></script>`

@@ -10,6 +10,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
+	"mendry/internal/release"
 	"mendry/internal/store"
 )
 
@@ -24,11 +25,13 @@ type proven struct {
 	facts  request.Facts
 }
 
-func (d *Desk) proven(ctx context.Context, q store.Queries, number int64) (*proven, error) {
+// proven is not to be called in a transaction: pages are read and, by the checks, looked for outside.
+func (d *Desk) proven(ctx context.Context, number int64) (*proven, error) {
 	p := &proven{pages: map[int64]store.RoundPage{}}
+	q := d.store.Queries
 	var err error
-	if p.facts, p.r, err = d.facts(ctx, q, number); err != nil {
-		return nil, err
+	if p.facts, p.r, err = q.RequestFacts(ctx, number); err != nil {
+		return nil, missing(err, "request")
 	}
 	if p.site, err = q.Site(ctx, p.r.SiteID); err != nil {
 		return nil, err
@@ -36,7 +39,7 @@ func (d *Desk) proven(ctx context.Context, q store.Queries, number int64) (*prov
 	if p.client, err = q.Client(ctx, p.site.ClientID); err != nil {
 		return nil, err
 	}
-	ids, err := q.KeptPages(ctx, number)
+	ids, err := q.DraftPages(ctx, number)
 	if err != nil {
 		return nil, err
 	}
@@ -60,6 +63,37 @@ func (d *Desk) proven(ctx context.Context, q store.Queries, number int64) (*prov
 		p.pages[rp.PageID] = rp
 	}
 	return p, err
+}
+
+// stillSo takes hold of the request until the transaction ends, and ends with errMoved where it, its round or its drafts
+// are no longer what was looked at.
+func (p *proven) stillSo(ctx context.Context, q store.Queries) error {
+	if err := q.LockRequest(ctx, p.r.ID); err != nil {
+		return missing(err, "request")
+	}
+	f, _, err := q.RequestFacts(ctx, p.r.ID)
+	if err != nil {
+		return err
+	}
+	round, err := q.LastRound(ctx, p.r.ID)
+	if ignoreNone(err) != nil {
+		return err
+	}
+	ids, err := q.DraftPages(ctx, p.r.ID)
+	if err != nil {
+		return err
+	}
+	same := f == p.facts && (p.round == nil) == (round.ID == 0) && (p.round == nil || p.round.ID == round.ID) &&
+		slices.EqualFunc(ids, p.drafts, func(id int64, dr *draft) bool { return id == dr.row.ID })
+	if !same {
+		return errMoved
+	}
+	for _, dr := range p.drafts {
+		if err := dr.stillSo(ctx, q); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // cleared reports whether what would be published on this page is what was cleared, byte for byte.
@@ -90,7 +124,7 @@ func (d *Desk) wishFindings(ctx context.Context, q store.Queries, p *proven) ([]
 
 // Proof shows what would change, with checks.
 func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
-	p, err := d.proven(ctx, d.store.Queries, number)
+	p, err := d.proven(ctx, number)
 	if err != nil {
 		return api.Proof{}, err
 	}
@@ -218,6 +252,8 @@ func stops(v api.Proof) int {
 
 func (d *Desk) whyNotSend(p *proven, v api.Proof) string {
 	switch n := stops(v); {
+	case p.facts.Going > 0:
+		return "A release of this request is under way. Finish it first."
 	case len(p.drafts) == 0:
 		return "Nothing is kept that could be shown."
 	case p.r.State == string(request.OnHold) || p.r.State == string(request.Declined) || p.r.State == string(request.SignedOff):
@@ -264,18 +300,51 @@ func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof,
 		return v, refused("%s", v.WhyNotSend)
 	}
 	t := token()
-	err = d.store.Tx(ctx, func(q store.Queries) error {
-		if err := q.LockRequest(ctx, number); err != nil {
-			return err
-		}
-		p, err := d.proven(ctx, q, number)
+	err = unlessMoved(func() error {
+		p, err := d.proven(ctx, number)
 		if err != nil {
 			return err
 		}
 		if p.facts.Kept == 0 {
 			return stale("The changes were taken back in the meantime.")
 		}
-		round, err := d.openRound(ctx, q, who, p, hash([]byte(t)), p.client.ContactMail)
+		checks, err := d.checksOf(ctx, p)
+		if err != nil {
+			return err
+		}
+		return d.sendRound(ctx, who, p, checks, t)
+	})
+	if err != nil {
+		return v, err
+	}
+	d.jobs.Wake()
+	return d.Proof(ctx, number)
+}
+
+// checksOf runs the rules on each page of a proof.
+func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err error) {
+	for _, dr := range p.drafts {
+		if dr.Conflict != nil {
+			return nil, refused("%s", dr.ConflictSay())
+		}
+		fs, err := d.check(ctx, p, dr)
+		if err != nil {
+			return nil, err
+		}
+		for _, f := range fs {
+			said = append(said, string(f.Level)+": "+f.Say)
+		}
+	}
+	return said, nil
+}
+
+func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []string, t string) error {
+	number := p.r.ID
+	return d.store.Tx(ctx, func(q store.Queries) error {
+		if err := p.stillSo(ctx, q); err != nil {
+			return err
+		}
+		round, err := d.openRound(ctx, q, who, p, checks, hash([]byte(t)), p.client.ContactMail)
 		if err != nil {
 			return err
 		}
@@ -284,20 +353,15 @@ func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof,
 				return err
 			}
 		}
-		if err := q.SetRequestState(ctx, number, string(request.WithClient)); err != nil {
+		if err := move(ctx, q, number, request.WithClient, request.Work); err != nil {
 			return err
 		}
-		return q.AddMail(ctx, store.Mail{
-			RequestID: &number, ToAddress: p.client.ContactMail, MadeAt: store.Now(),
+		return d.send(ctx, q, store.Mail{
+			RequestID: &number, ToAddress: p.client.ContactMail,
 			Subject: fmt.Sprintf("%s: changes ready for you to see", p.site.Name),
 			Body:    proofMail(p, round, d.PublicURL+"/p/"+t, who.Name),
 		})
 	})
-	if err != nil {
-		return v, err
-	}
-	poke(d.mail)
-	return d.Proof(ctx, number)
 }
 
 func proofMail(p *proven, round int, address, from string) string {
@@ -309,65 +373,70 @@ func proofMail(p *proven, round int, address, from string) string {
 }
 
 // openRound writes down what is shown: each page by the hash of its bytes, each change.
-func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *proven, tokenHash, to string) (int, error) {
+func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *proven, checks []string, tokenHash, to string) (int, error) {
 	n := 1
 	if p.round != nil {
 		n = p.round.N + 1
 	}
-	now := store.Now()
+	now := d.now()
 	id, err := q.AddRound(ctx, store.Round{RequestID: p.r.ID, N: n, TokenHash: tokenHash, SentTo: to, SentAt: now, ExpiresAt: now.AddDate(0, 0, 30)})
 	if err != nil {
 		return n, err
 	}
-	e := event{Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", n, to)}
+	e := event{Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", n, to), Checks: checks}
 	if to == "" {
 		e.What, e.Say = "cleared by the maintainer", "The client’s terms allow it"
 	}
 	i := 0
 	for _, dr := range p.drafts {
-		if dr.Conflict != nil {
-			return n, refused("%s", dr.ConflictSay())
-		}
-		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: dr.row.ID, BeforeHash: dr.row.Hash, AfterHash: dr.Hash()}); err != nil {
+		after, err := q.KeepBytes(ctx, dr.Page().Doc.Bytes)
+		if err != nil {
 			return n, err
 		}
-		e.Pages = append(e.Pages, eventPage{dr.row.Address, dr.row.Hash, dr.Hash()})
+		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: dr.row.ID, BeforeHash: dr.row.Hash, AfterHash: after}); err != nil {
+			return n, err
+		}
+		e.Pages = append(e.Pages, eventPage{Address: dr.row.Address, Before: dr.row.Hash, After: dr.Hash()})
 		for _, c := range dr.changes {
 			i++
 			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: id, ChangeID: c.ID, N: i}); err != nil {
 				return n, err
 			}
-			e.Changes = append(e.Changes, changeEvent(c, dr.row.Address))
-		}
-		fs, err := d.check(ctx, p, dr)
-		if err != nil {
-			return n, err
-		}
-		for _, f := range fs {
-			e.Checks = append(e.Checks, string(f.Level)+": "+f.Say)
+			e.Changes = append(e.Changes, release.ChangeEvent(c, dr.row.Address))
 		}
 	}
-	return n, note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+	return n, d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
 }
 
-// clear lets the maintainer clear what the client's terms leave to the studio.
-func (d *Desk) clear(ctx context.Context, q store.Queries, who Who, r store.RequestRow) error {
-	if !r.MayClear {
-		return refused("This client clears changes themselves. Send the proof.")
-	}
-	p, err := d.proven(ctx, q, r.ID)
-	if err != nil {
-		return err
-	}
-	if _, err := d.openRound(ctx, q, who, p, hash([]byte(token())), ""); err != nil {
-		return err
-	}
-	round, err := q.LastRound(ctx, r.ID)
-	if err != nil {
-		return err
-	}
-	if _, err := q.CloseRound(ctx, round.ID, who.Name, store.Now()); err != nil {
-		return err
-	}
-	return q.SetRequestState(ctx, r.ID, string(request.Cleared))
+// clear lets the maintainer clear what the client's terms leave to the studio: a round that is answered at once.
+func (d *Desk) clear(ctx context.Context, who Who, number int64) error {
+	return unlessMoved(func() error {
+		p, err := d.proven(ctx, number)
+		if err != nil {
+			return err
+		}
+		if err := request.Move(p.facts, request.Cleared, request.Studio); err != nil {
+			return err
+		}
+		checks, err := d.checksOf(ctx, p)
+		if err != nil {
+			return err
+		}
+		return d.store.Tx(ctx, func(q store.Queries) error {
+			if err := p.stillSo(ctx, q); err != nil {
+				return err
+			}
+			if _, err := d.openRound(ctx, q, who, p, checks, hash([]byte(token())), ""); err != nil {
+				return err
+			}
+			round, err := q.LastRound(ctx, number)
+			if err != nil {
+				return err
+			}
+			if _, err := q.CloseRound(ctx, round.ID, who.Name, d.now()); err != nil {
+				return err
+			}
+			return move(ctx, q, number, request.Cleared, request.Studio)
+		})
+	})
 }

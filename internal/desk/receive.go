@@ -36,7 +36,7 @@ func (d *Desk) AddRequest(ctx context.Context, who Who, f api.RequestForm) (api.
 	}
 	r := store.Request{
 		SiteID: s.ID, Subject: subject, Letter: letter, Kind: string(f.Kind), FromName: c.ContactName,
-		State: string(request.New), ReceivedAt: store.Now(), CreatedBy: who.ID,
+		State: string(request.New), ReceivedAt: d.now(), CreatedBy: who.ID,
 	}
 	if f.FromName != nil && strings.TrimSpace(*f.FromName) != "" {
 		r.FromName = strings.TrimSpace(*f.FromName)
@@ -49,7 +49,7 @@ func (d *Desk) AddRequest(ctx context.Context, who Who, f api.RequestForm) (api.
 		if id, err = q.AddRequest(ctx, r); err != nil {
 			return err
 		}
-		return note(ctx, q, s.ID, &id, nil, event{Who: who.Name, What: "request received", Say: subject, Note: letter})
+		return d.note(ctx, q, s.ID, &id, nil, event{Who: who.Name, What: "request received", Say: subject, Note: letter})
 	})
 	if err != nil {
 		return api.Request{}, err
@@ -74,20 +74,27 @@ func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name st
 	if err != nil {
 		return api.Attachment{}, missing(err, "request")
 	}
-	a := store.Attachment{RequestID: number, Name: shorten(name, 200), Media: info.Type, Width: info.Width, Height: info.Height, Size: int64(info.Bytes), Bytes: b}
+	a := store.Attachment{RequestID: number, Name: shorten(name, 200), Media: info.Type, Width: info.Width, Height: info.Height, Size: int64(info.Bytes)}
 	err = d.store.Tx(ctx, func(q store.Queries) error {
+		if a.Hash, err = q.KeepBytes(ctx, b); err != nil {
+			return err
+		}
 		if a.ID, err = q.AddAttachment(ctx, a); err != nil {
 			return err
 		}
-		return note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "picture received", Say: name + ", sha256 " + hash(b)})
+		return d.note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "picture received", Say: name + ", sha256 " + a.Hash})
 	})
 	return attachmentView(a), err
 }
 
-// Attachment gives a file's bytes.
-func (d *Desk) Attachment(ctx context.Context, id int64) (store.Attachment, error) {
+// Attachment gives a file with its bytes.
+func (d *Desk) Attachment(ctx context.Context, id int64) (store.Attachment, []byte, error) {
 	a, err := d.store.Attachment(ctx, id)
-	return a, missing(err, "file")
+	if err != nil {
+		return a, nil, missing(err, "file")
+	}
+	b, err := d.store.Bytes(ctx, a.Hash)
+	return a, b, err
 }
 
 func attachmentView(a store.Attachment) api.Attachment {
@@ -144,32 +151,6 @@ func badDates(letter string, wishes []store.Wish) []api.LetterDate {
 	return out
 }
 
-// facts are what the rules for moving a request look at.
-func (d *Desk) facts(ctx context.Context, q store.Queries, number int64) (request.Facts, store.RequestRow, error) {
-	r, err := q.RequestRow(ctx, number)
-	if err != nil {
-		return request.Facts{}, r, missing(err, "request")
-	}
-	f := request.Facts{
-		State: request.State(r.State), Wishes: r.Wishes, Placed: r.Placed, Open: r.OpenWish, Kept: r.Kept, Live: r.Live,
-		Signed: r.SignedAt != nil, MayClear: r.MayClear,
-	}
-	round, err := q.LastRound(ctx, number)
-	if err != nil {
-		return f, r, ignoreNone(err)
-	}
-	cs, err := q.RoundChanges(ctx, round.ID)
-	for _, c := range cs {
-		switch c.Verdict {
-		case "right":
-			f.Right++
-		case "not yet":
-			f.NotYet++
-		}
-	}
-	return f, r, err
-}
-
 func ignoreNone(err error) error {
 	if err == store.ErrNone {
 		return nil
@@ -180,9 +161,9 @@ func ignoreNone(err error) error {
 // Request shows a request with its wishes, files and thread.
 func (d *Desk) Request(ctx context.Context, number int64) (api.Request, error) {
 	v := api.Request{Wishes: []api.Wish{}, Attachments: []api.Attachment{}, Thread: []api.Change{}, Dates: []api.LetterDate{}, Moves: []api.RequestMove{}, Notes: []api.ClientNote{}}
-	f, r, err := d.facts(ctx, d.store.Queries, number)
+	f, r, err := d.store.RequestFacts(ctx, number)
 	if err != nil {
-		return v, err
+		return v, missing(err, "request")
 	}
 	s, err := d.store.Site(ctx, r.SiteID)
 	if err != nil {
@@ -214,9 +195,9 @@ func (d *Desk) Request(ctx context.Context, number int64) (api.Request, error) {
 	for _, a := range as {
 		v.Attachments = append(v.Attachments, attachmentView(a))
 	}
-	for _, to := range []request.State{request.OnHold, request.Declined, request.InHand, request.Cleared, request.SignedOff} {
+	for _, to := range request.Chosen() {
 		m := api.RequestMove{To: api.RequestState(to), Allowed: true}
-		if err := request.Move(f, to); err != nil {
+		if err := request.Move(f, to, request.Studio); err != nil {
 			m.Allowed, m.Why = false, err.Error()
 		}
 		v.Moves = append(v.Moves, m)
@@ -270,7 +251,7 @@ func (d *Desk) wishView(ctx context.Context, w store.Wish, dates []api.LetterDat
 	}
 	v.Address = p.Address
 	if t := targetOf(w.PartTarget); t != nil {
-		if parsed, err := d.parse(p); err == nil {
+		if parsed, err := d.parse(ctx, p); err == nil {
 			if part, _ := parsed.Locate(*t); part != nil {
 				v.Part = part.ID
 			}
@@ -281,24 +262,24 @@ func (d *Desk) wishView(ctx context.Context, w store.Wish, dates []api.LetterDat
 
 // Move moves a request, if the rules allow it.
 func (d *Desk) Move(ctx context.Context, who Who, number int64, to api.RequestState) (api.Request, error) {
+	if to == api.RequestStateCleared {
+		if err := d.clear(ctx, who, number); err != nil {
+			return api.Request{}, err
+		}
+		return d.Request(ctx, number)
+	}
 	err := d.store.Tx(ctx, func(q store.Queries) error {
 		if err := q.LockRequest(ctx, number); err != nil {
 			return missing(err, "request")
 		}
-		f, r, err := d.facts(ctx, q, number)
+		r, err := q.RequestRow(ctx, number)
 		if err != nil {
 			return err
 		}
-		if err := request.Move(f, request.State(to)); err != nil {
-			return refused("This cannot be done: %v.", err)
-		}
-		if to == api.RequestStateCleared {
-			return d.clear(ctx, q, who, r)
-		}
-		if err := q.SetRequestState(ctx, number, string(to)); err != nil {
+		if err := move(ctx, q, number, request.State(to), request.Studio); err != nil {
 			return err
 		}
-		return note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "request " + string(to), Say: r.Subject})
+		return d.note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "request " + string(to), Say: r.Subject})
 	})
 	if err != nil {
 		return api.Request{}, err

@@ -73,7 +73,7 @@ func recordEntry(r store.RecordRow) (api.RecordEntry, error) {
 // ExportRecord writes a site's chain as a file. Where it is about one request, the bodies of all other entries are
 // left out; their hashes stay, so that the chain can be checked.
 func (d *Desk) ExportRecord(ctx context.Context, site, number int64) (api.RecordFile, error) {
-	f := api.RecordFile{Format: record.Format, Made: store.Now().Format(record.TimeForm), Entries: []api.RecordFileEntry{}, About: "the whole site"}
+	f := api.RecordFile{Format: record.Format, Made: d.now().Format(record.TimeForm), Entries: []api.RecordFileEntry{}, About: "the whole site"}
 	if number > 0 {
 		r, err := d.store.RequestRow(ctx, number)
 		if err != nil {

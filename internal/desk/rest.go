@@ -37,7 +37,7 @@ func (r *rest) Picture(attachment int64, src string) (act.File, error) {
 		return act.File{}, refused("The picture on the page comes from another site; it can only be changed there.")
 	}
 	dir := strings.TrimPrefix(path.Dir(to), "/")
-	f := act.File{Attachment: a.ID, Media: a.Media, Width: a.Width, Height: a.Height, Size: a.Size, Hash: hash(a.Bytes)}
+	f := act.File{Attachment: a.ID, Media: a.Media, Width: a.Width, Height: a.Height, Size: a.Size, Hash: a.Hash}
 	known, err := q.PictureByHash(r.ctx, r.r.ID, f.Hash)
 	switch {
 	case err == nil:
@@ -91,13 +91,9 @@ func (d *Desk) pictureFile(ctx context.Context, q store.Queries, dr *draft, f ac
 	if !errors.Is(err, store.ErrNone) {
 		return known, err
 	}
-	a, err := q.Attachment(ctx, f.Attachment)
-	if err != nil {
-		return known, err
-	}
 	p := store.PictureFile{
 		SiteID: dr.row.SiteID, RequestID: dr.request, Path: f.Path, Media: f.Media, Width: f.Width, Height: f.Height, Size: f.Size,
-		Hash: f.Hash, Bytes: a.Bytes,
+		Hash: f.Hash,
 	}
 	p.ID, err = q.AddPictureFile(ctx, p)
 	return p, err
@@ -105,11 +101,7 @@ func (d *Desk) pictureFile(ctx context.Context, q store.Queries, dr *draft, f ac
 
 // freePath finds a name that no file of the site has.
 func (d *Desk) freePath(ctx context.Context, site int64, want string) (string, error) {
-	s, err := d.store.Site(ctx, site)
-	if err != nil {
-		return "", err
-	}
-	h, err := d.hostOf(s)
+	h, err := d.liveHost(ctx, site)
 	if err != nil {
 		return "", err
 	}

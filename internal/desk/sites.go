@@ -1,21 +1,25 @@
 package desk
 
 import (
-	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"path"
 	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
 
+	"golang.org/x/sync/errgroup"
+
 	"mendry/api"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/source"
 	"mendry/internal/host"
+	"mendry/internal/release"
 	"mendry/internal/store"
 )
 
@@ -132,7 +136,7 @@ func (d *Desk) visit(ctx context.Context, address string) (host.Visit, error) {
 }
 
 func (d *Desk) testHost(ctx context.Context, f api.SiteForm) (string, bool) {
-	h, err := host.NewWebDAV(d.Network, f.HostURL, f.HostUser, f.HostPassword, 20*time.Second)
+	h, err := host.Open(d.Network, host.Reach{Kind: "webdav", URL: f.HostURL, User: f.HostUser, Pass: f.HostPassword}, 20*time.Second)
 	if err != nil {
 		return err.Error(), false
 	}
@@ -197,13 +201,17 @@ func (d *Desk) AddSite(ctx context.Context, who Who, f api.SiteForm) (api.Site, 
 		}
 		id, err = q.AddSite(ctx, store.Site{
 			ClientID: client, Name: name, Initials: initials(name), Colour: colours[len(all)%len(colours)],
-			HostURL: hostURL.String(), PublicURL: publicURL.String(), HostUser: f.HostUser, HostSecret: d.seal(f.HostPassword),
-			Zone: f.Zone, State: "new", CreatedAt: store.Now(),
+			PublicURL: publicURL.String(), Zone: f.Zone, State: "new", CreatedAt: d.now(),
 		})
 		if err != nil {
 			return err
 		}
-		return note(ctx, q, id, nil, nil, event{Who: who.Name, What: "site added", Say: name + " at " + publicURL.String()})
+		if err := q.SetSiteHost(ctx, store.SiteHost{
+			SiteID: id, Role: "live", Kind: "webdav", URL: hostURL.String(), User: f.HostUser, Secret: d.seal(f.HostPassword),
+		}); err != nil {
+			return err
+		}
+		return d.note(ctx, q, id, nil, nil, event{Who: who.Name, What: "site added", Say: name + " at " + publicURL.String()})
 	})
 	if err != nil {
 		return api.Site{}, err
@@ -226,7 +234,7 @@ func (d *Desk) clientFor(ctx context.Context, q store.Queries, f api.SiteForm) (
 		}
 		return strings.TrimSpace(*s)
 	}
-	c := store.Client{Name: text(f.ClientName), ContactName: text(f.ContactName), ContactMail: text(f.ContactMail), CreatedAt: store.Now()}
+	c := store.Client{Name: text(f.ClientName), ContactName: text(f.ContactName), ContactMail: text(f.ContactMail), CreatedAt: d.now()}
 	c.MayClear = f.MayClear != nil && *f.MayClear
 	if c.Name == "" || c.ContactName == "" || !mailForm.MatchString(c.ContactMail) {
 		return 0, refused("Choose a client, or give a new one a name, somebody to write to and a mail address.")
@@ -234,167 +242,122 @@ func (d *Desk) clientFor(ctx context.Context, q store.Queries, f api.SiteForm) (
 	return q.AddClient(ctx, c)
 }
 
-// TakeIn reads a site's pages from its host, in the background.
+// TakeIn lets a site's pages be read from its host, as a job.
 func (d *Desk) TakeIn(ctx context.Context, site int64) error {
-	s, err := d.store.Site(ctx, site)
-	if err != nil {
-		return missing(err, "site")
-	}
-	h, err := d.hostOf(s)
-	if err != nil {
+	if _, err := d.liveHost(ctx, site); err != nil {
 		return err
 	}
-	if err := d.store.SetSiteState(ctx, site, "taking in", "Listing the files", 0, 0); err != nil {
-		return err
-	}
-	go func() {
-		ctx, cancel := context.WithTimeout(context.Background(), 30*time.Minute)
-		defer cancel()
-		if err := d.takeIn(ctx, s, h); err != nil {
-			say := "The pages could not be taken in. Try again."
-			var p *host.Problem
-			if errors.As(err, &p) {
-				say = p.Say
-			} else {
-				d.Log.Error("take in a site", "site", site, "err", err)
-			}
-			if err := d.store.SetSiteState(ctx, site, "failed", say, 0, 0); err != nil {
-				d.Log.Error("note a failed taking in", "site", site, "err", err)
-			}
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.SetSiteState(ctx, site, "taking in", "Waiting for its turn", 0, 0, d.now()); err != nil {
+			return missing(err, "site")
 		}
-	}()
-	return nil
+		return q.AskJob(ctx, "take in", strconv.FormatInt(site, 10), release.Lane(site), d.now())
+	})
+	d.jobs.Wake()
+	return err
 }
 
-func (d *Desk) takeIn(ctx context.Context, s store.Site, h *host.WebDAV) error {
-	start := store.Now()
-	files, err := h.List(ctx, func(n int) {
-		_ = d.store.SetSiteState(ctx, s.ID, "taking in", fmt.Sprintf("Listing the files: %d so far", n), 0, 0) // progress only
-	})
+// takeInSite does the job of taking in a site. What a person has to put right is said on the site's page, and the job is
+// done; taken up by another process, it begins anew.
+func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, err error) {
+	site, err := strconv.ParseInt(about, 10, 64)
+	if err != nil {
+		return again, nil
+	}
+	h, err := d.liveHost(ctx, site)
+	if err == nil {
+		err = d.takeIn(ctx, site, h)
+	}
+	if err == nil || ctx.Err() != nil || refusal.Is(err, refusal.Nothing) {
+		return again, err
+	}
+	say := "The pages could not be taken in. Try again."
+	if no := refusal.Of(err); no != nil {
+		say = no.Say
+	} else {
+		d.Log.Error("take in a site", "site", site, "err", err)
+	}
+	return again, d.store.SetSiteState(ctx, site, "failed", say, 0, 0, d.now())
+}
+
+const readAtOnce = 4 // pages of a site
+
+func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
+	start := d.now()
+	progress := func(said string, seen, all int) { // it is progress only, and the next one tells more
+		_ = d.store.SetSiteState(ctx, site, "taking in", said, seen, all, d.now())
+	}
+	files, err := h.List(ctx, func(n int) { progress(fmt.Sprintf("Listing the files: %d so far", n), 0, 0) })
 	if err != nil {
 		return err
 	}
-	var pages []host.File
-	for _, f := range files {
-		if isPage(f.Path) {
-			pages = append(pages, f)
-		}
-	}
+	pages := slices.DeleteFunc(files, func(f host.File) bool { return !isPage(f.Path) })
 	var mu sync.Mutex
 	seen, locked := 0, 0
-	var firstErr error
-	work := make(chan host.File)
-	var wg sync.WaitGroup
-	for range 4 {
-		wg.Go(func() {
-			for f := range work {
-				p, err := d.readPage(ctx, s.ID, h, f)
-				if err == nil {
-					err = d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) })
-				}
-				mu.Lock()
-				seen++
-				if p.Locked != "" {
-					locked++
-				}
-				if firstErr == nil {
-					firstErr = err
-				}
-				n := seen
-				mu.Unlock()
-				_ = d.store.SetSiteState(ctx, s.ID, "taking in", "Reading "+link.AddressOf(f.Path), n, len(pages)) // progress only
+	g, ctx := errgroup.WithContext(ctx)
+	g.SetLimit(readAtOnce)
+	for _, f := range pages {
+		g.Go(func() error {
+			p, err := d.readPage(ctx, site, h, f)
+			if err != nil {
+				return err
 			}
+			mu.Lock()
+			seen++
+			if p.Locked != "" {
+				locked++
+			}
+			n := seen
+			mu.Unlock()
+			progress("Reading "+link.AddressOf(f.Path), n, len(pages))
+			return nil
 		})
 	}
-	for _, f := range pages {
-		work <- f
-	}
-	close(work)
-	wg.Wait()
-	if firstErr != nil {
-		return firstErr
-	}
-	if err := d.store.GoneExcept(ctx, s.ID, start, store.Now()); err != nil {
+	if err := g.Wait(); err != nil {
 		return err
 	}
+	ctx = context.WithoutCancel(ctx) // of the group, which has ended
 	say := fmt.Sprintf("%d pages taken in", len(pages))
 	if locked > 0 {
 		say += fmt.Sprintf(", %d of them locked", locked)
 	}
-	if err := d.store.Tx(ctx, func(q store.Queries) error {
-		return note(ctx, q, s.ID, nil, nil, event{Who: "Mendry", What: "site taken in", Say: say})
-	}); err != nil {
-		return err
-	}
-	return d.store.SetSiteState(ctx, s.ID, "ready", say, len(pages), len(pages))
+	return d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.GoneExcept(ctx, site, start, d.now()); err != nil {
+			return err
+		}
+		if err := q.SetSiteState(ctx, site, "ready", say, len(pages), len(pages), d.now()); err != nil {
+			return err
+		}
+		return d.note(ctx, q, site, nil, nil, event{Who: "Mendry", What: "site taken in", Say: say})
+	})
 }
 
-// readPage reads a page from its host and finds out what can be done with it. A page that cannot be edited is taken in
+// readPage reads a page from its host and keeps what can be done with it. A page that cannot be edited is taken in
 // locked, with the reason.
-func (d *Desk) readPage(ctx context.Context, site int64, h *host.WebDAV, f host.File) (store.Page, error) {
-	p := store.Page{SiteID: site, Path: f.Path, Address: link.AddressOf(f.Path), Size: f.Size, SeenAt: store.Now(), Title: f.Path}
+func (d *Desk) readPage(ctx context.Context, site int64, h host.Host, f host.File) (store.Page, error) {
+	p := store.Page{SiteID: site, Path: f.Path, Address: link.AddressOf(f.Path)}
 	if f.Size > source.MaxBytes {
-		p.Locked = fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", f.Size>>20, source.MaxBytes>>20)
-		return p, nil
+		p.Take(page.Known{Title: f.Path, Locked: fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", f.Size>>20, source.MaxBytes>>20)}, "", "", "", f.Size)
+		p.SeenAt = d.now()
+		err := d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) })
+		return p, err
 	}
 	c, err := h.Read(ctx, f.Path)
 	if err != nil {
 		return p, err
 	}
-	return takeInPage(p, c), nil
+	known := page.Know(p.Path, p.Address, c.Bytes, c.Media)
+	err = d.store.Tx(ctx, func(q store.Queries) error { return d.keepPage(ctx, q, &p, known, c) })
+	return p, err
 }
 
-// takeInPage fills a page's row from what its host has.
-func takeInPage(p store.Page, c host.Content) store.Page {
-	p.Bytes, p.Hash, p.ETag, p.Media, p.Size = c.Bytes, hash(c.Bytes), c.ETag, c.Media, int64(len(c.Bytes))
-	if !page.IsMarkdown(p.Path) && !looksLikePage(c.Bytes) {
-		p.Locked = "This is no HTML page, whatever its name says. It is shown as it is and kept as it is."
-		p.Words = ""
-		return p
-	}
-	parsed, err := page.ParseFile(p.Path, c.Bytes, c.Media)
+// keepPage keeps a page as its host has it, with what is known of it.
+func (d *Desk) keepPage(ctx context.Context, q store.Queries, p *store.Page, known page.Known, c host.Content) error {
+	hash, err := q.KeepBytes(ctx, c.Bytes)
 	if err != nil {
-		p.Locked = err.Error()
-		return p
+		return err
 	}
-	p.Title = page.Short(first(parsed.Facts.Title, p.Path), 200)
-	p.Description, p.Encoding = parsed.Facts.Description, parsed.Doc.Encoding.Name
-	p.Words, p.Hidden = wordsOf(parsed), parsed.Hidden()
-	if day := parsed.Dated(p.Address); !day.IsZero() {
-		p.Dated = &day
-	}
-	return p
-}
-
-func looksLikePage(b []byte) bool {
-	if bytes.HasPrefix(b, []byte("\xff\xfe")) || bytes.HasPrefix(b, []byte("\xfe\xff")) {
-		return true // UTF-16: refused with a reason of its own
-	}
-	head := strings.ToLower(string(b[:min(len(b), 4096)]))
-	if strings.Contains(head, "\x00") {
-		return false
-	}
-	for _, mark := range []string{"<!doctype html", "<html", "<head", "<body", "<title", "<p", "<h1", "<div"} {
-		if strings.Contains(head, mark) {
-			return true
-		}
-	}
-	return false
-}
-
-// wordsOf are the words of a page that are searched.
-func wordsOf(p *page.Page) string {
-	var b strings.Builder
-	for _, part := range p.All {
-		switch {
-		case part.Kind == page.Picture:
-			b.WriteString(part.Attributes.Get("alt"))
-		case part.Kind.HasWords() && (part.Parent == nil || !part.Parent.Kind.HasWords()):
-			b.WriteString(part.Text)
-		default:
-			continue
-		}
-		b.WriteByte('\n')
-	}
-	return b.String()
+	p.Take(known, hash, c.ETag, c.Media, int64(len(c.Bytes)))
+	p.SeenAt = d.now()
+	return q.KeepPage(ctx, *p)
 }

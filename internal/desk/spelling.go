@@ -114,10 +114,10 @@ func (d *Desk) LearnWord(ctx context.Context, who Who, site int64, word string) 
 		return missing(err, "site")
 	}
 	return d.store.Tx(ctx, func(q store.Queries) error {
-		if err := q.AddSiteWord(ctx, site, word, who.ID); err != nil {
+		if err := q.AddSiteWord(ctx, site, word, who.ID, d.now()); err != nil {
 			return err
 		}
-		return note(ctx, q, site, nil, nil, event{Who: who.Name, What: "word learnt", Say: fmt.Sprintf("“%s” is right on this site", word)})
+		return d.note(ctx, q, site, nil, nil, event{Who: who.Name, What: "word learnt", Say: fmt.Sprintf("“%s” is right on this site", word)})
 	})
 }
 
@@ -127,7 +127,7 @@ func (d *Desk) ForgetWord(ctx context.Context, who Who, site int64, word string)
 		if err := q.DropSiteWord(ctx, site, word); err != nil {
 			return err
 		}
-		return note(ctx, q, site, nil, nil, event{Who: who.Name, What: "word forgotten", Say: fmt.Sprintf("“%s” is no longer taken for right on this site", word)})
+		return d.note(ctx, q, site, nil, nil, event{Who: who.Name, What: "word forgotten", Say: fmt.Sprintf("“%s” is no longer taken for right on this site", word)})
 	})
 }
 

@@ -34,7 +34,7 @@ func (d *Desk) sheetOf(ctx context.Context, site store.Site, address string, p *
 			if kind != link.Inside {
 				continue
 			}
-			if c, err := d.otherFile(ctx, store.Preview{SiteID: site.ID, View: "live"}, link.FileOf(to)); err == nil {
+			if c, err := d.publicFile(ctx, site.ID, to, ""); err == nil {
 				s.Read(c.Bytes)
 			}
 		}

@@ -7,13 +7,14 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"mendry/api"
+	"mendry/internal/core/release"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
 )
 
 // Today shows what is to be done next.
 func (d *Desk) Today(ctx context.Context) (api.Today, error) {
-	now := time.Now()
+	now := d.now()
 	v := api.Today{Day: openapi_types.Date{Time: now}, Groups: []api.TodayGroup{}, Fortnight: []api.FortnightRow{}, Odd: []api.Odd{}}
 	rs, err := d.store.RequestRows(ctx, 0)
 	if err != nil {
@@ -95,9 +96,9 @@ func (d *Desk) odd(ctx context.Context) ([]api.Odd, error) {
 		n := r.RequestID
 		o := api.Odd{SiteID: r.SiteID, SiteName: r.SiteName, Number: &n}
 		switch r.State {
-		case "stopped":
+		case release.Stopped:
 			o.Level, o.Mark, o.Say = api.LevelStop, "stopped", "a release stopped on the way"
-		case "live":
+		case release.Live:
 			o.Level, o.Mark, o.Say = api.LevelLook, "cached", "visitors do not all see the new page yet"
 		default:
 			o.Level, o.Mark, o.Say = api.LevelLook, "running", "a release is under way"

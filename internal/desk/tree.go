@@ -29,7 +29,7 @@ func (d *Desk) tree(ctx context.Context, s store.SiteRow, ps []store.PageRow) ([
 		if err != nil && !errors.Is(err, store.ErrNone) {
 			return nil, err
 		}
-		if p, err := d.parse(row); err == nil {
+		if p, err := d.parse(ctx, row); err == nil {
 			for _, href := range p.MenuLinks() {
 				if kind, to, _ := link.Of(s.PublicURL, "/", href); kind == link.Inside {
 					order = append(order, to)

@@ -142,6 +142,7 @@ func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.
 	w.write("_layout.html", "<!doctype html><title>{{title}}</title><header>Bramble Row</header><main><article>{{body}}</article></main>")
 	w.must(w.d.TakeIn(ctx, w.site.ID))
 	w.until("the article is taken in", func() bool {
+		w.d.DoNext(ctx)
 		v, err := w.d.Site(ctx, w.site.ID)
 		w.must(err)
 		for _, p := range v.Pages {
@@ -161,7 +162,7 @@ func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.
 	token := strings.TrimPrefix(strings.SplitN(b.DraftURL, ".", 2)[0], "http://")
 	view, err := w.d.View(ctx, token)
 	w.must(err)
-	shown, err := w.d.ViewFile(ctx, view, "/beans")
+	shown, err := w.d.ViewFile(ctx, view, "/beans", "")
 	w.must(err)
 	for _, want := range []string{"<header>Bramble Row</header>", `<h1 data-mendry="heading-1">Beans</h1>`, "Sow <em>late</em>", `<span data-mendry="words-3">two</span>`} {
 		if !strings.Contains(string(shown.Bytes), want) {

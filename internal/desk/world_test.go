@@ -68,6 +68,7 @@ func newWorld(t testing.TB, mayClear bool, names ...string) *world {
 		t.Fatal(err)
 	}
 	w.until("the site is taken in", func() bool {
+		w.d.DoNext(ctx)
 		v, err := w.d.Site(ctx, w.site.ID)
 		if err != nil || v.Site.State == api.SiteStateFailed {
 			t.Fatalf("taking in: %v %s", err, v.Site.Said)
@@ -165,7 +166,7 @@ func (w *world) settle(id int64) api.Release {
 	w.t.Helper()
 	var r api.Release
 	w.until("the release is settled", func() bool {
-		w.d.runNext(context.Background())
+		w.d.DoNext(context.Background())
 		var err error
 		r, err = w.d.Release(context.Background(), id)
 		w.must(err)

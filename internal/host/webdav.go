@@ -43,6 +43,9 @@ func NewWebDAV(n Network, address, user, pass string, timeout time.Duration) (*W
 	return &WebDAV{root: u, user: user, pass: pass, http: c, dav: dav}, nil
 }
 
+// Knows implements Host.
+func (w *WebDAV) Knows() Knows { return Knows{Conditional: true} }
+
 func (w *WebDAV) url(file string) string {
 	u := *w.root
 	u.Path += strings.TrimPrefix(file, "/")
@@ -67,7 +70,7 @@ func (w *WebDAV) ask(ctx context.Context, method, file string, body []byte, head
 	return r, nil
 }
 
-// List lists the files of the site, folders walked; found is called as it goes on.
+// List implements Host.
 func (w *WebDAV) List(ctx context.Context, found func(n int)) ([]File, error) {
 	var all []File
 	folders := []string{"/"}
@@ -114,7 +117,7 @@ func (w *WebDAV) fromDAV(err error, name string) error {
 	return fromError(err, w.root.Host)
 }
 
-// Read reads a file.
+// Read implements Host.
 func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
 	r, err := w.ask(ctx, http.MethodGet, file, nil, map[string]string{"Cache-Control": "no-cache"})
 	if err != nil {
@@ -131,8 +134,7 @@ func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
 	return Content{Bytes: b, ETag: r.Header.Get("ETag"), Media: r.Header.Get("Content-Type")}, nil
 }
 
-// Write writes a file over the one that was last read with this ETag, or as a new one where etag is empty. An edit by
-// others in between is a Problem of kind Changed. The new ETag is empty where the host gives none.
+// Write implements Host.
 func (w *WebDAV) Write(ctx context.Context, file string, b []byte, etag string) (string, error) {
 	head := map[string]string{"Content-Type": "application/octet-stream"}
 	if etag != "" {
@@ -160,7 +162,7 @@ func (w *WebDAV) Write(ctx context.Context, file string, b []byte, etag string) 
 	}
 }
 
-// Remove removes the file that was last read with this ETag.
+// Remove implements Host.
 func (w *WebDAV) Remove(ctx context.Context, file, etag string) error {
 	head := map[string]string{}
 	if etag != "" {

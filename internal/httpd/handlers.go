@@ -214,8 +214,8 @@ func (p pictureResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error
 
 // GetAttachment gives a file's bytes.
 func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject) (GetAttachmentResponseObject, error) {
-	a, err := s.desk.Attachment(ctx, r.Attachment)
-	return pictureResponse{a.Media, a.Bytes}, err
+	a, b, err := s.desk.Attachment(ctx, r.Attachment)
+	return pictureResponse{a.Media, b}, err
 }
 
 // AddWish marks a wish.

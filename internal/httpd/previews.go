@@ -44,7 +44,7 @@ func (s *Server) Previews() http.Handler {
 		if strings.HasSuffix(r.URL.Path, "/") && p != "/" {
 			p += "/"
 		}
-		c, err := s.desk.ViewFile(r.Context(), view, p)
+		c, err := s.desk.ViewFile(r.Context(), view, p, r.URL.RawQuery)
 		if err != nil {
 			previewError(w, err)
 			return

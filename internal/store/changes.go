@@ -10,7 +10,7 @@ type Change struct {
 	ID          int64     `db:"id"`
 	RequestID   int64     `db:"request_id"`
 	WishID      *int64    `db:"wish_id"`
-	PageID      int64     `db:"page_id"`
+	PageID      int64     `db:"page_id"` // one of the pages that it stands on: the one that was asked for
 	Kind        string    `db:"kind"`
 	PartName    string    `db:"part_name"`
 	Op          string    `db:"op"`
@@ -20,8 +20,8 @@ type Change struct {
 	AfterWords  string    `db:"after_words"`
 	PictureID   *int64    `db:"picture_id"`
 	Say         string    `db:"say"`
-	State       string    `db:"state"`
-	ReleaseID   *int64    `db:"release_id"`
+	State       string    `db:"state"`      // on that page
+	ReleaseID   *int64    `db:"release_id"` // that carried it last
 	MadeBy      int64     `db:"made_by"`
 	MadeAt      time.Time `db:"made_at"`
 	ChangedAt   time.Time `db:"changed_at"`
@@ -36,15 +36,21 @@ type ChangeRow struct {
 	MadeOf  string `db:"made_name"`
 }
 
-// AddChange logs a change.
+// AddChange logs a change of one page.
 func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
-	return q.add(ctx, `INSERT INTO page_change (request_id, wish_id, page_id, kind, part_name, op, before_html, after_html, before_words, after_words, picture_id, say, state, made_by, made_at, changed_at)
-		VALUES (:request_id, :wish_id, :page_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :picture_id, :say, :state, :made_by, :made_at, :changed_at)`, c)
+	id, err := q.add(ctx, `INSERT INTO page_change (request_id, wish_id, kind, part_name, op, before_html, after_html, before_words, after_words, picture_id, say, made_by, made_at, changed_at)
+		VALUES (:request_id, :wish_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :picture_id, :say, :made_by, :made_at, :changed_at)`, c)
+	if err != nil {
+		return 0, err
+	}
+	_, err = q.do(ctx, `INSERT INTO change_page (change_id, page_id, request_id, state) VALUES (?, ?, ?, 'kept')`, id, c.PageID, c.RequestID)
+	return id, err
 }
 
 // RewriteChange keeps a newer wording of a change that is not live yet.
 func (q Queries) RewriteChange(ctx context.Context, c Change) error {
-	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ? WHERE id = ? AND state = 'kept'`,
+	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ?
+		WHERE id = ? AND NOT EXISTS (SELECT 1 FROM change_page WHERE change_id = page_change.id AND state <> 'kept')`,
 		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
 }
 
@@ -53,57 +59,75 @@ func (q Queries) SetLeftWhy(ctx context.Context, id int64, why string) error {
 	return q.one(ctx, `UPDATE page_change SET left_why = ? WHERE id = ?`, why, id)
 }
 
-const changeRows = `SELECT h.*, p.address, p.title, o.name made_name FROM page_change h JOIN page p ON p.id = h.page_id JOIN person o ON o.id = h.made_by`
+const (
+	changeColumns = `h.*, n.page_id, n.state, n.release_id`
+	changes       = `FROM change_page n JOIN page_change h ON h.id = n.change_id`
+	changeRows    = `SELECT ` + changeColumns + `, p.address, p.title, o.name made_name ` + changes + ` JOIN page p ON p.id = n.page_id JOIN person o ON o.id = h.made_by`
+)
 
 // Thread lists the changes of a request in order, without those that were dropped before they went live.
 func (q Queries) Thread(ctx context.Context, request int64) (cs []ChangeRow, err error) {
-	return cs, q.all(ctx, &cs, changeRows+` WHERE h.request_id = ? AND h.state <> 'dropped' ORDER BY h.id`, request)
+	return cs, q.all(ctx, &cs, changeRows+` WHERE n.request_id = ? AND n.state <> 'dropped' ORDER BY h.id`, request)
 }
 
-// KeptOn lists the kept changes of a request on one page, in order.
-func (q Queries) KeptOn(ctx context.Context, request, page int64) (cs []Change, err error) {
-	return cs, q.all(ctx, &cs, `SELECT * FROM page_change WHERE request_id = ? AND page_id = ? AND state = 'kept' ORDER BY id`, request, page)
+// DraftOn lists the changes that make a request's draft of a page, in order: those that a release carries, and those that
+// are kept.
+func (q Queries) DraftOn(ctx context.Context, request, page int64) (cs []Change, err error) {
+	return cs, q.all(ctx, &cs, `SELECT `+changeColumns+` `+changes+` WHERE n.request_id = ? AND n.page_id = ? AND n.state IN ('kept', 'going') ORDER BY h.id`, request, page)
 }
 
-// DraftMark tells whether a kept change is still what it was.
+// DraftMark tells whether a change of a draft is still what it was.
 type DraftMark struct {
 	ID        int64     `db:"id"`
 	ChangedAt time.Time `db:"changed_at"`
+	State     string    `db:"state"`
 }
 
-// DraftMarks are what a draft is made of: the hash of its page, and its kept changes in order, held against others until
-// the transaction ends.
+// DraftMarks are what a draft is made of: the hash of its page, held against others until the transaction ends, and its
+// changes in order.
 func (q Queries) DraftMarks(ctx context.Context, request, page int64) (hash string, ms []DraftMark, err error) {
 	if err := q.get(ctx, &hash, `SELECT hash FROM page WHERE id = ? LOCK IN SHARE MODE`, page); err != nil {
 		return "", nil, err
 	}
-	return hash, ms, q.all(ctx, &ms, `SELECT id, changed_at FROM page_change WHERE request_id = ? AND page_id = ? AND state = 'kept' ORDER BY id`, request, page)
+	return hash, ms, q.all(ctx, &ms, `SELECT h.id, h.changed_at, n.state `+changes+`
+		WHERE n.request_id = ? AND n.page_id = ? AND n.state IN ('kept', 'going') ORDER BY h.id`, request, page)
 }
 
-// KeptPages lists the pages on which a request has kept changes.
-func (q Queries) KeptPages(ctx context.Context, request int64) (ids []int64, err error) {
-	return ids, q.all(ctx, &ids, `SELECT DISTINCT page_id FROM page_change WHERE request_id = ? AND state = 'kept' ORDER BY page_id`, request)
+// DraftPages lists the pages that a request has a draft of.
+func (q Queries) DraftPages(ctx context.Context, request int64) (ids []int64, err error) {
+	return ids, q.all(ctx, &ids, `SELECT DISTINCT page_id FROM change_page WHERE request_id = ? AND state IN ('kept', 'going') ORDER BY page_id`, request)
 }
 
-// Change finds a change by key.
+// Change finds a change by key, with one of the pages that it stands on.
 func (q Queries) Change(ctx context.Context, id int64) (c Change, err error) {
-	return c, q.get(ctx, &c, `SELECT * FROM page_change WHERE id = ?`, id)
+	return c, q.get(ctx, &c, `SELECT `+changeColumns+` `+changes+` WHERE h.id = ? ORDER BY n.page_id LIMIT 1`, id)
 }
 
-// SetChangeState moves one change.
-func (q Queries) SetChangeState(ctx context.Context, id int64, state string, release *int64) error {
-	return q.one(ctx, `UPDATE page_change SET state = ?, release_id = COALESCE(?, release_id) WHERE id = ?`, state, release, id)
+// DropChange takes a change that is kept out of the draft, on every page. The error is ErrNone where it is not kept.
+func (q Queries) DropChange(ctx context.Context, id int64) error {
+	return q.one(ctx, `UPDATE change_page SET state = 'dropped' WHERE change_id = ? AND state = 'kept'`, id)
+}
+
+// CarryChange gives a kept change of a page to a release. The error is ErrNone where it is not kept.
+func (q Queries) CarryChange(ctx context.Context, id, page, release int64) error {
+	return q.one(ctx, `UPDATE change_page SET state = 'going', release_id = ? WHERE change_id = ? AND page_id = ? AND state = 'kept'`, release, id, page)
 }
 
 // SetReleaseChanges moves all changes of a release.
 func (q Queries) SetReleaseChanges(ctx context.Context, release int64, from, to string) error {
-	_, err := q.do(ctx, `UPDATE page_change SET state = ? WHERE release_id = ? AND state = ?`, to, release, from)
+	_, err := q.do(ctx, `UPDATE change_page SET state = ? WHERE release_id = ? AND state = ?`, to, release, from)
+	return err
+}
+
+// SetPageChanges moves the changes of a release on one page.
+func (q Queries) SetPageChanges(ctx context.Context, release, page int64, from, to string) error {
+	_, err := q.do(ctx, `UPDATE change_page SET state = ? WHERE release_id = ? AND page_id = ? AND state = ?`, to, release, page, from)
 	return err
 }
 
 // KeptNotLive counts the changes that are kept and not live, over all requests.
 func (q Queries) KeptNotLive(ctx context.Context) (n int, err error) {
-	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page_change WHERE state = 'kept'`)
+	return n, q.get(ctx, &n, `SELECT COUNT(DISTINCT change_id) FROM change_page WHERE state = 'kept'`)
 }
 
 // PictureFile is a picture that a change puts on a site.
@@ -116,14 +140,13 @@ type PictureFile struct {
 	Width     int    `db:"width"`
 	Height    int    `db:"height"`
 	Size      int64  `db:"size"`
-	Hash      string `db:"hash"`
-	Bytes     []byte `db:"bytes"`
+	Hash      string `db:"hash"` // of its bytes
 }
 
 // AddPictureFile keeps a picture for a site.
 func (q Queries) AddPictureFile(ctx context.Context, p PictureFile) (int64, error) {
-	return q.add(ctx, `INSERT INTO picture_file (site_id, request_id, path, media, width, height, size, hash, bytes)
-		VALUES (:site_id, :request_id, :path, :media, :width, :height, :size, :hash, :bytes)`, p)
+	return q.add(ctx, `INSERT INTO picture_file (site_id, request_id, path, media, width, height, size, hash)
+		VALUES (:site_id, :request_id, :path, :media, :width, :height, :size, :hash)`, p)
 }
 
 // PictureFile finds a picture by key.
@@ -139,10 +162,4 @@ func (q Queries) PictureByPath(ctx context.Context, site int64, path string) (p 
 // PictureByHash finds a picture of a request by its bytes.
 func (q Queries) PictureByHash(ctx context.Context, request int64, hash string) (p PictureFile, err error) {
 	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE request_id = ? AND hash = ? LIMIT 1`, request, hash)
-}
-
-// SetPageChanges moves the changes of a release on one page.
-func (q Queries) SetPageChanges(ctx context.Context, release, page int64, from, to string) error {
-	_, err := q.do(ctx, `UPDATE page_change SET state = ? WHERE release_id = ? AND page_id = ? AND state = ?`, to, release, page, from)
-	return err
 }

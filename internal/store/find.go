@@ -217,6 +217,6 @@ type DraftFound struct {
 func (q Queries) FindDrafts(ctx context.Context, site int64, words string, most int) (ds []DraftFound, err error) {
 	return ds, q.all(ctx, &ds, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept,
 		h.request_id, h.id change_id, h.part_name, h.after_words
-		FROM page_change h JOIN page p ON p.id = h.page_id
-		WHERE h.state = 'kept' AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)
+		FROM page_change h JOIN change_page n ON n.change_id = h.id JOIN page p ON p.id = n.page_id
+		WHERE n.state IN ('kept', 'going') AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)
 }

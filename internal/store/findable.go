@@ -143,24 +143,9 @@ func (q Queries) learn(ctx context.Context, words []string) (ids []int64, err er
 	return ids, nil
 }
 
-// MakeFindable makes pages findable that an older Mendry took in. It returns how many; none are left where that is 0.
-func (s *Store) MakeFindable(ctx context.Context) (n int, err error) {
-	var ids []int64
-	if err := s.all(ctx, &ids, `SELECT id FROM page WHERE findable = FALSE AND gone_at IS NULL LIMIT 50`); err != nil {
-		return 0, err
-	}
-	for _, id := range ids {
-		if err := s.Tx(ctx, func(q Queries) error {
-			p, err := q.Page(ctx, id)
-			if err != nil {
-				return err
-			}
-			return q.index(ctx, Page{}, p)
-		}); err != nil {
-			return 0, err
-		}
-	}
-	return len(ids), nil
+// Unread lists pages that an older Mendry took in and that are not findable yet, a few at a time.
+func (q Queries) Unread(ctx context.Context) (ps []Page, err error) {
+	return ps, q.all(ctx, &ps, `SELECT `+pageColumns+` FROM page WHERE findable = FALSE AND gone_at IS NULL LIMIT 50`)
 }
 
 // PagesSaying counts the pages of a site, but for one, whose words hold a word.

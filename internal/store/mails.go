@@ -16,32 +16,23 @@ type Mail struct {
 	Tries     int        `db:"tries"`
 	Said      string     `db:"said"`
 	MadeAt    time.Time  `db:"made_at"`
-	NextTryAt time.Time  `db:"next_try_at"`
 	SentAt    *time.Time `db:"sent_at"`
 }
 
-// AddMail puts a letter into the outbox.
-func (q Queries) AddMail(ctx context.Context, m Mail) error {
-	_, err := q.add(ctx, `INSERT INTO mail_out (request_id, to_address, subject, body, state, said, made_at, next_try_at)
-		VALUES (:request_id, :to_address, :subject, :body, 'waiting', '', :made_at, :made_at)`, m)
-	return err
+// AddMail puts a letter into the outbox and returns its key.
+func (q Queries) AddMail(ctx context.Context, m Mail) (int64, error) {
+	return q.add(ctx, `INSERT INTO mail_out (request_id, to_address, subject, body, state, said, made_at)
+		VALUES (:request_id, :to_address, :subject, :body, 'waiting', '', :made_at)`, m)
 }
 
-// NextMail takes a letter that is to be sent; it is not given out again before its next try.
-func (s *Store) NextMail(ctx context.Context, now time.Time, hold time.Duration) (m Mail, err error) {
-	err = s.Tx(ctx, func(q Queries) error {
-		if err := q.get(ctx, &m, `SELECT * FROM mail_out WHERE state = 'waiting' AND next_try_at <= ? ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`, now); err != nil {
-			return err
-		}
-		return q.one(ctx, `UPDATE mail_out SET next_try_at = ?, tries = tries + 1 WHERE id = ?`, now.Add(hold), m.ID)
-	})
-	m.Tries++
-	return m, err
+// Mail finds a letter by key.
+func (q Queries) Mail(ctx context.Context, id int64) (m Mail, err error) {
+	return m, q.get(ctx, &m, `SELECT * FROM mail_out WHERE id = ?`, id)
 }
 
-// SetMail keeps what became of a letter.
-func (q Queries) SetMail(ctx context.Context, id int64, state, said string, next time.Time) error {
-	return q.one(ctx, `UPDATE mail_out SET state = ?, said = ?, next_try_at = ?, sent_at = IF(? = 'sent', UTC_TIMESTAMP(6), NULL) WHERE id = ?`, state, said, next, state, id)
+// SetMail keeps what became of a letter after another try.
+func (q Queries) SetMail(ctx context.Context, id int64, state, said string, now time.Time) error {
+	return q.one(ctx, `UPDATE mail_out SET state = ?, said = ?, tries = tries + 1, sent_at = IF(? = 'sent', ?, NULL) WHERE id = ?`, state, said, state, now, id)
 }
 
 // MailsOf lists the letters of a request, newest first.

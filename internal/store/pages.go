@@ -5,6 +5,8 @@ import (
 	"errors"
 	"time"
 
+	"mendry/internal/core/page"
+
 	"github.com/jmoiron/sqlx"
 )
 
@@ -16,20 +18,30 @@ type Page struct {
 	Address     string     `db:"address"` // the public path
 	Title       string     `db:"title"`
 	Description string     `db:"description"`
-	Bytes       []byte     `db:"bytes"` // nil where the page is too large to be kept
-	Hash        string     `db:"hash"`
+	Hash        string     `db:"hash"` // of its bytes; empty where the page is too large to be kept
 	ETag        string     `db:"etag"`
 	Media       string     `db:"media"`
 	Size        int64      `db:"size"`
 	Encoding    string     `db:"encoding"`
 	Locked      string     `db:"locked"`
-	Words       string     `db:"words"`
+	Words       string     `db:"words"` // filled by whoever keeps the page
 	SeenAt      time.Time  `db:"seen_at"`
 	ElsewhereAt *time.Time `db:"elsewhere_at"` // when an edit by others was seen
 	GoneAt      *time.Time `db:"gone_at"`
 	Hidden      bool       `db:"hidden"`
 	Dated       *time.Time `db:"dated"` // the day that it is of
 	Findable    bool       `db:"findable"`
+	Prints      []string   `db:"-"` // what page.Shared tells its parts by; filled by whoever keeps the page
+}
+
+// Take fills a page's row from its file. hash is empty where the bytes are too large to be kept.
+func (p *Page) Take(k page.Known, hash, etag, media string, size int64) {
+	p.Title, p.Description, p.Encoding, p.Locked, p.Words, p.Hidden = k.Title, k.Description, k.Encoding, k.Locked, k.Words, k.Hidden
+	p.Prints, p.Dated = k.Prints, nil
+	if !k.Dated.IsZero() {
+		p.Dated = &k.Dated
+	}
+	p.Hash, p.ETag, p.Media, p.Size = hash, etag, media, size
 }
 
 // PageRow is a page as a list shows it.
@@ -60,9 +72,9 @@ func (q Queries) KeepPage(ctx context.Context, p Page) error {
 	if !before.Findable {
 		before = Page{}
 	}
-	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, hidden, dated)
-		VALUES (:site_id, :path, :address, :title, :description, :bytes, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
-		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), bytes = VALUES(bytes),
+	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, hash, etag, media, size, encoding, locked, words, seen_at, hidden, dated)
+		VALUES (:site_id, :path, :address, :title, :description, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
+		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), 
 		hash = VALUES(hash), etag = VALUES(etag), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
 		locked = VALUES(locked), words = VALUES(words), hidden = VALUES(hidden), dated = VALUES(dated), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
 	if err != nil {
@@ -71,10 +83,20 @@ func (q Queries) KeepPage(ctx context.Context, p Page) error {
 	if err := q.get(ctx, &p.ID, query, args...); err != nil {
 		return err
 	}
+	if _, err := q.do(ctx, `DELETE FROM shared_part WHERE page_id = ?`, p.ID); err != nil {
+		return err
+	}
+	var prints []any
+	for _, print := range p.Prints {
+		prints = append(prints, p.ID, p.SiteID, print)
+	}
+	if err := q.fill(ctx, `INSERT IGNORE INTO shared_part (page_id, site_id, print) VALUES `, "(?,?,?)", prints); err != nil {
+		return err
+	}
 	return q.index(ctx, before, p)
 }
 
-const pageColumns = `id, site_id, path, address, title, description, bytes, hash, etag, media, size, encoding, locked, words, seen_at, elsewhere_at, gone_at, hidden, dated`
+const pageColumns = `id, site_id, path, address, title, description, hash, etag, media, size, encoding, locked, seen_at, elsewhere_at, gone_at, hidden, dated`
 
 // Page finds a page by key.
 func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {
@@ -102,7 +124,7 @@ func (q Queries) PageByPath(ctx context.Context, site int64, path string) (p Pag
 
 const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, p.hidden, p.dated,
 	(SELECT MAX(COALESCE(r.done_at, r.made_at)) FROM release_step s JOIN site_release r ON r.id = s.release_id WHERE s.page_id = p.id AND s.state = 'written') changed_at,
-	(SELECT COUNT(*) FROM page_change h WHERE h.page_id = p.id AND h.state = 'kept') kept FROM page p`
+	(SELECT COUNT(*) FROM change_page h WHERE h.page_id = p.id AND h.state = 'kept') kept FROM page p`
 
 // PageRows lists a site's pages by address.
 func (q Queries) PageRows(ctx context.Context, site int64) (ps []PageRow, err error) {
@@ -131,7 +153,25 @@ func (q Queries) PageWords(ctx context.Context, site int64) (ps []PageFound, err
 		FROM page p WHERE p.site_id = ? AND p.gone_at IS NULL AND p.locked = '' ORDER BY p.address`, site)
 }
 
-// PagesWith counts the pages of a site that hold these very bytes.
-func (q Queries) PagesWith(ctx context.Context, site int64, b []byte) (n int, err error) {
-	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page WHERE site_id = ? AND gone_at IS NULL AND LOCATE(?, bytes) > 0`, site, b)
+// SharedOn counts, for each of some parts' prints, the pages of a site that have such a part.
+func (q Queries) SharedOn(ctx context.Context, site int64, prints []string) (map[string]int, error) {
+	on := map[string]int{}
+	if len(prints) == 0 {
+		return on, nil
+	}
+	var rows []struct {
+		Print string `db:"print"`
+		Pages int    `db:"pages"`
+	}
+	err := q.in(ctx, &rows, `SELECT s.print, COUNT(*) pages FROM shared_part s JOIN page p ON p.id = s.page_id
+		WHERE s.site_id = ? AND s.print IN (?) AND p.gone_at IS NULL GROUP BY s.print`, site, prints)
+	for _, r := range rows {
+		on[r.Print] = r.Pages
+	}
+	return on, err
+}
+
+// PageCount counts the pages of a site.
+func (q Queries) PageCount(ctx context.Context, site int64) (n int, err error) {
+	return n, q.get(ctx, &n, `SELECT COUNT(*) FROM page WHERE site_id = ? AND gone_at IS NULL`, site)
 }

@@ -34,7 +34,7 @@ func (q Queries) AppendRecord(ctx context.Context, site int64, request, page *in
 		return err
 	}
 	var last []RecordRow
-	if err := q.all(ctx, &last, `SELECT n, at, prev, body_hash, hash FROM record_entry WHERE site_id = ? ORDER BY n DESC LIMIT 1`, site); err != nil {
+	if err := q.all(ctx, &last, `SELECT n, at, prev, body_hash, hash FROM record_entry WHERE site_id = ? ORDER BY n DESC LIMIT 1 LOCK IN SHARE MODE`, site); err != nil {
 		return err
 	}
 	var prev *record.Entry

@@ -2,44 +2,43 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
+
+	"mendry/internal/core/release"
 )
 
 // Release is one act of publishing.
 type Release struct {
-	ID           int64      `db:"id"`
-	RequestID    int64      `db:"request_id"`
-	SiteID       int64      `db:"site_id"`
-	Undoes       *int64     `db:"undoes"`
-	State        string     `db:"state"`
-	Said         string     `db:"said"`
-	MadeBy       int64      `db:"made_by"`
-	MadeAt       time.Time  `db:"made_at"`
-	DoneAt       *time.Time `db:"done_at"`
-	ClaimedBy    string     `db:"claimed_by"`
-	ClaimedUntil *time.Time `db:"claimed_until"`
-	LookAt       *time.Time `db:"look_at"` // when the live pages are looked at next
+	ID        int64         `db:"id"`
+	RequestID int64         `db:"request_id"`
+	SiteID    int64         `db:"site_id"`
+	Undoes    *int64        `db:"undoes"`
+	State     release.State `db:"state"`
+	Said      string        `db:"said"`
+	MadeBy    int64         `db:"made_by"`
+	MadeAt    time.Time     `db:"made_at"`
+	DoneAt    *time.Time    `db:"done_at"`
+	LookAt    *time.Time    `db:"look_at"` // when the live pages are looked at next
 }
 
 // Step is one file of a release.
 type Step struct {
-	ID          int64  `db:"id"`
-	ReleaseID   int64  `db:"release_id"`
-	N           int    `db:"n"`
-	Kind        string `db:"kind"` // picture, page, remove
-	Path        string `db:"path"`
-	PageID      *int64 `db:"page_id"`
-	PictureID   *int64 `db:"picture_id"`
-	BeforeBytes []byte `db:"before_bytes"`
-	BeforeHash  string `db:"before_hash"` // empty: no file before
-	BeforeETag  string `db:"before_etag"`
-	AfterBytes  []byte `db:"after_bytes"`
-	AfterHash   string `db:"after_hash"`
-	AfterETag   string `db:"after_etag"`
-	State       string `db:"state"`
-	HostSeen    string `db:"host_seen"`
-	PublicSeen  string `db:"public_seen"`
-	Said        string `db:"said"`
+	ID         int64             `db:"id"`
+	ReleaseID  int64             `db:"release_id"`
+	N          int               `db:"n"`
+	Kind       release.StepKind  `db:"kind"`
+	Path       string            `db:"path"`
+	PageID     *int64            `db:"page_id"`
+	PictureID  *int64            `db:"picture_id"`
+	BeforeHash string            `db:"before_hash"` // empty: no file before
+	BeforeETag string            `db:"before_etag"`
+	AfterHash  string            `db:"after_hash"`
+	AfterETag  string            `db:"after_etag"`
+	State      release.StepState `db:"state"`
+	HostSeen   string            `db:"host_seen"`
+	PublicSeen string            `db:"public_seen"`
+	Said       string            `db:"said"`
 }
 
 // AddRelease opens a release.
@@ -50,8 +49,8 @@ func (q Queries) AddRelease(ctx context.Context, r Release) (int64, error) {
 
 // AddStep adds a file to a release's journal.
 func (q Queries) AddStep(ctx context.Context, s Step) (int64, error) {
-	return q.add(ctx, `INSERT INTO release_step (release_id, n, kind, path, page_id, picture_id, before_bytes, before_hash, before_etag, after_bytes, after_hash, state, said)
-		VALUES (:release_id, :n, :kind, :path, :page_id, :picture_id, :before_bytes, :before_hash, :before_etag, :after_bytes, :after_hash, :state, :said)`, s)
+	return q.add(ctx, `INSERT INTO release_step (release_id, n, kind, path, page_id, picture_id, before_hash, before_etag, after_hash, state, said)
+		VALUES (:release_id, :n, :kind, :path, :page_id, :picture_id, :before_hash, :before_etag, :after_hash, :state, :said)`, s)
 }
 
 // Release finds a release by key.
@@ -71,8 +70,8 @@ func (q Queries) Steps(ctx context.Context, release int64) (ss []Step, err error
 
 // SetStep keeps how far a step has come.
 func (q Queries) SetStep(ctx context.Context, s Step) error {
-	return q.one(ctx, `UPDATE release_step SET state = ?, after_etag = ?, host_seen = ?, public_seen = ?, said = ? WHERE id = ?`,
-		s.State, s.AfterETag, s.HostSeen, s.PublicSeen, s.Said, s.ID)
+	return q.one(ctx, `UPDATE release_step SET state = ?, before_hash = ?, before_etag = ?, after_hash = ?, after_etag = ?, host_seen = ?, public_seen = ?, said = ? WHERE id = ?`,
+		s.State, s.BeforeHash, s.BeforeETag, s.AfterHash, s.AfterETag, s.HostSeen, s.PublicSeen, s.Said, s.ID)
 }
 
 // SetRelease keeps how far a release has come.
@@ -80,43 +79,22 @@ func (q Queries) SetRelease(ctx context.Context, r Release) error {
 	return q.one(ctx, `UPDATE site_release SET state = ?, said = ?, done_at = ?, look_at = ? WHERE id = ?`, r.State, r.Said, r.DoneAt, r.LookAt, r.ID)
 }
 
-// ClaimRelease takes up a release that waits to be run, or whose runner has not been heard of, or whose live pages
-// are to be looked at again. No two processes get the same one.
-func (s *Store) ClaimRelease(ctx context.Context, by string, now time.Time, hold time.Duration) (r Release, err error) {
-	err = s.Tx(ctx, func(q Queries) error {
-		if err := q.get(ctx, &r, `SELECT * FROM site_release
-			WHERE (state IN ('waiting', 'running') OR state = 'live' AND look_at IS NOT NULL AND look_at <= ?)
-			AND (claimed_until IS NULL OR claimed_until < ?) ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`, now, now); err != nil {
-			return err
-		}
-		return q.one(ctx, `UPDATE site_release SET claimed_by = ?, claimed_until = ? WHERE id = ?`, by, now.Add(hold), r.ID)
-	})
-	return r, err
-}
-
-// HoldRelease keeps a claim alive. The error is ErrNone where another process took it over.
-func (q Queries) HoldRelease(ctx context.Context, id int64, by string, until time.Time) error {
-	return q.one(ctx, `UPDATE site_release SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
-}
-
-// LetRelease gives a claim back.
-func (q Queries) LetRelease(ctx context.Context, id int64, by string) error {
-	_, err := q.do(ctx, `UPDATE site_release SET claimed_by = '', claimed_until = NULL WHERE id = ? AND claimed_by = ?`, id, by)
-	return err
-}
-
-// LetAllOf gives back every claim of a process: after a restart it holds none in truth.
-func (q Queries) LetAllOf(ctx context.Context, by string) error {
-	_, err := q.do(ctx, `UPDATE site_release SET claimed_by = '', claimed_until = NULL WHERE claimed_by = ?`, by)
-	return err
+// LaterStep reports whether a release after this one wrote a file too, or began to.
+func (q Queries) LaterStep(ctx context.Context, site int64, path string, release int64) (bool, error) {
+	err := q.get(ctx, new(int), `SELECT 1 FROM release_step s JOIN site_release r ON r.id = s.release_id
+		WHERE s.path = ? AND s.state IN ('writing', 'written', 'taken back') AND r.site_id = ? AND r.id > ? LIMIT 1`, path, site, release)
+	if errors.Is(err, ErrNone) {
+		return false, nil
+	}
+	return err == nil, err
 }
 
 // OddRelease is a release that is not settled.
 type OddRelease struct {
-	RequestID int64  `db:"request_id"`
-	SiteID    int64  `db:"site_id"`
-	SiteName  string `db:"site_name"`
-	State     string `db:"state"`
+	RequestID int64         `db:"request_id"`
+	SiteID    int64         `db:"site_id"`
+	SiteName  string        `db:"site_name"`
+	State     release.State `db:"state"`
 }
 
 // OddReleases lists releases that stopped, run, or are live without being seen right.
@@ -127,18 +105,18 @@ func (q Queries) OddReleases(ctx context.Context) (rs []OddRelease, err error) {
 
 // PageStep is a release of one page.
 type PageStep struct {
-	ID          int64     `db:"id"`
-	RequestID   int64     `db:"request_id"`
-	Undoes      *int64    `db:"undoes"`
-	Who         string    `db:"who"`
-	At          time.Time `db:"at"`
-	BeforeBytes []byte    `db:"before_bytes"`
-	AfterBytes  []byte    `db:"after_bytes"`
+	ID         int64     `db:"id"`
+	RequestID  int64     `db:"request_id"`
+	Undoes     *int64    `db:"undoes"`
+	Who        string    `db:"who"`
+	At         time.Time `db:"at"`
+	BeforeHash string    `db:"before_hash"`
+	AfterHash  string    `db:"after_hash"`
 }
 
 // PageSteps lists what was written to a page, the newest first.
 func (q Queries) PageSteps(ctx context.Context, page int64, most int) (ss []PageStep, err error) {
-	return ss, q.all(ctx, &ss, `SELECT s.id, r.request_id, r.undoes, p.name who, COALESCE(r.done_at, r.made_at) at, s.before_bytes, s.after_bytes
+	return ss, q.all(ctx, &ss, `SELECT s.id, r.request_id, r.undoes, p.name who, COALESCE(r.done_at, r.made_at) at, s.before_hash, s.after_hash
 		FROM release_step s JOIN site_release r ON r.id = s.release_id JOIN person p ON p.id = r.made_by
-		WHERE s.page_id = ? AND s.kind = 'page' AND s.state IN ('written', 'taken back') AND s.before_bytes IS NOT NULL ORDER BY s.id DESC LIMIT ?`, page, most)
+		WHERE s.page_id = ? AND s.kind = 'page' AND s.state IN ('written', 'taken back') AND s.before_hash <> '' ORDER BY s.id DESC LIMIT ?`, page, most)
 }

@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"time"
+
+	"mendry/internal/core/request"
 )
 
 // Request is what a client asks for in one letter or call. Its key is its number.
@@ -44,6 +46,7 @@ type RequestRow struct {
 	Placed    int        `db:"placed"`
 	OpenWish  int        `db:"open_wishes"`
 	Kept      int        `db:"kept"`
+	Going     int        `db:"going"` // changes that a release carries
 	Live      int        `db:"live"`
 	Round     int        `db:"round"`
 	OpenedAt  *time.Time `db:"opened_at"`
@@ -65,7 +68,7 @@ type Wish struct {
 	PartTarget string `db:"part_target"`
 }
 
-// Attachment is a file that came with a request. Bytes is filled by Attachment only.
+// Attachment is a file that came with a request.
 type Attachment struct {
 	ID        int64  `db:"id"`
 	RequestID int64  `db:"request_id"`
@@ -74,7 +77,7 @@ type Attachment struct {
 	Width     int    `db:"width"`
 	Height    int    `db:"height"`
 	Size      int64  `db:"size"`
-	Bytes     []byte `db:"bytes"`
+	Hash      string `db:"hash"` // of its bytes
 }
 
 // AddRequest takes in a request and returns its number.
@@ -88,8 +91,9 @@ const requestRows = `SELECT r.*, s.name site_name, s.initials, s.colour, s.clien
 	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id) wishes,
 	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id AND w.page_id IS NOT NULL) placed,
 	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id AND w.state = 'open') open_wishes,
-	(SELECT COUNT(*) FROM page_change h WHERE h.request_id = r.id AND h.state = 'kept') kept,
-	(SELECT COUNT(*) FROM page_change h WHERE h.request_id = r.id AND h.state IN ('live', 'sure')) live,
+	(SELECT COUNT(DISTINCT h.change_id) FROM change_page h WHERE h.request_id = r.id AND h.state = 'kept') kept,
+	(SELECT COUNT(DISTINCT h.change_id) FROM change_page h WHERE h.request_id = r.id AND h.state = 'going') going,
+	(SELECT COUNT(DISTINCT h.change_id) FROM change_page h WHERE h.request_id = r.id AND h.state IN ('live', 'sure')) live,
 	(SELECT COALESCE(MAX(o.n), 0) FROM proof_round o WHERE o.request_id = r.id) round,
 	(SELECT o.opened_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) opened_at,
 	(SELECT o.sent_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) round_sent
@@ -111,9 +115,41 @@ func (q Queries) LockRequest(ctx context.Context, id int64) error {
 	return q.get(ctx, &got, `SELECT id FROM request WHERE id = ? FOR UPDATE`, id)
 }
 
-// SetRequestState moves a request. Whether it may is decided by core/request.
-func (q Queries) SetRequestState(ctx context.Context, id int64, state string) error {
-	return q.one(ctx, `UPDATE request SET state = ? WHERE id = ?`, state, id)
+// RequestFacts are what the rules for moving a request look at, with the request. The error is ErrNone where there is
+// none.
+func (q Queries) RequestFacts(ctx context.Context, number int64) (request.Facts, RequestRow, error) {
+	r, err := q.RequestRow(ctx, number)
+	if err != nil {
+		return request.Facts{}, r, err
+	}
+	f := request.Facts{
+		State: request.State(r.State), Wishes: r.Wishes, Placed: r.Placed, Open: r.OpenWish, Kept: r.Kept, Going: r.Going, Live: r.Live,
+		Signed: r.SignedAt != nil, MayClear: r.MayClear,
+	}
+	var said []struct {
+		Verdict string `db:"verdict"`
+		N       int    `db:"n"`
+	}
+	err = q.all(ctx, &said, `SELECT verdict, COUNT(*) n FROM round_change
+		WHERE round_id = (SELECT id FROM proof_round WHERE request_id = ? ORDER BY n DESC LIMIT 1) GROUP BY verdict`, number)
+	for _, v := range said {
+		switch v.Verdict {
+		case "right":
+			f.Right = v.N
+		case "not yet":
+			f.NotYet = v.N
+		}
+	}
+	return f, r, err
+}
+
+// MoveRequest moves a request, if the rules allow it; f are its facts, read in this transaction. The error is a refusal
+// where they do not.
+func (q Queries) MoveRequest(ctx context.Context, number int64, f request.Facts, to request.State, by request.By) error {
+	if err := request.Move(f, to, by); err != nil || f.State == to {
+		return err
+	}
+	return q.one(ctx, `UPDATE request SET state = ? WHERE id = ?`, string(to), number)
 }
 
 // SignRequest keeps the client's signature.
@@ -128,16 +164,16 @@ func (q Queries) UnsignRequest(ctx context.Context, id int64) error {
 
 // AddAttachment keeps a file that came with a request.
 func (q Queries) AddAttachment(ctx context.Context, a Attachment) (int64, error) {
-	return q.add(ctx, `INSERT INTO attachment (request_id, name, media, width, height, size, bytes)
-		VALUES (:request_id, :name, :media, :width, :height, :size, :bytes)`, a)
+	return q.add(ctx, `INSERT INTO attachment (request_id, name, media, width, height, size, hash)
+		VALUES (:request_id, :name, :media, :width, :height, :size, :hash)`, a)
 }
 
-// Attachments lists the files of a request, without their bytes.
+// Attachments lists the files of a request.
 func (q Queries) Attachments(ctx context.Context, request int64) (as []Attachment, err error) {
-	return as, q.all(ctx, &as, `SELECT id, request_id, name, media, width, height, size, '' bytes FROM attachment WHERE request_id = ? ORDER BY id`, request)
+	return as, q.all(ctx, &as, `SELECT * FROM attachment WHERE request_id = ? ORDER BY id`, request)
 }
 
-// Attachment finds a file by key, with its bytes.
+// Attachment finds a file by key.
 func (q Queries) Attachment(ctx context.Context, id int64) (a Attachment, err error) {
 	return a, q.get(ctx, &a, `SELECT * FROM attachment WHERE id = ?`, id)
 }

@@ -108,8 +108,8 @@ type Preview struct {
 }
 
 // AddPreview opens a view and forgets those that expired.
-func (q Queries) AddPreview(ctx context.Context, p Preview) error {
-	if _, err := q.do(ctx, `DELETE FROM preview WHERE expires_at < ? LIMIT 200`, Now()); err != nil {
+func (q Queries) AddPreview(ctx context.Context, p Preview, now time.Time) error {
+	if _, err := q.do(ctx, `DELETE FROM preview WHERE expires_at < ? LIMIT 200`, now); err != nil {
 		return err
 	}
 	_, err := q.add(ctx, `INSERT INTO preview (token_hash, site_id, request_id, round_id, view, marked, expires_at)

@@ -17,28 +17,27 @@ type Client struct {
 
 // Site is one site of a client.
 type Site struct {
-	ID         int64      `db:"id"`
-	ClientID   int64      `db:"client_id"`
-	Name       string     `db:"name"`
-	Initials   string     `db:"initials"`
-	Colour     string     `db:"colour"`
-	HostURL    string     `db:"host_url"`
-	PublicURL  string     `db:"public_url"`
-	HostUser   string     `db:"host_user"`
-	HostSecret []byte     `db:"host_secret"` // sealed
-	Zone       string     `db:"zone"`
-	State      string     `db:"state"`
-	Said       string     `db:"said"`
-	FilesSeen  int        `db:"files_seen"`
-	FilesAll   int        `db:"files_all"`
-	TakenInAt  *time.Time `db:"taken_in_at"`
-	CreatedAt  time.Time  `db:"created_at"`
+	ID        int64      `db:"id"`
+	ClientID  int64      `db:"client_id"`
+	Name      string     `db:"name"`
+	Initials  string     `db:"initials"`
+	Colour    string     `db:"colour"`
+	PublicURL string     `db:"public_url"`
+	Zone      string     `db:"zone"`
+	State     string     `db:"state"`
+	Said      string     `db:"said"`
+	FilesSeen int        `db:"files_seen"`
+	FilesAll  int        `db:"files_all"`
+	TakenInAt *time.Time `db:"taken_in_at"`
+	CreatedAt time.Time  `db:"created_at"`
 }
 
 // SiteRow is a site with what a list shows of it.
 type SiteRow struct {
 	Site
 	ClientName string `db:"client_name"`
+	HostURL    string `db:"host_url"` // of the live host
+	HostUser   string `db:"host_user"`
 	Pages      int    `db:"pages"`
 	Locked     int    `db:"locked_pages"`
 	Kept       int    `db:"kept"`
@@ -64,8 +63,30 @@ func (q Queries) Clients(ctx context.Context) (cs []Client, err error) {
 
 // AddSite takes in a site.
 func (q Queries) AddSite(ctx context.Context, s Site) (int64, error) {
-	return q.add(ctx, `INSERT INTO site (client_id, name, initials, colour, host_url, public_url, host_user, host_secret, zone, state, said, created_at)
-		VALUES (:client_id, :name, :initials, :colour, :host_url, :public_url, :host_user, :host_secret, :zone, :state, :said, :created_at)`, s)
+	return q.add(ctx, `INSERT INTO site (client_id, name, initials, colour, public_url, zone, state, said, created_at)
+		VALUES (:client_id, :name, :initials, :colour, :public_url, :zone, :state, :said, :created_at)`, s)
+}
+
+// SiteHost is where a site's files live.
+type SiteHost struct {
+	SiteID int64  `db:"site_id"`
+	Role   string `db:"role"` // live, rehearsal
+	Kind   string `db:"kind"` // as package host knows it
+	URL    string `db:"url"`
+	User   string `db:"user"`
+	Secret []byte `db:"secret"` // sealed
+}
+
+// SetSiteHost keeps where a site's files live, in one role.
+func (q Queries) SetSiteHost(ctx context.Context, h SiteHost) error {
+	_, err := q.add(ctx, `INSERT INTO site_host (site_id, role, kind, url, user, secret) VALUES (:site_id, :role, :kind, :url, :user, :secret)
+		ON DUPLICATE KEY UPDATE kind = VALUES(kind), url = VALUES(url), user = VALUES(user), secret = VALUES(secret)`, h)
+	return err
+}
+
+// SiteHost finds where a site's files live, in one role.
+func (q Queries) SiteHost(ctx context.Context, site int64, role string) (h SiteHost, err error) {
+	return h, q.get(ctx, &h, `SELECT site_id, role, kind, url, user, secret FROM site_host WHERE site_id = ? AND role = ?`, site, role)
 }
 
 // Site finds a site by key.
@@ -73,13 +94,13 @@ func (q Queries) Site(ctx context.Context, id int64) (s Site, err error) {
 	return s, q.get(ctx, &s, `SELECT * FROM site WHERE id = ?`, id)
 }
 
-const siteRows = `SELECT s.*, c.name client_name,
+const siteRows = `SELECT s.*, c.name client_name, o.url host_url, o.user host_user,
 	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL) pages,
 	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL AND p.locked <> '') locked_pages,
 	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL AND p.elsewhere_at IS NOT NULL) elsewhere,
-	(SELECT COUNT(*) FROM page_change h JOIN request r ON r.id = h.request_id WHERE r.site_id = s.id AND h.state = 'kept') kept,
+	(SELECT COUNT(DISTINCT h.change_id) FROM change_page h JOIN request r ON r.id = h.request_id WHERE r.site_id = s.id AND h.state = 'kept') kept,
 	(SELECT COUNT(*) FROM request r WHERE r.site_id = s.id AND r.state NOT IN ('signed off', 'declined')) open_requests
-	FROM site s JOIN client c ON c.id = s.client_id`
+	FROM site s JOIN client c ON c.id = s.client_id JOIN site_host o ON o.site_id = s.id AND o.role = 'live'`
 
 // SiteRows lists every site.
 func (q Queries) SiteRows(ctx context.Context) (ss []SiteRow, err error) {
@@ -105,7 +126,7 @@ func (q Queries) SiteRow(ctx context.Context, id int64) (s SiteRow, err error) {
 }
 
 // SetSiteState says how far the taking in of a site has come.
-func (q Queries) SetSiteState(ctx context.Context, id int64, state, said string, seen, all int) error {
+func (q Queries) SetSiteState(ctx context.Context, id int64, state, said string, seen, all int, at time.Time) error {
 	return q.one(ctx, `UPDATE site SET state = ?, said = ?, files_seen = ?, files_all = ?,
-		taken_in_at = IF(? = 'ready', UTC_TIMESTAMP(6), taken_in_at) WHERE id = ?`, state, said, seen, all, state, id)
+		taken_in_at = IF(? = 'ready', ?, taken_in_at) WHERE id = ?`, state, said, seen, all, state, at, id)
 }

@@ -56,6 +56,19 @@ func migrate(ctx context.Context, db *sql.DB) error {
 	if err := goose.SetDialect("mysql"); err != nil {
 		return err
 	}
+	// Several servers may come up on one database at once: one of them does it, the others wait.
+	conn, err := db.Conn(ctx)
+	if err != nil {
+		return err
+	}
+	defer conn.Close()
+	var got sql.NullInt64
+	if err := conn.QueryRowContext(ctx, `SELECT GET_LOCK(CONCAT(DATABASE(), '.migrations'), 600)`).Scan(&got); err != nil || got.Int64 != 1 {
+		return errors.Join(err, errors.New("bring the tables up to date: another server has been at it for ten minutes"))
+	}
+	defer func() {
+		_, _ = conn.ExecContext(context.WithoutCancel(ctx), `DO RELEASE_LOCK(CONCAT(DATABASE(), '.migrations'))`)
+	}()
 	if err := goose.UpContext(ctx, db, "migrations"); err != nil {
 		return fmt.Errorf("bring the tables up to date: %w", err)
 	}
@@ -68,20 +81,31 @@ func (s *Store) DB() *sql.DB { return s.db.DB }
 // Close closes the pool.
 func (s *Store) Close() error { return s.db.Close() }
 
-// Tx runs f in a transaction, again if MariaDB ends it for a deadlock.
+// Tx runs f in a transaction in which every statement reads what is committed by then, again where it met another one.
+// f holds no network call and takes no second connection.
 func (s *Store) Tx(ctx context.Context, f func(Queries) error) error {
 	for try := 0; ; try++ {
 		err := s.once(ctx, f)
 		var my *mysql.MySQLError
-		if try < 5 && errors.As(err, &my) && (my.Number == 1213 || my.Number == 1205 || my.Number == 1020) {
+		if try < mostTries && errors.As(err, &my) && (retried[my.Number] || my.Number == duplicate) {
 			continue
 		}
 		return err
 	}
 }
 
+// mostTries is how often a transaction is run again. A row that is really there twice is found out after so many.
+const mostTries = 5
+
+// duplicate is the error of a key that is there already (ER_DUP_ENTRY).
+const duplicate = 1062
+
+// retried are the errors after which a transaction is worth another try: deadlock (ER_LOCK_DEADLOCK), a lock that took
+// too long (ER_LOCK_WAIT_TIMEOUT), a record that changed since it was read (ER_CHECKREAD).
+var retried = map[uint16]bool{1213: true, 1205: true, 1020: true}
+
 func (s *Store) once(ctx context.Context, f func(Queries) error) error {
-	tx, err := s.db.BeginTxx(ctx, nil)
+	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{Isolation: sql.LevelReadCommitted})
 	if err != nil {
 		return fmt.Errorf("begin a transaction: %w", err)
 	}
@@ -91,8 +115,8 @@ func (s *Store) once(ctx context.Context, f func(Queries) error) error {
 	return tx.Commit()
 }
 
-// Now is the time as the database keeps it: UTC, microseconds.
-func Now() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }
+// At is a time as the database keeps it: UTC, microseconds.
+func At(t time.Time) time.Time { return t.UTC().Truncate(time.Microsecond) }
 
 func (q Queries) get(ctx context.Context, dest any, query string, args ...any) error {
 	err := sqlx.GetContext(ctx, q.x, dest, query, args...)

@@ -37,15 +37,15 @@ func open(t *testing.T) *Store {
 func site(t *testing.T, s *Store) (siteID, person int64) {
 	t.Helper()
 	ctx := context.Background()
-	client, err := s.AddClient(ctx, Client{Name: "Larkspur", CreatedAt: Now()})
+	client, err := s.AddClient(ctx, Client{Name: "Larkspur", CreatedAt: now()})
 	if err != nil {
 		t.Fatal(err)
 	}
-	siteID, err = s.AddSite(ctx, Site{ClientID: client, Name: "Larkspur", Initials: "L", Colour: "#24547a", HostSecret: []byte{1}, Zone: "UTC", State: "new", CreatedAt: Now()})
+	siteID, err = s.AddSite(ctx, Site{ClientID: client, Name: "Larkspur", Initials: "L", Colour: "#24547a", Zone: "UTC", State: "new", CreatedAt: now()})
 	if err != nil {
 		t.Fatal(err)
 	}
-	person, err = s.AddPerson(ctx, Person{SignIn: "ines", Name: "Ines", Initials: "I", Role: "lead", CreatedAt: Now()})
+	person, err = s.AddPerson(ctx, Person{SignIn: "ines", Name: "Ines", Initials: "I", Role: "lead", CreatedAt: now()})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -81,7 +81,7 @@ func TestTheRecordOfManyWritersIsOneChain(t *testing.T) {
 		wg.Go(func() {
 			for range 5 {
 				if err := s.Tx(ctx, func(q Queries) error {
-					return q.AppendRecord(ctx, id, nil, nil, Now(), map[string]string{"what": "£6.90 becomes £7.40"})
+					return q.AppendRecord(ctx, id, nil, nil, now(), map[string]string{"what": "£6.90 becomes £7.40"})
 				}); err != nil {
 					t.Error(err)
 				}
@@ -119,25 +119,23 @@ func TestTheRecordOfManyWritersIsOneChain(t *testing.T) {
 	}
 }
 
-func TestAReleaseIsClaimedByOneOnly(t *testing.T) {
+func now() time.Time { return At(time.Now()) }
+
+func TestAJobIsClaimedByOneOnly(t *testing.T) {
 	s := open(t)
-	id, person := site(t, s)
 	ctx := context.Background()
-	req, err := s.AddRequest(ctx, Request{SiteID: id, Subject: "x", Kind: "mail", State: "cleared", ReceivedAt: Now(), CreatedBy: person})
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := s.AddRelease(ctx, Release{RequestID: req, SiteID: id, State: "waiting", MadeBy: person, MadeAt: Now()}); err != nil {
+	kinds := []string{"mail"}
+	if err := s.AskJob(ctx, "mail", "1", "mail", now()); err != nil {
 		t.Fatal(err)
 	}
 	var mu sync.Mutex
-	got := 0
+	var got []Job
 	var wg sync.WaitGroup
 	for _, by := range []string{"a", "b", "c", "d"} {
 		wg.Go(func() {
-			if _, err := s.ClaimRelease(ctx, by, Now(), time.Minute); err == nil {
+			if j, err := s.ClaimJob(ctx, by, kinds, now(), now().Add(time.Minute)); err == nil {
 				mu.Lock()
-				got++
+				got = append(got, j)
 				mu.Unlock()
 			} else if !errors.Is(err, ErrNone) {
 				t.Error(err)
@@ -145,11 +143,81 @@ func TestAReleaseIsClaimedByOneOnly(t *testing.T) {
 		})
 	}
 	wg.Wait()
-	if got != 1 {
-		t.Errorf("%d processes hold the release", got)
+	if len(got) != 1 || got[0].About != "1" {
+		t.Fatalf("claimed: %+v", got)
 	}
-	if _, err := s.ClaimRelease(ctx, "e", Now().Add(2*time.Minute), time.Minute); err != nil {
-		t.Errorf("a claim that ran out is not given on: %v", err)
+	late := now().Add(2 * time.Minute)
+	j, err := s.ClaimJob(ctx, "e", kinds, late, late.Add(time.Minute))
+	if err != nil {
+		t.Fatalf("a claim that ran out is not given on: %v", err)
+	}
+	for _, by := range []string{"a", "b", "c", "d"} {
+		if err := s.HoldJob(ctx, j.ID, by, late); !errors.Is(err, ErrNone) {
+			t.Errorf("%s still holds it: %v", by, err)
+		}
+	}
+	if err := s.AskJob(ctx, "mail", "1", "mail", now()); err != nil { // while it is under way
+		t.Fatal(err)
+	}
+	if err := s.EndJob(ctx, j, "e"); err != nil {
+		t.Fatal(err)
+	}
+	if j, err = s.ClaimJob(ctx, "f", kinds, late, late.Add(time.Minute)); err != nil {
+		t.Fatalf("asked for again while it was under way, and forgotten: %v", err)
+	}
+	if err := s.EndJob(ctx, j, "f"); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.JobOf(ctx, "mail", "1"); !errors.Is(err, ErrNone) {
+		t.Errorf("a job that is done stays: %v", err)
+	}
+}
+
+func TestOneJobOfALaneAtATime(t *testing.T) {
+	s := open(t)
+	ctx := context.Background()
+	for _, about := range []string{"1", "2"} {
+		for _, lane := range []string{"site 1", "site 2"} {
+			if err := s.AskJob(ctx, "release", lane+" "+about, lane, now()); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	var mu sync.Mutex
+	lanes := map[string]int{}
+	var wg sync.WaitGroup
+	for i := range 8 {
+		wg.Go(func() {
+			for range 4 {
+				if j, err := s.ClaimJob(ctx, strconv.Itoa(i), []string{"release"}, now(), now().Add(time.Minute)); err == nil {
+					mu.Lock()
+					lanes[j.Lane]++
+					mu.Unlock()
+				} else if !errors.Is(err, ErrNone) {
+					t.Error(err)
+				}
+			}
+		})
+	}
+	wg.Wait()
+	if lanes["site 1"] != 1 || lanes["site 2"] != 1 {
+		t.Errorf("claimed at once: %v", lanes)
+	}
+}
+
+func TestBytesAreKeptOnce(t *testing.T) {
+	s := open(t)
+	ctx := context.Background()
+	for range 2 {
+		if hash, err := s.KeepBytes(ctx, []byte("abc")); err != nil || hash != abc {
+			t.Fatalf("%s %v", hash, err)
+		}
+	}
+	if b, err := s.Bytes(ctx, abc); err != nil || string(b) != "abc" {
+		t.Errorf("%q %v", b, err)
+	}
+	if _, err := s.Bytes(ctx, "none"); !errors.Is(err, ErrNone) {
+		t.Errorf("err = %v", err)
 	}
 }
 
@@ -157,7 +225,7 @@ func TestSearchingWithSignsThatMeanSomethingToMariaDB(t *testing.T) {
 	s := open(t)
 	id, _ := site(t, s)
 	ctx := context.Background()
-	if err := s.KeepPage(ctx, Page{SiteID: id, Path: "fares.html", Address: "/fares.html", Title: "Fares 100%", Words: "The adult single is £6.90, café_x", SeenAt: Now()}); err != nil {
+	if err := s.KeepPage(ctx, Page{SiteID: id, Path: "fares.html", Address: "/fares.html", Title: "Fares 100%", Words: "The adult single is £6.90, café_x", SeenAt: now()}); err != nil {
 		t.Fatal(err)
 	}
 	for words, want := range map[string]int{
@@ -180,21 +248,21 @@ func TestFindingPassesOverWhatIsGoneOrElsewhere(t *testing.T) {
 	s := open(t)
 	id, _ := site(t, s)
 	ctx := context.Background()
-	other, err := s.AddSite(ctx, Site{ClientID: 1, Name: "Osprey", Initials: "O", Colour: "#24547a", HostSecret: []byte{1}, Zone: "UTC", State: "new", CreatedAt: Now()})
+	other, err := s.AddSite(ctx, Site{ClientID: 1, Name: "Osprey", Initials: "O", Colour: "#24547a", Zone: "UTC", State: "new", CreatedAt: now()})
 	if err != nil {
 		t.Fatal(err)
 	}
 	keep := func(site int64, n int, words string) {
 		t.Helper()
 		path := fmt.Sprintf("%d.html", n)
-		if err := s.KeepPage(ctx, Page{SiteID: site, Path: path, Address: "/" + path, Title: path, Words: words, SeenAt: Now()}); err != nil {
+		if err := s.KeepPage(ctx, Page{SiteID: site, Path: path, Address: "/" + path, Title: path, Words: words, SeenAt: now()}); err != nil {
 			t.Fatal(err)
 		}
 	}
 	for n := range 130 {
 		keep(id, n, "boats sing")
 	}
-	if err := s.GoneExcept(ctx, id, Now().Add(time.Second), Now()); err != nil {
+	if err := s.GoneExcept(ctx, id, now().Add(time.Second), now()); err != nil {
 		t.Fatal(err)
 	}
 	keep(id, 200, "boats single")
@@ -227,7 +295,7 @@ func TestPagesAreMadeFindableBySeveralAtOnce(t *testing.T) {
 				}
 				name := fmt.Sprintf("%d-%d.html", worker, n)
 				if err := s.Tx(ctx, func(q Queries) error {
-					return q.KeepPage(ctx, Page{SiteID: id, Path: name, Address: "/" + name, Title: name, Words: said, SeenAt: Now()})
+					return q.KeepPage(ctx, Page{SiteID: id, Path: name, Address: "/" + name, Title: name, Words: said, SeenAt: now()})
 				}); err != nil {
 					t.Error(err)
 				}

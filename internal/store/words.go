@@ -1,6 +1,9 @@
 package store
 
-import "context"
+import (
+	"context"
+	"time"
+)
 
 // SiteWords lists the words that are right on a site though no dictionary has them.
 func (q Queries) SiteWords(ctx context.Context, site int64) (words []string, err error) {
@@ -8,8 +11,8 @@ func (q Queries) SiteWords(ctx context.Context, site int64) (words []string, err
 }
 
 // AddSiteWord makes a word right on a site.
-func (q Queries) AddSiteWord(ctx context.Context, site int64, word string, by int64) error {
-	_, err := q.do(ctx, `INSERT IGNORE INTO site_word (site_id, word, added_by, added_at) VALUES (?, ?, ?, ?)`, site, word, by, Now())
+func (q Queries) AddSiteWord(ctx context.Context, site int64, word string, by int64, at time.Time) error {
+	_, err := q.do(ctx, `INSERT IGNORE INTO site_word (site_id, word, added_by, added_at) VALUES (?, ?, ?, ?)`, site, word, by, at)
 	return err
 }
 

@@ -2,6 +2,7 @@ package page
 
 import (
 	"crypto/sha256"
+	"encoding/hex"
 	"fmt"
 	"io"
 	"slices"
@@ -55,7 +56,7 @@ func Shared(site []Placed) (all []*SharedPart) {
 	inShared := map[*Part]bool{}
 	for _, g := range order {
 		first := g.on[g.addresses[0]]
-		if !g.enough(len(site), first) {
+		if !enough(first.Kind, len(g.on), len(site)) {
 			continue
 		}
 		inside := 0
@@ -92,6 +93,27 @@ type sharing struct {
 	addresses []string
 }
 
+// Print is what a part is known by on any page of its site: the SHA-256, in hexadecimal digits, of its tree with links
+// resolved and without state.
+type Print struct {
+	Part string // its ID
+	Sum  string
+}
+
+// Prints lists the prints of those parts of a page that may be shared. address is its public path.
+func (p *Page) Prints(address string) (all []Print) {
+	for _, part := range p.All {
+		if mayBeShared(part) {
+			f := fingerprint(Placed{address, p}, part)
+			all = append(all, Print{part.ID, hex.EncodeToString(f[:])})
+		}
+	}
+	return all
+}
+
+// SharedOn reports whether a part that stands on some of a site's pages is shared, as Shared decides it.
+func SharedOn(part *Part, on, pages int) bool { return enough(part.Kind, on, pages) }
+
 const leastWords = 12 // signs of a line that may be shared, such as a notice
 
 func mayBeShared(part *Part) bool {
@@ -117,9 +139,8 @@ func insideMain(n *source.Node) bool {
 }
 
 // enough reports whether a part stands on enough pages to be the site's, not two pages' own.
-func (g *sharing) enough(pages int, first *Part) bool {
-	n := len(g.on)
-	if first.Kind == Words {
+func enough(kind Kind, n, pages int) bool {
+	if kind == Words {
 		return n >= 3 && 2*n >= pages
 	}
 	return n >= 2 && (n >= 4 || 2*n >= pages)

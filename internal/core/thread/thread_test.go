@@ -71,7 +71,9 @@ func draft(t testing.TB, s string) *thread.Draft {
 	return d
 }
 
-func says(d *thread.Draft, words string) bool { return strings.Contains(string(d.Page().Doc.Bytes), words) }
+func says(d *thread.Draft, words string) bool {
+	return strings.Contains(string(d.Page().Doc.Bytes), words)
+}
 
 func Example() {
 	live, _ := page.Parse([]byte("<p>Open daily.</p><p>Closed on Monday.</p>"), "text/html")

@@ -1068,7 +1068,7 @@ export interface components {
         /** @enum {string} */
         ChangeKind: "words" | "picture" | "section" | "facts";
         /** @enum {string} */
-        ChangeState: "kept" | "live" | "sure" | "undone" | "dropped";
+        ChangeState: "kept" | "going" | "live" | "sure" | "undone" | "dropped";
         Bench: {
             page: components["schemas"]["PageRow"];
             draft: string;
@@ -1475,13 +1475,15 @@ export interface components {
             pages: number[];
         };
         /** @enum {string} */
-        ReleaseAct: "go-on" | "take-back" | "look";
+        ReleaseAct: "go-on" | "put-right" | "take-back" | "leave" | "look";
         Release: {
             /** Format: int64 */
             id: number;
             /** Format: int64 */
             number: number;
             state: components["schemas"]["ReleaseState"];
+            /** @description what may be done with it now */
+            acts: components["schemas"]["ReleaseAct"][];
             said: string;
             /** Format: int64 */
             undoes?: number;
@@ -1495,7 +1497,7 @@ export interface components {
             steps: components["schemas"]["ReleaseStep"][];
         };
         /** @enum {string} */
-        ReleaseState: "waiting" | "running" | "stopped" | "live" | "sure" | "taken back";
+        ReleaseState: "waiting" | "running" | "stopped" | "live" | "sure" | "taken back" | "left";
         ReleaseStep: {
             /** Format: int64 */
             id: number;
@@ -1511,7 +1513,7 @@ export interface components {
         /** @enum {string} */
         StepKind: "picture" | "page" | "remove";
         /** @enum {string} */
-        StepState: "waiting" | "writing" | "written" | "failed" | "taken back";
+        StepState: "waiting" | "writing" | "written" | "failed" | "taken back" | "left";
         RecordView: {
             entries: components["schemas"]["RecordEntry"][];
             whole: boolean;

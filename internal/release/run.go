@@ -1,0 +1,340 @@
+package release
+
+import (
+	"context"
+	"errors"
+
+	"mendry/internal/core/page"
+	"mendry/internal/core/record"
+	"mendry/internal/core/refusal"
+	"mendry/internal/core/release"
+	"mendry/internal/core/request"
+	"mendry/internal/host"
+	"mendry/internal/store"
+)
+
+// run writes the files of a release. Each step is journalled before and after the host is spoken to, so that at any
+// moment it can be told which files are old and which are new. What stops it is kept in the release, for a person to
+// decide; the error is a fault after which it is run again.
+func (rs *Releases) run(ctx context.Context, r store.Release) (store.Release, error) {
+	steps, err := rs.Store.Steps(ctx, r.ID)
+	if err != nil {
+		return r, err
+	}
+	err = rs.write(ctx, &r, steps)
+	if err == nil {
+		return rs.written(ctx, r)
+	}
+	no := refusal.Of(err)
+	if no == nil || ctx.Err() != nil {
+		return r, err
+	}
+	r.State, r.Said = release.Stopped, no.Say
+	return r, rs.Store.Tx(ctx, func(q store.Queries) error {
+		if err := q.SetRelease(ctx, r); err != nil {
+			return err
+		}
+		return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: "Mendry", What: "release stopped", Say: no.Say})
+	})
+}
+
+func (rs *Releases) write(ctx context.Context, r *store.Release, steps []store.Step) error {
+	h, err := rs.Hosts(ctx, r.SiteID)
+	if err != nil {
+		return err
+	}
+	if r.State == release.Waiting {
+		if err := rs.preflight(ctx, h, steps); err != nil {
+			return err
+		}
+		r.State = release.Running
+		if err := rs.Store.SetRelease(ctx, *r); err != nil {
+			return err
+		}
+	}
+	for i := range steps {
+		if err := rs.step(ctx, h, *r, &steps[i]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// preflight looks at every file before any is written: an edit by others stops the whole release.
+func (rs *Releases) preflight(ctx context.Context, h host.Host, steps []store.Step) error {
+	for i := range steps {
+		s := &steps[i]
+		if s.State != release.StepWaiting {
+			continue
+		}
+		c, err := h.Read(ctx, s.Path)
+		gone := host.Is(err, host.Gone)
+		if err != nil && !gone {
+			return err
+		}
+		now := ""
+		if !gone {
+			now = record.Sum(c.Bytes)
+		}
+		if now != s.AfterHash && now != s.BeforeHash {
+			return rs.elsewhere(ctx, s, now)
+		}
+		if !gone {
+			s.BeforeETag = c.ETag
+		}
+	}
+	return nil
+}
+
+// elsewhere stops a release at a file that others edited. Nothing is overwritten. now is the hash of what stands there.
+func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) error {
+	no := refusal.New(refusal.Stale, "%s was changed by somebody else since Mendry last read it. Nothing was overwritten. Look at their version on the bench and take it in; then send a new round.", address(*s))
+	ours := false
+	if s.Kind == release.Picture {
+		no = refusal.New(refusal.Stale, "There is another file of the name %s on the host already. Nothing was overwritten. Undo the change of the picture and make it again.", s.Path)
+	} else if s.PageID != nil {
+		p, err := rs.Store.Page(ctx, *s.PageID)
+		if err != nil {
+			return err
+		}
+		if ours = p.Hash == now && now != ""; ours {
+			no = refusal.New(refusal.Stale, "%s was changed by another release of Mendry since this one was opened. Nothing was overwritten. Leave this release and send a new round.", address(*s))
+		}
+	}
+	s.State, s.Said = release.StepFailed, no.Say
+	if err := rs.Store.SetStep(ctx, *s); err != nil {
+		return err
+	}
+	if s.PageID != nil && !ours {
+		if err := rs.Store.SetElsewhere(ctx, *s.PageID, rs.now()); err != nil {
+			return err
+		}
+	}
+	return no
+}
+
+// step writes one file, or finds out whether it was written before the process that wrote it died.
+func (rs *Releases) step(ctx context.Context, h host.Host, r store.Release, s *store.Step) error {
+	switch s.State {
+	case release.StepWritten, release.StepTakenBack, release.StepLeft:
+		return nil
+	case release.StepWriting:
+		if done, err := rs.resume(ctx, h, r, s); done || err != nil {
+			return err
+		}
+	default:
+		s.State = release.StepWriting
+		if err := rs.Store.SetStep(ctx, *s); err != nil {
+			return err
+		}
+	}
+	etag, err := rs.put(ctx, h, s)
+	if host.Is(err, host.Changed) || host.Is(err, host.Slow) || host.Is(err, host.Down) || host.Is(err, host.Short) || host.Is(err, host.Broken) {
+		// Whether it was written cannot be told from the answer: ask the host.
+		if done, e := rs.resume(ctx, h, r, s); done || e != nil {
+			var p *host.Problem
+			if errors.As(e, &p) {
+				return err
+			}
+			return e
+		}
+		if host.Is(err, host.Changed) { // the same bytes under another entity tag
+			etag, err = rs.put(ctx, h, s)
+		}
+	}
+	if err != nil {
+		return err
+	}
+	return rs.noteWritten(ctx, r, s, etag)
+}
+
+func (rs *Releases) put(ctx context.Context, h host.Host, s *store.Step) (string, error) {
+	if s.Kind == release.Remove {
+		return "", h.Remove(ctx, s.Path, s.BeforeETag)
+	}
+	if s.BeforeHash != "" && s.BeforeETag == "" { // a host without entity tags: read, compare, write, read
+		c, err := h.Read(ctx, s.Path)
+		if err != nil {
+			return "", err
+		}
+		switch now := record.Sum(c.Bytes); now {
+		case s.AfterHash:
+			return c.ETag, nil
+		case s.BeforeHash:
+		default:
+			return "", rs.elsewhere(ctx, s, now)
+		}
+		if s.BeforeETag = c.ETag; s.BeforeETag == "" {
+			s.BeforeETag = "*"
+		}
+	}
+	after, err := rs.Store.Bytes(ctx, s.AfterHash)
+	if err != nil {
+		return "", err
+	}
+	return h.Write(ctx, s.Path, after, s.BeforeETag)
+}
+
+// resume looks at what the host has of a step that was begun. It reports true where the file is as it should be.
+func (rs *Releases) resume(ctx context.Context, h host.Host, r store.Release, s *store.Step) (bool, error) {
+	c, err := h.Read(ctx, s.Path)
+	gone := host.Is(err, host.Gone)
+	if err != nil && !gone {
+		return false, err
+	}
+	now := ""
+	if !gone {
+		now = record.Sum(c.Bytes)
+	}
+	switch now {
+	case s.AfterHash:
+		return true, rs.noteWritten(ctx, r, s, c.ETag)
+	case s.BeforeHash:
+		if !gone {
+			s.BeforeETag = c.ETag
+		}
+		return false, nil
+	}
+	return false, rs.elsewhere(ctx, s, now)
+}
+
+// noteWritten journals a written file, together with what Mendry now knows of the page.
+func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.Step, etag string) error {
+	var known page.Known
+	var p store.Page
+	var size int64
+	if s.PageID != nil {
+		after, err := rs.Store.Bytes(ctx, s.AfterHash)
+		if err != nil {
+			return err
+		}
+		if p, err = rs.Store.Page(ctx, *s.PageID); err != nil {
+			return err
+		}
+		known, size = page.Know(p.Path, p.Address, after, p.Media), int64(len(after))
+	}
+	return rs.Store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, r.RequestID); err != nil {
+			return err
+		}
+		s.State, s.AfterETag = release.StepWritten, etag
+		if err := q.SetStep(ctx, *s); err != nil {
+			return err
+		}
+		if s.PageID != nil {
+			p.Take(known, s.AfterHash, etag, p.Media, size)
+			p.SeenAt = rs.now()
+			if err := q.KeepPage(ctx, p); err != nil {
+				return err
+			}
+			// From here on the changes that the release carries are part of the page's live bytes.
+			if err := q.SetPageChanges(ctx, r.ID, p.ID, "going", "live"); err != nil {
+				return err
+			}
+		}
+		if r.Undoes != nil {
+			if err := putBack(ctx, q, *r.Undoes, *s); err != nil {
+				return err
+			}
+		}
+		return rs.note(ctx, q, r.SiteID, r.RequestID, s.PageID, record.Event{
+			Who: "Mendry", What: "file written", Say: s.Path,
+			Pages: []record.EventPage{{Address: address(*s), Before: s.BeforeHash, After: s.AfterHash}},
+		})
+	})
+}
+
+// putBack notes that a file of a release is put back to what it was.
+func putBack(ctx context.Context, q store.Queries, undone int64, s store.Step) error {
+	was, err := q.Steps(ctx, undone)
+	if err != nil {
+		return err
+	}
+	for _, w := range was {
+		if w.Path != s.Path || w.State != release.StepWritten && w.State != release.StepWriting {
+			continue
+		}
+		w.State, w.Said = release.StepTakenBack, ""
+		if err := q.SetStep(ctx, w); err != nil {
+			return err
+		}
+	}
+	if s.PageID == nil {
+		return nil
+	}
+	for _, from := range []string{"live", "sure"} {
+		if err := q.SetPageChanges(ctx, undone, *s.PageID, from, "undone"); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// written closes a release whose files are all written; what it did is looked at next.
+func (rs *Releases) written(ctx context.Context, r store.Release) (store.Release, error) {
+	now := rs.now()
+	err := rs.Store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, r.RequestID); err != nil {
+			return err
+		}
+		steps, err := q.Steps(ctx, r.ID)
+		if err != nil {
+			return err
+		}
+		r.State, r.Said, r.DoneAt, r.LookAt = release.Live, "", &now, &now
+		if err := q.SetRelease(ctx, r); err != nil {
+			return err
+		}
+		if r.Undoes != nil {
+			if err := undone(ctx, q, *r.Undoes); err != nil {
+				return err
+			}
+			if err := back(ctx, q, r.RequestID); err != nil {
+				return err
+			}
+			return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: "Mendry", What: "release undone", Say: files(len(steps)) + " put back"})
+		}
+		f, _, err := q.RequestFacts(ctx, r.RequestID)
+		if err != nil {
+			return err
+		}
+		// Where more is kept, or the request was put on hold, it stays what it is.
+		if err := q.MoveRequest(ctx, r.RequestID, f, request.Live, request.Work); err != nil && refusal.Of(err) == nil {
+			return err
+		}
+		return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: "Mendry", What: "release live", Say: files(len(steps)) + " written"})
+	})
+	return r, err
+}
+
+// undone marks a release as taken back whose files are all put back: what it had not written by then it never will, and
+// the changes of those pages are kept as before.
+func undone(ctx context.Context, q store.Queries, id int64) error {
+	r, err := q.Release(ctx, id)
+	if err != nil {
+		return err
+	}
+	r.State, r.Said, r.LookAt = release.TakenBack, "", nil
+	if err := q.SetRelease(ctx, r); err != nil {
+		return err
+	}
+	return leaveRest(ctx, q, id)
+}
+
+// leaveRest gives up what a release has not written: the steps are left, and the changes are kept as before.
+func leaveRest(ctx context.Context, q store.Queries, id int64) error {
+	steps, err := q.Steps(ctx, id)
+	if err != nil {
+		return err
+	}
+	for _, s := range steps {
+		if !s.State.Unwritten() {
+			continue
+		}
+		s.State = release.StepLeft
+		if err := q.SetStep(ctx, s); err != nil {
+			return err
+		}
+	}
+	return q.SetReleaseChanges(ctx, id, "going", "kept")
+}

@@ -1,0 +1,161 @@
+package release
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/record"
+	"mendry/internal/core/release"
+	"mendry/internal/host"
+	"mendry/internal/store"
+)
+
+// makeSure fetches every file again, as the host gives it and as visitors get it, and compares it with what was sent. It
+// returns when to look again, zero where all is seen to be right.
+func (rs *Releases) makeSure(ctx context.Context, r store.Release) (again time.Time, err error) {
+	site, err := rs.Store.Site(ctx, r.SiteID)
+	if err != nil {
+		return again, err
+	}
+	steps, err := rs.Store.Steps(ctx, r.ID)
+	if err != nil {
+		return again, err
+	}
+	h, err := rs.Hosts(ctx, r.SiteID)
+	if err != nil {
+		return again, err
+	}
+	all, wait, looked := true, 10*time.Minute, 0
+	for i := range steps {
+		s := &steps[i]
+		if s.State != release.StepWritten {
+			continue
+		}
+		left, err := rs.look(ctx, h, site, r, s)
+		if err != nil {
+			return again, err
+		}
+		looked++
+		if err := rs.Store.SetStep(ctx, *s); err != nil {
+			return again, err
+		}
+		if s.HostSeen != release.SeenLater && (s.HostSeen != release.SeenRight || s.PublicSeen != release.SeenRight) {
+			all = false
+			wait = min(wait, max(left, patience(r, rs.now())))
+		}
+	}
+	err = rs.Store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, r.RequestID); err != nil {
+			return err
+		}
+		now, err := q.Release(ctx, r.ID)
+		if err != nil || now.State != release.Live {
+			return err
+		}
+		if !all {
+			again = rs.now().Add(wait)
+			now.LookAt = &again
+			return q.SetRelease(ctx, now)
+		}
+		now.State, now.LookAt, now.Said = release.Sure, nil, ""
+		if err := q.SetRelease(ctx, now); err != nil {
+			return err
+		}
+		if err := q.SetReleaseChanges(ctx, r.ID, "live", "sure"); err != nil {
+			return err
+		}
+		return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: "Mendry", What: "seen to be right", Say: files(looked) + ", at the host and as visitors get them"})
+	})
+	return again, err
+}
+
+// patience is how long to wait before looking again where no cache says when: half as long as the release has been
+// live, so that a new one is looked at often and one that stays wrong now and then.
+func patience(r store.Release, now time.Time) time.Duration {
+	if r.DoneAt == nil {
+		return time.Second
+	}
+	return min(max(now.Sub(*r.DoneAt)/2, time.Second), 10*time.Minute)
+}
+
+// look looks at one file and says in words what is not right. It returns how long a cache may still keep the old one, 0
+// where that is not known.
+func (rs *Releases) look(ctx context.Context, h host.Host, site store.Site, r store.Release, s *store.Step) (time.Duration, error) {
+	s.Said, s.HostSeen, s.PublicSeen = "", release.SeenWrong, ""
+	later, err := rs.Store.LaterStep(ctx, r.SiteID, s.Path, r.ID)
+	if err != nil {
+		return 0, err
+	}
+	if later {
+		s.HostSeen, s.PublicSeen = release.SeenLater, release.SeenLater
+		s.Said = "A later release wrote this file again; that one is looked at."
+		return 0, nil
+	}
+	c, err := h.Read(ctx, s.Path)
+	gone := host.Is(err, host.Gone)
+	switch {
+	case err != nil && !gone:
+		if ctx.Err() != nil {
+			return 0, err
+		}
+		s.HostSeen, s.Said = "", err.Error()
+	case s.Kind == release.Remove && gone:
+		s.HostSeen, s.PublicSeen = release.SeenRight, release.SeenRight // nothing links to the file any more
+	case s.Kind == release.Remove:
+		s.Said = "The file is still on the host."
+	case gone || record.Sum(c.Bytes) != s.AfterHash:
+		s.Said = "The host no longer has what was written: somebody else changed it since."
+	default:
+		s.HostSeen = release.SeenRight
+		return rs.visit(ctx, site, s)
+	}
+	return 0, nil
+}
+
+// visit looks at a file as visitors get it.
+func (rs *Releases) visit(ctx context.Context, site store.Site, s *store.Step) (time.Duration, error) {
+	to, err := link.Resolve(site.PublicURL, "./"+strings.TrimPrefix(link.AddressOf(s.Path), "/"))
+	if err != nil {
+		s.PublicSeen, s.Said = release.SeenWrong, "The public address cannot be made out."
+		return 0, nil
+	}
+	v, err := rs.Visits.Get(ctx, to)
+	left := v.Cache.Left()
+	sum := record.Sum(v.Bytes)
+	isNew, isOld := sum == s.AfterHash, sum == s.BeforeHash
+	if err == nil && page.IsMarkdown(s.Path) { // visitors get the page that the host builds of it
+		after, errAfter := rs.Store.Bytes(ctx, s.AfterHash)
+		before, errBefore := rs.Store.Bytes(ctx, s.BeforeHash)
+		isNew = errAfter == nil && page.BuiltOf(v.Bytes, after)
+		isOld = errBefore == nil && page.BuiltOf(v.Bytes, before)
+	}
+	switch {
+	case ctx.Err() != nil:
+		return 0, ctx.Err()
+	case err != nil:
+		s.PublicSeen, s.Said = release.SeenWrong, err.Error()
+	case isNew:
+		s.PublicSeen = release.SeenRight
+	case isOld && left > 0:
+		s.PublicSeen, s.Said = release.SeenOld, fmt.Sprintf("A cache still gives visitors the old page, for up to %s more.", span(left))
+		return left + time.Second, nil
+	case isOld:
+		s.PublicSeen, s.Said = release.SeenOld, "Visitors still get the old page, though no cache says that it may keep it. Ask whoever runs the host."
+	default:
+		s.PublicSeen, s.Said = release.SeenWrong, "Visitors get a page that is neither the old nor the new one: the host alters it on the way, or shows another."
+	}
+	return 0, nil
+}
+
+// span says how long in words.
+func span(t time.Duration) string {
+	s := int(t.Round(time.Second).Seconds())
+	if s < 100 {
+		return fmt.Sprintf("%d seconds", s)
+	}
+	return fmt.Sprintf("%d minutes", (s+59)/60)
+}
