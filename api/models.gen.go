@@ -1486,6 +1486,16 @@ type Release struct {
 // ReleaseAct defines model for ReleaseAct.
 type ReleaseAct string
 
+// ReleaseProgress defines model for ReleaseProgress.
+type ReleaseProgress struct {
+	Of int `json:"of"`
+
+	// Seen files that were seen to be right
+	Seen    int          `json:"seen"`
+	State   ReleaseState `json:"state"`
+	Written int          `json:"written"`
+}
+
 // ReleaseState defines model for ReleaseState.
 type ReleaseState string
 

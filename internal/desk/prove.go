@@ -142,6 +142,9 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	}
 	v.Findings = append(v.Findings, left...)
 	for _, dr := range p.drafts {
+		if !slices.ContainsFunc(dr.changes, func(c store.Change) bool { return c.State == "kept" }) {
+			continue // all of it is going out
+		}
 		pp, err := d.proofPage(ctx, p, dr, changes)
 		if err != nil {
 			return v, err
@@ -254,7 +257,7 @@ func (d *Desk) whyNotSend(p *proven, v api.Proof) string {
 	switch n := stops(v); {
 	case p.facts.Going > 0:
 		return "A release of this request is under way. Finish it first."
-	case len(p.drafts) == 0:
+	case p.facts.Kept == 0:
 		return "Nothing is kept that could be shown."
 	case p.r.State == string(request.OnHold) || p.r.State == string(request.Declined) || p.r.State == string(request.SignedOff):
 		return "The request is " + p.r.State + "."
@@ -267,7 +270,7 @@ func (d *Desk) whyNotSend(p *proven, v api.Proof) string {
 }
 
 func whyNotPublish(p *proven, v api.Proof) string {
-	if len(p.drafts) == 0 {
+	if p.facts.Kept == 0 {
 		return "Nothing is kept that could be published."
 	}
 	if p.r.State != string(request.Cleared) {

@@ -114,6 +114,12 @@ func (d *Desk) Releases(ctx context.Context, number int64) ([]api.Release, error
 	return out, nil
 }
 
+// WatchRelease tells how far a release has come.
+func (d *Desk) WatchRelease(ctx context.Context, id int64) (api.ReleaseProgress, error) {
+	p, err := d.store.Progress(ctx, id)
+	return api.ReleaseProgress{State: api.ReleaseState(p.State), Written: p.Written, Of: p.Of, Seen: p.Seen}, missing(err, "release")
+}
+
 func (d *Desk) releaseView(ctx context.Context, r store.Release, others []store.Release) (api.Release, error) {
 	v := api.Release{
 		ID: r.ID, Number: r.RequestID, State: api.ReleaseState(r.State), Said: r.Said, Undoes: r.Undoes, MadeAt: r.MadeAt,

@@ -81,6 +81,27 @@ func newWorld(t testing.TB, mayClear bool, names ...string) *world {
 	return w
 }
 
+// onDeskOf brings a world's site onto the desk of another one, with a client of its own.
+func (w *world) onDeskOf(other *world) {
+	w.t.Helper()
+	ctx := context.Background()
+	h, err := w.s.SiteHost(ctx, w.site.ID, "live")
+	w.must(err)
+	yes, name, mail := true, "Osprey", "o@osprey.example"
+	site, err := other.d.AddSite(ctx, other.who, api.SiteForm{
+		Name: name, ClientName: &name, ContactName: &name, ContactMail: &mail, MayClear: &yes,
+		HostURL: h.URL, PublicURL: w.site.PublicURL, HostUser: "keeper", HostPassword: "keeper", Zone: "Europe/London",
+	})
+	w.must(err)
+	w.d, w.s, w.who, w.site = other.d, other.s, other.who, site
+	w.takeIn()
+	v, err := w.d.Site(ctx, site.ID)
+	w.must(err)
+	for _, p := range v.Pages {
+		w.pages[p.Address] = p.ID
+	}
+}
+
 func (w *world) desk(process string) *Desk {
 	w.t.Helper()
 	d, err := New(w.s, Config{

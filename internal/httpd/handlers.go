@@ -286,6 +286,12 @@ func (s *Server) Publish(ctx context.Context, r PublishRequestObject) (PublishRe
 	return Publish200JSONResponse{TheReleaseJSONResponse(v)}, err
 }
 
+// WatchRelease tells how far a release has come.
+func (s *Server) WatchRelease(ctx context.Context, r WatchReleaseRequestObject) (WatchReleaseResponseObject, error) {
+	v, err := s.desk.WatchRelease(ctx, r.Release)
+	return WatchRelease200JSONResponse(v), err
+}
+
 // SteerRelease goes on with a release, takes it back or looks again.
 func (s *Server) SteerRelease(ctx context.Context, r SteerReleaseRequestObject) (SteerReleaseResponseObject, error) {
 	v, err := s.desk.Steer(ctx, who(asked(ctx).Context()), r.Release, r.Act)

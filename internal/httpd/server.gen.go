@@ -65,6 +65,9 @@ type ServerInterface interface {
 	// ExportRecord A site's record as a file that mendry record verify accepts; with request, the bodies of other requests are left out
 	// (GET /record/export)
 	ExportRecord(c *gin.Context, params ExportRecordParams)
+	// WatchRelease How far a release has come, without its files
+	// (GET /releases/{release})
+	WatchRelease(c *gin.Context, release int64)
 	// SteerRelease Go on with a stopped release, take it back, or look again whether it arrived
 	// (POST /releases/{release}/{act})
 	SteerRelease(c *gin.Context, release int64, act ReleaseAct)
@@ -502,6 +505,31 @@ func (siw *ServerInterfaceWrapper) ExportRecord(c *gin.Context) {
 	}
 
 	siw.Handler.ExportRecord(c, params)
+}
+
+// WatchRelease operation middleware
+func (siw *ServerInterfaceWrapper) WatchRelease(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "release" -------------
+	var release int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "release", c.Param("release"), &release, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter release: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WatchRelease(c, release)
 }
 
 // SteerRelease operation middleware
@@ -1525,6 +1553,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/requests/:number/proof", wrapper.SendProof)
 	router.GET(options.BaseURL+"/requests/:number/releases", wrapper.ListReleases)
 	router.POST(options.BaseURL+"/requests/:number/releases", wrapper.Publish)
+	router.GET(options.BaseURL+"/releases/:release", wrapper.WatchRelease)
 	router.POST(options.BaseURL+"/releases/:release/:act", wrapper.SteerRelease)
 	router.GET(options.BaseURL+"/record", wrapper.GetRecord)
 	router.GET(options.BaseURL+"/record/export", wrapper.ExportRecord)
@@ -2051,6 +2080,45 @@ type ExportRecorddefaultJSONResponse struct {
 }
 
 func (response ExportRecorddefaultJSONResponse) VisitExportRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WatchReleaseRequestObject struct {
+	Release int64 `json:"release"`
+}
+
+type WatchReleaseResponseObject interface {
+	VisitWatchReleaseResponse(w http.ResponseWriter) error
+}
+
+type WatchRelease200JSONResponse ReleaseProgress
+
+func (response WatchRelease200JSONResponse) VisitWatchReleaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WatchReleasedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WatchReleasedefaultJSONResponse) VisitWatchReleaseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3461,6 +3529,9 @@ type StrictServerInterface interface {
 	// ExportRecord A site's record as a file that mendry record verify accepts; with request, the bodies of other requests are left out
 	// (GET /record/export)
 	ExportRecord(ctx context.Context, request ExportRecordRequestObject) (ExportRecordResponseObject, error)
+	// WatchRelease How far a release has come, without its files
+	// (GET /releases/{release})
+	WatchRelease(ctx context.Context, request WatchReleaseRequestObject) (WatchReleaseResponseObject, error)
 	// SteerRelease Go on with a stopped release, take it back, or look again whether it arrived
 	// (POST /releases/{release}/{act})
 	SteerRelease(ctx context.Context, request SteerReleaseRequestObject) (SteerReleaseResponseObject, error)
@@ -4002,6 +4073,32 @@ func (sh *strictHandler) ExportRecord(ctx *gin.Context, params ExportRecordParam
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ExportRecordResponseObject); ok {
 		if err := validResponse.VisitExportRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WatchRelease operation middleware
+func (sh *strictHandler) WatchRelease(ctx *gin.Context, release int64) {
+	var request WatchReleaseRequestObject
+
+	request.Release = release
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WatchRelease(ctx, request.(WatchReleaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WatchRelease")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WatchReleaseResponseObject); ok {
+		if err := validResponse.VisitWatchReleaseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5144,154 +5241,155 @@ func (sh *strictHandler) GetToday(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1rj9u2tuhfIXQu0HMATZ30dfeZfkrTps1p0ubOzN65wEYwoCXaYi2TKkmP4z2Y/37BxYceJvWw5TR3",
-	"58PEtig+1lpcXG8+JhnfVpwRpmRy/ZhUWOAtUUTAN8re4TUxn5LrpMKqSNKE4S2Bb2uSpIkgf+6oIHly",
-	"rcSOpInMCrLF+p0VF1uskuuEMvXdN0maqENFzFeyJiJ5ekoTym7InzsiVWQQttsuiZhhmFuqYguR+tF5",
-	"Izzp12XFmSQAuLuCvCwpYeqd4Hylf8k4U4TBMnFVlTTDinK2+ENypn+rB/tfgqyS6+Q/FjViFuapXDT7",
-	"hEFzIjNBK91Vcq1HRZV+iLBEqiAog/ZIEiIRVclTqpv8VEqyL4ggs02r7jEwqXclzoi0Y7+db9C3JAoC",
-	"InRPZsR3gi9Lsp1tWNdfYOz3xQExruqBZ8T8MM7tsDekJFjOB2bXX2Ro4R7bwf1enmlw0190cPfY7VbY",
-	"fC8yGLaLHKwQlSjnjCDFEUaaf10j/dW8izBDOFMpUrzMEa6wUGh5QFRJBIwiTXKqe9xShhUXeogtrirK",
-	"1rBIpQRd7jSTCa/lhWugp5cmS5xtYk1/wNnGtMp4dYgyA14dTKsV1isOt3qFM2VbcbGNtuJia1pRJomI",
-	"9vYanpqWf3DgpcF2/8MpM622WGx2VXQTw1Pbkj9EgfeWP1i4VTRTOxFt+M48Nm0F6evzBp6alrIqaXTR",
-	"t/qhbacOZbTDW/3QtFN4GW93px+adnsuchlr914/1O2e0qQSvCJCHX4zR1bO9Y+ckd9XyfU/+zdRo5sB",
-	"juqRMdTSQ2SooaODoXY1XQ21dJQ61M4DeXAtDmtDDd2uHGrX2uiDy7Hbc6hdg66Hmjq+MIhuS/1D7ep9",
-	"8vThKU1eMLkn4hUwk0dHl9SIPRieGdFRka0cJ8+YHjVBW7kKC4EP+rsR0DSf/fiGsLUqkuvn//3Mt5NK",
-	"aO5rpC8nvP3Tz8K+/8G358s/iNlOL5TCWbG1B1R7EQWh6wJ+74p5aULzUfJgmmxJTnGjDzfVek1HDyT9",
-	"FxnZ+57mGhaPIVG3CQmaOyC4Gbl3U7dMO24ESDUha+zmOdWnKS7fNQC2wqUk3dNZEqVPWMu0kJZIkT5Q",
-	"k7QD7Jzrv4TttoA5f4h+6CI5TT5e6WZXD1joFUnd/kf+on6jAdtR2xNYqWatel5tIvvuWZpsKfM0lx5j",
-	"y3LuNm0+0/+GyDPniR3U48Z01ouD3+zSPKhK/X6hF5omiqpyLMxqrEIP/usvpiv//c70+ZQmjvFNI4Gl",
-	"ngLSYg7CSC9Qf+Ur0EtK+kCQ1R/76AGEpLGk8AM0PhmhD0RIaoTTxovfTEKn6yOEyR8Iy4pjbpMVmK3J",
-	"BJYJ7UPMMuNsVdJMBZlLLvCq58n9TpTBp1q0HJzTK2j0lCYbUkUYp8Z4dJAtzsmxxK4JBYRwpUV3UGdh",
-	"7Ug311I6WnPEGaIsCaCzsoaL3kMVr8kN3zsmMB4J7zS6j1DQIQxL3wbyDpJupAZEmihIPT1YYDbQGiIq",
-	"Sw3HB3GeCyJlENp4pYi493J0tIXncEfPl2TFBentwjaJ9zH6JN1Qlo/bFL/qlpac7rFq9Z9jRa4UBW4b",
-	"pL/75SE4T43F+9GThdaGG4c7Eyr64D4qGVhA30scnmP0d4UVGQe7W2gKooUsxq/X43fUtrnZscFdAyKL",
-	"A3rqCbkFWksUTbB5Fqxh0SG/NkG7SR+RcXdntOHuoFlTS01o8Z35qyVed6C5oesxJMmA3zkG8SFAn00U",
-	"NTqzDGLNzaGoGYru0PS7Yzlnhv/wqiJ5uOOSYBYW5Qu1LY/OwrB8kyZViSkL2Fz0ahFn5aEmniXnetAj",
-	"vMN4rqcgQPVrJD+e6bLk2UYGRqeq0AcIXgtcFTJFBcFaCJEpKqlUEmGWI1DUZYgpOLiNJe4fbfvAyexg",
-	"2Z7f74wgsWNaJgKyQHs94ZIygpaC4E1gVmGYWQCEUN0EHw1qOxlnCmfqfotp+HB2DaLcabxOhA/3WUmw",
-	"aHTjySGqGPWoNK2ppe2lNIeLw8OqnhGpbDwfZFx1FdWvwlvlgYjcCml91PQP26y7/HpidVfx5UXFg393",
-	"EcDhI3yc9x/QcUqPnbNTcXrBc7N5Hh6fl52TL3w8Dh6L5jh0i7bAjhPhbxYX8+ywI+ALvjPUMWALae4c",
-	"887gzJ3zs6Oi9ipMvYpOjPA6U3VYC6oIPdN1HqeQUY7kk0RiLDckv+eBQ50y0MUkVeQLif5lhIxWp6H+",
-	"Jqu5Tf4VVHZLvhOnHVh6Z0ydCZBCYB5R6ksTSdeM5D3chCrS83SU7A5z87K73BmKGCSwemgPyfrto3PV",
-	"00K9cZwsXGurBqjtVcdJ9UiW5RXR/Tta9R2ZsULGLeiLZ5tjgofVjWYsQMEhKt8XNCuatK73ikRYECQL",
-	"vmdp0zuI7LZQ/0I5VniJJRkU39w87RyC0LK2/Gmmt2qnEEYZrxqWV7QkkuYEYcZVQUSKuHA/USVJuToy",
-	"xWGWFc7N2TKkHYvKLaMd+CzHGu1eQuPTrbAujmHIWvPehifEbHch4P9ItvydiSU4orEe5iKlPkkjZ1U5",
-	"PFsY8Ua3tEzk3uhWQ8RkGjZm4OVkGDa4wlrH6WoFOxax5O0LPILDQKvU9hMauhWF0h68JCt1vy/CshYj",
-	"++DvvAyDvDLhJ2O5vZ8WhK0MSl16VDMnP1Jaz7933WG1uyT4gbjFN/bCtzG9+7TF0WxjNLKPr82Lzf4j",
-	"5kwzVu+aoN+jNU01oQUZQT+51Qaj6G7uYHaaydQf86fL62miTyuS91HvcYiLsQyYcK6DOXsqUpYk1z8I",
-	"ErN8Twf3VFVo0hnbJ+pEMVkfj01xpWkQNP7Ehs6DnXxi9qUFeJAaHog49OxDy2aG9XmLuXbDwXNr5o27",
-	"pcx+fX5MdlMsusPsLQRMF8Rwko8YrwmCAKZ+VyA0GStVvILGIx3CurHzBZ/p1R105/qxGitz2l4TOmlC",
-	"t8Z9lGHGGc2wVgJLzNYjYaAHurMd688/tjrXv7y2A+jPLxuD6O9vYCA7XxkQD3z7oEexieaQ3Wdr9epj",
-	"5RmbYLpzFec2KKHXNiTNFIIYoiy3IX1HJ7NgYS+lxrfxUm7xAS0JEnRdKMS1SkAlqA/fI7Kt1AGtuEAg",
-	"gCOxixieS/JAyiGifQONINCE5XHf6Reyc4Ls+a7M/RTdrIC3IK0ZULZGVCK+Wlk1rO94aY/5zHZDlekB",
-	"Me58/OecQxpOk6xxMYNjh1agXwdtf5o4I5ixcQFwU4v6eulBurFxadN44Jo+EIQRWPCdaoYgUHOAG+om",
-	"o7khNH5yEaDDyhK8cKJO1hMd0Zl0C3aKaXp8i0VAfswNogdtTDZXYKRIErWV1CrOULCksTZ3VwyU4/MW",
-	"aqsK9Nq7/Bu+D6liUUsXZVRRXMpIUIXYjJcw2ijoCcU7SxKMGkDswekX1DBLmXWE4WaF8k8tyPtgmvBR",
-	"YGxEG1KpVPNUZB2zxx4v59f4a0R4UQfr99i+QD7jFWHSnGcELQnLiu8RXkrClOX5zkqGCiw139cvoI5p",
-	"eEA9mEWZGC0pjFcznExhmVgg8sBrHYYuQqRaxzdPt+RlxvGNbEaFN+SNCai00fxjT4rXtnnDZ33k/0/j",
-	"YS1/ke3OdWUnHYK/i0OfBv3SaigNOcqFnJmdYI7tJX/QUs8AKiBdYiwi/gcafwI09AA1CsxfCaki8d/D",
-	"TlCbz9DDQgssCxcoCs2MaL3HEpWcb0iOsEksqVf5TYi8Tld7XcgejjjX3xCliPgRh/yaJOYOqupEtJCz",
-	"R6gRPkzTLk2MWOp6DE/RKhGO/KTiFZhE+EYzZcrCLpU3lG0iuK2P1SGrSDce374ZnCdlmztBQzboFWW4",
-	"DCVy6QNHkJwKkimJyrCawjfhKJOw1tC1e2y8CmBmEZq6lwAbUM53cFTsliWVRSToqk6zOUlXsCGxTtSA",
-	"vYEZIjlVXKCClybArIcT2ZSssbzorW3+mXKjt6HgAh8SNtLFy7Og0JtJsYqYOLY8TF+jxZhe4T0eSL3F",
-	"tFzyj9NSS6b6nXpirhoiOvRqgeTDlQEy9TRTh4sw6lgeZjaXcBmcY93r+Bf6THwurWra5t7yenO3PbXj",
-	"/bID8laHCfCH8Vk2b6Hx5yDp2cXHAB+mJsVHJhrbSIquVZEHx/s9z0NWwknGO2vvOM+UMW2zRIPFL+XR",
-	"CStY1sCmAeCMcCEgv8Nr8iMFayQLee0mx+rNH3lnVjJo+tcr0dJOINQaJvB4riU4agY401DasYzalDNn",
-	"N9WdR5fLecic59E5JeGmRQaBo1q2CWGqxCebVNmcYWxtES+yR1lgm7o3jlWelcDrLWEqhRhwvlPoP5L0",
-	"dITBQDXG+ndX0OjYZ0MzMV8unLC9mH1BGNLHujigEkuF9oIrqxyPCzzUDyMOjRwfjLjrPAxjAg9zUoVT",
-	"ZdOEOK/qpMhIwjLuPERHDwua5yTgJcJyI5EkWGQFImxNGZFIcQTRHno5fKcgIotKhJFTP88QLnsS8eJB",
-	"CBUWNkXgGPaWIJxeDlZBh4uSEol2LCfie0SZTa6AwDMwCbbzP5rDtRDT4FeEsEkomXp0jc6zHmlM7NgR",
-	"myEKkGrtTIgwcoOCPDa89OyW7ikpvGtFIJEDzFBh5LXtVMjbd6lyZq0MM2PaansElXHoScSMLffYnl6q",
-	"Hh4xHicZz0kgheel/lmTknGMVYKvBd5KZ3+Duad6XxkjgD9Kjq3CndNCa8sDATe/3L19A+5ar1wfwcaI",
-	"68bkzYiep4Yo3zO7lT12j9Nq6cRsU5DAAwtxLr0uG7YZswbzVF6jKkXFc81ziu9S9OeOK5Ki5a4siZIp",
-	"MuKmTJEqUqTy9kKpQlLhg0R7z3uDS+JiKyNToc4znnGjRI5dtvNEHmVUxUQmGmZtUU8LhNgr8jFMxj3M",
-	"sicA1HHRYz5VYBHpDgrQBMCHESN7Q2d6jy4JWpL1Tn8o+d6cqwGJR2ThXRBb5xQ+Zx0gVt6FLu1+ctvY",
-	"w6DB3+zSzdzSUPWCJi7sBrHk7WjLQym1zC7GHF/FN4XztfukOyBmpxRXelLP9Z+v9J+v9R/NsIpv9Z/v",
-	"kjSBnZOkid063tMLWwJ4fT42QoeL7bvEBA788tx9+Mp9+Np9+MZ9+NZ9+M5++D92LvrzD34++ttvfk76",
-	"213hPuSgxHt+EkgVcaaF8fR+pnJvh6x9ONHMAd3Hram/dByPJJwNOVJDwLSQsR2TlTgm7XKmBA65Sa0o",
-	"1MjdpApySve21NiSFJRBoOY2RcB7v3r+PXrmzw8Me5pxpbe1MrF2tcDDd8uyceZaiwCwrE3gnIeyAk48",
-	"09oM0hvV+WxreU0D4tACw7FtIMzBc26EVr/owQQHA1WnVTkk2RU0QBvD9ntHWr4eCKSmuZS0oHW9YcZs",
-	"vFgSnBurJFOYsti7dZGlUxIubIacg/OWGKqAgifgMXJyCyhoICHHTHxlgN6Mw/1ayybuEO7aMUMSmq90",
-	"NF4aa1sKXeLfWGPhO9d+fidAezFBsqm9bG2Q2miH+4iAMNJIcIgNGkq8yzDry3fWj62nKN5Atv2Jzadn",
-	"J26vTKjjhCAhGxsZEMim5dQBwAZT6noNc7rRPyjZmzf2Iw28ttrLvjjcM64C4G+ea6ZNBwOxaEK+byTB",
-	"ecgO5ah7FHfGSxvE06aU48lHKTKcvjpjwSE9PRInz4FqRPGaQzPSZW867qQaQeHqPoNVfNqkYEBSgy6C",
-	"u4pL4/oeG1swLZ3ABM6FjKguDqF98vz97tXV8+8QX60kUe4QM0daf1WYAXbaimbwpVHieQbvDMXHXYZt",
-	"EIwx8AwVcApP5IZkXOSnFF+Ki9Gz+yWOItnivgmznp+YEofAciZY4qYylxYgQ3o+jnBnNsE3NrJpIx7y",
-	"s3CjRVMt9QN+qt8NsqxNzBx3QclOQgdo10iMU8orGtLC8JLvIvyeroORpre/vLj66tvvnNriMzQgBB79",
-	"582rl+hv//tv3/6Xa7CiJfEuEsitWFFS5mEzvRJ0MiXqhZltELG1RRDiKtgFyWEYVbbn1JWiN5C03dZr",
-	"8YDsx0zvPj4u08JzaPzxas2v7NM/JGdf3uD9WyKlldJ0s/vodjx/nwryMAwnT7zQvDkpO4U4YEBWDJyo",
-	"p1BJnELwrozu2DLon+yssEa1ecP1GV6YL/V+FIYZs8TaBCWogu5sFgxk15HrhyFtEOdRXDxn03xpo/lk",
-	"yflmekm/uWoATksswTEVc0xFDwvguqSHItUU8rRvkyqEnx3LOZGnRMSaCDCf02Krf8BSQwXx3LzTpFPT",
-	"7oh4ra3F2RrW/ApS9qqduhK2PrHCG3IFlWBTkx7vwlhDJpwW/JqF9zBVxmYhdoyZT1KZ6gfd0nl6QIb8",
-	"iCvVPxKppomABZdayyPs8kWx9ORcSayouxX0yCw+o/MIWk/BU7MqCBXzRX30uCes57UWfh3N1tBvr9xT",
-	"s51jmGa3JwX3aYJywX3mYO8Lz7W3Fow1t93Y5nNb28IA8CJyV7Zwhrnx2G3UYA9XMz7TvKXZ/fjZNGL6",
-	"Q2YEo+wGRT/+MEmAAAjG3LmMq8mlqaC+WsgkZ6g7ZvyYbDSzlZ2mBWb0l8BShSA4n8EUtaeymAC491QW",
-	"g+zEmPS8maMBTj9e2iJ8vx5He20ADNarBEJyNNCz/cL2j3xHbL22wZioleDb+5F3K4w7aOzM3FlTb5dO",
-	"qsiz86N36rzdRt9fD4dwN9Rhn5LrkQtr7AF5N8/Dm2/L0pp9IzJCvduPeWZZ8n3MfDo1ZBnMwiMKJHBw",
-	"vpuBzTs9q56aj3wqCU5LbI7Htp1CqfSBxBIt+qvVTtEJeEXYfc2jwg0m8lbrlpM9FuETMtEEyQh9mDiV",
-	"niKI8Ohe2oiYy4TznV1GsbuVemsDRLHYtVV4bSlohwuluteMyUqx9S6pBdgmhhpU0DiTLO7bZOdDDK2u",
-	"43KWHTEM1UtuwajBCRvFgSAEj6ECG3s+VYW9gLDh8Kh1LTgZEV+t9EQZJK5B+lBWUhbJnAOn39wlmz9F",
-	"heaeSrO1I3Omwq0Tr2BqwjQkkM7GrzQPmP6C4hGzap9gGbAaus7qeXSFMwe4IJJ2gRKQdIyX5rXsCbzr",
-	"6q/SBdRF5vBatjJ6zbzXJjRX78PQnrmla/aaxVxmda3KwVqDjUqU067jClSmDK3PXdDazeSkk0JXbPvo",
-	"edAjvZBmRcrjnle0JPJeC3w9jztGlMZzsDvEdDHzUEY0zEunlJogzXvvQA3wyhg44YSxjrOYJBLvdkBD",
-	"PdPwRFVtRgWT3j2dllbgKgOPCIqtybRNgr2VbTxJdJTLmhrsHI4srg1iaxJmHYDSQqk/+tvYalJ8bEOG",
-	"+caZm3JQ4+zafka/MHoEAPEk9tfcvyMbyyMVODyZkfdiDPbT3k6Dk3Tk3V9IIxxUMIZ02zDuKXJd79Qj",
-	"uVLhDVSkg9rjBOdQkQHTMiIg6p7uggZKPZkhjmHqUHhAjmzevZNFD+S7iC03LPBNDKKrby87CqFrcOQp",
-	"ZslId86JPcRuW3EsbRP4cUVEpAq+WxeIcaRlZMoZFgdIplEF6CNjs3kCdp4GJ2ywu3j8i7/Pdppdn7Dc",
-	"mfUhtcDE9VLWSKzCLEdLsqYMmUwOw877zP/mKuKx1v9b0zp6yVCnUIhUNu36UkWdRDDOo56FDeRwSS2j",
-	"5jJUFcSOGkSsc4AF4plTF8MXc7jY93t8iXvR/KTMcWzY01g3or9++JSIc7iO2gf9m2RLS5GQTgqOJ6qs",
-	"lt09xHGoms/EMhLmQuzR1Gpazx8YbhYTogB/D/Q0+NqrJgXfmz2c8XK3ZTatFS4Nszco6K09vKnNfeBj",
-	"wXRnWp+8Ce3t4yMuyP4pp6oXsN2JdwD7k82j9L5Lvjd5pmBh2ps0NfvZeD4NIJHP5LDfTUKH/2raxnTa",
-	"O25Lgp5WJ3Tlal1Or44ZOSDXgu8mhGnA/H/W74Q64/l4j9jveTCOF25TiVxKo0ZZL00VU7uu1F3PYt5u",
-	"QtBMN0gf9SKPpTEayZAcKlY5j0QTkWkpWCr9SMFFhUuVrTnPzyg+Aa/HS2n8ozZIun2m52nhz7hCBxI+",
-	"XN7b5IbxwSnREPNpV6BeunbpScX0RhoONNAGvGqjQ9ypvcAoEOfuVHo9Qvdag86dpn2F/t5HA+KjqDyl",
-	"2mBs6FuiPlX1rpORN6AJP8WWFrmjyt2r6jwVaUK3FZeSLiPXVL03l5/HInI7tyJQlhG0LwjrlNi1VVVW",
-	"VEiFNlqA9omdko8ur3JSkHt7hgUknpsER8W1SsF6biNpXKveuR/+4KtQQLKs0NqgcvLyyJD30RvRTaNb",
-	"4V13G6Rt3eq8Go1wla3PlO2TDruKab90+N60Pr0a23l3XAwUwHsCO/SKh6traNoSK60lL4naE2IvTdtz",
-	"VODywdT6MIT+Jbrz163dvHqJvv766//WqvXf715+ieD2FpThskRLyATgkpgKNGhRCQ6ZtTlaSCI10hEj",
-	"RKviyDh8rihDFWQJf49I3ZHJ2jWpD0jyLTGXIZh3oS4twXqA/3tlJnh1x7V+51N8FXyFXn7+6a4efI0f",
-	"yJfoBRJktZO4NCV+bJoqcgQChUZgP8PE0L7g+sFGfunrI1wnZtyksaeS507awxVNrpOvv3z+5TMb/Qgo",
-	"XjTikxaP9ZcnkFoM79Z0iTWOXufJdfIzUY3APEA33hIFLsV/PibU5JpDcKU5nRshUEmTXJTYkTQxfHlc",
-	"yPEHUOQrzqTZJF89e+ZuKLbxA7iqSprBZBc8U0RdSSUIhsMvMNKSMiwCtYeeupeUAG2uqLlyLSc+jD90",
-	"0vgpLu4K4tKNnyBqYLvVw5nelgdFrLpoOn5KkwWU8oZzwJoj27CHK65rEfQHm5kRAcAf9mK6euH9sYLu",
-	"qu+n9rbWeHqaBPkTBgZD6RHU/aM5gP4OS0VyZIrb+iQhU0YJid1ySWWR1vUZ9lgid1+2xQ114avBjfGG",
-	"SvXStjkTXBOCOwPKSwCMZlazgNGyVju4BszK2s+CUHnly+EfcYk/d0QcajbhDsI4h+gaoo4Oo3DH1uA7",
-	"hdOkIQOl3XWoDmEJjeYEqEuythMpJpLWe0wwULsQqj0RVNINKaleN0iW8xCRpgpjDZdoeTBCqq8gZw46",
-	"wnJTMCtFcL6l9iD8T3OgHip9+BIhuJBIcf5fZutWgsLMfcEqCLQ1jwrOiHugkYjZwVyW50SZRUnZRi5c",
-	"clyQBd+JAxTpvAwT9tXVPzEPrqusB6jhvWOHK0c/M5yA4oAwmPFMKWOLe6xlnwcqoVQ5XEVlEAPOmsWj",
-	"/u9pUbqqoW2eEppJ3WRBmakn8SGNYPYN55sX5h7nC0Lalz2NAdrUFp2JWb/k20oLyL7eW8GlKUgHuwh+",
-	"blbj1GpjAOJ1+YAgj/flTj/NwVdXVx3NyuYT27SQT9lauouTXdkkjDTzgBpsJcE5UtyaLk4h0SMEQIqb",
-	"ia2amerv8Ia8ZmGq/yago4HPirKZAArup0YFKizbVGqdD4uK8Mp4LKKil7mMGZp9CiJs3P08ggp/A+18",
-	"NiLMyZZ/IUFd1coq6P6uJqNjqcq2swDUSu/iEXTQuG73e0WYqVUUBuHglO1d+NDFOasl2U5QdUiu//mh",
-	"ufb3jo0Z8VOryvVN63YHwm40SjnjCGfmhumnMYoqQGesBPq3tiHlq4A8Gt10Jpy2hvT8goQZYaIo8Vej",
-	"985j9gstskG4LYhumtAx+OSBmAUk2fdZKEwa/ji94zT1YD7RP9KZjT34lErEcGEDU1DrmL/9ZKsSzMLh",
-	"YJcXuIIQ8hQxsm9oHzX+F+RjxY19M0gGP8Hj/58o4fL4e2UsTXHzVpoYKyaM/9IMfPUjlRWX1N3XWw94",
-	"ZDabBf8vIFLlC4kMno1SAJVdzBW6Rl61Dx+IoKuD5vOkUvJ7I9da8BsFdslz2iwS7fy3YDkuycqkXFvC",
-	"gpR9uXi0n54WjzgzxtDh48O+c76RM3xo3CpCxI0fY4TdNes3uI6t4xGjy0H0usnOQhU/w8V6gF6MbGUG",
-	"ZEGe+kCmJc42EHijlUSE1+BhKQggniqEhaAPzqDXDBmInNN5fuN38iWO6WbC7ozntJv0rEI6dkVKuUAY",
-	"XCJtMC4ejW3lqf9grsH5Vy/shbfo2UI3WiuWBZEpcBsjetiM7RN0OT/XD0EoLTolEU7vPo1T76CnpnNu",
-	"2bCCcSbYb78Nirzj9smZ3plPZxprVqG4tF/oRZ6PKRMc2XcLuHjXmgz6NuEPut0ljVxmgAi4QNH3O86U",
-	"pdY7TX8zN5vMtLvNzcSNO4nP2sXp+baWXwmpbImKyxwn/uLVT7xHRuIbNHcTNwsJR7PgWa9Zn0fQ7/eI",
-	"ceOWFwRnBZE+8HnMnlkUVCpurP8RQ6dQv9g2o/ipjYUYxU+/exZhp5c2ZbnwoxF2LNt0Vlfi3vTpzKj2",
-	"yhRfmb6kD4aGUpcY0PJFfYr9PIJywHPUayB/Ay0+lX0cfFQjEGpmNSM2wQbXvJw5RUpQkl/Xl8WUBNvE",
-	"F3cRwl5wtnZnwmeEVUheiKP11jz+9+EE9Q0aI0jHrn42o7ZV+vmembQV2eIIti7lmj4QY+7V4oJJb5EF",
-	"ISa64a8jGxsXtng0H56M56QkJkC0TTY/Ct4UAz4L/U7rzf4UtRe3SX2YAv89F7YB40TWlINOtpWMQ8ai",
-	"lbkfNhb6Fkcr7TBMzjeQRFWWQLE+Y81XMgntfv/wyHZW13k91cpST30m66tm0xpi7gS2yZguQ8/F88Le",
-	"dGlQxBZ4+VwJJSaSm33YxP4l5HLf/9yGnplx/1azAn8/kMUtZSgruCTMBuwY8xpcTKmbglFVOsOcIBhc",
-	"ouGNCdG0AxuxbnKhqLH+FMLPahfaDWgB+YXNi25sw/Q4jim9gCXpxmzvFm4usk/8AJ/5RrEAcVfEdXaI",
-	"OxLaeEuRVkmNN8NurfpCyNiO2doknflx+tZkG10Cjf7a/lEIDESZ/DqbdeDnRr5FJ9UdI3v1CuI24iqM",
-	"gspd3hQzp50VMXG+M73tN4WgOUtf5rZolBUk28jLcIZbwvLPZf16LiaUCDI87E10zUjlIHLhLp0e3d23",
-	"+CQamLvbZ0xom5/ZfOTTuItOErKF+/yw3KAVF2nDDO1jgisfXje3e8T5YnuDvm5co0+Bm4Y7cwg1fl6z",
-	"accOHCbu0Du4ZzOHRXf4O3+v2CWOiuaNTbM6QGf0PNs5IluiEpnKMRGG4pNQL3Bi8wdyWXe0HuGz9kW/",
-	"g6omzm1rq4LW3v9dZVz+KbLJt5A+AHiDKicCIslcwZMIBusCrhdxyb6/3GZ6f5GdNCP63mKxQRi87J1b",
-	"4npxsXjU/w/a1DxkPwuLGoZMM8R3yqkDbqmzm0j2NUnNH3VE1IUp9paoz5ffgJZnKBbsHhIfjNdiScAz",
-	"DxqcoV6bz9tHpbd0zX7fqVGR9re2/vFupqXo/lxvMU3m1i7hRNC/nc34wSG020DAJBtEqBOK116IOBuV",
-	"cWekz7mABPik1nAgqSJXyhU2DCd6EKluqSIXA5Yif0Xoga/o+AkT1zQztxlrPkqMIFfJ0kjodcyBr6gU",
-	"1WJubdWky6swrgjjoG8PZjSjW1jagaNi0b8pacaCYhw85ooZA8NwXUtScSsTMxtk5TUWoMbFo/6vN0bM",
-	"4+OCwIllE8wLoN+ZdWE1Ys7Wdt/6EOAThDKD3g9doJ6Tq2e77M/VC2MmIEH8QNa7CyTqWT+9BaJWt44p",
-	"awF21sWj/q9Xbn/FxZqo9yZFY3hJujmHOppzCurAtVeCb+1G+sKa5E+liYiU7hZ5egRItQudIAQLNhqC",
-	"0FrN6C604PP1e5tHn3J1GGNcxhRqvCCbMQOEeIx5MJvhlIKp1N2cyshHK5FIIh4c+UDh7WSBK6r5xv8L",
-	"AAD//w==",
+	"3H1pr9u2tuhfIXQf0HsBpU46vXPTT2natLlN2rzsfU4ecBBs0BJtsZZJlaS34xPs//7AxUETqcGW07yT",
+	"Dzu2RXFYa3FxzfyYZHxfcUaYksnTj0mFBd4TRQR8o+wN3hLzKXmaVFgVSZowvCfwbUuSNBHkzwMVJE+e",
+	"KnEgaSKzguyxfmfDxR6r5GlCmfrumyRN1Kki5ivZEpE8PKQJZW/JnwciVWQQdtiviVhgmBuqYguR+tFl",
+	"Izzo12XFmSQAuNuCPC8pYeqN4Hyjf8k4U4TBMnFVlTTDinK2+kNypn+rB/tfgmySp8l/rGrErMxTuWr2",
+	"CYPmRGaCVrqr5KkeFVX6IcISqYKgDNojSYhEVCUPqW7yUynJsSCCLDatusfApN6UOCPSjv16uUFfkygI",
+	"iNA9mRHfCL4uyX6xYV1/gbHfFSfEuKoHXhDz4zi3w74lJcFyOTC7/iJDC/fYDu738kKDm/6ig7vHbrfC",
+	"5nuWwbBd5GCFqEQ5ZwQpjjDS/Osp0l/NuwgzhDOVIsXLHOEKC4XWJ0SVRMAo0iSnusc9ZVhxoYfY46qi",
+	"bAuLVErQ9UEzmfBanrkGenppssbZLtb0B5ztTKuMV6coM+DVybTaYL3icKsXOFO2FRf7aCsu9qYVZZKI",
+	"aG8v4alp+QcHXhps9z+cMtNqj8XuUEU3MTy1Lfl9FHiv+b2FW0UzdRDRhm/MY9NWkKE+38JT01JWJY0u",
+	"+kY/tO3UqYx2eKMfmnYKr+PtbvVD0+7IRS5j7d7ph7rdQ5pUgldEqNNv5sjKuf6RM/L7Jnn6z+FN1Ohm",
+	"hKN6ZIy19BAZa+joYKxdTVdjLR2ljrXzQB5di8PaWEO3K8fatTb66HLs9hxr16DrsaaOL4yi21L/WLt6",
+	"nzy8f0iTZ0weiXgBzOSjo0tqxB4Mz4zoqMheTpNnTI+aoK1chYXAJ/3dCGiaz354RdhWFcnTJ//92LeT",
+	"Smjua6QvJ7z908/Cvv/et+frP4jZTs+UwlmxtwdUexEFodsCfu+KeWlC80nyYJrsSU5xow831XpNvQeS",
+	"/otM7P1Icw2LjyFRtwkJmjsguBm5d1O3TDtuBEg1IWvs5jnVpyku3zQAtsGlJN3TWRKlT1jLtJCWSJE+",
+	"UJO0A+yc67+EHfaAOX+Ivu8iOU0+PNLNHt1joVckdfsf+bP6jQZsJ21PYKWatep5tYnsu8dpsqfM01za",
+	"x5bl3G3afKz/jZFnzhM7qMeN6WwQB7/ZpXlQlfr9Qi80TRRV5VSY1ViFHvzXX0xX/vut6fMhTRzjm0cC",
+	"az0FpMUchJFeoP7KN6CXlPSeIKs/DtEDCElTSeEHaHw2Qu+JkNQIp40Xv5mFTtdHCJM/EJYVfW6TFZht",
+	"yQyWCe1DzDLjbFPSTAWZSy7wZuDJ3UGUwadatByd0wto9JAmO1JFGKfGeHSQPc5JX2LXhAJCuNKiO6iz",
+	"sHakm2spHW054gxRlgTQWVnDxeChirfkLT86JjAdCW80unso6BCGpW8DeQdJN1IDIk0UpJ4eLDAbaA0R",
+	"laWG/kGc54JIGYQ23igi7rwcHW3hOVzv+ZpsuCCDXdgm8T4mn6Q7yvJpm+JX3dKS0x1Wrf5zrMgjRYHb",
+	"Bunvbn0KzlNj8W7yZKG14cbhzoSKPriLSgYW0HcSh+cY/V1hRabB7gaagmghi+nr9fidtG3eHtjorgGR",
+	"xQE99YTcAq0liibYPAvWsOiQX5ug3aR7ZNzdGW24O2jW1FITWnxn/mqJ1x1obuh6DEky4HeOQbwP0GcT",
+	"RY3OLIPYcnMoaoaiOzT9HljOmeE/vKpIHu64JJiFRflC7cveWRiWb9KkKjFlAZuLXi3irDzVxLPmXA/a",
+	"wzuM53oKAlS/RvL+TNclz3YyMDpVhT5A8FbgqpApKgjWQohMUUmlkgizHIGiLkNMwcFtKnH/aNsHTmYH",
+	"y/b8fmcEiQPTMhGQBTrqCZeUEbQWBO8CswrDzAIghOom+GhQ28k4UzhTd3tMw4ezaxDlTtN1Iny6y0qC",
+	"RaMbTw5RxWhApWlNLW0vpTlcHB5W9YxIZdP5IOOqq6h+Fd4q90TkVkgboqZ/2Gbd5dcTq7uKLy8qHvy7",
+	"iwAOH+HjfPiAjlN67Jydi9MrnpvN87B/XnZOvvDxOHosmuPQLdoCO06Ev1lcLLPDesAX/GCoY8QW0tw5",
+	"5p3RmTvnZ0dFHVSYBhWdGOF1puqwFlQRBqbrPE4hoxzJZ4nEWO5IfscDhzploItJqsgXEv3LCBmtTkP9",
+	"zVZzm/wrqOyW/CDOO7D0zpg7EyCFwDyi1Jcmkm4ZyQe4CVVk4Okk2R3m5mV3eTAUMUpg9dAekvXbvXPV",
+	"00K9cZwsXGurBqjtVcdJtSfL8oro/h2t+o7MWCHjFvTFs12f4GF1kxkLUHCIyo8FzYomreu9IhEWBMmC",
+	"H1na9A4iuy3Uv1COFV5jSUbFNzdPO4cgtKwtf57prToohFHGq4blFa2JpDlBmHFVEJEiLtxPVElSbnqm",
+	"OMyywrk5W4a0vqjcMtqBz3Kq0e45ND7fCuviGMasNe9seELMdhcC/o9kz9+YWIIejQ0wFyn1SRo5q8rx",
+	"2cKIb3VLy0TujG41RkymYWMGXk6GYYMrrHWcrlZwYBFL3rHAEzgMtEptP6GhW1Eo7cFLslF3xyIsazFy",
+	"DP7OyzDIKxN+MpXb+2lB2Mqo1KVHNXPyI6X1/AfXHVa7S4LviVt8Yy98G9O7z1sczXZGI/vw0rzY7D9i",
+	"zjRjDa4J+u2taa4JLcgIhsmtNhhFd3MHs/NMpv6YP19eTxN9WpF8iHr7IS7GMmDCuU7m7KlIWZJc/yBI",
+	"zPI9H9xzVaFZZ+yQqBPFZH08NsWVpkHQ+BMbOg928onZlxbgQWq4J+I0sA8tmxnX5y3m2g1Hz62FN+6e",
+	"Mvv1SZ/s5lh0x9lbCJguiOEsHzHeEgQBTMOuQGgyVap4AY0nOoR1Y+cLvtCrO+rO9WM1Vua0vSZ00oTu",
+	"jfsow4wzmmGtBJaYbSfCQA90azvWn39sda5/eWkH0J+fNwbR31/BQHa+MiAe+PZBj2ITzSG7z97q1X3l",
+	"GZtguksV5zYoodc2JM0UghiiLLchfb2TWbCwl1Lj23gp9/iE1gQJui0U4loloBLUh+8R2VfqhDZcIBDA",
+	"kThEDM8luSflGNG+gkYQaMLyuO/0C9k5QY78UOZ+im5WwFuQ1gwo2yIqEd9srBo2dLy0x3xsu6HK9IAY",
+	"dz7+S84hDadZ1riYwbFDK9Cvg7Y/TZwRzNi4ALipRX299CDd2Li0eTxwS+8Jwggs+E41QxCoOcINdZPJ",
+	"3BAaP7gI0HFlCV44UycbiI7oTLoFO8U0Pb7GIiA/5gbRozYmmyswUSSJ2kpqFWcsWNJYm7srBsrxeQu1",
+	"VQV6HVz+W34MqWJRSxdlVFFcykhQhdhNlzDaKBgIxbtIEowaQOzB6RfUMEuZdYThZoXyTy3I+2Ca8FFg",
+	"bEQ7UqlU81RkHbN9j5fza/w1Iryog/UHbF8gn/GKMGnOM4LWhGXF9wivJWHK8nxnJUMFlprv6xdQxzQ8",
+	"oh4sokxMlhSmqxlOprBMLBB54LUOQxchUq3jm+db8jLj+EY2o8Ib8qYEVNpo/qknxUvbvOGz7vn/03hY",
+	"y19ku3Nd2UmH4O/i0OdBv7QaSkOOciFnZieYY3vN77XUM4IKSJeYioj/gcafAA0DQI0C81dCqkj897gT",
+	"1OYzDLDQAsvCBYpCMyNaH7FEJec7kiNsEkvqVX4TIq/z1V4XsocjzvVXRCkifsQhvyaJuYOqOhEt5OwR",
+	"aoIP07RLEyOWuh7DU7RKhCM/qXgFJhG+00yZsrBL5RVluwhu62N1zCrSjce3bwbnSdnuVtCQDXpDGS5D",
+	"iVz6wBEkp4JkSqIyrKbwXTjKJKw1dO0eO68CmFmEpu4lwAaU8wMcFYd1SWURCbqq02zO0hVsSKwTNWBv",
+	"YIZIThUXqOClCTAb4EQ2JWsqL3ptm3+m3Oh1KLjAh4RNdPHyLCj0ZlJsIiaOPQ/T12QxZlB4jwdS7zEt",
+	"1/zDvNSSuX6ngZirhogOvVog+XBlgEw9zdThIow6loeZzTVcBpdY9zr+hSETn0urmre597ze3G1P7XS/",
+	"7Ii81WEC/H56ls1raPw5SHp28THAh6lJ8YmJxjaSomtV5MHxfs/zkJVwlvHO2jsuM2XM2yzRYPFreXTC",
+	"CpY1sGkAOCNcCMhv8Jb8SMEayUJeu9mxestH3pmVjJr+9Uq0tBMItYYJfLzUEhw1A1xoKO1YRm3KmbOb",
+	"6s6jy+U8ZM7z6JyTcNMig8BRLduEMFfik02qbM4wtraIF9mjLLBN3Rt9lWcj8HZPmEohBpwfFPqPJD0f",
+	"YTBQjbHh3RU0Og7Z0EzMlwsnbC/mWBCG9LEuTqjEUqGj4Moqx9MCD/XDiEMjxycj7joPw5TAw5xU4VTZ",
+	"NCHOqzorMpKwjDsPUe9hQfOcBLxEWO4kkgSLrECEbSkjEimOINpDL4cfFERkUYkwcurnBcLlQCJePAih",
+	"wsKmCPRhbwnC6eVgFXS4KCmR6MByIr5HlNnkCgg8A5NgO/+jOVwLMQ1+RQibhZK5R9fkPOuJxsSOHbEZ",
+	"ogCp1s6ECCM3KMhjw0vPbumeksK7VgQSOcAMFUZe206FvH2XKmfWyjAzpq22R1AZh55EzNhy+/b0Ug3w",
+	"iOk4yXhOAik8z/XPmpSMY6wSfCvwXjr7G8w91fvKGAH8UdK3CndOC60tjwTc/HL7+hW4a71y3YONEdeN",
+	"yZsRPU8NUX5kdit77PbTaunMbFOQwAMLcS69Lhu2GbMG81Q+RVWKiiea5xTfpejPA1ckRetDWRIlU2TE",
+	"TZkiVaRI5e2FUoWkwieJjp73BpfExV5GpkKdZzzjRomcumzniexlVMVEJhpmbVFPC4TYK/IhTMYDzHIg",
+	"ANRx0T6fKrCIdAcFaALgw4iRo6EzvUfXBK3J9qA/lPxoztWAxCOy8C6IrXMOn7MOECvvQpd2P7lt7GHQ",
+	"4G926WZuaah6QRMXdoNY8na05aGUWmYXY44v4pvC+dp90h0Qs1OKKz2pJ/rPV/rP1/qPZljFt/rPd0ma",
+	"wM5J0sRuHe/phS0BvD6fGqHDxf5NYgIHfnniPnzlPnztPnzjPnzrPnxnP/wfOxf9+Qc/H/3tNz8n/e22",
+	"cB9yUOI9PwmkijjTwnR6v1C5t0PWPpxo5oDu48bUX+rHIwlnQ47UEDAtZGzHZCWOSbucKYFDblIrCjVy",
+	"N6mCnNKjLTW2JgVlEKi5TxHw3q+efI8e+/MDw55mXOltrUysXS3w8MO6bJy51iIALGsXOOehrIATz7Q2",
+	"g/RGdT7bWl7TgDi1wNC3DYQ5eM6N0OoXPZrgYKDqtCqHJLuCBmhj2H7nSMvXA4HUNJeSFrSuN8yYjRdL",
+	"gnNjlWQKUxZ7ty6ydE7Chc2Qc3DeE0MVUPAEPEZObgEFDSTkmImvDNCbcbg/1bKJO4S7dsyQhOYrHU2X",
+	"xtqWQpf4N9VY+Ma1X94J0F5MkGxqL1sbpDba4S4iIEw0Epxig4YS7zLMhvKd9WPrKYo3kG1/YvPpxYnb",
+	"GxPqOCNIyMZGBgSyeTl1ALDRlLpBw5xu9A9KjuaN40QDr632cixOd4yrAPib55pp08FALJqQHxtJcB6y",
+	"YznqHsWd8dIG8bQppT/5KEWG01cXLDikp0fi5DlSjShec2hBuhxMx51VIyhc3We0ik+bFAxIatBFcFdx",
+	"aVzfU2ML5qUTmMC5kBHVxSG0T56/37549OQ7xDcbSZQ7xMyRNlwVZoSdtqIZfGmUeJ7BG0PxcZdhGwRT",
+	"DDxjBZzCE3lLMi7yc4ovxcXoxf0SvUi2uG/CrOcnpsQpsJwZlri5zKUFyJCejyPcmc3wjU1s2oiH/Czc",
+	"aNFUS/2An+t3gyxrEzPHXVCyk9AB2jUS45Tygoa0MLzmhwi/p9tgpOnNL88effXtd05t8RkaEAKP/vPt",
+	"i+fob//7b9/+l2uwoSXxLhLIrdhQUuZhM70SdDYl6oWZbRCxtUUQ4irYBclhHFW259SVojeQtN3Wa/GA",
+	"HMbM4D7ul2nhOTT+8GjLH9mnf0jOvnyLj6+JlFZK083uotvx8n0qyP04nDzxQvPmpOwU4oABWTFwop5D",
+	"JXEKwYcyumPLoH+ys8Ia1eYN12d4Yb7Uey8MM2aJtQlKUAXd2SwYyK4T1w9D2iDOXlw8Z/N8aZP5ZMn5",
+	"bn5Jv6VqAM5LLMExFXNKRQ8L4LqkhyLVHPK0b5MqhJ8DyzmR50TEmggwn9Niq3/AUkMF8dy806RT065H",
+	"vNbW4mwNW/4IUvaqg3okbH1ihXfkEVSCTU16vAtjDZlwbLdvBN86Gay9N/gmUq2FhPy2+sCxMZZHIgjS",
+	"rZDiPoEuTAHnIPooqFKETQsCBui7N9IEPOGwgAFI90quHDFVxowjDoyZT1KZghDdaoIaBwx5JGzUEPCB",
+	"/GZJxQWXWvEl7Pp1wvTkXJWwqAcaVOssPqPL9riegse7KggVywXCDHhsrDO61gccIdXQb6/cb3A7xzBx",
+	"7c+Kd9QE5eIdjawzFLFsL3KYaoF8a5svbYAMA8BrDV1xy9kqp2O3UZY+XOD5QoufPgGnz6aR5hCyrBj9",
+	"PygN8/tZMhVAMObhZlzNrtYFJedCVkpD3TF70Gw7oi12NS9WZbgqmCoEwfkC1rkjlcUMwL2jshhlJ8bK",
+	"6S0/DXD68dIW4fv1ONprA2C0hCcQkqOBge0XNgnlB2JL2I2GiW0E399NvG5i2kFjZ+bOmnq7dLJnHl8e",
+	"0FSnMjf6/no8qr1hIfBZyh65sMYBkHdTX7xFuyytJTwiI9S7vc8zy5IfYxbluVHcYCmfUDOCQzyCGdi8",
+	"M7DquSna55LgvFzveLjfOZRK70ks92S4gO8cNYlXhN3VPCrcYCZvtZ5KOWAkPyM5T5CM0PuZUxmoCwmP",
+	"7qQNErpOhOPFlSW7W2mwXEIUi13zjVcgg6bJUPZ/zZisFFvvklqAbWKoQQWNM8nivk12PurS6joujdsR",
+	"w1gJ6RaMGpywUS8JohIZKrBxcVBV2DsZGz6gWteCkxHxjVbnOINcPsioykrKIsmE4Adduor1pyhaPVB8",
+	"t/btLlTLduatVE2YhgTSxfiV5gHzX1A8YmkeEiwDhlTXWT2PrnDmABdE0iFQFZNOcVy9lAOxiF39VboY",
+	"w8gcXspWkrOZ99ZEK+t9GNozN3TLXrKYF7Eu3zlafrFRnHPeDWWBYp2h9bk7a7vJrXRWNI9tHz0PBqQX",
+	"0izS2e8ZrGN3WuAbeNwxojSeg90hpouZhzKiYV47y9bErd55n3KAV8bACSeM9SXGJJF4tyMa6oWGJ6pq",
+	"gyOY9O7ovEwLVyx5QpxwTaZtEhws9uNJoqNc1tRg59AzQjeIrUmYdUxOC6X+6G9jq0nxsQ0Z5hsXbspR",
+	"jbNr+5n8wuQRAMSz2F9z/05sLHsqcHgyE68KGe2nvZ1GJ+nIe7i2SDjOYgrptmE8UPe73qk9uVLhHRTp",
+	"g3LsBOdQpALTMiIg6p5ugwZKPZkxjmFKc3hATmzevaZGD+S7iC03LPDNjCusL3TrRRU2OPIcs2SkO+fX",
+	"H2O3rdCetgm8XyQSqYIftgViHGkZmXKGxQnyi1QB+sjUBKeAnafBCRvsLh4S5K/4nWfXJyx3Zn3ItjCh",
+	"zpQ1cs0wy9GabClDJrnFsPMh87+5nXmq9f/GtI7eu9SpnSKVzUS/Vp0rEQx9qWdhY1tcns+kuYwVSrGj",
+	"BhHrHGCBEO/UhTXGHC72/QFf4lE0Pxn/pGVPU92I/kbmc4Lw4YZunwdh8k8tRUKGLTieqLJadvcQx6EC",
+	"RzMra5g7widTq2m9fKy8WUyIAvzV2PPga2/fFPxo9nDGy8Oe2UxfuEfNXiqht/b4pjZXpE8F061pffYm",
+	"tBeyT7gz/KecqkHAdifeAexPNrXU+y750aTegoXpaDL37Gfj+TSARD65xX43OS7+q2kb02lvua2Sel7p",
+	"1I0r/zm/YGjkgNwKfpgRuQLz/1m/E+qM59M9Yr/nwdBmuGAmck+PmmS9NIVd7bpSd2ONebsJQTPdIH3U",
+	"i+xLYzSSNDpWv3MZiSYi01KwVPqRgosKV2/bcp5fUI8DXo9XF/lHbZB0+0zP08KfcYVOJHy4vLP5HtOD",
+	"U6JR9/Nuhb12Odez6gtONBxooI141SZH/VN7p1Mg9N9HNhWn3k0PnWteh2ofvovmCERReU4BxtjQN0R9",
+	"qoJmZyNvRBN+iC0tcm2Xu2rWeSrShO4rLiVdR27uemfug48FKXcuiqAsI+hYENapOmwLzWyokArttADt",
+	"c10ln1xx5qy4//YMC8jFNzmfimuVgg1c0NK4ab5zZf7JF+aA/GGhtUHl5OWJWQCTN6KbRrfove42SNu6",
+	"1WVlK+F2X588PCQddhXTYenwnWl9foG6y679GKkJ+AB26A0PFxzRtCU2WkteE3WE+NKCIHXkqMDlvSl/",
+	"Ygj9S3Trb6B7++I5+vrrr/9bq9Z/v33+JYILbVCGyxKtITmCS2KK8qBVJTgkG+doJYnUSEeMEK2KI+Pw",
+	"eUQZqiBx+ntE6o5MIrPJBkGS74m5H8K8C6V6CdYD/N9HZoKPbrnW73zWs4Kv0MvPP93Wg2/xPfkSPUOC",
+	"bA4Sl6bqkc3cRY5AoPYK7GeYGDoWXD/YyS99yYiniRk3aeyp5ImT9nBFk6fJ118++fKxjX4EFK8a8Umr",
+	"j/WXB5BaDO/WdIk1jl7mydPkZ6IagXmAbrwnClyK//yYUJN+D8GV5nRuhEAlTXJR4kDSxPDlaVHY70GR",
+	"rziTZpN89fixu7TZxg/gqippBpNd8UwR9UgqQTAcfoGR1pRhESjH9NC9twVoc0PNLXQ58ZkNoZPGT3F1",
+	"WxCXgf0AUQP7vR7O9LY+KWLVRdPxQ5qsoLo5nAPWHNmGPdz6XYugP9hklQgA/rB39dULH44VdLefP7S3",
+	"tcbTwyzInzEwGEp7UPePlgD6GywVyZGp9+vzpkxlKSQO6zWVRVqXrDhiidwV4hY31IWvBjfGKyrVc9vm",
+	"QnDNCO4MKC8BMJpZLQJGy1rt4BowG2s/C0Llhb8hoMcl/jwQcarZhDsI4xyia4jqHUbhjq3Bdw6nSUMG",
+	"SrvrUB3CEhrNCVDXZG1nUkwk07lPMFDOEQpgEVTSHSmpXjdIlssQkaYKYw2XaH0yQqovqmcOOsJyU0Ms",
+	"RXC+pfYg/E9zoJ4qffgSIbiQSHH+X2brVoLCzH0NLwi0NY8Kzoh7oJGI2cncH+hEmVVJ2U6uXL5gkAXf",
+	"ihPULb0OE/YF5z8xD64Lzweo4Z1jhxtHPwucgOKEMJjxTHVni3usZZ97KqF6O9zOZRADzprVR/3fw6p0",
+	"hVTbPCU0k7rJijJTYuN9GsHsK853z8zV1leEtK8EGwO0Kbe6ELN+zveVFpB9CbyCS1OjD3YR/NwsUKrV",
+	"xgDE64oKQR7vK8B+moOvLjg7mZUtJ7ZpIZ+yrXR3SbtKUhhp5gFl6UqCc6S4NV2cQ6I9BEDWn4mtWpjq",
+	"b/GOvGRhqv8moKOBz4qyhQAK7qdGUS4s21RqnQ+rivDKeCyiope5nxqafQoibFyHPYEKfwPtfDEizMme",
+	"fyFBXdXKKuj+rkylY6nKtrMA1Erv6iPooHHd7veKMFO+KQzC0SkbSdN0cclqSXYQVJ2Sp/9831z7O8fG",
+	"jPipVeX68nm7A2E3GqWccYQzc+n2wxRFFaAzVQL9W9uQ8lVAHo1uOhNOW0N6eUHCjDBTlPir0XvrMfuF",
+	"Ftkg3BZEN03oGHzyQMwC6g4MWShMZYJpesd56sFyon+kMxt78CmViPFaD6bGWJ+//WQLNSzC4WCXF7iC",
+	"EPIUMXJsaB81/lfkQ8WNfTNIBj/B4/+fKOH6+HthLE1x81aaGCsmjP/cDPzoRyorLqm7wrgesGc2WwT/",
+	"zyBS5QuJDJ6NUgDFbsytwkZetQ/viaCbk+bzpFLyeyPXWvAbBXbNc9qsm+38t2A5LsnGpFxbwoKUfbn6",
+	"aD/Fj8p3WGWFqzlyVby1SzgEkPcLP6INFstsPtsZwsiCAOSwjO9JfR0DVRLwIacdq6IBpQuMv2EErT7i",
+	"zFirP9lEYqf6jSJE1CQxwTCeDVvEp9aeiTGOURJwk12Ecn6GyyBh/2FkS2c4Ikp9pNkaZzuIjNJaPMJb",
+	"cIEVBHYmVQgLQe+dxbUZ0xERpPL8rWe115CjmhnVCwpSbtKLalHYFdblevtC6nELjKuPxvj1MCw51eD8",
+	"qxf2zJtcbXEmiUyyYmrYDzKOZUipP0PZ9nN9H4TSqlOz4vzu0zj1jrrSOoKFjfuYZiP/9tugTjJtn1zo",
+	"Pvt0tstmmZBrO+6e5fmU0taRfbeCy6KtTWdoE/6g211TqjADRMAFlhi/40wpdb3T9DdzG89Cu9vcpt24",
+	"R/uiXZxebgz7lZDK1hC5znHiLwv+xHtkIr7BtGICmyEjbBE86zXr8wj6/R4xbuImBMFZQaSPTJ+yZ1YF",
+	"lYob90zEEi3UL7bNJH5qg1Um8dPvHkfY6bVtjS4+bIKh0TZd1Nd7NH06O7e95sffplDSe0NDqcvcaDkL",
+	"P8V+nkA54Nob9GC8ghafyoEBTsQJCDWzWhCbYCRtXiieIiUoyZ/WFxyVBNvMJHd5x1FwtnVnwmeEVcgu",
+	"iaP1xjz+9+EE9a0vE0jHrn4xr4O1yvAjM3lFssURbC3VLb0nxh6vxQWTfyQLQpT8a8nGBu6tPpoPD8a1",
+	"VRITwdsmmx8Fb4oBn4V+p/Vmf4raywalPkyB/14K24BxImvKQRcabcaQsWqVVghbc32L3ko7DJPzHWS5",
+	"lSVQrE8p9KVmQrvfP+wZN+vaxOdaWeqpL2Qe12xaQ8ydwDZb1qVQuoBr2JsuT43YCjyfK6HERHKzD5vY",
+	"v4Zc7vtf2tCzMO5fa1bg77SyuKUMZQWXhNmIKmNeg8tUdVOwektnmBMEg886vDEh3HlkI9ZNrhTWN5zj",
+	"+VntQrsBLSC/sInrjW2Y9gPN0itYkt6a7d3CzVX2iR/gM98oFiDuWsPODnFHQhtvKdIqqXE32a1VX2Ia",
+	"2zF7m0W1PE5fm3Swa6BRdz0dgYEwoF8Xsw783EiI6dQiwMheF4S4DYkLo6ByF47FzGkXhbRcHu3QdmxD",
+	"VKOlL+NSQ1lBsp28Dme4ISz/XNav52JivSAFx96e2AwlDyIX7n8a0N19i0+igbn7qKbEHvqZLUc+jfsT",
+	"JSF7uIMSyx3acJE2zNA+aLvy8Y9Lu0ecL3YwKu+ta/QpcNNwZ46hxs9rMe3YgcMEhvoIhMXMYdEd/sbf",
+	"hXeNo6J5y9iiDtAFPc92jsjWEEWmtE+Eofgs4Suc2PyeXNcdrUf4rH3Rb6DsjHPb2rKttff/UBmXf4ps",
+	"djTkdwDeoAyNgFA/V5EmgsG6wu5VXLLvrreZ3l1lJy2IvtdY7BAGL3vnZsNBXKw+6v9HbWoesp+FRQ1D",
+	"KiDiB+XUAbfUxU0kx5qklo86IurKFHtD1OfLb0DLMxQLdg+JT8ZrsSbgmQcNzlCvTbgeotIbumW/H9Sk",
+	"VIgbW6D6sNBSdH+ut5gmc2OXcCboXy9m/OAQe28gYLJBItQJ1YWvRJyN0sUL0udSQAJ8Ums4kFSRR8pV",
+	"ngxn4hCpbqgiVwOWIn9F6IEvufkJMws1M7cphT5KjCBXatRI6HXMgS95FdVibmxZq+urMK5K5qhvD2a0",
+	"oFtY2oGjYtG/KWnGgmIcPJaKGQPDcF3sU3ErEzMbZOU1FqDG1Uf932CMmMfHFYETS/dYFkC/M+vCasSc",
+	"be2+9SHAZwhlBr3vu0C9JJnSdjmcTBnGTECC+IFsD1fIpLR+egtErW71KWsFdtbVR/3foNz+gostUe9M",
+	"Ds34knRzDoVOlxTUgWtvBN/bjfSFNcmfSxMRKd0t8vwIkOoQOkEIFmwyBKG1WtBdaMHnCyw3jz7lCmXG",
+	"uIyppHlFNmMGCPEY82AxwymV9qpSuO2XkQ9WIpFE3DvygcroyQpXVPON/xcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

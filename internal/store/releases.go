@@ -68,6 +68,20 @@ func (q Queries) Steps(ctx context.Context, release int64) (ss []Step, err error
 	return ss, q.all(ctx, &ss, `SELECT * FROM release_step WHERE release_id = ? ORDER BY n`, release)
 }
 
+// Progress is how far a release has come.
+type Progress struct {
+	State   release.State `db:"state"`
+	Written int           `db:"written"`
+	Of      int           `db:"files"`
+	Seen    int           `db:"seen"`
+}
+
+// Progress tells how far a release has come.
+func (q Queries) Progress(ctx context.Context, id int64) (p Progress, err error) {
+	return p, q.get(ctx, &p, `SELECT r.state, COUNT(s.id) files, COALESCE(SUM(s.state = 'written'), 0) written, COALESCE(SUM(s.public_seen IN ('right', 'later')), 0) seen
+		FROM site_release r LEFT JOIN release_step s ON s.release_id = r.id WHERE r.id = ? GROUP BY r.id, r.state`, id)
+}
+
 // SetStep keeps how far a step has come.
 func (q Queries) SetStep(ctx context.Context, s Step) error {
 	return q.one(ctx, `UPDATE release_step SET state = ?, before_hash = ?, before_etag = ?, after_hash = ?, after_etag = ?, host_seen = ?, public_seen = ?, said = ? WHERE id = ?`,

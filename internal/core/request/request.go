@@ -115,6 +115,8 @@ func whyNot(f Facts, to State, by By) string {
 		switch {
 		case f.State == SignedOff || f.State == OnHold || f.State == Declined:
 			return fmt.Sprintf("the request is %s", f.State)
+		case f.Going > 0:
+			return "a release of it is under way; finish it first"
 		case f.Kept == 0:
 			return "nothing is kept that the client could look at"
 		}
@@ -149,6 +151,8 @@ func whyNotClear(f Facts, by By) string {
 	switch {
 	case f.State == SignedOff || f.State == OnHold || f.State == Declined:
 		return fmt.Sprintf("the request is %s", f.State)
+	case f.Going > 0:
+		return "a release of it is under way; finish it first"
 	case f.Kept == 0:
 		return "nothing is kept that could be cleared"
 	case by == Studio && f.MayClear:

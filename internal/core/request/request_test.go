@@ -35,6 +35,8 @@ func TestMoves(t *testing.T) {
 		{"clear with a not yet", Facts{State: WithClient, Kept: 2, Right: 1, NotYet: 1, Signed: true}, Cleared, Client, "not yet"},
 		{"clear with one unanswered", Facts{State: WithClient, Kept: 2, Right: 1, Signed: true}, Cleared, Client, "1 of 2"},
 		{"clear nothing", Facts{State: WithClient, Signed: true}, Cleared, Client, "nothing is kept"},
+		{"show on the way", Facts{State: InHand, Kept: 1, Going: 1}, WithClient, Work, "under way"},
+		{"clear on the way", Facts{State: InHand, Kept: 1, Going: 1, MayClear: true}, Cleared, Studio, "under way"},
 		{"clear what is declined", Facts{State: Declined, Kept: 1, MayClear: true}, Cleared, Studio, "declined"},
 		{"the maintainer may clear", Facts{State: InHand, Kept: 1, MayClear: true}, Cleared, Studio, ""},
 		{"the maintainer may not clear", Facts{State: InHand, Kept: 1, Right: 1, Signed: true}, Cleared, Studio, "themselves"},

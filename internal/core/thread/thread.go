@@ -84,10 +84,14 @@ func (d *Draft) apply() error {
 		}
 		if !known {
 			r, err := k.Step.Apply(d.at[i])
-			if err != nil {
+			switch {
+			case err == nil:
+				stage = Stage{r.Page, r.Undo, change.MapOf(r.Undo)}
+			case stands(d.at[i], k.Step):
+				stage = Stage{page: d.at[i]}
+			default:
 				return err
 			}
-			stage = Stage{r.Page, r.Undo, change.MapOf(r.Undo)}
 			if d.memory != nil {
 				d.memory.Add(name, stage)
 			}
@@ -96,6 +100,19 @@ func (d *Draft) apply() error {
 	}
 	return nil
 }
+
+// stands reports whether the words that a step would bring stand in its place already, as they do after the change was
+// undone that the step took back by hand.
+func stands(p *page.Page, s change.Step) bool {
+	if len(s) != 1 || s[0].Op.Op != change.SetWords {
+		return false
+	}
+	part, err := p.Locate(*s[0].On)
+	return errors.Is(err, page.ErrElsewhere) && p.Doc.Markup(p.Doc.Bytes[part.InnerStart:part.InnerEnd]) == s[0].HTML
+}
+
+// Stands reports whether what step k would bring stands on the page already, so that it changes nothing.
+func (d *Draft) Stands(k int) bool { return k < d.Fits() && len(d.undo[k]) == 0 }
 
 // Page is the page with every step on it that fits.
 func (d *Draft) Page() *page.Page { return d.at[len(d.at)-1] }
@@ -166,7 +183,7 @@ func (d *Draft) Without(id int64) (*Draft, error) {
 		kept = append(kept, k)
 	}
 	if at >= 0 && d.Kept[at].Fixed {
-		return nil, refusal.New(refusal.Rule, "This change is going out with a release. Take it back when the release is done.")
+		return nil, refusal.New(refusal.Rule, "A release carries this change. Finish that release, or leave it as it is, first.")
 	}
 	if at < 0 {
 		return nil, refusal.New(refusal.Nothing, "There is no such change, or no longer. Load the page again.")

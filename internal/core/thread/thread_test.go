@@ -165,6 +165,23 @@ func TestADraftWhoseLivePageWasChangedElsewhere(t *testing.T) {
 	}
 }
 
+func TestWordsThatStandAlreadyAreNoConflict(t *testing.T) {
+	leash := strings.Replace(fares, "On a lead.", "On a <b>leash</b>.", 1)
+	d := draft(t, leash)
+	d = on(t, d, 1, "On a leash.", change.Op{Op: change.SetWords, HTML: "On a lead."})
+	d = on(t, d, 2, "Bikes", change.Op{Op: change.SetWords, HTML: "Bicycles"})
+	now, err := thread.Of(parse(t, fares), d.Kept, nil) // the release that brought the leash was undone
+	if err != nil || now.Conflict != nil || !now.Stands(0) || now.Stands(1) || !says(now, "Bicycles") || !says(now, "On a lead.") {
+		t.Fatalf("%v %v", err, now.Conflict)
+	}
+	if rest, err := now.Without(1); err != nil || !says(rest, "Bicycles") {
+		t.Errorf("taken out: %v", err)
+	}
+	if other, err := thread.Of(parse(t, strings.Replace(fares, "On a lead.", "On a <i>lead</i>.", 1)), d.Kept, nil); err != nil || other.Conflict == nil {
+		t.Errorf("the same words in other markup are taken for the same: %v", err)
+	}
+}
+
 // shelf is a Memory that counts.
 type shelf struct {
 	stages map[string]thread.Stage

@@ -627,6 +627,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/releases/{release}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release: number;
+            };
+            cookie?: never;
+        };
+        /** How far a release has come, without its files */
+        get: operations["watchRelease"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/releases/{release}/{act}": {
         parameters: {
             query?: never;
@@ -1498,6 +1517,13 @@ export interface components {
         };
         /** @enum {string} */
         ReleaseState: "waiting" | "running" | "stopped" | "live" | "sure" | "taken back" | "left";
+        ReleaseProgress: {
+            state: components["schemas"]["ReleaseState"];
+            written: number;
+            of: number;
+            /** @description files that were seen to be right */
+            seen: number;
+        };
         ReleaseStep: {
             /** Format: int64 */
             id: number;
@@ -2595,6 +2621,29 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["TheRelease"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    watchRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseProgress"];
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

@@ -63,18 +63,18 @@
     <PartActs {part} {act} />
     {#if change}
       <p class="small undo">
-        <span class="is-kept">kept, not live</span>
-        <button
-          class="btn slim quiet"
-          onclick={async () => {
-            try {
-              await desk.drop(change.id);
-              onchoose(undefined);
-            } catch (e) {
-              complain(e);
-            }
-          }}>Undo this change</button
-        >
+        <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>
+        {#if change.state === 'kept'}<button
+            class="btn slim quiet"
+            onclick={async () => {
+              try {
+                await desk.drop(change.id);
+                onchoose(undefined);
+              } catch (e) {
+                complain(e);
+              }
+            }}>Undo this change</button
+          >{/if}
       </p>
     {/if}
   {/if}

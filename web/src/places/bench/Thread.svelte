@@ -34,7 +34,9 @@
         <button onclick={() => onopen(c)} title={c.say}>
           <b>{c.part_name}</b>
           <span>{c.page_id === page ? short(c) : c.address}</span>
-          <span class="unseen">{c.state === 'kept' ? 'kept, not live' : c.state}</span>
+          <span class="unseen"
+            >{c.state === 'kept' ? 'kept, not live' : c.state === 'going' ? 'going out with a release' : c.state}</span
+          >
         </button>
       </li>
     {:else}

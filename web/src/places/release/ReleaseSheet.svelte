@@ -16,14 +16,30 @@
     onact: (act: Schemas['ReleaseAct']) => void;
   } = $props();
 
+  const says: Record<Schemas['ReleaseAct'], { say: string; look: string; more: string }> = {
+    'go-on': { say: 'Go on with the rest', look: 'go', more: 'after looking at every file again' },
+    'put-right': {
+      say: 'Keep their edit and put the rest back',
+      look: '',
+      more: 'their version of the page, without what this release had changed',
+    },
+    'take-back': { say: 'Undo this release', look: '', more: 'every file of it is put back' },
+    leave: { say: 'Leave it as it is', look: 'quiet', more: 'what is written stays, the rest is kept as before' },
+    look: { say: 'Look again now', look: 'quiet', more: 'at the host and as visitors get it' },
+  };
+  const acts = $derived(r.acts.filter((a) => a !== 'look' || r.state === 'live'));
   const written = $derived(r.steps.filter((s) => s.state === 'written').length);
   const title = $derived(r.undoes ? 'Taken back' : 'Release');
   const host = (s: Schemas['ReleaseStep']) =>
-    ({ right: 'right at the host', wrong: 'not right at the host', '': '' })[s.host_seen];
+    ({ right: 'right at the host', wrong: 'not right at the host', later: 'written again later', '': '' })[s.host_seen];
   const visitors = (s: Schemas['ReleaseStep']) =>
-    ({ right: 'visitors see it', old: 'visitors still get the old one', wrong: 'not what visitors get', '': '' })[
-      s.public_seen
-    ];
+    ({
+      right: 'visitors see it',
+      old: 'visitors still get the old one',
+      wrong: 'not what visitors get',
+      later: '',
+      '': '',
+    })[s.public_seen];
 </script>
 
 <section class="sheet" aria-label="{title}, {momentWords(r.made_at, zone)}">
@@ -37,6 +53,7 @@
       {:else if r.state === 'live'}<Seam state="live"
           >{r.undoes ? 'put back, being looked at' : 'live, being looked at'}</Seam
         >
+      {:else if r.state === 'left'}<Seam state="soft">left: nothing of it was written</Seam>
       {:else if r.state === 'taken back'}<Seam state="soft">taken back</Seam>
       {:else if r.state === 'stopped'}<Seam state="stop">stopped: {written} of {r.steps.length} files written</Seam>
       {:else}<Seam state="kept">writing: {written} of {r.steps.length}</Seam>{/if}
@@ -80,16 +97,13 @@
       </li>
     {/each}
   </ul>
-  {#if r.state === 'stopped' || (!r.undoes && (r.state === 'live' || r.state === 'sure'))}
+  {#if acts.length}
     <p class="acts">
-      {#if r.state === 'stopped'}<button class="btn go" disabled={busy} onclick={() => onact('go-on')}
-          >Go on with the rest</button
-        >{/if}
-      {#if !r.undoes}<button class="btn" disabled={busy} onclick={() => onact('take-back')}>Undo this release</button
-        >{/if}
-      {#if r.state === 'live'}<button class="btn quiet" disabled={busy} onclick={() => onact('look')}
-          >Look again now</button
-        >{/if}
+      {#each acts as a (a)}
+        <button class={['btn', says[a].look]} title={says[a].more} disabled={busy} onclick={() => onact(a)}
+          >{says[a].say}</button
+        >
+      {/each}
     </p>
   {/if}
 </section>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
   import { complain, say } from '../../look/toast';
@@ -30,11 +31,28 @@
       problem = words(e);
     }
   }
-  const moving = $derived(releases.some((r) => ['waiting', 'running', 'live'].includes(r.state)));
+  const moving = $derived(releases.filter((r) => ['waiting', 'running', 'live'].includes(r.state)));
+
+  /** Asks how far the releases have come that Mendry works on, and loads all of it only where something has changed. */
+  async function watch() {
+    for (const r of moving) {
+      const written = r.steps.filter((s) => s.state === 'written').length;
+      const seen = r.steps.filter((s) => ['right', 'later'].includes(s.public_seen)).length;
+      try {
+        const now = await answer(api.GET('/releases/{release}', { params: { path: { release: r.id } } }));
+        if (now.state !== r.state || now.written !== written || now.seen !== seen) return void (await load());
+      } catch (e) {
+        problem = words(e);
+      }
+    }
+  }
   $effect(() => {
-    load();
-    const timer = setInterval(() => moving && load(), 1000);
-    return () => clearInterval(timer);
+    untrack(load);
+    let timer = setTimeout(async function again() {
+      await watch();
+      timer = setTimeout(again, 1000);
+    }, 1000);
+    return () => clearTimeout(timer);
   });
 
   const chosen = $derived(proof?.pages.filter((p) => !left.includes(p.page.id)) ?? []);
