@@ -80,6 +80,7 @@ func withDefaults(dsn string) string {
 func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) error {
 	srv, err := httpd.New(a.desk, a.store, httpd.Options{
 		Secure: strings.HasPrefix(v.get("url"), "https://"), PreviewURL: v.get("preview-url"), DemoPeople: people, Log: a.log,
+		Proxies: strings.FieldsFunc(v.get("trusted-proxies"), func(r rune) bool { return r == ',' || r == ' ' }),
 	})
 	if err != nil {
 		return err

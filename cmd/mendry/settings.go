@@ -27,6 +27,7 @@ var settings = []setting{
 	{"smtp-plain", "MENDRY_SMTP_PLAIN", "no", "yes: without TLS, for a mailbox on this machine"},
 	{"from", "MENDRY_FROM", "Mendry <mendry@localhost>", "the sender of letters"},
 	{"private", "MENDRY_PRIVATE", "no", "yes: hosts on loopback and private addresses may be reached"},
+	{"trusted-proxies", "MENDRY_TRUSTED_PROXIES", "", "addresses or networks of the proxies in front, with commas; what they say of a caller's address is believed"},
 	{"log", "MENDRY_LOG", "info", "debug, info, warn or error"},
 }
 

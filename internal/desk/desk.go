@@ -65,6 +65,9 @@ type Desk struct {
 
 	releases *release.Releases
 	jobs     *work.Runner
+
+	hashes  chan struct{} // sign-ins that are looked at or wait
+	hashing chan struct{} // passwords that are hashed
 }
 
 // New makes a desk.
@@ -87,6 +90,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		prints: newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
 		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
 		visits: host.NewVisitor(c.Network, hostTimeout),
+		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
 	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite}

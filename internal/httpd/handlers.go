@@ -24,6 +24,14 @@ func asked(ctx context.Context) *http.Request {
 	return nil
 }
 
+// clientOf is the address that a call came from: behind a trusted proxy, the one that the proxy names.
+func clientOf(ctx context.Context) string {
+	if c, ok := ctx.(*gin.Context); ok {
+		return c.ClientIP()
+	}
+	return ""
+}
+
 func (s *Server) me(ctx context.Context, id int64) (Me, error) {
 	ctx = asked(ctx).Context()
 	p, err := s.desk.Person(ctx, id)
@@ -50,7 +58,7 @@ func (s *Server) GetSession(ctx context.Context, _ GetSessionRequestObject) (Get
 // SignIn signs a person in, under a session of its own.
 func (s *Server) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
 	req := asked(ctx)
-	p, err := s.desk.SignIn(ctx, r.Body.SignIn, r.Body.Password, address(req))
+	p, err := s.desk.SignIn(req.Context(), r.Body.SignIn, r.Body.Password, clientOf(ctx))
 	if err != nil {
 		return nil, err
 	}

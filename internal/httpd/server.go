@@ -8,7 +8,6 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"net"
 	"net/http"
 	"net/url"
 	"strings"
@@ -43,6 +42,7 @@ type Server struct {
 	log        *slog.Logger
 	demoPeople []DemoPerson
 	frames     string // where previews come from, for the Content-Security-Policy
+	proxies    []string
 }
 
 // Options of a server.
@@ -50,11 +50,13 @@ type Options struct {
 	Secure     bool // cookies over TLS only
 	PreviewURL string
 	DemoPeople []DemoPerson // shown on the sign-in page
+	Proxies    []string     // addresses or networks of proxies whose X-Forwarded-For is believed
 	Log        *slog.Logger
 }
 
 // New makes a server.
 func New(d *desk.Desk, s *store.Store, o Options) (*Server, error) {
+	gin.SetMode(gin.ReleaseMode)
 	raw, err := rawSpec()
 	if err != nil {
 		return nil, err
@@ -72,10 +74,13 @@ func New(d *desk.Desk, s *store.Store, o Options) (*Server, error) {
 	m.Lifetime, m.IdleTimeout = 14*24*time.Hour, 3*24*time.Hour
 	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite, m.Cookie.Secure = "mendry", true, http.SameSiteLaxMode, o.Secure
 	m.HashTokenInStore = true
-	srv := &Server{desk: d, sessions: m, router: router, log: o.Log, demoPeople: o.DemoPeople}
+	srv := &Server{desk: d, sessions: m, router: router, log: o.Log, demoPeople: o.DemoPeople, proxies: o.Proxies}
 	m.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		o.Log.Error("session", "path", r.URL.Path, "err", err)
 		http.Error(w, `{"say":"Your session could not be read. Try again in a moment."}`, http.StatusServiceUnavailable)
+	}
+	if err := gin.New().SetTrustedProxies(o.Proxies); err != nil {
+		return nil, fmt.Errorf("read the trusted proxies: %w", err)
 	}
 	u, err := url.Parse(strings.ReplaceAll(o.PreviewURL, "{token}", "token"))
 	if err != nil {
@@ -91,10 +96,9 @@ const whoKey key = 1
 
 // Handler is the application: the interface under /api, the built front end everywhere else.
 func (s *Server) Handler() http.Handler {
-	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
-	_ = g.SetTrustedProxies(nil) // cannot fail without proxies
+	_ = g.SetTrustedProxies(s.proxies) // looked at in New
 	g.Use(s.requestID, s.recover, s.headers)
 	api := g.Group("/api", s.limit, s.who, s.validate)
 	strict := NewStrictHandlerWithOptions(s, nil, StrictGinServerOptions{
@@ -213,8 +217,9 @@ func (s *Server) validate(c *gin.Context) {
 		AuthenticationFunc: openapi3filter.NoopAuthenticationFunc, ExcludeRequestBody: strings.HasSuffix(c.FullPath(), "/attachments"),
 	}}
 	if err := openapi3filter.ValidateRequest(c.Request.Context(), in); err != nil {
-		s.log.Info("call refused", "id", c.GetString("id"), "path", c.FullPath(), "err", err)
-		s.problem(c, http.StatusBadRequest, inWords(err))
+		say := inWords(err) // the error itself would hold what was sent, passwords too
+		s.log.Info("call refused", "id", c.GetString("id"), "path", c.FullPath(), "say", say)
+		s.problem(c, http.StatusBadRequest, say)
 		c.Abort()
 	}
 }
@@ -266,12 +271,4 @@ func (s *Server) problem(c *gin.Context, status int, say string) {
 		return
 	}
 	c.JSON(status, Problem{Say: say, RequestID: &id})
-}
-
-func address(r *http.Request) string {
-	h, _, err := net.SplitHostPort(r.RemoteAddr)
-	if err != nil {
-		return r.RemoteAddr
-	}
-	return h
 }

@@ -37,25 +37,19 @@ func (q Queries) People(ctx context.Context) (ps []Person, err error) {
 	return ps, q.all(ctx, &ps, `SELECT * FROM person ORDER BY id`)
 }
 
-// AddSignInTry notes a failed sign-in.
-func (q Queries) AddSignInTry(ctx context.Context, signIn, from string, at time.Time) error {
-	_, err := q.do(ctx, `INSERT INTO sign_in_try (sign_in, from_address, tried_at) VALUES (?, ?, ?)`, signIn, from, at)
-	return err
+// CountSignIn counts a try at signing in, under a name or from an address, and returns how many there were since a time,
+// this one among them. Tries at the same moment are counted one after the other.
+func (q Queries) CountSignIn(ctx context.Context, what string, now, since time.Time) (tries int, err error) {
+	return tries, q.get(ctx, &tries, `INSERT INTO sign_in_count (what, tries, since) VALUES (?, 1, ?)
+		ON DUPLICATE KEY UPDATE tries = IF(since < ?, 1, tries + 1), since = IF(since < ?, VALUES(since), since) RETURNING tries`, what, now, since, since)
 }
 
-// SignInTries counts failed sign-ins since a time: for this name, and from this address.
-func (q Queries) SignInTries(ctx context.Context, signIn, from string, since time.Time) (byName, byAddress int, err error) {
-	var n struct {
-		ByName    int `db:"by_name"`
-		ByAddress int `db:"by_address"`
+// UncountSignIn takes good tries out of the count: all under the name, and one from the address; and forgets what was
+// counted before a time.
+func (q Queries) UncountSignIn(ctx context.Context, name, from string, since time.Time) error {
+	if _, err := q.do(ctx, `DELETE FROM sign_in_count WHERE what = ? OR since < ?`, name, since); err != nil {
+		return err
 	}
-	err = q.get(ctx, &n, `SELECT (SELECT COUNT(*) FROM sign_in_try WHERE sign_in = ? AND tried_at > ?) by_name,
-		(SELECT COUNT(*) FROM sign_in_try WHERE from_address = ? AND tried_at > ?) by_address`, signIn, since, from, since)
-	return n.ByName, n.ByAddress, err
-}
-
-// ClearSignInTries forgets the failed sign-ins of a name after a good one, and all older than a day.
-func (q Queries) ClearSignInTries(ctx context.Context, signIn string, now time.Time) error {
-	_, err := q.do(ctx, `DELETE FROM sign_in_try WHERE sign_in = ? OR tried_at < ?`, signIn, now.Add(-24*time.Hour))
+	_, err := q.do(ctx, `UPDATE sign_in_count SET tries = GREATEST(tries - 1, 0) WHERE what = ?`, from)
 	return err
 }

@@ -94,3 +94,12 @@ CREATE TABLE shared_part (
 UPDATE page SET findable = FALSE;
 
 ALTER TABLE request ADD INDEX (state, due_on), ADD INDEX (site_id, state);
+
+-- How often a sign-in was tried under a name or from an address, counted before the password is looked at.
+DROP TABLE sign_in_try;
+CREATE TABLE sign_in_count (
+  what VARCHAR(260) COLLATE utf8mb4_bin PRIMARY KEY,
+  tries INT NOT NULL,
+  since DATETIME(6) NOT NULL,
+  INDEX (since)
+);

@@ -109,13 +109,17 @@
     await desk?.flush();
     go(`/requests/${number}/proof`);
   }
-  const acts = {
+  // What a page's frame may do with a key: a script in it could press any. It looks and points, nothing more.
+  const looks = {
     l: (down: boolean) => (through = down),
     w: (down: boolean) => void (down && (wide = !wide)),
     p: (down: boolean) => void (down && (listing = !listing)),
+    Escape: (down: boolean) => void (down && choose(undefined)),
+  };
+  const acts = {
+    ...looks,
     u: (down: boolean) => void (down && undoLast()),
     m: (down: boolean) => void (down && proof()),
-    Escape: (down: boolean) => void (down && choose(undefined)),
   };
   onKeys(() => acts);
 </script>
@@ -166,7 +170,7 @@
           onpoint={choose}
           onstale={stale}
           onplaces={(p) => (places = { ...places, ...p })}
-          onkey={(k, d, r) => press(acts, k, d, r)}
+          onkey={(k, d, r) => press(looks, k, d, r)}
         />
       </section>
       <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />
