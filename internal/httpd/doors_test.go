@@ -51,10 +51,10 @@ func TestNothingOfABodyIsLogged(t *testing.T) {
 	srv.log = slog.New(slog.NewTextHandler(&log, &slog.HandlerOptions{Level: slog.LevelDebug}))
 	c.signIn()
 	for path, body := range map[string]string{
-		"/api/session":    `{"sign_in":"ines","password":["hunter2"]}`,
-		"/api/sites":      `{"name":"x","host_password":{"is":"hunter2"},"zone":7}`,
+		"/api/session":   `{"sign_in":"ines","password":["hunter2"]}`,
+		"/api/sites":     `{"name":"x","host_password":{"is":"hunter2"},"zone":7}`,
 		"/api/site-test": `{"host_password":"hunter2"`,
-		"/api/requests":   `{"letter":["hunter2"],"site_id":"hunter2"}`,
+		"/api/requests":  `{"letter":["hunter2"],"site_id":"hunter2"}`,
 	} {
 		if status, v, _ := c.call("POST", path, body); status != http.StatusBadRequest || strings.Contains(fmt.Sprint(v), "hunter2") {
 			t.Errorf("%s: %d %v", path, status, v)
