@@ -40,6 +40,7 @@ var commands = []command{
 	{"standin", "--dir DIR", "start a stand-in site host on a folder", runStandin},
 	{"page parts", "FILE", "the parts of a page as JSON", pageParts},
 	{"page apply", "FILE CHANGES.json [--undo UNDO.json]", "the page with the changes made", pageApply},
+	{"page rebase", "OLD CHANGES.json NEW", "changes to one version of a page made on another", pageRebase},
 	{"page compare", "OLD NEW", "what two versions differ in, part by part, as JSON", pageCompare},
 	{"page merge", "BASE MINE THEIRS", "what two sides made of a page, brought together", pageMerge},
 	{"page check", "FILE [--site DIR] [--on DATE]", "what the rules of the trade find, as JSON", pageCheck},

@@ -66,9 +66,64 @@ func pageParts(args []string, _ io.Reader, out io.Writer) error {
 	if err != nil {
 		return err
 	}
+	if p.Parts == nil {
+		p.Parts = []*page.Part{}
+	}
 	return writeJSON(out, map[string]any{
 		"format": p.Doc.Format, "encoding": p.Doc.Encoding.Name, "newline": p.Doc.Newline, "facts": p.Facts, "parts": p.Parts,
 	})
+}
+
+// readChanges reads a list of changes.
+func readChanges(file string) (change.File, error) {
+	var changes change.File
+	f, err := os.Open(file)
+	if err != nil {
+		return changes, fail(refused, "%v", err)
+	}
+	defer f.Close()
+	dec := json.NewDecoder(f)
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&changes); err != nil {
+		return changes, fail(refused, "%s is no list of changes: %v", file, err)
+	}
+	return changes, nil
+}
+
+// quietly fails with JSON as the reason.
+func quietly(code int, v any) error {
+	var b bytes.Buffer
+	if err := writeJSON(&b, v); err != nil {
+		return err
+	}
+	return &failure{code, strings.TrimSuffix(b.String(), "\n"), true}
+}
+
+func pageRebase(args []string, _ io.Reader, out io.Writer) error {
+	if len(args) != 3 {
+		return fail(refused, "usage: mendry page rebase OLD CHANGES.json NEW")
+	}
+	old, err := readPage(args[0])
+	if err != nil {
+		return err
+	}
+	changes, err := readChanges(args[1])
+	if err != nil {
+		return err
+	}
+	now, err := readPage(args[2])
+	if err != nil {
+		return err
+	}
+	if old.Doc.Format != now.Doc.Format {
+		return fail(refused, "%s and %s are not written in one format", args[0], args[2])
+	}
+	r, no := change.Rebase(old, changes.Changes, now)
+	if len(no) > 0 {
+		return quietly(conflict, map[string]any{"refused": no})
+	}
+	_, err = out.Write(r.Bytes)
+	return err
 }
 
 func pageApply(args []string, _ io.Reader, out io.Writer) error {
@@ -84,16 +139,9 @@ func pageApply(args []string, _ io.Reader, out io.Writer) error {
 	if err != nil {
 		return err
 	}
-	f, err := os.Open(files[1])
+	changes, err := readChanges(files[1])
 	if err != nil {
-		return fail(refused, "%v", err)
-	}
-	defer f.Close()
-	var changes change.File
-	dec := json.NewDecoder(f)
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(&changes); err != nil {
-		return fail(refused, "%s is no list of changes: %v", files[1], err)
+		return err
 	}
 	r, err := change.Apply(p, changes.Changes)
 	if err != nil {
@@ -148,11 +196,7 @@ func pageMerge(args []string, _ io.Reader, out io.Writer) error {
 	merged, err := change.Merge(ps[0], ps[1], ps[2])
 	var clashes *change.Clashes
 	if errors.As(err, &clashes) {
-		var b bytes.Buffer
-		if err := writeJSON(&b, clashes); err != nil {
-			return err
-		}
-		return &failure{conflict, strings.TrimSuffix(b.String(), "\n"), true}
+		return quietly(conflict, clashes)
 	}
 	if err != nil {
 		return fail(refused, "%v", err)

@@ -45,7 +45,7 @@ func (w *work) putAgain(k int, now *page.Part, a rewords) (edit, error) {
 	if err != nil {
 		return edit{}, err
 	}
-	op, err := w.draft.Kept[k].Step[0].Find(w.draft.Before(k))
+	op, _, err := w.draft.Kept[k].Step[0].Find(w.draft.Before(k))
 	if err != nil {
 		return edit{}, err
 	}

@@ -71,6 +71,8 @@ type Result struct {
 	Bytes []byte
 	Undo  []Op // PutBack operations that speak of Bytes
 	Page  *page.Page
+	// Sure is how sure it was that the parts of a Step were found again, the least of them.
+	Sure page.Sure
 }
 
 // Apply applies ops, whose IDs all speak of p, at once. It splices the bytes, reads the result again and compares its
@@ -192,6 +194,7 @@ func Aim(p *page.Page, op Op) (Targeted, error) {
 type Conflict struct {
 	Part   string // the part's name
 	Now    string // what its place holds now; empty where it is gone
+	Like   string // where the same words stand, though nothing says that it is the same part; empty where nowhere
 	Reason error  // page.ErrGone, page.ErrElsewhere, page.ErrTwoPlaces
 }
 
@@ -208,9 +211,9 @@ func (c *Conflict) As(target any) bool {
 	return ok
 }
 
-// Find finds t's parts on p. The error is a *Conflict.
-func (t Targeted) Find(p *page.Page) (Op, error) {
-	op := t.Op
+// Find finds t's parts on p, and says how sure it is. The error is a *Conflict.
+func (t Targeted) Find(p *page.Page) (Op, page.Sure, error) {
+	op, sure := t.Op, page.SamePlaceSameWords
 	for _, side := range []struct {
 		id *string
 		on *page.Target
@@ -218,17 +221,18 @@ func (t Targeted) Find(p *page.Page) (Op, error) {
 		if side.on == nil {
 			continue
 		}
-		part, err := p.Locate(*side.on)
+		part, s, err := p.Find(*side.on)
 		if err != nil {
-			c := &Conflict{Part: side.on.Name, Reason: err}
+			c := &Conflict{Part: side.on.Name, Reason: err, Like: p.Saying(*side.on)}
 			if part != nil {
 				c.Now = part.Text
 			}
-			return op, c
+			return op, s, c
 		}
 		*side.id = part.ID
+		sure = min(sure, s)
 	}
-	return op, nil
+	return op, sure, nil
 }
 
 // Step is one change: operations that are applied at once. Its JSON form is the list of its operations.
@@ -249,15 +253,19 @@ func AimAll(p *page.Page, ops []Op) (Step, error) {
 
 // Apply finds the step's parts on p and applies it. The error is a *Conflict or a *refusal.Refusal.
 func (s Step) Apply(p *page.Page) (*Result, error) {
-	ops := make([]Op, len(s))
+	ops, sure := make([]Op, len(s)), page.SamePlaceSameWords
 	for i, t := range s {
-		op, err := t.Find(p)
+		op, found, err := t.Find(p)
 		if err != nil {
 			return nil, err
 		}
-		ops[i] = op
+		ops[i], sure = op, min(sure, found)
 	}
-	return Apply(p, ops)
+	r, err := Apply(p, ops)
+	if err == nil {
+		r.Sure = sure
+	}
+	return r, err
 }
 
 // Structural reports whether the step adds, moves or removes parts.

@@ -49,7 +49,11 @@ func (w *work) setWords(part *page.Part, markup string) ([]source.Edit, error) {
 	if err != nil {
 		return nil, err
 	}
-	kids, err := fragment(append(reopened(part), raw...), part.Node.HTML)
+	read := raw
+	if part.Run == nil && part.Node.Is("pre", "listing", "textarea") { // a line break right after the tag is not read (HTML, 13.2.6.4.7)
+		read = bytes.TrimPrefix(bytes.TrimPrefix(raw, []byte("\r")), []byte("\n"))
+	}
+	kids, err := fragment(append(reopened(part), read...), part.Node.HTML)
 	if err != nil {
 		return nil, err
 	}

@@ -61,6 +61,7 @@ type Edit struct {
 	Put           source.Span // bytes of After that were put in, where no part was there before
 	WasAt, NowAt  source.Span // bytes that were swapped as a whole: a block that took another form, a table
 	Say           string
+	Sure          page.Sure // how sure it was that its part was found again
 }
 
 // Rule is one rule of the trade.
@@ -85,6 +86,7 @@ var Rules = []Rule{
 	{"contrast", contrast},
 	{"spelling", spelling},
 	{"values-agree", valuesAgree},
+	{"found-again", foundAgain},
 	{"outside-same", outsideSame},
 }
 

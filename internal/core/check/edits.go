@@ -12,7 +12,7 @@ func EditsOf(dr *thread.Draft) []Edit {
 	var es []Edit
 	for i := range dr.Fits() {
 		s := dr.Kept[i].Step
-		e := Edit{Before: dr.Before(i), After: dr.After(i), Say: dr.Kept[i].Say}
+		e := Edit{Before: dr.Before(i), After: dr.After(i), Say: dr.Kept[i].Say, Sure: dr.Sure(i)}
 		switch first := s[0]; {
 		case swapsTable(s, &e):
 		case first.Op.Op == change.Recast:

@@ -1,6 +1,8 @@
 package page
 
 import (
+	"bytes"
+	"sort"
 	"unicode/utf8"
 
 	"mendry/internal/core/source"
@@ -12,6 +14,8 @@ func (p *Page) lock(part *Part) string {
 	n := part.Node
 	words := part.Kind.HasWords()
 	switch {
+	case p.crossed(part):
+		return "A code of another program begins or ends outside it, or stands in its tag in a way that no browser reads; it is kept as it is."
 	case !part.Placed():
 		return "The markup around it is broken, so its beginning and end cannot be told apart from its neighbours'."
 	case p.torn(part):
@@ -31,6 +35,37 @@ func (p *Page) lock(part *Part) string {
 	}
 	return ""
 }
+
+// crossed reports whether a template mark lies over an edge of a part, or the part in a mark. One that lies whole in an
+// attribute of its tag, or whole among its words, does not.
+func (p *Page) crossed(part *Part) bool {
+	if len(p.marks) == 0 {
+		return false
+	}
+	for _, edge := range [...]int{part.Start, part.InnerStart, part.InnerEnd, part.End} {
+		i := sort.Search(len(p.marks), func(i int) bool { return p.marks[i].End >= edge })
+		if i == len(p.marks) {
+			continue
+		}
+		m := p.marks[i]
+		if m.Start < edge && edge < m.End {
+			return true
+		}
+		// A mark that ended a tag with its own ">": what is left of the tag is read as words.
+		if m.End == edge && (edge == part.InnerStart && m.Start > part.Start || edge == part.Start && part.Kind.HasWords() && p.inTag(m)) {
+			return true
+		}
+	}
+	return false
+}
+
+// inTag reports whether a mark stands in a tag.
+func (p *Page) inTag(m text.Token) bool {
+	before := p.Doc.Bytes[max(0, m.Start-longTag):m.Start]
+	return bytes.LastIndexByte(before, '<') > bytes.LastIndexByte(before, '>')
+}
+
+const longTag = 4096 // bytes before a mark in which the beginning of its tag is looked for
 
 // torn reports whether the part, or for words anything in it, could not be brought together with its bytes.
 func (p *Page) torn(part *Part) bool {

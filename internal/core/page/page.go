@@ -6,6 +6,7 @@ import (
 	"path"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf8"
 	"unsafe"
 
@@ -152,15 +153,19 @@ type Page struct {
 	byKind [len(kinds)][]*Part
 	at     []int32 // the place of its part in All, counted from one, by source.Node.Index
 	text   *rendered
-	markup string // the page's bytes as a string, so that parts share it
-	whole  bool   // its characters are all whole
-	codes  bool   // codes of other programs may stand in it
+	markup string       // the page's bytes as a string, so that parts share it
+	whole  bool         // its characters are all whole
+	codes  bool         // codes of other programs may stand in it
+	marks  []text.Token // template marks in its bytes, in order
 
 	// While the parts are looked for:
 	traits []trait
 	sets   sets
 	slab   []Part // room for parts
 	used   int    // how much of it is used
+
+	readOnce sync.Once
+	read     []*Part // see reading
 }
 
 // Parse finds the parts of the HTML page b, which must not be changed afterwards. contentType may be empty; see
@@ -215,7 +220,9 @@ func Of(doc *source.Doc) *Page {
 		p.markup = unsafe.String(unsafe.SliceData(doc.Bytes), len(doc.Bytes)) // no copy: a Doc's bytes never change
 	}
 	p.whole = utf8.Valid(doc.Bytes)
-	p.codes = text.MayHoldTokens(p.markup) || p.markup == ""
+	if p.codes = text.MayHoldTokens(p.markup) || p.markup == ""; p.codes && doc.Format == source.HTML {
+		p.marks = text.Marks(string(doc.Bytes)) // offsets of bytes: marks are ASCII in every encoding that is read
+	}
 	if len(doc.Bytes) < besides {
 		p.sets, p.text = p.findSets(), render(doc, p.traits)
 	} else {

@@ -20,6 +20,10 @@ type aligner struct {
 	open []*Node
 	// unclosed are the formatting elements that ended without an end tag of their own: they may be opened again.
 	unclosed map[string]bool
+	// aside are comments after the body's end that stand among blanks; the parser gives the blanks to the body and the
+	// comments to what is around it.
+	aside []token
+	ahead int // how often a tag was looked for further on
 }
 
 func (d *Doc) align(tree *html.Node, toks []token) error {
@@ -31,7 +35,6 @@ func (d *Doc) align(tree *html.Node, toks []token) error {
 	d.Root.inner(0, len(d.Bytes))
 	if !a.children(d.Root) {
 		d.Root.Torn = true
-		forget(d.Root)
 	}
 	if len(d.Nodes) > 4*MaxElements {
 		return refusal.New(refusal.Rule, "The page's tree grows too large to be edited safely.")
@@ -39,26 +42,42 @@ func (d *Doc) align(tree *html.Node, toks []token) error {
 	return nil
 }
 
-// children places every child of n. It reports whether it could; where not, the rest of the tree below n has been
-// made all the same, without places.
+// children places the children of n, each for itself: one that cannot be brought together with the bytes is left
+// without a place, and the next one is looked for behind it. It reports whether all were placed.
 func (a *aligner) children(n *Node) bool {
-	ok := true
+	all := true
 	a.open = append(a.open, n)
 	for c := n.HTML.FirstChild; c != nil; c = c.NextSibling {
 		k := a.d.node(c, n)
-		switch {
-		case !ok:
-			a.grow(k)
-		case c.Type == html.TextNode:
+		i, off := a.i, a.off
+		ok := false
+		switch c.Type {
+		case html.TextNode:
 			ok = a.text(k)
-		case c.Type == html.ElementNode:
+		case html.ElementNode:
 			ok = a.element(k)
 		default:
 			ok = a.other(k)
 		}
+		if !ok {
+			if a.i, a.off = i, off; c.Type != html.ElementNode {
+				k.Placed, k.runs = false, nil
+			}
+			all = false
+		} else if next := c.NextSibling; a.i > i && i < len(a.toks) && next != nil && next.Data == "table" && a.toks[i].name == "table" && a.toks[i].kind == html.StartTagToken && k.Start() >= a.toks[i].end {
+			a.i, a.off = i, 0 // it stands in the table's bytes, and the parser put it before the table
+		}
 	}
 	a.open = a.open[:len(a.open)-1]
-	return ok
+	if !all {
+		for _, k := range n.Kids {
+			if k.Placed && k.Tag() != "" && !a.sameTag(k, k.Start(), k.InnerStart()) { // another one's bytes
+				k.Placed = false
+				forget(k)
+			}
+		}
+	}
+	return all
 }
 
 // grow makes the nodes below n without placing them.
@@ -106,7 +125,7 @@ func (a *aligner) passEnd(t *token) {
 }
 
 func (a *aligner) blankText(t *token) bool {
-	return t.kind == html.TextToken && len(bytes.TrimLeft(a.d.Bytes[t.start+a.off:t.end], " \n\t\r\f")) == 0
+	return t.kind == html.TextToken && len(bytes.TrimLeft(a.d.Bytes[t.start+a.off:t.end], " \n\t\r\f\x00")) == 0 // NUL is dropped
 }
 
 func (a *aligner) element(n *Node) bool {
@@ -142,12 +161,41 @@ func (a *aligner) element(n *Node) bool {
 			a.skip()
 			continue
 		}
+		if t.kind == html.TextToken && inTable[n.HTML.Data] {
+			a.skip() // words where only rows and cells may stand: the parser put them before the table (HTML, 13.2.6.1)
+			continue
+		}
 		break
 	}
-	if is&isImplied != 0 && len(n.HTML.Attr) == 0 || is&formats != 0 {
+	if is&isImplied != 0 || is&formats != 0 { // the tag of a body that words began comes later, and is passed over
 		return a.untagged(n)
 	}
+	if a.further(n) {
+		return a.tagged(n, a.peek())
+	}
 	return a.fail(n)
+}
+
+// inTable are the elements that stand where no words may.
+var inTable = map[string]bool{"tbody": true, "thead": true, "tfoot": true, "tr": true, "td": true, "th": true, "caption": true, "colgroup": true, "col": true}
+
+const (
+	mostAhead = 400 // tags that are looked for further on, on one page
+	farAhead  = 600 // tokens
+)
+
+// further looks for n's start tag behind what could not be brought together, and goes there.
+func (a *aligner) further(n *Node) bool {
+	if a.ahead++; a.ahead > mostAhead {
+		return false
+	}
+	for i := a.i; i < len(a.toks) && i < a.i+farAhead; i++ {
+		if t := &a.toks[i]; t.kind == html.StartTagToken && t.name == n.HTML.Data && a.sameAttributes(n, t) {
+			a.i, a.off = i, 0
+			return true
+		}
+	}
+	return false
 }
 
 // startsBlank reports whether the first thing in n is white space, perhaps in formatting elements of its own.
@@ -159,8 +207,11 @@ func startsBlank(n *html.Node) bool {
 }
 
 // sameAttributes reports whether a start tag has the attributes of an element.
-func (a *aligner) sameAttributes(n *Node, t *token) bool {
-	as := a.d.attributesAt(t.start, t.end, len(t.name))
+func (a *aligner) sameAttributes(n *Node, t *token) bool { return a.sameTag(n, t.start, t.end) }
+
+// sameTag reports whether a range is a start tag with the attributes of an element, which has its name.
+func (a *aligner) sameTag(n *Node, start, end int) bool {
+	as := a.d.attributesAt(start, end, len(n.HTML.Data))
 	if len(as) != len(n.HTML.Attr) {
 		return false
 	}
@@ -206,7 +257,6 @@ func (a *aligner) tagged(n *Node, t *token) bool {
 		a.close(n)
 		return true
 	}
-	forget(n)
 	end := a.endTag(first)
 	if end < 0 {
 		n.Placed = false
@@ -282,6 +332,14 @@ func (a *aligner) other(n *Node) bool {
 	if n.HTML.Type == html.DoctypeNode {
 		want = html.DoctypeToken
 	}
+	if want == html.CommentToken && len(a.aside) > 0 {
+		t := a.aside[0]
+		a.aside = a.aside[1:]
+		n.Placed = true
+		n.outer(t.start, t.end)
+		n.inner(t.end, t.end)
+		return true
+	}
 	for t := a.peek(); t != nil; t = a.peek() {
 		switch {
 		case t.kind == want:
@@ -317,6 +375,11 @@ func (a *aligner) text(n *Node) bool {
 			a.skip()
 			continue
 		}
+		if t.kind == html.CommentToken && a.afterBody(n) {
+			a.aside = append(a.aside, *t)
+			a.skip()
+			continue
+		}
 		if t.kind != html.TextToken {
 			return false
 		}
@@ -342,6 +405,9 @@ func (a *aligner) text(n *Node) bool {
 	n.innerStart, n.innerEnd, n.Placed = n.start, n.end, n.Placed && n.runs == nil
 	return true
 }
+
+// afterBody reports whether n is in a body whose end tag was passed over.
+func (a *aligner) afterBody(n *Node) bool { return n.Parent.Is("body") && n.Parent.innerEnd > 0 }
 
 // matchText reads the current text token as the next piece of data and returns the bytes used and the data left.
 func (a *aligner) matchText(n *Node, data string) (Span, string, bool) {

@@ -22,13 +22,53 @@ type Encoding struct {
 // notASCII are the encodings whose bytes below 0x80 are not always ASCII: markup in them cannot be edited in place.
 var notASCII = []string{"utf-16le", "utf-16be", "iso-2022-jp", "replacement", "x-user-defined"}
 
+// kinds are the first bytes of files that are no pages.
+var kinds = []struct{ begins, is string }{
+	{"\x1f\x8b", "compressed with gzip"}, {"\x28\xb5\x2f\xfd", "compressed with Zstandard"}, {"PK\x03\x04", "a ZIP archive"}, {"%PDF-", "a PDF"},
+	{"\x89PNG", "a PNG picture"}, {"\xff\xd8\xff", "a JPEG picture"}, {"GIF8", "a GIF picture"}, {"RIFF", "a WebP picture or a sound"},
+	{"\x7fELF", "a program"}, {"OggS", "a sound"}, {"ID3", "a sound"}, {"\x00\x00\x00", "a film or another binary file"}, {"SQLite format 3", "a database"},
+}
+
+const looked = 2048 // bytes in which signs of a binary file are looked for
+
+// noPage says why bytes are no page; empty where they may be one.
+func noPage(b []byte) string {
+	for _, k := range kinds {
+		if bytes.HasPrefix(b, []byte(k.begins)) {
+			return "The file is " + k.is + ", whatever its name says, and no page."
+		}
+	}
+	head := b[:min(len(b), looked)]
+	zeros, odd := 0, 0
+	for _, c := range head {
+		switch {
+		case c == 0:
+			zeros++
+		case c < 0x20 && c != '\t' && c != '\n' && c != '\r' && c != '\f' && c != 0x1b, c == 0x7f:
+			odd++
+		}
+	}
+	switch {
+	case 5*zeros > len(head): // every other byte of Latin letters
+		return "The page is written in UTF-16 without saying so. Mendry cannot edit that in place; save it as UTF-8 on the host."
+	case 20*odd > len(head):
+		return "The file holds no text. It is no page, whatever its name says."
+	case bytes.Contains(b, []byte("\x1b$")) || bytes.Contains(b, []byte("\x1b(")):
+		return "The page is written in ISO-2022, which changes its letters on the way. Mendry cannot edit that in place; save it as UTF-8 on the host."
+	}
+	return ""
+}
+
 // detect finds the encoding of b and the length of its byte order mark.
 func detect(b []byte, contentType string) (Encoding, int, error) {
 	if bytes.HasPrefix(b, []byte{0xEF, 0xBB, 0xBF}) {
 		return Encoding{Name: "utf-8", utf8: true}, 3, nil
 	}
+	if why := noPage(b); why != "" {
+		return Encoding{}, 0, refusal.New(refusal.Rule, "%s", why)
+	}
 	enc, name, certain := charset.DetermineEncoding(b, contentType)
-	if !certain && utf8.Valid(b) {
+	if !certain && utf8.Valid(b) && !slices.Contains(notASCII, name) {
 		name = "utf-8"
 	}
 	if slices.Contains(notASCII, name) {

@@ -16,15 +16,22 @@ var (
 	attribute    = regexp.MustCompile(`(?:^|[ \t\n])[A-Za-z][\w-]*=(?:"[^"]*"|'[^']*'|&quot;|\S)`)
 )
 
+// Marks finds the template marks in markup: what stands between {{ }}, {% %}, <? ?> or %% %%.
+func Marks(s string) (ts []Token) {
+	if !mayHoldMark(s) {
+		return nil
+	}
+	for _, m := range templateMark.FindAllStringIndex(s, -1) {
+		ts = append(ts, Token{m[0], m[1]})
+	}
+	return ts
+}
+
 // Tokens finds the codes of other programs in running text or markup, in order. A word in brackets is a code only if
 // it has attributes, closes itself, has a twin that it opens or closes, or is named with an underscore: "[sic]" and
 // "[1]" are words.
 func Tokens(s string) (ts []Token) {
-	if mayHoldMark(s) {
-		for _, m := range templateMark.FindAllStringIndex(s, -1) {
-			ts = append(ts, Token{m[0], m[1]})
-		}
-	}
+	ts = Marks(s)
 	if !mayHoldCode(s) {
 		return ts
 	}

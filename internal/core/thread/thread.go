@@ -29,6 +29,7 @@ type Stage struct {
 	page *page.Page
 	undo []change.Op
 	went change.Map
+	sure page.Sure
 }
 
 // Page is the page with the step on it.
@@ -52,6 +53,7 @@ type Draft struct {
 	at     []*page.Page  // the page before each step that fits, and after the last
 	undo   [][]change.Op // what takes at[i+1] back to at[i]: where exactly its bytes differ
 	went   []change.Map
+	sure   []page.Sure
 	memory Memory
 	parts  []string // see Parts
 }
@@ -86,9 +88,9 @@ func (d *Draft) apply() error {
 			r, err := k.Step.Apply(d.at[i])
 			switch {
 			case err == nil:
-				stage = Stage{r.Page, r.Undo, change.MapOf(r.Undo)}
+				stage = Stage{r.Page, r.Undo, change.MapOf(r.Undo), r.Sure}
 			case stands(d.at[i], k.Step):
-				stage = Stage{page: d.at[i]}
+				stage = Stage{page: d.at[i], sure: page.SamePlaceSameWords}
 			default:
 				return err
 			}
@@ -96,7 +98,7 @@ func (d *Draft) apply() error {
 				d.memory.Add(name, stage)
 			}
 		}
-		d.at, d.undo, d.went = append(d.at, stage.page), append(d.undo, stage.undo), append(d.went, stage.went)
+		d.at, d.undo, d.went, d.sure = append(d.at, stage.page), append(d.undo, stage.undo), append(d.went, stage.went), append(d.sure, stage.sure)
 	}
 	return nil
 }
@@ -126,6 +128,9 @@ func (d *Draft) After(k int) *page.Page { return d.at[k+1] }
 // Undo is what takes the page after step k back to the page before it.
 func (d *Draft) Undo(k int) []change.Op { return d.undo[k] }
 
+// Sure is how sure it was that the parts of step k were found again.
+func (d *Draft) Sure(k int) page.Sure { return d.sure[k] }
+
 // Fits is how many of the kept steps are in the draft: all, where it has no conflict.
 func (d *Draft) Fits() int { return len(d.undo) }
 
@@ -147,7 +152,7 @@ func Alone(p *page.Page, ops []change.Op) (*Draft, error) {
 	}
 	return &Draft{
 		Live: p, Kept: []Kept{{Step: step}}, at: []*page.Page{p, r.Page}, undo: [][]change.Op{r.Undo},
-		went: []change.Map{change.MapOf(r.Undo)},
+		went: []change.Map{change.MapOf(r.Undo)}, sure: []page.Sure{r.Sure},
 	}, nil
 }
 
@@ -160,6 +165,7 @@ func (d *Draft) And(k Kept, alone *Draft) (*Draft, error) {
 	return &Draft{
 		Live: d.Live, Kept: append(d.Kept[:len(d.Kept):len(d.Kept)], k), memory: d.memory,
 		at: append(d.at[:n+1:n+1], alone.at[1]), undo: append(d.undo[:n:n], alone.undo[0]), went: append(d.went[:n:n], alone.went[0]),
+		sure: append(d.sure[:n:n], alone.sure[0]),
 	}, nil
 }
 
@@ -233,11 +239,15 @@ func (d *Draft) ConflictSay() string {
 		}
 		return d.Conflict.Error()
 	}
+	like := ""
+	if c.Like != "" {
+		like = " The same words stand in " + c.Like + ", but nothing says that it is the same place."
+	}
 	switch {
 	case errors.Is(c.Reason, page.ErrElsewhere):
-		return "“" + c.Part + "” was changed elsewhere and now says “" + page.Short(c.Now, 80) + "”. Look at both and decide: keep theirs by undoing your change, or undo and make it again."
+		return "“" + c.Part + "” was changed elsewhere and now says “" + page.Short(c.Now, 80) + "”." + like + " Look at both and decide: keep theirs by undoing your change, or undo and make it again."
 	case errors.Is(c.Reason, page.ErrTwoPlaces):
-		return "“" + c.Part + "” now fits two places on the page. Undo this change and make it again at the right one."
+		return "“" + c.Part + "” now fits two places on the page: " + c.Like + ". Undo this change and make it again at the right one."
 	}
-	return "“" + c.Part + "” is no longer on the live page. Undo this change, or make it again somewhere else."
+	return "“" + c.Part + "” is no longer on the live page, or can no longer be told from others." + like + " Undo this change, or make it again somewhere else."
 }
