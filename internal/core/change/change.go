@@ -128,7 +128,8 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 type work struct {
 	p     *page.Page
 	plan  *source.Plan
-	facts []Op // set-fact operations, for pages whose facts are not in the tree
+	facts []Op     // set-fact operations, for pages whose facts are not in the tree
+	ids   []string // identifiers that copies got
 }
 
 // one gives the edits of a single operation and makes the same change in the plan.

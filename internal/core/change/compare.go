@@ -62,6 +62,9 @@ func CompareWith(old, now *page.Page, file func(address string) string) Differen
 		c.Same, c.OutsideSame = true, true
 		return c.Difference
 	}
+	if c.single() {
+		return c.Difference
+	}
 	c.facts(old, now)
 	for _, f := range c.Changes {
 		c.cutOld, c.cutNew = append(c.cutOld, headSpan(old, f.Part)...), append(c.cutNew, headSpan(now, f.Part)...)
@@ -334,7 +337,8 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 		return all
 	}
 	gap := len(gapBefore(p.Doc, part.Start))
-	return [][]source.Span{{own}, {{Start: part.Start - gap, End: part.End}}}
+	after := len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[part.End:], " \t\r\n"))
+	return [][]source.Span{{own}, {{Start: part.Start - gap, End: part.End}}, {{Start: part.Start, End: after}}, {{Start: part.Start - gap, End: after}}}
 }
 
 // OutsideFact is Outside for a page fact.

@@ -229,9 +229,14 @@ func (w *work) place(part *page.Part, op Op) ([]source.Edit, error) {
 	case w.markdown():
 		return w.placeMarkdown(part, anchor, op)
 	}
-	raw := bytes.Clone(d.Bytes[part.Start:part.End])
+	raw, kids := bytes.Clone(d.Bytes[part.Start:part.End]), clones(part)
 	gap := gapBefore(d, anchor.Start)
-	kids := clones(part)
+	if op.Op == Copy {
+		var err error
+		if raw, kids, err = w.copyOf(part); err != nil {
+			return nil, err
+		}
+	}
 	if white := (&html.Node{Type: html.TextNode, Data: textOf(gap)}); len(gap) > 0 {
 		if op.Where == After {
 			raw, kids = append(bytes.Clone(gap), raw...), append([]*html.Node{white}, kids...)

@@ -1,6 +1,8 @@
 package check
 
 import (
+	"bytes"
+
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
@@ -25,10 +27,13 @@ func EditsOf(dr *thread.Draft) []Edit {
 			for _, u := range dr.Undo(i) {
 				e.Put = source.Span{Start: u.At, End: u.At + len(u.Gone)}
 			}
+		case first.Op.Op == change.Copy || first.Op.Op == change.Move:
+			e.Now = dr.Made(i)
+			placed(dr, i, &e)
 		case first.On == nil:
 			e.Fact = first.Name
 		default:
-			if part, err := e.Before.Locate(*first.On); err == nil && first.Op.Op != change.Copy {
+			if part, err := e.Before.Locate(*first.On); err == nil {
 				e.Was = part
 			}
 			e.Now = dr.Made(i)
@@ -36,6 +41,37 @@ func EditsOf(dr *thread.Draft) []Edit {
 		es = append(es, e)
 	}
 	return es
+}
+
+// placed says of a copy or a move where the bytes came to be: all that was put in is the part, with the white space that
+// sets it off, and all that was taken out too. Where that is not so, nothing is said, and the rule finds it.
+func placed(dr *thread.Draft, i int, e *Edit) {
+	part, err := e.Before.Locate(*dr.Kept[i].Step[0].On)
+	if err != nil {
+		return
+	}
+	was := bytes.TrimSpace(e.Before.Doc.Bytes[part.Start:part.End])
+	var put, gone source.Span
+	shift := 0
+	for _, u := range dr.Undo(i) {
+		switch {
+		case len(u.Back) == 0:
+			put = source.Span{Start: u.At, End: u.At + len(u.Gone)}
+		case len(u.Gone) == 0:
+			gone = source.Span{Start: u.At - shift, End: u.At - shift + len(u.Back)}
+		default:
+			return
+		}
+		shift += len(u.Gone) - len(u.Back)
+	}
+	if dr.Kept[i].Step[0].Op.Op == change.Copy {
+		e.Put = put // with identifiers of its own; Apply held its tree against what it is a copy of
+		return
+	}
+	trimmed := func(p *page.Page, s source.Span) []byte { return bytes.TrimSpace(p.Doc.Bytes[s.Start:s.End]) }
+	if bytes.Equal(trimmed(e.Before, gone), was) && bytes.Equal(trimmed(e.After, put), was) {
+		e.WasAt, e.NowAt = gone, put
+	}
 }
 
 // swapsTable says of a step with several operations, which are those on the columns of a table, that the table may

@@ -37,7 +37,7 @@ type Around struct {
 	Near   int      `json:"near,omitempty"`   // others of them that stood in mostly the same
 	Alike  int      `json:"alike,omitempty"`  // others of them that stood in the very same, or in what reads the same
 	Twins  int      `json:"twins,omitempty"`  // of those, the ones beside the very same
-	Markup string   `json:"markup,omitempty"` // where there are twins: a sum of what they all stand in, without the part
+	Markup string   `json:"markup,omitempty"` // where it tells it from its twins: a sum of what it stands in, less the part
 }
 
 // Errors of Locate.
@@ -82,6 +82,7 @@ func (p *Page) TargetOf(part *Part) Target {
 	same := p.same(t)
 	own.Same, own.Nth = len(same), max(slices.Index(same, part), 0)
 	in := holder(part)
+	var twins []string
 	for _, q := range same[:min(len(same), most)] {
 		if q == part {
 			continue
@@ -95,10 +96,11 @@ func (p *Page) TargetOf(part *Part) Target {
 		}
 		if e.whole() {
 			own.Twins++
+			twins = append(twins, markupAround(q))
 		}
 	}
-	if own.Twins > 0 {
-		own.Markup = markupAround(part)
+	if markup := markupAround(part); own.Twins > 0 && !slices.Contains(twins, markup) {
+		own.Markup = markup
 	}
 	t.Around = own
 	return t
@@ -425,7 +427,7 @@ func (p *Page) choose(t Target, same []*Part, there *Part) (*Part, evidence, err
 		switch {
 		case only(whole) && was.Twins == 0:
 			return take(whole[0])
-		case was.Twins > 0 && es[was.Nth].firm() && markupAround(same[was.Nth]) != was.Markup:
+		case was.Markup != "" && es[was.Nth].firm() && markupAround(same[was.Nth]) != was.Markup:
 			if i, found := alone(firm, func(i int) bool { return markupAround(same[i]) == was.Markup }); found {
 				return take(i)
 			}

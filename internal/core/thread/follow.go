@@ -108,10 +108,13 @@ func (d *Draft) Made(k int) *page.Part {
 	return d.follow(part, k)
 }
 
-// inserted is the offset, after step k, at which the bytes of the part that it moves or copies stand now.
+// inserted is the offset, after step k, at which the part that it moves or copies stands now.
 func (d *Draft) inserted(k int, part *page.Part) int {
 	was := d.at[k].Doc.Bytes[part.Start:part.End]
 	for _, u := range d.undo[k] {
+		if d.Kept[k].Step[0].Op.Op == change.Copy && len(u.Gone) > 0 { // a copy has identifiers of its own
+			return u.At + len(u.Gone) - len(bytes.TrimLeft(u.Gone, " \t\r\n\f"))
+		}
 		if in := bytes.Index(u.Gone, was); in >= 0 {
 			return u.At + in
 		}
@@ -144,12 +147,15 @@ func (d *Draft) follow(part *page.Part, k int) *page.Part {
 // it.
 func (d *Draft) back(part *page.Part, k int) *page.Part {
 	before, op := d.at[k], d.Kept[k].Step[0].Op.Op
-	if moved := d.moved(k); moved != nil {
-		start := d.inserted(k, moved)
-		if part.Start >= start && part.End <= start+moved.End-moved.Start {
-			if op == change.Copy {
+	if op == change.Copy {
+		for _, u := range d.undo[k] {
+			if part.Start >= u.At && part.End <= u.At+len(u.Gone) {
 				return nil
 			}
+		}
+	} else if moved := d.moved(k); moved != nil {
+		start := d.inserted(k, moved)
+		if part.Start >= start && part.End <= start+moved.End-moved.Start {
 			return PartAt(before, part, moved.Start+part.Start-start)
 		}
 	}
