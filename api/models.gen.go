@@ -1737,6 +1737,9 @@ type TodayGroup struct {
 	Hint     string       `json:"hint"`
 	Name     string       `json:"name"`
 	Requests []RequestRow `json:"requests"`
+
+	// Total requests in the group; the first of them are listed
+	Total int `json:"total"`
 }
 
 // Tried defines model for Tried.
@@ -1881,6 +1884,12 @@ type ElsewhereParams struct {
 // EverywhereParams defines parameters for Everywhere.
 type EverywhereParams struct {
 	Words string `form:"words" json:"words"`
+}
+
+// GetTodayParams defines parameters for GetToday.
+type GetTodayParams struct {
+	// Whole the group of which all requests are wanted
+	Whole *string `form:"whole,omitempty" json:"whole,omitempty"`
 }
 
 // CleanJSONRequestBody defines body for Clean for application/json ContentType.

@@ -66,6 +66,8 @@ func rowOf(p store.Page) api.PageRow {
 	}
 }
 
+const endedShown = 20 // requests of a site that are over
+
 // Site shows one site with its pages and requests.
 func (d *Desk) Site(ctx context.Context, id int64) (api.SiteView, error) {
 	v := api.SiteView{Pages: []api.PageRow{}, Words: []string{}, Requests: []api.RequestRow{}}
@@ -87,7 +89,7 @@ func (d *Desk) Site(ctx context.Context, id int64) (api.SiteView, error) {
 	if v.Words == nil {
 		v.Words = []string{}
 	}
-	rs, err := d.store.RequestRows(ctx, id)
+	rs, err := d.store.RequestsOf(ctx, id, endedShown)
 	for _, r := range rs {
 		row, err := d.rowWithProblem(ctx, r)
 		if err != nil {

@@ -9,67 +9,77 @@ import (
 	"mendry/api"
 	"mendry/internal/core/release"
 	"mendry/internal/core/request"
-	"mendry/internal/store"
 )
 
-// Today shows what is to be done next.
-func (d *Desk) Today(ctx context.Context) (api.Today, error) {
+const (
+	shownOfGroup = 25 // requests of a group, until all of it is asked for
+	mostOfGroup  = 5000
+	mostDue      = 400
+	daysShown    = 14
+)
+
+// groups are the next moves in the order in which they are shown.
+var groups = []struct{ name, hint string }{
+	{"Ready to go live", "cleared, not published"},
+	{"Read and place", "say where on the site each wish lands"},
+	{"On the bench", "drafts to finish"},
+	{"With the client", "waiting for a word"},
+	{"Live, to be signed off", "seen by visitors"},
+	{"On hold", ""},
+}
+
+// Today shows what is to be done next: of each next move the requests that are due first, or all of the one that is
+// named.
+func (d *Desk) Today(ctx context.Context, whole string) (api.Today, error) {
 	now := d.now()
 	v := api.Today{Day: openapi_types.Date{Time: now}, Groups: []api.TodayGroup{}, Fortnight: []api.FortnightRow{}, Odd: []api.Odd{}}
-	rs, err := d.store.RequestRows(ctx, 0)
+	counts, sites, err := d.store.CountStates(ctx)
 	if err != nil {
 		return v, err
 	}
-	hints := []struct{ name, hint string }{
-		{"Ready to go live", "cleared, not published"},
-		{"Read and place", "say where on the site each wish lands"},
-		{"On the bench", "drafts to finish"},
-		{"With the client", "waiting for a word"},
-		{"Live, to be signed off", "seen by visitors"},
-		{"On hold", ""},
+	v.Sites = sites
+	states, total := map[string][]string{}, map[string]int{}
+	for _, c := range counts {
+		group := request.NextMove(request.State(c.State))
+		states[group], total[group] = append(states[group], c.State), total[group]+c.N
+		v.Open += c.N
 	}
-	groups := map[string]*api.TodayGroup{}
-	for _, h := range hints {
-		groups[h.name] = &api.TodayGroup{Name: h.name, Hint: h.hint, Requests: []api.RequestRow{}}
-	}
-	sites := map[int64]bool{}
-	for _, r := range rs {
-		g := groups[request.NextMove(request.State(r.State))]
-		if g == nil {
+	for _, g := range groups {
+		if total[g.name] == 0 {
 			continue
 		}
-		row, err := d.rowWithProblem(ctx, r)
+		most := shownOfGroup
+		if g.name == whole {
+			most = mostOfGroup
+		}
+		rs, err := d.store.RequestsIn(ctx, states[g.name], most)
 		if err != nil {
 			return v, err
 		}
-		g.Requests = append(g.Requests, row)
-		v.Open++
-		sites[r.SiteID] = true
-	}
-	v.Sites = len(sites)
-	for _, h := range hints {
-		if g := groups[h.name]; len(g.Requests) > 0 {
-			v.Groups = append(v.Groups, *g)
+		out := api.TodayGroup{Name: g.name, Hint: g.hint, Total: total[g.name], Requests: []api.RequestRow{}}
+		for _, r := range rs {
+			row, err := d.rowWithProblem(ctx, r)
+			if err != nil {
+				return v, err
+			}
+			out.Requests = append(out.Requests, row)
 		}
+		v.Groups = append(v.Groups, out)
 	}
-	v.Fortnight = fortnight(rs, now)
+	if v.Fortnight, err = d.fortnight(ctx, now); err != nil {
+		return v, err
+	}
 	v.Odd, err = d.odd(ctx)
 	return v, err
 }
 
 // fortnight lays out what is due in the next 14 days, a row a site.
-func fortnight(rs []store.RequestRow, now time.Time) []api.FortnightRow {
+func (d *Desk) fortnight(ctx context.Context, now time.Time) ([]api.FortnightRow, error) {
+	first := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
+	rs, err := d.store.DueBy(ctx, first.AddDate(0, 0, daysShown-1), mostDue)
 	rows := []api.FortnightRow{}
 	at := map[int64]int{}
-	first := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
 	for _, r := range rs {
-		state := request.State(r.State)
-		if r.DueOn == nil || state == request.SignedOff || state == request.Declined {
-			continue
-		}
-		if r.DueOn.After(first.AddDate(0, 0, 13)) {
-			continue
-		}
 		i, ok := at[r.SiteID]
 		if !ok {
 			i = len(rows)
@@ -77,12 +87,12 @@ func fortnight(rs []store.RequestRow, now time.Time) []api.FortnightRow {
 			rows = append(rows, api.FortnightRow{SiteID: r.SiteID, Name: r.SiteName, Initials: r.Initials, Colour: r.Colour, Marks: []api.FortnightMark{}})
 		}
 		what := api.MarkKind("due")
-		if state == request.Live {
+		if request.State(r.State) == request.Live {
 			what = "published"
 		}
-		rows[i].Marks = append(rows[i].Marks, api.FortnightMark{Day: openapi_types.Date{Time: *r.DueOn}, Number: r.ID, Subject: r.Subject, What: what})
+		rows[i].Marks = append(rows[i].Marks, api.FortnightMark{Day: openapi_types.Date{Time: r.DueOn}, Number: r.ID, Subject: r.Subject, What: what})
 	}
-	return rows
+	return rows, err
 }
 
 // odd lists what is not as Mendry left it.

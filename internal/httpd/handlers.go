@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -68,6 +69,7 @@ func (s *Server) SignIn(ctx context.Context, r SignInRequestObject) (SignInRespo
 	token := make([]byte, 24)
 	_, _ = rand.Read(token)
 	s.sessions.Put(req.Context(), "person", p.ID)
+	s.sessions.Put(req.Context(), "seen", time.Now().Unix())
 	s.sessions.Put(req.Context(), "csrf", hex.EncodeToString(token))
 	m, err := s.me(ctx, p.ID)
 	return SignIn200JSONResponse{TheMeJSONResponse(m)}, err
@@ -85,9 +87,13 @@ func (s *Server) ListDemoPeople(context.Context, ListDemoPeopleRequestObject) (L
 }
 
 // GetToday shows what is to be done next.
-func (s *Server) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTodayResponseObject, error) {
-	v, err := s.desk.Today(ctx)
-	return GetToday200JSONResponse(v), err
+func (s *Server) GetToday(ctx context.Context, r GetTodayRequestObject) (GetTodayResponseObject, error) {
+	whole := ""
+	if r.Params.Whole != nil {
+		whole = *r.Params.Whole
+	}
+	b, err := s.answers.get("today "+whole, person(asked(ctx).Context()).ID, func() (any, error) { return s.desk.Today(context.WithoutCancel(ctx), whole) })
+	return sent(b), err
 }
 
 // ListClients lists every client.
@@ -115,8 +121,8 @@ func (s *Server) TestSite(ctx context.Context, r TestSiteRequestObject) (TestSit
 
 // GetSite shows one site.
 func (s *Server) GetSite(ctx context.Context, r GetSiteRequestObject) (GetSiteResponseObject, error) {
-	v, err := s.desk.Site(ctx, r.Site)
-	return GetSite200JSONResponse(v), err
+	b, err := s.answers.get(fmt.Sprintf("site %d", r.Site), person(asked(ctx).Context()).ID, func() (any, error) { return s.desk.Site(context.WithoutCancel(ctx), r.Site) })
+	return sent(b), err
 }
 
 // TakeInSite reads a site's pages again.

@@ -22,13 +22,13 @@ import (
 func TestMain(m *testing.M) { dbtest.Main(m) }
 
 type client struct {
-	t     *testing.T
+	t     testing.TB
 	http  *http.Client
 	base  string
 	token string
 }
 
-func serve(t *testing.T) (*client, *Server, *store.Store) {
+func serve(t testing.TB) (*client, *Server, *store.Store) {
 	t.Helper()
 	ctx := context.Background()
 	s, err := store.Open(ctx, dbtest.DSN(t))

@@ -172,7 +172,7 @@ type ServerInterface interface {
 	LearnWord(c *gin.Context, site InSite, word string)
 	// GetToday What is to be done next
 	// (GET /today)
-	GetToday(c *gin.Context)
+	GetToday(c *gin.Context, params GetTodayParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1473,6 +1473,20 @@ func (siw *ServerInterfaceWrapper) LearnWord(c *gin.Context) {
 // GetToday operation middleware
 func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetTodayParams
+
+	// ------------- Optional query parameter "whole" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "whole", c.Request.URL.Query(), &params.Whole, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter whole: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1480,7 +1494,7 @@ func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetToday(c)
+	siw.Handler.GetToday(c, params)
 }
 
 // GinServerOptions provides options for the Gin server.
@@ -3451,6 +3465,7 @@ func (response LearnWorddefaultJSONResponse) VisitLearnWordResponse(w http.Respo
 }
 
 type GetTodayRequestObject struct {
+	Params GetTodayParams
 }
 
 type GetTodayResponseObject interface {
@@ -5213,8 +5228,10 @@ func (sh *strictHandler) LearnWord(ctx *gin.Context, site InSite, word string) {
 }
 
 // GetToday operation middleware
-func (sh *strictHandler) GetToday(ctx *gin.Context) {
+func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	var request GetTodayRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetToday(ctx, request.(GetTodayRequestObject))
@@ -5341,55 +5358,56 @@ var swaggerSpec = []string{
 	"RzMra5g7widTq2m9fKy8WUyIAvzV2PPga2/fFPxo9nDGy8Oe2UxfuEfNXiqht/b4pjZXpE8F061pffYm",
 	"tBeyT7gz/KecqkHAdifeAexPNrXU+y750aTegoXpaDL37Gfj+TSARD65xX43OS7+q2kb02lvua2Sel7p",
 	"1I0r/zm/YGjkgNwKfpgRuQLz/1m/E+qM59M9Yr/nwdBmuGAmck+PmmS9NIVd7bpSd2ONebsJQTPdIH3U",
-	"i+xLYzSSNDpWv3MZiSYi01KwVPqRgosKV2/bcp5fUI8DXo9XF/lHbZB0+0zP08KfcYVOJHy4vLP5HtOD",
-	"U6JR9/Nuhb12Odez6gtONBxooI141SZH/VN7p1Mg9N9HNhWn3k0PnWteh2ofvovmCERReU4BxtjQN0R9",
-	"qoJmZyNvRBN+iC0tcm2Xu2rWeSrShO4rLiVdR27uemfug48FKXcuiqAsI+hYENapOmwLzWyokArttADt",
-	"c10ln1xx5qy4//YMC8jFNzmfimuVgg1c0NK4ab5zZf7JF+aA/GGhtUHl5OWJWQCTN6KbRrfove42SNu6",
-	"1WVlK+F2X588PCQddhXTYenwnWl9foG6y679GKkJ+AB26A0PFxzRtCU2WkteE3WE+NKCIHXkqMDlvSl/",
-	"Ygj9S3Trb6B7++I5+vrrr/9bq9Z/v33+JYILbVCGyxKtITmCS2KK8qBVJTgkG+doJYnUSEeMEK2KI+Pw",
-	"eUQZqiBx+ntE6o5MIrPJBkGS74m5H8K8C6V6CdYD/N9HZoKPbrnW73zWs4Kv0MvPP93Wg2/xPfkSPUOC",
-	"bA4Sl6bqkc3cRY5AoPYK7GeYGDoWXD/YyS99yYiniRk3aeyp5ImT9nBFk6fJ118++fKxjX4EFK8a8Umr",
-	"j/WXB5BaDO/WdIk1jl7mydPkZ6IagXmAbrwnClyK//yYUJN+D8GV5nRuhEAlTXJR4kDSxPDlaVHY70GR",
-	"rziTZpN89fixu7TZxg/gqippBpNd8UwR9UgqQTAcfoGR1pRhESjH9NC9twVoc0PNLXQ58ZkNoZPGT3F1",
-	"WxCXgf0AUQP7vR7O9LY+KWLVRdPxQ5qsoLo5nAPWHNmGPdz6XYugP9hklQgA/rB39dULH44VdLefP7S3",
-	"tcbTwyzInzEwGEp7UPePlgD6GywVyZGp9+vzpkxlKSQO6zWVRVqXrDhiidwV4hY31IWvBjfGKyrVc9vm",
-	"QnDNCO4MKC8BMJpZLQJGy1rt4BowG2s/C0Llhb8hoMcl/jwQcarZhDsI4xyia4jqHUbhjq3Bdw6nSUMG",
-	"SrvrUB3CEhrNCVDXZG1nUkwk07lPMFDOEQpgEVTSHSmpXjdIlssQkaYKYw2XaH0yQqovqmcOOsJyU0Ms",
-	"RXC+pfYg/E9zoJ4qffgSIbiQSHH+X2brVoLCzH0NLwi0NY8Kzoh7oJGI2cncH+hEmVVJ2U6uXL5gkAXf",
-	"ihPULb0OE/YF5z8xD64Lzweo4Z1jhxtHPwucgOKEMJjxTHVni3usZZ97KqF6O9zOZRADzprVR/3fw6p0",
-	"hVTbPCU0k7rJijJTYuN9GsHsK853z8zV1leEtK8EGwO0Kbe6ELN+zveVFpB9CbyCS1OjD3YR/NwsUKrV",
-	"xgDE64oKQR7vK8B+moOvLjg7mZUtJ7ZpIZ+yrXR3SbtKUhhp5gFl6UqCc6S4NV2cQ6I9BEDWn4mtWpjq",
-	"b/GOvGRhqv8moKOBz4qyhQAK7qdGUS4s21RqnQ+rivDKeCyiope5nxqafQoibFyHPYEKfwPtfDEizMme",
-	"fyFBXdXKKuj+rkylY6nKtrMA1Erv6iPooHHd7veKMFO+KQzC0SkbSdN0cclqSXYQVJ2Sp/9831z7O8fG",
-	"jPipVeX68nm7A2E3GqWccYQzc+n2wxRFFaAzVQL9W9uQ8lVAHo1uOhNOW0N6eUHCjDBTlPir0XvrMfuF",
-	"Ftkg3BZEN03oGHzyQMwC6g4MWShMZYJpesd56sFyon+kMxt78CmViPFaD6bGWJ+//WQLNSzC4WCXF7iC",
-	"EPIUMXJsaB81/lfkQ8WNfTNIBj/B4/+fKOH6+HthLE1x81aaGCsmjP/cDPzoRyorLqm7wrgesGc2WwT/",
-	"zyBS5QuJDJ6NUgDFbsytwkZetQ/viaCbk+bzpFLyeyPXWvAbBXbNc9qsm+38t2A5LsnGpFxbwoKUfbn6",
-	"aD/Fj8p3WGWFqzlyVby1SzgEkPcLP6INFstsPtsZwsiCAOSwjO9JfR0DVRLwIacdq6IBpQuMv2EErT7i",
-	"zFirP9lEYqf6jSJE1CQxwTCeDVvEp9aeiTGOURJwk12Ecn6GyyBh/2FkS2c4Ikp9pNkaZzuIjNJaPMJb",
-	"cIEVBHYmVQgLQe+dxbUZ0xERpPL8rWe115CjmhnVCwpSbtKLalHYFdblevtC6nELjKuPxvj1MCw51eD8",
-	"qxf2zJtcbXEmiUyyYmrYDzKOZUipP0PZ9nN9H4TSqlOz4vzu0zj1jrrSOoKFjfuYZiP/9tugTjJtn1zo",
-	"Pvt0tstmmZBrO+6e5fmU0taRfbeCy6KtTWdoE/6g211TqjADRMAFlhi/40wpdb3T9DdzG89Cu9vcpt24",
-	"R/uiXZxebgz7lZDK1hC5znHiLwv+xHtkIr7BtGICmyEjbBE86zXr8wj6/R4xbuImBMFZQaSPTJ+yZ1YF",
-	"lYob90zEEi3UL7bNJH5qg1Um8dPvHkfY6bVtjS4+bIKh0TZd1Nd7NH06O7e95sffplDSe0NDqcvcaDkL",
-	"P8V+nkA54Nob9GC8ghafyoEBTsQJCDWzWhCbYCRtXiieIiUoyZ/WFxyVBNvMJHd5x1FwtnVnwmeEVcgu",
-	"iaP1xjz+9+EE9a0vE0jHrn4xr4O1yvAjM3lFssURbC3VLb0nxh6vxQWTfyQLQpT8a8nGBu6tPpoPD8a1",
-	"VRITwdsmmx8Fb4oBn4V+p/Vmf4raywalPkyB/14K24BxImvKQRcabcaQsWqVVghbc32L3ko7DJPzHWS5",
-	"lSVQrE8p9KVmQrvfP+wZN+vaxOdaWeqpL2Qe12xaQ8ydwDZb1qVQuoBr2JsuT43YCjyfK6HERHKzD5vY",
-	"v4Zc7vtf2tCzMO5fa1bg77SyuKUMZQWXhNmIKmNeg8tUdVOwektnmBMEg886vDEh3HlkI9ZNrhTWN5zj",
-	"+VntQrsBLSC/sInrjW2Y9gPN0itYkt6a7d3CzVX2iR/gM98oFiDuWsPODnFHQhtvKdIqqXE32a1VX2Ia",
-	"2zF7m0W1PE5fm3Swa6BRdz0dgYEwoF8Xsw783EiI6dQiwMheF4S4DYkLo6ByF47FzGkXhbRcHu3QdmxD",
-	"VKOlL+NSQ1lBsp28Dme4ISz/XNav52JivSAFx96e2AwlDyIX7n8a0N19i0+igbn7qKbEHvqZLUc+jfsT",
-	"JSF7uIMSyx3acJE2zNA+aLvy8Y9Lu0ecL3YwKu+ta/QpcNNwZ46hxs9rMe3YgcMEhvoIhMXMYdEd/sbf",
-	"hXeNo6J5y9iiDtAFPc92jsjWEEWmtE+Eofgs4Suc2PyeXNcdrUf4rH3Rb6DsjHPb2rKttff/UBmXf4ps",
-	"djTkdwDeoAyNgFA/V5EmgsG6wu5VXLLvrreZ3l1lJy2IvtdY7BAGL3vnZsNBXKw+6v9HbWoesp+FRQ1D",
-	"KiDiB+XUAbfUxU0kx5qklo86IurKFHtD1OfLb0DLMxQLdg+JT8ZrsSbgmQcNzlCvTbgeotIbumW/H9Sk",
-	"VIgbW6D6sNBSdH+ut5gmc2OXcCboXy9m/OAQe28gYLJBItQJ1YWvRJyN0sUL0udSQAJ8Ums4kFSRR8pV",
-	"ngxn4hCpbqgiVwOWIn9F6IEvufkJMws1M7cphT5KjCBXatRI6HXMgS95FdVibmxZq+urMK5K5qhvD2a0",
-	"oFtY2oGjYtG/KWnGgmIcPJaKGQPDcF3sU3ErEzMbZOU1FqDG1Uf932CMmMfHFYETS/dYFkC/M+vCasSc",
-	"be2+9SHAZwhlBr3vu0C9JJnSdjmcTBnGTECC+IFsD1fIpLR+egtErW71KWsFdtbVR/3foNz+gostUe9M",
-	"Ds34knRzDoVOlxTUgWtvBN/bjfSFNcmfSxMRKd0t8vwIkOoQOkEIFmwyBKG1WtBdaMHnCyw3jz7lCmXG",
-	"uIyppHlFNmMGCPEY82AxwymV9qpSuO2XkQ9WIpFE3DvygcroyQpXVPON/xcAAP//",
+	"i+xLYzSSNDpWv3MpiUZxFSq35kZxYd+w/u9tNKaQyrLaPdQ8LalUzYTnqCHYiswUDKFm5MaCgrALF4nb",
+	"cp5fUPYDXo8XMflHbfd021nP06KZcYVOJHyGvbNpJdNjYKLB/fMun7121dizyhhOtE9ooI047yYnF1B7",
+	"dVQgw8AHUBWn3oUSndtkh0osvoumIkRReU6dx9jQN0R9qrppZyNvROF+iC0tcjuYu9HWOUTShO4rLiVd",
+	"Ry4Ie2eunY/FQnfuo6AsI+hYENYpbmzr2Rh2t9Nyuk+plXxyYZuz0gvaMywg5d+kliquNRc2cA9M40L7",
+	"zs38J1//A9KUhVY6lRPLJyYbTN6Ibhrd2vq62yBt61aXVceES4R9jvKQENrVf4eF0Hem9fl18C67XWSk",
+	"9OADmLs3PFzXRNOW2GhlfE3UEcJYC4LUkaMCl/emyooh9C/Rrb/o7u2L5+jrr7/+b336//32+ZcI7s1B",
+	"GS5LtIYcDC6Jqf2DVpXgkNOco5UkUiMdMUK0xo+MX+kRZaiC/OzvEak7MvnSJukESb4n5hoK8y5UBCZY",
+	"D/B/H5kJPrrlWo30ydUKvkIvP/90Ww++xffkS/QMCbI5SFya4ko2QRg5AoESL7CfYWLoWHD9YCe/9JUp",
+	"niZm3KSxp5InTqjEFU2eJl9/+eTLxzbIElC8aoRBrT7WXx5AajG8W9Ml1jh6mSdPk5+JasT/Abrxnijw",
+	"XP7zY0JNlj/EcJrTuRFplTTJRYkDSRPDl6cFe78He0HFmTSb5KvHj93d0DZMAVdVSTOY7IpniqhHUgmC",
+	"4fALjLSmDItA1aeH7vUwQJsbai67y4lPoAidNH6Kq9uCuETvBwhO2O/1cKa39UkRq5Wajh/SZAVF1OEc",
+	"sFbPNuzhcvFaBP3B5sREAPCHvRKwXvhwSKK7ZP2hva01nh5mQf6MgcEe24O6f7QE0N9gLfUjU1bYp2eZ",
+	"AlZIHNZrKou0roxxxBK5m8otbqiLkg1ujFdUque2zYXgmhFDGrCqBsBoZrUIGC1rtYNrwGysmS4IlRf+",
+	"IoIel/jzQMSpZhPuIIxziK69q3cYhTu2duU5nCYN2UHtrkN1pExoNCdAXZO1nUkxkYTqPsFA1Uios6WV",
+	"5R0pqV43SJbLEJGmCmN0l2h9MkKqr91nDjrCclOqLEVwvqX2IPxPc6CeKn34EiG4kEhx/l9m61aCwsx9",
+	"qTCI5zWPCs6Ie6CRiNnJXFPoRJlVSdlOrlxaYpAF34oTlEe9DhP2de0/MQ+u69sHqOGdY4cbRz8LnIDi",
+	"hDBYC00RaYt7rGWfeyqhSDxcAmYQAz6h1Uf938OqdPVa2zwlNJO6yYoyU8njfRrB7CvOd8/MDdpXhLQv",
+	"OBsDtKnquhCzfs73lRaQfaW9gktTChB2EfzcrIOq1cYAxOvCDUEe7wvNfpqDr65rO5mVLSe2aSGfsq10",
+	"V1a7glUYaeYB1e9KgnOkuDVdnEOiPQRAcqEJ4VqY6m/xjrxkYar/JqCjgWuMsoUACl6uRu0vLNtUan0c",
+	"q4rwyjhGoqKXuQYbmn0KImzcuj2BCn8D7XwxIszJnn8hQV3Vyiro/q4apmOpyrazANRK7+oj6KBx3e73",
+	"ijBTJSoMwtEpG0nTdHHJakl2EFSdkqf/fN9c+zvHxoz4qVXl+o57uwNhNxqlnHGEM3O398MURRWgM1UC",
+	"/VvbkPJVQB6NbjoTtVtDenlBwowwU5T4q9F76zH7hRbZIKoXRDdN6Bhc/0DMAsobDFkoTAGEaXrHeerB",
+	"cqJ/pDMb4vAplYjxkhKmlFmfv/1k60EswuFglxe4gkj1FDFybGgfNf5X5EPFjX0zSAY/weP/nyjh+vh7",
+	"YSxNcfNWmhgrJoz/3Az86EcqKy6puym5HrBnNlsE/88gIOYLiQyejVIANXXM5cVGXrUP74mgm5Pm86RS",
+	"8nsj11rwGwV2zXPaLM/tXcXgCiYbk9ltCQsqA8jVR/spflS+wyorXGmTq+KtXSkigLxf+BFtsFhm89nO",
+	"EEYWBCCHZXxP6lsfqJKADzntWBUNKF1g/A0jaPURZ8Za/ckmEjvVbxQhoiaJCYbxbNgiPrXETYxxjJKA",
+	"m+wilPMz3DkJ+w8jW6HDEVHqA9rWONtBAJbW4hHeggusILAzqUJYCHrvLK7N0JGIIJXnbz2rvYYc1Uzc",
+	"XlCQcpNeVIvCrn4v19sXMpxbYFx9NMavh2HJqQbnX72wZ97kamtASWRyIlPDfpBxLEPm/hnKtp/r+yCU",
+	"Vp3SGOd3n8apd9SV1hEsbNzHNBv5t98GdZJp++RC99mns102q5Fc23H3LM+nVNCO7LsV3EltbTpDm/AH",
+	"3e6aUoUZIAIusMT4HWcqtuudpr+ZS38W2t3m0u7Gdd0X7eL0cmPYr4RUtlTJdY4TfyfxJ94jE/ENphUT",
+	"Pw2JZ4vgWa9Zn0fQ7/eIcRM3IQjOCiJ9APyUPbMqqFTcuGcilmihfrFtJvFTG6wyiZ9+9zjCTq9ta3Tx",
+	"YRMMjbbpor7eo+nT2bntbUL+0oaS3hsaSl2CSMtZ+Cn28wTKAdfeoAfjFbT4VA4McCJOQKiZ1YLYBCNp",
+	"897yFClBSf60vkepJNgmQLk7Qo6Cs607Ez4jrEISSxytN+bxvw8nqC+XmUA6dvWLeR2sVYYfmUlfki2O",
+	"YEu2buk9MfZ4LS6YNCdZEKLkX0s2NnBv9dF8eDCurZKYCN422fwoeFMM+Cz0O603+1PU3mko9WEK/PdS",
+	"2AaME1lTDrrQaDOGjFWrgkPYmutb9FbaYZic7yCZriyBYn3moq9oE9r9/mHPuFmXQD7XylJPfSHzuGbT",
+	"GmLuBLZJuS5T0wVcw9506XDEFvr5XAklJpKbfdjE/jXkct//0oaehXH/WrMCf3WWxS1lKCu4JMxGVBnz",
+	"GtzZqpuC1Vs6w5wgGHzW4Y0J4c4jG7FucqWwvuFU0s9qF9oNaAH5hc2Pb2zDtB9oll7BkvTWbO8Wbq6y",
+	"T/wAn/lGsQBxtyd2dog7Etp4S5FWSY27yW6t+q7U2I7Z2yyq5XH62qSDXQONuuvpCAyEAf26mHXg50ZC",
+	"TKfkAUb2ViLEbUhcGAWVu9csZk67KKTl8miHtmMbohotfRmXGsoKku3kdTjDDWH557J+PRcT6wUpOPaS",
+	"xmYoeRC5cM3UgO7uW3wSDcxdezUl9tDPbDnyaVzTKAnZw1WXWO7Qhou0YYb2QduVj39c2j3ifLGDUXlv",
+	"XaNPgZuGO3MMNX5ei2nHDhwmMNRHICxmDovu8Df+yr1rHBXNy8wWdYAu6Hm2c0S2VCkyFYQiDMVnCV/h",
+	"xOb35LruaD3CZ+2LfgPVbZzb1laHrb3/h8q4/FNks6MhvwPwBtVuBIT6ucI3EQzWhXyv4pJ9d73N9O4q",
+	"O2lB9L3GYocweNk7FygO4mL1Uf8/alPzkP0sLGoYUgERP7jiIH6pi5tIjjVJLR91RNSVKfaGqM+X34CW",
+	"ZygW7B4Sn4zXYk3AMw8anKFem3A9RKU3dMt+P6hJqRA3tg72YaGl6P5cbzFN5sYu4UzQv17M+MEh9t5A",
+	"wGSDRKgTihhfiTgbFZIXpM+lgAT4pNZwIKkij5QrcBnOxCFS3VBFrgYsRf6K0ANf2fMTZhZqZm5TCn2U",
+	"GEGuoqmR0OuYA19ZK6rF3NjqWddXYVwxzlHfHsxoQbewtANHxaJ/U9KMBcU4eCwVMwaG4bqmqOJWJmY2",
+	"yMprLECNq4/6v8EYMY+PKwInlu6xLIB+Z9aF1Yg529p960OAzxDKDHrfd4F6STKl7XI4mTKMmYAE8QPZ",
+	"Hq6QSWn99BaIWt3qU9YK7Kyrj/q/Qbn9BRdbot6ZHJrxJenmHOqpLimoA9feCL63G+kLa5I/lyYiUrpb",
+	"5PkRINUhdIIQLNhkCEJrtaC70ILP13FuHn3K1eOMcRlTsHPE5e4LLuqT1dTswmXZTrQ5YqZIrGaGu0Q4",
+	"COpvrhBsM1rjM8j1zIPFTLlU2jta4ZpjRj5YGUkSce8ADSXhkxWuqOZk/y8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -43,6 +43,7 @@ type Server struct {
 	demoPeople []DemoPerson
 	frames     string // where previews come from, for the Content-Security-Policy
 	proxies    []string
+	answers    *answers
 }
 
 // Options of a server.
@@ -71,10 +72,10 @@ func New(d *desk.Desk, s *store.Store, o Options) (*Server, error) {
 	}
 	m := scs.New()
 	m.Store = mysqlstore.New(s.DB())
-	m.Lifetime, m.IdleTimeout = 14*24*time.Hour, 3*24*time.Hour
+	m.Lifetime = sessionFor // an idle one ends earlier, see who: the library would write at every call
 	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite, m.Cookie.Secure = "mendry", true, http.SameSiteLaxMode, o.Secure
 	m.HashTokenInStore = true
-	srv := &Server{desk: d, sessions: m, router: router, log: o.Log, demoPeople: o.DemoPeople, proxies: o.Proxies}
+	srv := &Server{desk: d, sessions: m, router: router, log: o.Log, demoPeople: o.DemoPeople, proxies: o.Proxies, answers: newAnswers(s.Wrote)}
 	m.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		o.Log.Error("session", "path", r.URL.Path, "err", err)
 		http.Error(w, `{"say":"Your session could not be read. Try again in a moment."}`, http.StatusServiceUnavailable)
@@ -89,6 +90,13 @@ func New(d *desk.Desk, s *store.Store, o Options) (*Server, error) {
 	srv.frames = u.Scheme + "://" + strings.Replace(u.Host, "token", "*", 1)
 	return srv, nil
 }
+
+// How long somebody stays signed in: at all, without a call, and how often a call is noted.
+const (
+	sessionFor = 14 * 24 * time.Hour
+	idleFor    = 3 * 24 * time.Hour
+	seenEvery  = 5 * time.Minute
+)
 
 type key int
 
@@ -173,12 +181,20 @@ func (s *Server) who(c *gin.Context) {
 	}
 	ctx := c.Request.Context()
 	id := s.sessions.GetInt64(ctx, "person")
+	now := time.Now().Unix()
+	switch idle := now - s.sessions.GetInt64(ctx, "seen"); {
+	case id != 0 && idle > int64(idleFor.Seconds()):
+		id = 0
+	case id != 0 && idle > int64(seenEvery.Seconds()):
+		s.sessions.Put(ctx, "seen", now)
+	}
 	if id == 0 {
 		s.problem(c, http.StatusUnauthorized, "Sign in first.")
 		c.Abort()
 		return
 	}
 	if c.Request.Method != http.MethodGet {
+		s.answers.writes(id)
 		want := s.sessions.GetString(ctx, "csrf")
 		if want == "" || subtle.ConstantTimeCompare([]byte(want), []byte(c.GetHeader("X-Mendry-Token"))) != 1 {
 			s.problem(c, http.StatusForbidden, "This page is from an earlier session. Load it again.")

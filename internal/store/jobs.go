@@ -33,7 +33,7 @@ func (q Queries) AskJob(ctx context.Context, kind, about, lane string, due time.
 // ClaimJob gives out a job that is due and whose lane is free, until a time; ErrNone where there is none. Of those that
 // nobody holds any more, the lanes are freed first. kinds are those that the caller can do.
 func (s *Store) ClaimJob(ctx context.Context, by string, kinds []string, now, until time.Time) (j Job, err error) {
-	if _, err := s.do(ctx, `UPDATE job SET busy_lane = NULL, claimed_by = '', claimed_until = NULL WHERE claimed_until < ?`, now); err != nil {
+	if _, err := s.quiet().do(ctx, `UPDATE job SET busy_lane = NULL, claimed_by = '', claimed_until = NULL WHERE claimed_until < ?`, now); err != nil {
 		return j, err
 	}
 	err = s.once(ctx, func(q Queries) error {
@@ -58,12 +58,12 @@ func (s *Store) ClaimJob(ctx context.Context, by string, kinds []string, now, un
 
 // HoldJob keeps a claim alive. The error is ErrNone where another process took the job over.
 func (q Queries) HoldJob(ctx context.Context, id int64, by string, until time.Time) error {
-	return q.one(ctx, `UPDATE job SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
+	return q.quiet().one(ctx, `UPDATE job SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
 }
 
 // EndJob ends a claim: the job is done for good, unless it was asked for again since it was claimed.
 func (q Queries) EndJob(ctx context.Context, j Job, by string) error {
-	n, err := q.do(ctx, `DELETE FROM job WHERE id = ? AND claimed_by = ? AND asked = ?`, j.ID, by, j.Asked)
+	n, err := q.quiet().do(ctx, `DELETE FROM job WHERE id = ? AND claimed_by = ? AND asked = ?`, j.ID, by, j.Asked)
 	if err != nil || n > 0 {
 		return err
 	}
@@ -73,14 +73,14 @@ func (q Queries) EndJob(ctx context.Context, j Job, by string) error {
 // LetJob gives a claim back; the job is due again at a time, or at the time it was asked for since it was claimed, if
 // that is earlier.
 func (q Queries) LetJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
-	_, err := q.do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL, due = IF(asked = ?, ?, LEAST(due, ?)), tries = ?, said = ?
+	_, err := q.quiet().do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL, due = IF(asked = ?, ?, LEAST(due, ?)), tries = ?, said = ?
 		WHERE id = ? AND claimed_by = ?`, j.Asked, due, due, tries, said, j.ID, by)
 	return err
 }
 
 // LetAllJobs gives every claim of a process back.
 func (q Queries) LetAllJobs(ctx context.Context, by string) error {
-	_, err := q.do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL WHERE claimed_by = ?`, by)
+	_, err := q.quiet().do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL WHERE claimed_by = ?`, by)
 	return err
 }
 

@@ -99,9 +99,54 @@ const requestRows = `SELECT r.*, s.name site_name, s.initials, s.colour, s.clien
 	(SELECT o.sent_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) round_sent
 	FROM request r JOIN site s ON s.id = r.site_id JOIN client c ON c.id = s.client_id`
 
-// RequestRows lists requests, those due first at the top: all, or those of one site.
-func (q Queries) RequestRows(ctx context.Context, site int64) (rs []RequestRow, err error) {
-	return rs, q.all(ctx, &rs, requestRows+` WHERE ? = 0 OR r.site_id = ? ORDER BY r.due_on IS NULL, r.due_on, r.id LIMIT 500`, site, site)
+// byDue is the order of the work: those due first at the top, those without a day at the end.
+const byDue = ` ORDER BY due_on IS NULL, due_on, id`
+
+// RequestsIn lists the requests in some states, those due first at the top; no more than most.
+func (q Queries) RequestsIn(ctx context.Context, states []string, most int) (rs []RequestRow, err error) {
+	return rs, q.in(ctx, &rs, `WITH first AS (SELECT id first_id FROM request WHERE state IN (?)`+byDue+` LIMIT ?) `+requestRows+
+		` JOIN first ON first.first_id = r.id ORDER BY r.due_on IS NULL, r.due_on, r.id`, states, most)
+}
+
+// RequestsOf lists the requests of a site: all that are open, those due first at the top, and the newest of the others.
+func (q Queries) RequestsOf(ctx context.Context, site int64, ended int) (rs []RequestRow, err error) {
+	return rs, q.all(ctx, &rs, `WITH some AS (
+		SELECT id some_id, 0 ended FROM request WHERE site_id = ? AND state NOT IN ('signed off', 'declined') UNION ALL
+		(SELECT id, 1 FROM request WHERE site_id = ? AND state IN ('signed off', 'declined') ORDER BY id DESC LIMIT ?)) `+requestRows+
+		` JOIN some ON some.some_id = r.id ORDER BY some.ended, IF(some.ended, NULL, r.due_on IS NULL), IF(some.ended, NULL, r.due_on), IF(some.ended, -r.id, r.id)`, site, site, ended)
+}
+
+// StateCount is how many requests are in a state, and on how many sites.
+type StateCount struct {
+	State string `db:"state"`
+	N     int    `db:"n"`
+}
+
+// CountStates counts the requests that are neither signed off nor declined by their states, and the sites that they are
+// on.
+func (q Queries) CountStates(ctx context.Context) (cs []StateCount, sites int, err error) {
+	if err := q.all(ctx, &cs, `SELECT state, COUNT(*) n FROM request WHERE state NOT IN ('signed off', 'declined') GROUP BY state`); err != nil {
+		return nil, 0, err
+	}
+	return cs, sites, q.get(ctx, &sites, `SELECT COUNT(DISTINCT site_id) FROM request WHERE state NOT IN ('signed off', 'declined')`)
+}
+
+// DueRow is a request that is due.
+type DueRow struct {
+	ID       int64     `db:"id"`
+	SiteID   int64     `db:"site_id"`
+	SiteName string    `db:"site_name"`
+	Initials string    `db:"initials"`
+	Colour   string    `db:"colour"`
+	Subject  string    `db:"subject"`
+	State    string    `db:"state"`
+	DueOn    time.Time `db:"due_on"`
+}
+
+// DueBy lists the open requests that are due by a day, the first at the top; no more than most.
+func (q Queries) DueBy(ctx context.Context, day time.Time, most int) (rs []DueRow, err error) {
+	return rs, q.all(ctx, &rs, `SELECT r.id, r.site_id, s.name site_name, s.initials, s.colour, r.subject, r.state, r.due_on FROM request r JOIN site s ON s.id = r.site_id
+		WHERE r.due_on <= ? AND r.state NOT IN ('signed off', 'declined') ORDER BY r.due_on, r.id LIMIT ?`, day, most)
 }
 
 // RequestRow finds one request by its number.

@@ -109,6 +109,7 @@ type Preview struct {
 
 // AddPreview opens a view and forgets those that expired.
 func (q Queries) AddPreview(ctx context.Context, p Preview, now time.Time) error {
+	q = q.quiet()
 	if _, err := q.do(ctx, `DELETE FROM preview WHERE expires_at < ? LIMIT 200`, now); err != nil {
 		return err
 	}

@@ -8,6 +8,7 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"sync/atomic"
 	"time"
 
 	"mendry/internal/core/refusal"
@@ -24,7 +25,10 @@ var migrations embed.FS
 var ErrNone error = refusal.New(refusal.Nothing, "There is no such thing, or no longer. Go back and look again.")
 
 // Queries are the questions that the store answers.
-type Queries struct{ x sqlx.ExtContext }
+type Queries struct {
+	x     sqlx.ExtContext
+	wrote *atomic.Uint64 // see Store.Wrote; nil in a transaction, which counts when it is committed
+}
 
 // Store is a connection to the database.
 type Store struct {
@@ -47,7 +51,7 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	if err := migrate(ctx, db.DB); err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{Queries: Queries{db}, db: db}, nil
+	return &Store{Queries: Queries{db, new(atomic.Uint64)}, db: db}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -86,6 +90,7 @@ func (s *Store) Close() error { return s.db.Close() }
 func (s *Store) Tx(ctx context.Context, f func(Queries) error) error {
 	for try := 0; ; try++ {
 		err := s.once(ctx, f)
+		s.count()
 		var my *mysql.MySQLError
 		if try < mostTries && errors.As(err, &my) && (retried[my.Number] || my.Number == duplicate) {
 			continue
@@ -109,10 +114,22 @@ func (s *Store) once(ctx context.Context, f func(Queries) error) error {
 	if err != nil {
 		return fmt.Errorf("begin a transaction: %w", err)
 	}
-	if err := f(Queries{tx}); err != nil {
+	if err := f(Queries{x: tx}); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
 	return tx.Commit()
+}
+
+// Wrote counts what this process has written. As long as it stays, so does what is read, but for other processes.
+func (s *Store) Wrote() uint64 { return s.wrote.Load() }
+
+// quiet are queries whose writes do not count: what they write is on no list.
+func (q Queries) quiet() Queries { return Queries{x: q.x} }
+
+func (q Queries) count() {
+	if q.wrote != nil {
+		q.wrote.Add(1)
+	}
 }
 
 // At is a time as the database keeps it: UTC, microseconds.
@@ -132,6 +149,7 @@ func (q Queries) all(ctx context.Context, dest any, query string, args ...any) e
 
 // do runs a statement and returns how many rows it met.
 func (q Queries) do(ctx context.Context, query string, args ...any) (int64, error) {
+	defer q.count()
 	r, err := q.x.ExecContext(ctx, query, args...)
 	if err != nil {
 		return 0, err
@@ -150,6 +168,7 @@ func (q Queries) one(ctx context.Context, query string, args ...any) error {
 
 // add runs a named INSERT and returns the new key.
 func (q Queries) add(ctx context.Context, query string, row any) (int64, error) {
+	defer q.count()
 	r, err := sqlx.NamedExecContext(ctx, q.x, query, row)
 	if err != nil {
 		return 0, err

@@ -909,6 +909,8 @@ export interface components {
         TodayGroup: {
             name: string;
             hint: string;
+            /** @description requests in the group; the first of them are listed */
+            total: number;
             requests: components["schemas"]["RequestRow"][];
         };
         FortnightRow: {
@@ -1785,7 +1787,10 @@ export interface operations {
     };
     getToday: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the group of which all requests are wanted */
+                whole?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -7,7 +7,8 @@
   import Odd from './Odd.svelte';
   import RequestLine from './RequestLine.svelte';
 
-  const today = answer(api.GET('/today'));
+  let whole = $state<string | undefined>(); // the group that is shown to its end
+  const today = $derived(answer(api.GET('/today', { params: { query: { whole } } })));
   refresh();
 </script>
 
@@ -27,6 +28,13 @@
             <h2>{g.name} <span>{g.hint}</span></h2>
             <ul class="sheet">
               {#each g.requests as r (r.number)}<li><RequestLine request={r} /></li>{/each}
+              {#if g.total > g.requests.length}
+                <li class="rest">
+                  <button class="btn slim quiet" onclick={() => (whole = g.name)}
+                    >Show all {g.total}, {g.total - g.requests.length} more</button
+                  >
+                </li>
+              {/if}
             </ul>
           </section>
         {:else}
@@ -64,6 +72,9 @@
   }
   .group {
     margin-bottom: 14px;
+  }
+  .rest {
+    padding: 8px 14px;
   }
   h2 {
     font-size: 15px;
