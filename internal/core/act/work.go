@@ -158,7 +158,7 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 		return nil
 	}
 	c.ID = w.draft.Kept[k].ID
-	next, err := w.draft.Instead(k, step)
+	next, err := w.draft.Instead(k, alone)
 	if err != nil {
 		return err
 	}

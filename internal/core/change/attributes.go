@@ -87,10 +87,15 @@ func (w *work) setBackground(part *page.Part, name string, value *string) ([]sou
 func quote(raw []byte) []byte { return append(append([]byte{'"'}, raw...), '"') }
 
 func escapeAttribute(s string) string {
-	return strings.NewReplacer("&", "&amp;", `"`, "&quot;", "<", "&lt;", ">", "&gt;").Replace(s)
+	return inQuotes.Replace(s)
 }
+
+var (
+	inQuotes = strings.NewReplacer("&", "&amp;", `"`, "&quot;", "<", "&lt;", ">", "&gt;")
+	inText   = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;")
+)
 
 // EscapeText writes s as running text.
 func EscapeText(s string) string {
-	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(s)
+	return inText.Replace(s)
 }

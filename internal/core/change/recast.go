@@ -59,8 +59,8 @@ func FormsFor(p *page.Page, part *page.Part) (fs []Form) {
 		return nil
 	}
 	first, above := false, 0
-	for _, q := range p.All {
-		if q.Kind != page.Heading || q == part {
+	for _, q := range p.Headings() {
+		if q == part {
 			continue
 		}
 		level := int(q.Node.Tag()[1] - '0')

@@ -37,7 +37,9 @@ const mostMoved = 60
 
 // moved tells a part that stands elsewhere, with other white space to set it off.
 func (c *comparison) moved(gone, new source.Span) bool {
-	within := func(q *page.Part, s source.Span) bool { return q.End > s.Start && q.Start < s.End && !q.Background && q.Placed() }
+	within := func(q *page.Part, s source.Span) bool {
+		return q.End > s.Start && q.Start < s.End && !q.Background && q.Placed()
+	}
 	tried := 0
 	for _, was := range c.old.All {
 		if !within(was, gone) {

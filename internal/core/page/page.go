@@ -166,6 +166,8 @@ type Page struct {
 
 	readOnce sync.Once
 	read     []*Part // see reading
+	headOnce sync.Once
+	heads    []*Part // see Headings
 }
 
 // Parse finds the parts of the HTML page b, which must not be changed afterwards. contentType may be empty; see

@@ -61,3 +61,15 @@ func (p *Page) Beside(part *Part) (before, after *Part) {
 	}
 	return before, after
 }
+
+// Headings lists the page's headings in document order.
+func (p *Page) Headings() []*Part {
+	p.headOnce.Do(func() {
+		for _, q := range p.All {
+			if q.Kind == Heading {
+				p.heads = append(p.heads, q)
+			}
+		}
+	})
+	return p.heads
+}

@@ -54,6 +54,7 @@ type Draft struct {
 	undo   [][]change.Op // what takes at[i+1] back to at[i]: where exactly its bytes differ
 	went   []change.Map
 	sure   []page.Sure
+	keys   []string // of the stages, see Memory
 	memory Memory
 	parts  []string // see Parts
 }
@@ -70,16 +71,14 @@ func Of(live *page.Page, kept []Kept, memory Memory) (*Draft, error) {
 	return d, nil
 }
 
-// apply applies the kept steps, each to what the ones before it left, as far as they fit.
+// apply applies the kept steps that are not in the draft yet, each to what the ones before it left, as far as they fit.
 func (d *Draft) apply() error {
-	key := sha256.Sum256(d.Live.Doc.Bytes)
-	for i, k := range d.Kept {
-		step, err := json.Marshal(k.Step)
+	for i := len(d.undo); i < len(d.Kept); i++ {
+		k := d.Kept[i]
+		name, err := d.key(i)
 		if err != nil {
 			return err
 		}
-		key = sha256.Sum256(append(key[:], step...))
-		name := string(key[:])
 		stage, known := Stage{}, false
 		if d.memory != nil {
 			stage, known = d.memory.Get(name)
@@ -94,13 +93,54 @@ func (d *Draft) apply() error {
 			default:
 				return err
 			}
-			if d.memory != nil {
-				d.memory.Add(name, stage)
-			}
 		}
-		d.at, d.undo, d.went, d.sure = append(d.at, stage.page), append(d.undo, stage.undo), append(d.went, stage.went), append(d.sure, stage.sure)
+		d.push(name, stage, !known)
 	}
 	return nil
+}
+
+// key is what stage i is remembered by: the live page and the steps up to it.
+func (d *Draft) key(i int) (string, error) {
+	step, err := json.Marshal(d.Kept[i].Step)
+	if err != nil {
+		return "", err
+	}
+	before := sha256.Sum256(d.Live.Doc.Bytes)
+	if i > 0 {
+		copy(before[:], d.keys[i-1])
+	}
+	sum := sha256.Sum256(append(before[:], step...))
+	return string(sum[:]), nil
+}
+
+// push takes a stage into the draft.
+func (d *Draft) push(key string, s Stage, remember bool) {
+	if remember && d.memory != nil {
+		d.memory.Add(key, s)
+	}
+	d.at, d.undo, d.went, d.sure = append(d.at, s.page), append(d.undo, s.undo), append(d.went, s.went), append(d.sure, s.sure)
+	d.keys = append(d.keys, key)
+}
+
+// upTo is the draft with its first n steps, to which others can be added.
+func (d *Draft) upTo(n int, kept []Kept) *Draft {
+	return &Draft{
+		Live: d.Live, Kept: kept, memory: d.memory, at: d.at[: n+1 : n+1], undo: d.undo[:n:n], went: d.went[:n:n], sure: d.sure[:n:n],
+		keys: d.keys[:n:n],
+	}
+}
+
+// with is the draft up to step k with another step there, which was applied to its page alone, and those after it.
+func (d *Draft) with(k int, kept []Kept, alone *Draft) (*Draft, error) {
+	other := d.upTo(k, kept)
+	if alone.Live == other.Page() {
+		key, err := other.key(k)
+		if err != nil {
+			return nil, err
+		}
+		other.push(key, Stage{alone.at[1], alone.undo[0], alone.went[0], alone.sure[0]}, true)
+	}
+	return other, builtUpon(other.apply())
 }
 
 // stands reports whether the words that a step would bring stand in its place already, as they do after the change was
@@ -158,22 +198,15 @@ func Alone(p *page.Page, ops []change.Op) (*Draft, error) {
 
 // And is the draft with another step on top of it, which was applied to its page alone. The error is a refusal.
 func (d *Draft) And(k Kept, alone *Draft) (*Draft, error) {
-	if alone.Live != d.Page() {
-		return d.changed(append(d.Kept[:len(d.Kept):len(d.Kept)], k))
-	}
-	n := len(d.undo)
-	return &Draft{
-		Live: d.Live, Kept: append(d.Kept[:len(d.Kept):len(d.Kept)], k), memory: d.memory,
-		at: append(d.at[:n+1:n+1], alone.at[1]), undo: append(d.undo[:n:n], alone.undo[0]), went: append(d.went[:n:n], alone.went[0]),
-		sure: append(d.sure[:n:n], alone.sure[0]),
-	}, nil
+	return d.with(len(d.undo), append(d.Kept[:len(d.Kept):len(d.Kept)], k), alone)
 }
 
-// Instead is the draft with step k replaced. The error is a refusal where a later step does not fit any more.
-func (d *Draft) Instead(k int, step change.Step) (*Draft, error) {
+// Instead is the draft with another step in the place of step k, which was applied to the page before it alone. The error
+// is a refusal where a later step does not fit any more.
+func (d *Draft) Instead(k int, alone *Draft) (*Draft, error) {
 	kept := append([]Kept(nil), d.Kept...)
-	kept[k].Step = step
-	return d.changed(kept)
+	kept[k].Step = alone.Kept[0].Step
+	return d.with(k, kept, alone)
 }
 
 // Without is the draft with one step taken out of it, wherever it stands. It is refused where a later step builds upon

@@ -143,7 +143,11 @@ func TestAStepThatALaterOneBuildsUponStays(t *testing.T) {
 	if _, err := d.Without(1); !refusal.Is(err, refusal.Rule) || !strings.Contains(err.Error(), "Undo that one first") {
 		t.Errorf("err = %v", err)
 	}
-	if _, err := d.Instead(0, d.Kept[0].Step); err != nil {
+	again, err := thread.Alone(d.Before(0), []change.Op{{Op: change.Insert, Anchor: saying(t, d.Before(0), "A single is £6.90.").ID, Where: change.After, HTML: "<p>New today.</p>"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if same, err := d.Instead(0, again); err != nil || same.Hash() != d.Hash() {
 		t.Errorf("the same step in its own place: %v", err)
 	}
 }
