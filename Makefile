@@ -31,6 +31,11 @@ internal/httpd/dist/index.html: web/node_modules $(WEB)
 bin/mendry: internal/httpd/dist/index.html $(shell find cmd internal api -name '*.go' -o -name '*.sql' -o -name 'bench.js' -o -path 'internal/demo/pages/*' -type f) go.mod
 	go build -o bin/mendry ./cmd/mendry
 
+# The server on the demo's data, built anew by hand; the interface from Vite at :5173, reloaded as it is edited.
+dev: system bin/mendry
+	./bin/mendry demo $(ARGS) & trap "kill %1" EXIT; cd web && npx vite
+.PHONY: dev
+
 generate:
 	go generate ./...
 	cd web && npm run api

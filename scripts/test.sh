@@ -18,6 +18,7 @@ go tool staticcheck $packages
   npm run --silent check
   npx eslint .
   npx prettier --check . >/dev/null || { echo "prettier: run npm run format in web"; exit 1; }
+  npm run --silent test -- --reporter=dot
   npx openapi-typescript ../api/openapi.yaml -o "$said/schema.d.ts" >/dev/null
   cmp "$said/schema.d.ts" src/api/schema.d.ts || { echo "src/api/schema.d.ts is stale: run make generate"; exit 1; }
 )

@@ -1,0 +1,101 @@
+import { beforeEach, expect, it, vi } from 'vitest';
+
+// The server, as far as the bench speaks to it: each call is answered by what `answers` holds next.
+const calls: { method: string; body?: { act: unknown; draft: string } }[] = [];
+let answers: (() => Promise<unknown>)[] = [];
+vi.mock('../../api/client', async () => {
+  class Refusal extends Error {
+    constructor(
+      readonly status: number,
+      say: string,
+    ) {
+      super(say);
+    }
+  }
+  const call = (method: string) => (_: string, o: { body?: never }) => {
+    calls.push({ method, body: o.body });
+    return (answers.shift() ?? (() => Promise.resolve(bench('after'))))();
+  };
+  return {
+    Refusal,
+    answer: <T>(p: Promise<T>) => p,
+    api: { GET: call('GET'), POST: call('POST'), DELETE: call('DELETE') },
+    words: (e: Error) => e.message,
+  };
+});
+vi.mock('../../api/session.svelte', () => ({ refresh: () => {} }));
+
+const bench = (draft: string) => ({ draft, live_url: 'live', draft_url: 'draft', parts: [], changes: [] });
+const stored = new Map<string, string>();
+vi.stubGlobal('localStorage', {
+  getItem: (k: string) => stored.get(k) ?? null,
+  setItem: (k: string, v: string) => stored.set(k, v),
+  removeItem: (k: string) => stored.delete(k),
+});
+
+const { BenchPage } = await import('./desk.svelte');
+const { Refusal } = await import('../../api/client');
+
+async function open() {
+  const redrawn = vi.fn();
+  answers.unshift(() => Promise.resolve(bench('before')));
+  const page = new BenchPage(201, 7, redrawn, () => {});
+  await page.load();
+  calls.length = 0;
+  return { page, redrawn };
+}
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  stored.clear();
+  calls.length = 0;
+  answers = [];
+});
+
+it('keeps what was typed last in a part, once', async () => {
+  const { page } = await open();
+  for (const html of ['M', 'Mi', 'Mind']) page.type({ do: 'markup', part: 'words-1', html });
+  page.type({ do: 'markup', part: 'words-2', html: 'the gap' });
+  page.type({ do: 'attribute', part: 'words-1', name: 'title', words: 'x' });
+  await page.flush();
+  expect(calls.map((c) => c.body!.act)).toEqual([
+    { do: 'markup', part: 'words-1', html: 'Mind' },
+    { do: 'markup', part: 'words-2', html: 'the gap' },
+    { do: 'attribute', part: 'words-1', name: 'title', words: 'x' },
+  ]);
+  expect(calls.map((c) => c.body!.draft)).toEqual(['before', 'after', 'after']);
+  expect(page.state).toBe('kept');
+  expect(stored.size).toBe(0);
+});
+
+it('holds what is typed while Mendry is away, over a reload, and sends it when it is back', async () => {
+  const { page } = await open();
+  answers = [() => Promise.reject(new Refusal(0, 'away'))];
+  page.type({ do: 'markup', part: 'words-1', html: 'Mind the gap' });
+  await page.flush();
+  expect(page.state).toBe('unsent');
+  expect([...stored.values()][0]).toContain('Mind the gap');
+  answers = [];
+  const again = await open(); // the page was loaded again
+  expect(again.redrawn).toHaveBeenCalled();
+  expect(stored.size).toBe(0);
+});
+
+it('tries again by itself', async () => {
+  const { page } = await open();
+  answers = [() => Promise.reject(new Refusal(503, 'busy'))];
+  page.type({ do: 'fact', name: 'title', words: 'Fares' });
+  await page.flush();
+  await vi.advanceTimersByTimeAsync(2100);
+  expect(calls.filter((c) => c.method === 'POST')).toHaveLength(2);
+  expect(page.state).toBe('kept');
+});
+
+it('goes on with the next one after a refusal', async () => {
+  const { page } = await open();
+  answers = [() => Promise.reject(new Refusal(422, 'It is locked.'))];
+  page.type({ do: 'markup', part: 'words-1', html: 'a' });
+  page.type({ do: 'markup', part: 'words-2', html: 'b' });
+  await page.flush();
+  expect(calls).toHaveLength(2);
+});
