@@ -46,8 +46,6 @@ func onPrices(t *testing.T, page string) (*world, int64) {
 	return w, w.request("x")
 }
 
-func to[T any](v T) *T { return &v }
-
 func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)

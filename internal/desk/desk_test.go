@@ -110,6 +110,23 @@ func TestWhatWasClearedIsWhatIsPublished(t *testing.T) {
 	}
 }
 
+// A page that changed under a clearance is not what was cleared, though the request still is.
+func TestWhatChangedUnderAClearanceIsNotPublished(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a")
+	n := w.request("x")
+	w.must(w.keep(n, "/a.html", "On a lead.", "On a leash."))
+	w.clear(n)
+	w.write("a.html", strings.Replace(w.read("a.html"), "£6.90", "£7.00", 1))
+	w.must(w.d.TakeInPage(ctx, w.who, w.pages["/a.html"]))
+	if _, err := w.d.Publish(ctx, w.who, n, nil); err == nil || !strings.Contains(err.Error(), "no longer what was cleared") {
+		t.Errorf("err = %v", err)
+	}
+	if p, err := w.d.Proof(ctx, n); err != nil || p.CanPublish || p.Pages[0].Cleared {
+		t.Errorf("%+v %v", p, err)
+	}
+}
+
 // Two people publish to one page at the same moment: one wins, the other is told, and nothing is lost.
 func TestTwoPeopleRaceToPublish(t *testing.T) {
 	ctx := context.Background()

@@ -236,6 +236,15 @@ func (w *world) stoppedUndo(theirs string) (n int64, rel, undo api.Release) {
 	return n, rel, undo
 }
 
+// lastSent is the file of a.html and b.html that a release writes second: pages go by their number, and numbers are given
+// as pages arrive. The other one is returned too.
+func (w *world) lastSent() (first, last string) {
+	if w.pages["/a.html"] < w.pages["/b.html"] {
+		return "a.html", "b.html"
+	}
+	return "b.html", "a.html"
+}
+
 func (w *world) steer(id int64, act api.ReleaseAct) api.Release {
 	w.t.Helper()
 	r, err := w.d.Steer(context.Background(), w.who, id, act)
@@ -298,16 +307,17 @@ func TestEveryWayOutOfAStoppedUndo(t *testing.T) {
 	})
 	t.Run("leave half of it", func(t *testing.T) {
 		w := newWorld(t, true, "a", "b")
-		a := w.read("a.html")
+		first, last := w.lastSent()
+		was := w.read(first)
 		n := w.request("x")
-		for _, address := range []string{"/a.html", "/b.html"} {
+		for _, address := range []string{"/" + first, "/" + last} {
 			w.must(w.keep(n, address, "On a lead.", "On a leash."))
 		}
 		rel := w.goLive(n)
-		w.host.SetFaults(standin.Fault{Status: 507, Method: "PUT", Path: "b.html"})
+		w.host.SetFaults(standin.Fault{Status: 507, Method: "PUT", Path: last})
 		undo := w.steer(rel.ID, api.ReleaseActTakeBack)
 		w.host.SetFaults()
-		if undo.State != api.ReleaseStateStopped || w.read("a.html") != a {
+		if undo.State != api.ReleaseStateStopped || w.read(first) != was {
 			t.Fatalf("%s: %s", undo.State, undo.Said)
 		}
 		if got := w.steer(undo.ID, api.ReleaseActLeave); got.State != api.ReleaseStateSure {
@@ -318,11 +328,11 @@ func TestEveryWayOutOfAStoppedUndo(t *testing.T) {
 			t.Errorf("%+v %v", thread, err)
 		}
 		again := w.steer(rel.ID, api.ReleaseActTakeBack) // the other half
-		if again.State != api.ReleaseStateSure || len(again.Steps) != 1 || strings.Contains(w.read("b.html"), "leash") {
+		if again.State != api.ReleaseStateSure || len(again.Steps) != 1 || strings.Contains(w.read(last), "leash") {
 			t.Errorf("%s: %+v", again.State, again.Steps)
 		}
-		if was, err := w.d.Release(ctx, rel.ID); err != nil || was.State != api.ReleaseStateTakenBack {
-			t.Errorf("what was undone is %s, %v", was.State, err)
+		if undone, err := w.d.Release(ctx, rel.ID); err != nil || undone.State != api.ReleaseStateTakenBack {
+			t.Errorf("what was undone is %s, %v", undone.State, err)
 		}
 	})
 }
@@ -330,13 +340,14 @@ func TestEveryWayOutOfAStoppedUndo(t *testing.T) {
 func TestAStoppedReleaseIsTakenBackOnlyWhenItIs(t *testing.T) {
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
-	a := w.read("a.html")
+	first, last := w.lastSent()
+	was := w.read(first)
 	n := w.request("x")
-	for _, address := range []string{"/a.html", "/b.html"} {
+	for _, address := range []string{"/" + first, "/" + last} {
 		w.must(w.keep(n, address, "On a lead.", "On a leash."))
 	}
 	w.clear(n)
-	w.host.SetFaults(standin.Fault{Status: 507, Method: "PUT", Path: "b.html"})
+	w.host.SetFaults(standin.Fault{Status: 507, Method: "PUT", Path: last})
 	rel, err := w.d.Publish(ctx, w.who, n, nil)
 	w.must(err)
 	if rel = w.settle(rel.ID); rel.State != api.ReleaseStateStopped {
@@ -348,7 +359,7 @@ func TestAStoppedReleaseIsTakenBackOnlyWhenItIs(t *testing.T) {
 		t.Fatalf("while it is being undone: %s with %v, the undo %s; %v", rel.State, rel.Acts, undo.State, err)
 	}
 	w.host.SetFaults()
-	if undo = w.steer(undo.ID, api.ReleaseActGoOn); undo.State != api.ReleaseStateSure || w.read("a.html") != a {
+	if undo = w.steer(undo.ID, api.ReleaseActGoOn); undo.State != api.ReleaseStateSure || w.read(first) != was {
 		t.Fatalf("%s %s", undo.State, undo.Said)
 	}
 	thread, err := w.d.thread(ctx, n)

@@ -1,7 +1,6 @@
 package change_test
 
 import (
-	"fmt"
 	"os"
 	"slices"
 	"strings"
@@ -238,6 +237,6 @@ func TestAChangeFindsItsOwnPartOrSaysNo(t *testing.T) {
 	share := float64(again) / float64(stays)
 	t.Logf("%d parts; of those that stayed %.2f %% were found", parts, 100*share)
 	if share < 0.98 {
-		t.Error(fmt.Sprintf("only %.2f %% of the parts that stayed were found", 100*share))
+		t.Errorf("only %.2f %% of the parts that stayed were found", 100*share)
 	}
 }

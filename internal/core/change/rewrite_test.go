@@ -65,15 +65,18 @@ func TestOneLetterTypedAndDeletedOnPagesNobodyHereWrote(t *testing.T) {
 				if part.Locked != "" || !part.Kind.HasWords() || part.Text == "" || strings.Contains(part.HTML, "<pre") {
 					continue
 				}
-				tried++
 				raw := p.Doc.Markup(b[part.InnerStart:part.InnerEnd])
 				edit := change.Editable(p, part)
+				typed := withLetter(edit)
+				if typed == edit {
+					continue // all of it is a template's mark
+				}
+				tried++
 				left, err := change.Rewrite(p, part, edit)
 				if err != nil || left != raw {
 					t.Errorf("%s: %s opened and left: %v\n%q\n%q", f, part.ID, err, raw, left)
 					continue
 				}
-				typed := withLetter(edit)
 				got, err := change.Rewrite(p, part, typed)
 				if err != nil {
 					t.Logf("%s: %v: %q", part.ID, err, raw)

@@ -87,3 +87,37 @@ func BenchmarkSuggest(b *testing.B) {
 		d.Suggest("accomodation", 3)
 	}
 }
+
+// The edges: how much of a word may be cut off, how long a shouted word may be, which suggestions come first.
+func TestEdges(t *testing.T) {
+	t.Parallel()
+	d, err := Read(strings.NewReader("cat\nid\nBob\nlead\nload\nlet\nlitter\nlong\n"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for w, known := range map[string]bool{
+		"cats": true, "cat's": true, "cats'": false, "ids": false, "id's": false, "Bob": true, "bob": false, "BOB": true, "Bobs": true, "CAT": true, "Cat": true, "dog": false,
+	} {
+		if d.Knows(w) != known {
+			t.Errorf("%q known: %v", w, !known)
+		}
+	}
+	var got []string
+	for _, w := range Words("RNLIS RNLI ABCDEF a ab") {
+		got = append(got, w.Text)
+	}
+	if strings.Join(got, " ") != "ABCDEF ab" { // five capitals are an abbreviation, six a word
+		t.Errorf("%q", got)
+	}
+	for word, want := range map[string]string{
+		"lesd": "lead load", // by a letter; the one that begins alike first
+		"Lesd": "Lead Load", "bobb": "", "Bobb": "Bob", "liter": "litter", "zzzz": "",
+	} {
+		if got := strings.Join(d.Suggest(word, 2), " "); got != want && !(word == "lesd" && got == "lead") && !(word == "Lesd" && got == "Lead") {
+			t.Errorf("%q: %q, want %q", word, got, want)
+		}
+	}
+	if got := d.Suggest("lead", 1); len(got) != 1 || got[0] != "lead" {
+		t.Errorf("no more than asked for: %q", got)
+	}
+}
