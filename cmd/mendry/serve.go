@@ -78,6 +78,9 @@ func withDefaults(dsn string) string {
 
 // serve listens, and does what is to be done, until ctx ends. Where it cannot listen, it ends at once.
 func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) error {
+	if v.get("addr") == v.get("preview-addr") {
+		return fail(refused, "Mendry and its previews need an address each, not %s for both", v.get("addr"))
+	}
 	srv, err := httpd.New(a.desk, a.store, httpd.Options{
 		Secure: strings.HasPrefix(v.get("url"), "https://"), PreviewURL: v.get("preview-url"), DemoPeople: people, Log: a.log,
 		Proxies: strings.FieldsFunc(v.get("trusted-proxies"), func(r rune) bool { return r == ',' || r == ' ' }),
