@@ -64,15 +64,15 @@ func detect(b []byte, contentType string) (Encoding, int, error) {
 	if bytes.HasPrefix(b, []byte{0xEF, 0xBB, 0xBF}) {
 		return Encoding{Name: "utf-8", utf8: true}, 3, nil
 	}
+	enc, name, certain := charset.DetermineEncoding(b, contentType)
+	if slices.Contains(notASCII, name) {
+		return Encoding{}, 0, refusal.New(refusal.Rule, "The page is written in %s. Mendry cannot edit that in place; save it as UTF-8 on the host.", strings.ToUpper(name))
+	}
 	if why := noPage(b); why != "" {
 		return Encoding{}, 0, refusal.New(refusal.Rule, "%s", why)
 	}
-	enc, name, certain := charset.DetermineEncoding(b, contentType)
-	if !certain && utf8.Valid(b) && !slices.Contains(notASCII, name) {
+	if !certain && utf8.Valid(b) {
 		name = "utf-8"
-	}
-	if slices.Contains(notASCII, name) {
-		return Encoding{}, 0, refusal.New(refusal.Rule, "The page is written in %s. Mendry cannot edit that in place; save it as UTF-8 on the host.", strings.ToUpper(name))
 	}
 	return Encoding{Name: name, utf8: name == "utf-8", enc: enc}, 0, nil
 }

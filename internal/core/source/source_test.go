@@ -164,9 +164,14 @@ func TestEncodingsWithinASCIIAreReadAndWritten(t *testing.T) {
 }
 
 func TestUTF16IsRefusedInWords(t *testing.T) {
-	_, err := Parse([]byte("\xff\xfe<\x00p\x00>\x00"), "")
-	if err == nil || !strings.Contains(err.Error(), "UTF-16") {
-		t.Errorf("err = %v", err)
+	for page, want := range map[string]string{
+		"\xff\xfe<\x00p\x00>\x00": "written in UTF-16LE.", // its mark says so
+		"\xfe\xff\x00<\x00p\x00>": "written in UTF-16BE.",
+		"<\x00p\x00>\x00h\x00":    "written in UTF-16 without saying so.",
+	} {
+		if _, err := Parse([]byte(page), ""); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%q: %v", page, err)
+		}
 	}
 }
 
