@@ -120,7 +120,8 @@ func (in *inline) read(p *page.Page, n *source.Node, ws []way) {
 		in.seal(sealed{open: whole, label: labelOf(p, n), node: n.HTML}, ws)
 		return
 	}
-	if w.name == "" {
+	if w.name == "" || w.name != "a" && slices.ContainsFunc(ws, func(o way) bool { return o.name == w.name }) {
+		// An editor knows a mark once: the same one in it stays as a wrapper does.
 		w = way{name: "keep", number: len(in.kept)}
 		in.kept = append(in.kept, sealed{open: d.Markup(d.Bytes[n.Start():n.InnerStart()]), end: d.Markup(d.Bytes[n.InnerEnd():n.End()]), label: n.Tag(), node: n.HTML})
 	}

@@ -34,6 +34,7 @@ func TestTheEditorsWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 		{"a code is moved whole", `Sold in [shops n="3"] now`, `Now in <span data-seal="0">x</span> sold`, `Now in [shops n="3"] sold`},
 		{"a line break as the page writes it", `one<br />two`, `one<br>two<br>three`, `one<br />two<br />three`},
 		{"less than and more", `a`, `a &lt;b&gt; &amp; c`, `a &lt;b&gt; &amp; c`},
+		{"a mark in the same mark stays", `Set <code><em><code>path</code></em>=1</code>`, `Set <code><em><span data-keep="0">path</span></em>=2</code>`, `Set <code><em><code>path</code></em>=2</code>`},
 		{"a comment stays", `a <!-- x --> b`, `a big b`, `a <!-- x --> big b`},
 	} {
 		p := parsed(t, "<p id=x>"+tt.inner+"</p>")
