@@ -201,7 +201,7 @@ func (rs *Releases) leave(ctx context.Context, q store.Queries, by By, r store.R
 			return err
 		}
 	}
-	r.Said = "Left as it is: " + say
+	r.Said = "Left as it is. " + say
 	if err := q.SetRelease(ctx, r); err != nil {
 		return err
 	}

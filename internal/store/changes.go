@@ -125,9 +125,9 @@ func (q Queries) SetPageChanges(ctx context.Context, release, page int64, from, 
 	return err
 }
 
-// KeptNotLive counts the changes that are kept and not live, over all requests.
+// KeptNotLive counts the changes that are kept and not live, over all requests, with those that are going out.
 func (q Queries) KeptNotLive(ctx context.Context) (n int, err error) {
-	return n, q.get(ctx, &n, `SELECT COUNT(DISTINCT change_id) FROM change_page WHERE state = 'kept'`)
+	return n, q.get(ctx, &n, `SELECT COUNT(DISTINCT change_id) FROM change_page WHERE state IN ('kept', 'going')`)
 }
 
 // PictureFile is a picture that a change puts on a site.

@@ -158,15 +158,6 @@ func found(t *testing.T, name string, old *page.Page, part *page.Part, r rewriti
 	got, _, err := now.Find(target)
 	switch {
 	case err != nil:
-		if !r.gone && !r.twin && os.Getenv("DBG") != "" {
-			x := marked.TargetOf(marked.All[i])
-			t.Logf("REF %s %s: %s %q pre %q suf %q %+v now: %v %+v", name, r.name, part.ID, page.Short(part.Text, 30), x.Prefix, x.Suffix, *x.Around, now.Saying(x), func() any {
-				for _, o := range ours {
-					return *now.TargetOf(o).Around
-				}
-				return nil
-			}())
-		}
 		return "refused"
 	case r.gone:
 		t.Errorf("%s, %s: %s %q (in %s) was taken for the one that is gone, %+v", name, r.name, got.ID, page.Short(got.Text, 40), now.Saying(target), target.Around)

@@ -68,7 +68,9 @@
     ...(current ? [{ id: current.id, look: current.locked ? ('locked' as const) : ('now' as const) }] : []),
   ]);
   const seesLive = $derived(view === 'live' || (view === 'draft' && through));
-  const asLive = $derived(seesLive || !bench?.changes.some((c) => c.state === 'kept' && c.page_id === pageID));
+  const asLive = $derived(
+    seesLive || !bench?.changes.some((c) => (c.state === 'kept' || c.state === 'going') && c.page_id === pageID),
+  );
   $effect(() => {
     if (part) draftFrame?.send({ do: 'show', id: part });
   });

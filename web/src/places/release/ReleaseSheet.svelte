@@ -29,7 +29,15 @@
   };
   const acts = $derived(r.acts.filter((a) => a !== 'look' || r.state === 'live'));
   const written = $derived(r.steps.filter((s) => s.state === 'written').length);
-  const title = $derived(r.undoes ? 'Taken back' : 'Release');
+  const title = $derived(!r.undoes ? 'Release' : r.state === 'sure' || r.state === 'live' ? 'Taken back' : 'Undo');
+  const step = (s: Schemas['ReleaseStep']) =>
+    r.state !== 'stopped'
+      ? s.state
+      : s.state === 'writing'
+        ? 'stopped here'
+        : s.state === 'waiting'
+          ? 'not yet'
+          : s.state;
   const host = (s: Schemas['ReleaseStep']) =>
     ({ right: 'right at the host', wrong: 'not right at the host', later: 'written again later', '': '' })[s.host_seen];
   const visitors = (s: Schemas['ReleaseStep']) =>
@@ -64,7 +72,10 @@
       You can leave; it goes on. <progress max={r.steps.length} value={written}></progress>
     </p>
   {/if}
-  {#if r.said}<p class="said way" role="alert">{r.said}</p>{/if}
+  {#if r.said}
+    {#if r.state === 'left' || r.state === 'live'}<p class="small soft way" role="status">{r.said}</p>
+    {:else}<p class="said way" role="alert">{r.said}</p>{/if}
+  {/if}
   <ul>
     {#each r.steps as s (s.id)}
       <li>
@@ -74,7 +85,7 @@
           class="small"
           class:is-live={s.state === 'written'}
           class:is-stop={s.state === 'failed'}
-          class:is-kept={s.state === 'writing' || s.state === 'waiting'}>{s.state}</span
+          class:is-kept={s.state === 'writing' || s.state === 'waiting'}>{step(s)}</span
         >
         <span class="small" class:is-live={s.host_seen === 'right'} class:is-stop={s.host_seen === 'wrong'}
           >{host(s)}</span
