@@ -52,9 +52,14 @@ func RewriteSeen(p *page.Page, part *page.Part, edited string, seenOn *page.Page
 	inner := strings.Trim(raw, " \t\r\n\f")
 	start := strings.Index(raw, inner)
 	before, after := raw[:start], raw[start+len(inner):]
+	pieces := piecesOf(inner)
+	asBase, asMine := spelled(base, mine, pieces)
 	tries := [][]given{}
 	for _, order := range []order{theirsFirst, mineFirst, mineOnly} {
-		tries = append(tries, mergeInto(base, mine, piecesOf(inner), order))
+		tries = append(tries, mergeInto(asBase, asMine, pieces, order))
+	}
+	for _, order := range []order{theirsFirst, mineFirst, mineOnly} {
+		tries = append(tries, mergeInto(base, mine, pieces, order))
 	}
 	for _, merged := range append(tries, allOf(mine)) {
 		out := before + w.write(merged) + after

@@ -35,6 +35,8 @@ func TestTheEditorsWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 		{"a line break as the page writes it", `one<br />two`, `one<br>two<br>three`, `one<br />two<br />three`},
 		{"less than and more", `a`, `a &lt;b&gt; &amp; c`, `a &lt;b&gt; &amp; c`},
 		{"a mark in the same mark stays", `Set <code><em><code>path</code></em>=1</code>`, `Set <code><em><span data-keep="0">path</span></em>=2</code>`, `Set <code><em><code>path</code></em>=2</code>`},
+		{"typed before a reference in a link", `<a class=p href="/a">&lt;-back</a> b`, `<a href="/a">Go &lt;-back</a> b`, `<a class=p href="/a">Go &lt;-back</a> b`},
+		{"typed between a line's end and a link", "See\n  <a class=p href=\"/a\">it</a> &amp; more", `See now <a href="/a">it</a> &amp; more`, "See\n  now <a class=p href=\"/a\">it</a> &amp; more"},
 		{"a comment stays", `a <!-- x --> b`, `a big b`, `a <!-- x --> big b`},
 	} {
 		p := parsed(t, "<p id=x>"+tt.inner+"</p>")
