@@ -222,28 +222,49 @@ func trimRun(rs []run) {
 // plainOrder is the order in which ways stand around words that had none before.
 var plainOrder = []string{"a", "keep", "strong", "em", "u", "s", "code", "sub", "sup"}
 
-// orderBy sorts the ways of every run as they stand on the page already.
+// orderBy puts the ways of every run in the order in which they stand on the page already: that of words with the same
+// ways; else by where each of them stands first.
 func (in *inline) orderBy(old *inline) {
-	rank := map[string]int{}
-	for i, name := range plainOrder {
-		rank[name] = 100 + i
-	}
+	rank := map[way]int{}
 	for _, r := range old.runs {
 		for depth, w := range r.ways {
-			if rank[w.name] >= 100 {
-				rank[w.name] = depth
+			if _, ok := rank[w.kind()]; !ok {
+				rank[w.kind()] = depth
 			}
 		}
 	}
-	for i := range in.runs {
-		in.runs[i].ways = slices.Clone(in.runs[i].ways)
-		slices.SortStableFunc(in.runs[i].ways, func(a, b way) int {
-			if a.name == "keep" && b.name == "keep" {
-				return a.number - b.number
-			}
-			return rank[a.name] - rank[b.name]
-		})
+	of := func(w way) int {
+		if depth, ok := rank[w.kind()]; ok {
+			return depth
+		}
+		return 100 + slices.Index(plainOrder, w.name)
 	}
+	for i := range in.runs {
+		r := &in.runs[i]
+		if as, ok := old.nested(r.ways); ok {
+			r.ways = as
+			continue
+		}
+		r.ways = slices.Clone(r.ways)
+		slices.SortStableFunc(r.ways, func(a, b way) int { return of(a) - of(b) })
+	}
+}
+
+// kind is a way without where a link leads.
+func (w way) kind() way { return way{name: w.name, number: w.number} }
+
+// nested finds words with these ways: in this order, or else in another.
+func (in *inline) nested(ws []way) (as []way, ok bool) {
+	for _, r := range in.runs {
+		switch {
+		case len(r.ways) != len(ws):
+		case slices.Equal(r.ways, ws):
+			return ws, true
+		case !ok && !slices.ContainsFunc(ws, func(w way) bool { return !slices.Contains(r.ways, w) }):
+			as, ok = r.ways, true
+		}
+	}
+	return as, ok
 }
 
 // items lists the words with their tags, as what is merged as a whole.

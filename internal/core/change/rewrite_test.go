@@ -37,6 +37,8 @@ func TestTheEditorsWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 		{"a mark in the same mark stays", `Set <code><em><code>path</code></em>=1</code>`, `Set <code><em><span data-keep="0">path</span></em>=2</code>`, `Set <code><em><code>path</code></em>=2</code>`},
 		{"typed before a reference in a link", `<a class=p href="/a">&lt;-back</a> b`, `<a href="/a">Go &lt;-back</a> b`, `<a class=p href="/a">Go &lt;-back</a> b`},
 		{"typed between a line's end and a link", "See\n  <a class=p href=\"/a\">it</a> &amp; more", `See now <a href="/a">it</a> &amp; more`, "See\n  now <a class=p href=\"/a\">it</a> &amp; more"},
+		{"a wrapper in a mark in a wrapper", `<span class=t><i><tt>x</tt></i>:</span> y`, `<span data-keep="0"><em><span data-keep="1">x</span></em>:</span> z`, `<span class=t><i><tt>x</tt></i>:</span> z`},
+		{"marks nested both ways", `<b><i>x</i></b> <i><b>y</b></i> z`, `<strong><em>x</em></strong> <em><strong>y</strong></em> q`, `<b><i>x</i></b> <i><b>y</b></i> q`},
 		{"a comment stays", `a <!-- x --> b`, `a big b`, `a <!-- x --> big b`},
 	} {
 		p := parsed(t, "<p id=x>"+tt.inner+"</p>")
