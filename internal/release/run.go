@@ -60,6 +60,18 @@ func (rs *Releases) write(ctx context.Context, r *store.Release, steps []store.S
 	return nil
 }
 
+// standing is the hash and the entity tag of what a host has at a path; both are empty where it has nothing.
+func standing(ctx context.Context, h host.Host, path string) (hash, etag string, err error) {
+	c, err := h.Read(ctx, path)
+	if host.Is(err, host.Gone) {
+		return "", "", nil
+	}
+	if err != nil {
+		return "", "", err
+	}
+	return record.Sum(c.Bytes), c.ETag, nil
+}
+
 // preflight looks at every file before any is written: an edit by others stops the whole release.
 func (rs *Releases) preflight(ctx context.Context, h host.Host, steps []store.Step) error {
 	for i := range steps {
@@ -67,20 +79,15 @@ func (rs *Releases) preflight(ctx context.Context, h host.Host, steps []store.St
 		if s.State != release.StepWaiting {
 			continue
 		}
-		c, err := h.Read(ctx, s.Path)
-		gone := host.Is(err, host.Gone)
-		if err != nil && !gone {
+		now, etag, err := standing(ctx, h, s.Path)
+		if err != nil {
 			return err
-		}
-		now := ""
-		if !gone {
-			now = record.Sum(c.Bytes)
 		}
 		if now != s.AfterHash && now != s.BeforeHash {
 			return rs.elsewhere(ctx, s, now)
 		}
-		if !gone {
-			s.BeforeETag = c.ETag
+		if now != "" {
+			s.BeforeETag = etag
 		}
 	}
 	return nil
@@ -177,21 +184,16 @@ func (rs *Releases) put(ctx context.Context, h host.Host, s *store.Step) (string
 
 // resume looks at what the host has of a step that was begun. It reports true where the file is as it should be.
 func (rs *Releases) resume(ctx context.Context, h host.Host, r store.Release, s *store.Step) (bool, error) {
-	c, err := h.Read(ctx, s.Path)
-	gone := host.Is(err, host.Gone)
-	if err != nil && !gone {
+	now, etag, err := standing(ctx, h, s.Path)
+	if err != nil {
 		return false, err
-	}
-	now := ""
-	if !gone {
-		now = record.Sum(c.Bytes)
 	}
 	switch now {
 	case s.AfterHash:
-		return true, rs.noteWritten(ctx, r, s, c.ETag)
+		return true, rs.noteWritten(ctx, r, s, etag)
 	case s.BeforeHash:
-		if !gone {
-			s.BeforeETag = c.ETag
+		if now != "" {
+			s.BeforeETag = etag
 		}
 		return false, nil
 	}

@@ -113,7 +113,7 @@ func whyNot(f Facts, to State, by By) string {
 		return ""
 	case WithClient:
 		switch {
-		case f.State == SignedOff || f.State == OnHold || f.State == Declined:
+		case f.State.rests():
 			return fmt.Sprintf("the request is %s", f.State)
 		case f.Going > 0:
 			return "a release of it is under way; finish it first"
@@ -125,7 +125,7 @@ func whyNot(f Facts, to State, by By) string {
 		return whyNotClear(f, by)
 	case Live:
 		switch {
-		case f.State == SignedOff || f.State == OnHold || f.State == Declined:
+		case f.State.rests():
 			return fmt.Sprintf("the request is %s", f.State)
 		case f.Kept+f.Going > 0:
 			return fmt.Sprintf("%d changes are kept, not live", f.Kept+f.Going)
@@ -147,9 +147,12 @@ func whyNot(f Facts, to State, by By) string {
 	return fmt.Sprintf("there is no state “%s” to go to", to)
 }
 
+// rests reports whether nobody works on a request in this state.
+func (s State) rests() bool { return s == SignedOff || s == OnHold || s == Declined }
+
 func whyNotClear(f Facts, by By) string {
 	switch {
-	case f.State == SignedOff || f.State == OnHold || f.State == Declined:
+	case f.State.rests():
 		return fmt.Sprintf("the request is %s", f.State)
 	case f.Going > 0:
 		return "a release of it is under way; finish it first"

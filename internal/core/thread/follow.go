@@ -77,17 +77,12 @@ func (d *Draft) PutOne(k int) bool {
 
 // PutIn is the step that put in a part of the finished draft, and nothing else; -1 where none did.
 func (d *Draft) PutIn(id string) int {
-	return slices.IndexFunc(d.numbers(), func(k int) bool {
-		return d.Parts()[k] == id && d.Kept[k].Step[0].Op.Op == change.Insert && d.PutOne(k)
-	})
-}
-
-func (d *Draft) numbers() []int {
-	ks := make([]int, len(d.undo))
-	for k := range ks {
-		ks[k] = k
+	for k := range d.undo {
+		if d.Parts()[k] == id && d.Kept[k].Step[0].Op.Op == change.Insert && d.PutOne(k) {
+			return k
+		}
 	}
-	return ks
+	return -1
 }
 
 // Made is the part that step k changed or made, on the page right after it; the first one where it put in several.
