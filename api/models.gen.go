@@ -839,6 +839,9 @@ type Bench struct {
 	Made  *string `json:"made,omitempty"`
 	Page  PageRow `json:"page"`
 	Parts []Part  `json:"parts"`
+
+	// Whole all parts are listed; otherwise those that are no longer as they were in the draft that was acted on, and the others stay
+	Whole bool `json:"whole"`
 }
 
 // Change defines model for Change.
@@ -1330,8 +1333,8 @@ type PartForm string
 
 // PartMove defines model for PartMove.
 type PartMove struct {
+	// Anchor the part that it would stand before or after
 	Anchor string    `json:"anchor"`
-	Name   string    `json:"name"`
 	Where  PartWhere `json:"where"`
 }
 

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"strings"
 	"sync"
 	"syscall"
@@ -76,6 +77,10 @@ func withDefaults(dsn string) string {
 	return dsn
 }
 
+// memory is about what the server may take, in bytes, before it looks harder for what can be given back; GOMEMLIMIT says
+// otherwise.
+const memory = 180 << 20
+
 // serve listens, and does what is to be done, until ctx ends. Where it cannot listen, it ends at once.
 func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) error {
 	if v.get("addr") == v.get("preview-addr") {
@@ -87,6 +92,9 @@ func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) erro
 	})
 	if err != nil {
 		return err
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memory)
 	}
 	ctx, cancel := context.WithCancel(ctx)
 	var wg sync.WaitGroup

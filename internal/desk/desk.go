@@ -45,8 +45,8 @@ type Config struct {
 
 // How many bytes are remembered of what can be made or fetched again.
 const (
-	memoryForPages  = 48 << 20
-	memoryForStages = 48 << 20
+	memoryForPages  = 24 << 20
+	memoryForStages = 24 << 20
 	memoryForFiles  = 16 << 20
 	memoryForPrints = 1 << 20
 	printSize       = 120 // about, of one print
@@ -66,6 +66,7 @@ type Desk struct {
 	releases *release.Releases
 	jobs     *work.Runner
 
+	turns   chan struct{} // drafts that are worked on
 	hashes  chan struct{} // sign-ins that are looked at or wait
 	hashing chan struct{} // passwords that are hashed
 }
@@ -90,6 +91,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		prints: newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
 		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
 		visits: host.NewVisitor(c.Network, hostTimeout),
+		turns:  make(chan struct{}, workedAtOnce),
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}

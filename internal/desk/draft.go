@@ -22,16 +22,16 @@ func (d *Desk) draftOf(ctx context.Context, q store.Queries, request, pageID int
 	if err != nil {
 		return nil, missing(err, "page")
 	}
-	return d.draftOn(ctx, q, request, row)
+	return d.draftOn(ctx, q, request, row, d.stages)
 }
 
-// draftOn is draftOf for a page that is known already.
-func (d *Desk) draftOn(ctx context.Context, q store.Queries, request int64, row store.Page) (*draft, error) {
+// draftOn is draftOf for a page that is known already; memory holds stages of it.
+func (d *Desk) draftOn(ctx context.Context, q store.Queries, request int64, row store.Page, memory thread.Memory) (*draft, error) {
 	kept, err := q.DraftOn(ctx, request, row.ID)
 	if err != nil {
 		return nil, err
 	}
-	dr, err := d.draftFrom(ctx, row, kept)
+	dr, err := d.draftFrom(ctx, row, kept, memory)
 	if err == nil {
 		dr.request = request
 	}
@@ -48,7 +48,7 @@ func (d *Desk) draftAndSite(ctx context.Context, request, pageID int64) (*draft,
 	return dr, site, err
 }
 
-func (d *Desk) draftFrom(ctx context.Context, row store.Page, kept []store.Change) (*draft, error) {
+func (d *Desk) draftFrom(ctx context.Context, row store.Page, kept []store.Change, memory thread.Memory) (*draft, error) {
 	live, err := d.parse(ctx, row)
 	if err != nil {
 		return nil, err
@@ -60,7 +60,7 @@ func (d *Desk) draftFrom(ctx context.Context, row store.Page, kept []store.Chang
 			return nil, err
 		}
 	}
-	made, err := thread.Of(live, steps, d.stages)
+	made, err := thread.Of(live, steps, memory)
 	if err != nil {
 		return nil, err
 	}

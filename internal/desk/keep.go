@@ -24,6 +24,13 @@ type Ask struct {
 // Keep does an act to the draft of a page and keeps what it changes. Nothing reaches the site. Typing on in a part
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
+	if _, fetches := a.Act.(*act.Style); !fetches { // a site's style sheets come from its host, which may be slow
+		done, err := d.turn(ctx)
+		if err != nil {
+			return v, err
+		}
+		defer done()
+	}
 	err = unlessMoved(func() error {
 		v, err = d.tryKeep(ctx, who, number, pageID, a)
 		return err
@@ -40,7 +47,7 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 	case request.SignedOff, request.Declined, request.OnHold:
 		return api.Bench{}, refused("The request is %s. Take it up again before you change anything.", r.State)
 	}
-	dr, err := d.draftOn(ctx, d.store.Queries, number, row)
+	dr, err := d.draftOn(ctx, d.store.Queries, number, row, d.stages)
 	if err != nil {
 		return api.Bench{}, err
 	}
@@ -66,7 +73,7 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 			return api.Bench{}, err
 		}
 	}
-	v, err := d.bench(ctx, d.store.Queries, r, row)
+	v, err := d.bench(ctx, r, row, done.Draft.Near(), dr)
 	if done.Made != "" {
 		v.Made = &done.Made
 	}

@@ -60,16 +60,9 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath, query 
 		b, err := d.store.Bytes(ctx, row.Hash)
 		return host.Content{Bytes: b, Media: row.Media}, err
 	}
-	parsed, err := d.parse(ctx, row)
+	parsed, err := d.shown(ctx, v, row)
 	if err != nil {
 		return host.Content{}, err
-	}
-	if v.View == "draft" && v.RequestID != nil && v.RoundID == nil {
-		dr, err := d.draftOn(ctx, d.store.Queries, *v.RequestID, row)
-		if err != nil {
-			return host.Content{}, err
-		}
-		parsed = dr.Page()
 	}
 	if parsed.Doc.Format == source.Markdown {
 		return d.built(ctx, row, parsed, v.Marked)
@@ -79,6 +72,23 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath, query 
 		c.Bytes = mark(parsed)
 	}
 	return c, nil
+}
+
+// shown is the page that a view shows: as it is live, or the draft of its request.
+func (d *Desk) shown(ctx context.Context, v store.Preview, row store.Page) (*page.Page, error) {
+	done, err := d.turn(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	if v.View != "draft" || v.RequestID == nil || v.RoundID != nil {
+		return d.parse(ctx, row)
+	}
+	dr, err := d.draftOn(ctx, d.store.Queries, *v.RequestID, row, d.stages)
+	if err != nil {
+		return nil, err
+	}
+	return dr.Page(), nil
 }
 
 // roundHash is the hash of a page as it was in the round of a view: before or after; what the round does not have is as

@@ -102,7 +102,7 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 	if err != nil {
 		return nil, refuse("Two of the changes touch the same place. Apply one after the other.")
 	}
-	now, err := p.Again(out)
+	now, err := p.Edited(out, edits)
 	if err != nil {
 		return nil, refuse("The changed page could not be read: %v", err)
 	}
@@ -110,18 +110,26 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 		if now.Doc.Encoding.Name != d.Encoding.Name {
 			return nil, refuse("The change would alter the encoding of the page.")
 		}
-		if where := w.plan.Difference(now.Doc.Root.HTML); where != "" {
+		if where := difference(w.plan, now); where != "" {
 			return nil, refusal.New(refusal.Rule, "%v: at %s the page would be read differently.", ErrLeak, where)
 		}
-		if err := w.factsHold(now); err != nil {
+		if err := w.factsHold(now.Page); err != nil {
 			return nil, err
 		}
 	}
-	r := &Result{Bytes: out, Page: now}
+	r := &Result{Bytes: out, Page: now.Page}
 	for _, u := range undo {
 		r.Undo = append(r.Undo, Op{Op: PutBack, At: u.Start, Gone: out[u.Start:u.End], Back: u.New})
 	}
 	return r, nil
+}
+
+// difference is where a page differs from the plan of what it was to become; "" where it does not.
+func difference(plan *source.Plan, now page.Edited) string {
+	if now.Was != nil {
+		return plan.DifferenceIn(now.Was.HTML, now.Is.HTML)
+	}
+	return plan.Difference(now.Doc.Root.HTML)
 }
 
 // work is an Apply under way.

@@ -27,17 +27,25 @@ func (p *Page) backgrounds(n *source.Node, parent *Part) {
 	if style == "" || !n.Placed || !strings.Contains(style, "url(") {
 		return
 	}
+	at := p.backgroundIn(n)
+	if at.End == 0 {
+		return
+	}
+	part := p.newPart()
+	part.Kind, part.Node, part.Background = Picture, n, true
+	part.Attributes = Attributes{{Key: "src", Val: p.Doc.Decode(p.Doc.Bytes[at.Start:at.End])}}
+	p.add(part, parent)
+}
+
+// backgroundIn is where the address of a picture stands in n's style attribute; nowhere is empty.
+func (p *Page) backgroundIn(n *source.Node) (at source.Span) {
 	a, ok := p.Doc.Attribute(n, "style")
 	if !ok {
-		return
+		return at
 	}
 	// Quotes that are written as references are read as quotes, at their place and of their length.
 	raw := asQuotes.Replace(string(p.Doc.Bytes[a.Raw.Start:a.Raw.End]))
 	m := inStyle.FindStringSubmatchIndex(raw)
-	if m == nil {
-		return
-	}
-	var at source.Span
 	for i := 2; i < len(m); i += 2 {
 		if m[i] >= 0 {
 			address := strings.TrimLeft(raw[m[i]:m[i+1]], " ")
@@ -45,11 +53,7 @@ func (p *Page) backgrounds(n *source.Node, parent *Part) {
 			at.End = at.Start + len(strings.TrimRight(address, " "))
 		}
 	}
-	part := &Part{
-		Kind: Picture, Node: n, Background: true, Start: at.Start, End: at.End, InnerStart: at.Start, InnerEnd: at.End,
-		Attributes: Attributes{{Key: "src", Val: p.Doc.Decode(p.Doc.Bytes[at.Start:at.End])}},
-	}
-	p.add(part, parent)
+	return at
 }
 
 // htmlOfTree writes nodes of a Markdown page as the HTML that they make.

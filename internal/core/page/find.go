@@ -125,8 +125,7 @@ func (p *Page) attributesOf(n *source.Node) Attributes {
 
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 	part := p.newPart() // filled in place: a part is large
-	part.Kind, part.Node, part.Text = kind, n, p.text.of(n)
-	part.Start, part.End, part.InnerStart, part.InnerEnd = n.Start(), n.End(), n.InnerStart(), n.InnerEnd()
+	part.Kind, part.Node = kind, n
 	if len(n.HTML.Attr) > 0 {
 		part.Attributes = p.attributesOf(n)
 	}
@@ -140,22 +139,43 @@ func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 
 // takeRun takes in neighbouring children of n as one part.
 func (p *Page) takeRun(n *source.Node, run []*source.Node, kind Kind, parent *Part) *Part {
-	first, last := run[0], run[len(run)-1]
-	start, end := first.Start(), last.End()
-	if first.IsText() {
-		start += blanks(p.Doc.Bytes[start:end], false)
-	}
-	if last.IsText() {
-		end -= blanks(p.Doc.Bytes[start:end], true)
-	}
 	part := p.newPart()
-	part.Kind, part.Node, part.Run, part.Text = kind, n, run, p.text.between(first, last)
-	part.Start, part.End, part.InnerStart, part.InnerEnd = start, end, start, end
+	part.Kind, part.Node, part.Run = kind, n, run
 	if kind == Set {
 		part.Settings = p.settingsOf(n)
 	}
 	p.add(part, parent)
 	return part
+}
+
+// measure says where a part stands in the page's bytes, and what is written there.
+func (p *Page) measure(part *Part) {
+	n := part.Node
+	switch {
+	case part.Background:
+		at := p.backgroundIn(n)
+		part.Start, part.End, part.InnerStart, part.InnerEnd = at.Start, at.End, at.Start, at.End
+	case part.Run != nil:
+		first, last := part.Run[0], part.Run[len(part.Run)-1]
+		start, end := first.Start(), last.End()
+		if first.IsText() {
+			start += blanks(p.Doc.Bytes[start:end], false)
+		}
+		if last.IsText() {
+			end -= blanks(p.Doc.Bytes[start:end], true)
+		}
+		part.Text = p.text.between(first, last)
+		part.Start, part.End, part.InnerStart, part.InnerEnd = start, end, start, end
+	default:
+		part.Text = p.text.of(n)
+		part.Start, part.End, part.InnerStart, part.InnerEnd = n.Start(), n.End(), n.InnerStart(), n.InnerEnd()
+	}
+	if part.Placed() {
+		part.HTML = p.htmlOf(part)
+	}
+	if p.codes && part.Kind.HasWords() {
+		part.Tokens = tokensIn(part.HTML)
+	}
 }
 
 // blanks is the length of the white space at the beginning or end of b.
@@ -193,13 +213,8 @@ func (p *Page) newPart() *Part {
 }
 
 func (p *Page) add(part, parent *Part) {
-	part.Parts, part.Parent = []*Part{}, parent
-	if part.Placed() {
-		part.HTML = p.htmlOf(part)
-	}
-	if p.codes && part.Kind.HasWords() {
-		part.Tokens = tokensIn(part.HTML)
-	}
+	part.Parts, part.Parent, part.order = []*Part{}, parent, int32(len(p.All))
+	p.measure(part)
 	part.Locked = p.lock(part)
 	p.All = append(p.All, part)
 	if parent == nil {

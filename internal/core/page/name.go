@@ -8,39 +8,58 @@ import (
 	"mendry/internal/core/source"
 )
 
-// nameAll names every part, in an order in which names that others build on are there first.
+const openingWords = "Opening words" // of a page: those after its title
+
+// nameAll names every part.
 func (p *Page) nameAll() {
 	h1 := false
 	for _, part := range p.All {
 		h1 = h1 || part.Kind == Heading && part.Node.Is("h1") && part.Text != ""
 		if h1 && part.Kind == Words {
-			part.Name = "Opening words"
+			part.Name = openingWords
 			break
 		}
 	}
-	for i := len(p.All) - 1; i >= 0; i-- { // from the inside out
-		if part := p.All[i]; part.Name == "" && part.Kind != Table && part.Kind != Set && part.Kind != Cell {
+	heading, at := "", 0 // the last one before a part, which are asked for in turn
+	p.nameThese(p.All, func(part *Part) string {
+		for ; at < int(part.order); at++ {
+			if p.All[at].Kind == Heading {
+				heading = p.All[at].Text
+			}
+		}
+		return heading
+	})
+	for _, part := range p.All {
+		p.settle(part)
+	}
+}
+
+// nameThese names parts, given in document order, in an order in which names that others build on are there first.
+func (p *Page) nameThese(parts []*Part, headingBefore func(*Part) string) {
+	for i := len(parts) - 1; i >= 0; i-- { // from the inside out
+		switch part := parts[i]; {
+		case part.Kind == Cell:
+			part.Name = ""
+		case part.Kind == Words && part.Name == openingWords, part.Kind == Table, part.Kind == Set:
+		default:
 			part.Name = p.name(part)
 		}
 	}
-	heading := "" // the one before a table or set
-	for _, part := range p.All {
+	for _, part := range parts {
 		switch part.Kind {
-		case Heading:
-			heading = part.Text
 		case Row:
 			nameCells(part)
 		case Cell:
 			part.Name = first(part.Name, Short(part.Text, 48), "empty cell")
 		case Table:
+			heading := headingBefore(part)
 			if part.Name = heldName(part); part.Name == "" && heading != "" {
 				part.Name = "Table under “" + Short(heading, 32) + "”"
 			}
 			part.Name = first(part.Name, part.Attributes.Get("aria-label"), quoted(Short(part.Text, 36)), "table")
 		case Set:
-			part.Name = p.setName(part, heading)
+			part.Name = p.setName(part, headingBefore(part))
 		}
-		p.settle(part)
 	}
 }
 

@@ -84,6 +84,8 @@ type Part struct {
 	Run []*source.Node `json:"-"`
 	// Background says that the part is a picture named in Node's style attribute; its range is the address there.
 	Background bool `json:"-"`
+
+	order int32 // its place in Page.All
 }
 
 // Attributes are those of a part's element. Their JSON form is an object.
@@ -217,7 +219,7 @@ const besides = 96 << 10
 
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
-	p := &Page{Doc: doc, at: make([]int32, len(doc.Nodes)), traits: traitsOf(doc)}
+	p := &Page{Doc: doc, at: make([]int32, len(doc.Nodes)), traits: traitsOf(doc.Nodes)}
 	if doc.Encoding.Name == "utf-8" {
 		p.markup = unsafe.String(unsafe.SliceData(doc.Bytes), len(doc.Bytes)) // no copy: a Doc's bytes never change
 	}
@@ -235,6 +237,21 @@ func Of(doc *source.Doc) *Page {
 	}
 	p.All = make([]*Part, 0, len(doc.Nodes)/6+8)
 	p.find(doc.Root, nil, false)
+	p.sortByKind()
+	for _, of := range p.byKind {
+		for i, part := range of {
+			part.ID = idOf(part.Kind, i+1)
+		}
+	}
+	p.nameAll()
+	p.facts()
+	freeTraits(p.traits)
+	p.traits, p.sets, p.slab = nil, nil, nil
+	return p
+}
+
+// sortByKind makes lists of the parts of each kind.
+func (p *Page) sortByKind() {
 	var many [len(kinds)]int
 	for _, part := range p.All {
 		many[part.Kind.index()]++
@@ -246,13 +263,7 @@ func Of(doc *source.Doc) *Page {
 	for _, part := range p.All {
 		of := &p.byKind[part.Kind.index()]
 		*of = append(*of, part)
-		part.ID = idOf(part.Kind, len(*of))
 	}
-	p.nameAll()
-	p.facts()
-	freeTraits(p.traits)
-	p.traits, p.sets, p.slab = nil, nil, nil
-	return p
 }
 
 // usualIDs are those of the first parts of every kind, so that pages share them.

@@ -33,6 +33,7 @@ func render(d *source.Doc, traits []trait) *rendered {
 type textWriter struct {
 	d        *source.Doc
 	traits   []trait
+	base     int32 // the node that the first of traits is of, by its Index
 	b        strings.Builder
 	from, to []int32
 	blank    bool // a blank stands before the next sign
@@ -51,7 +52,7 @@ func (t *textWriter) read(n *source.Node) {
 		t.words(t.d.Text(n))
 		return
 	}
-	is := &t.traits[n.Index]
+	is := &t.traits[n.Index-t.base]
 	if is.is(isUnseen) {
 		t.unread(n)
 		return

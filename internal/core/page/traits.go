@@ -93,13 +93,14 @@ var spareTraits = sync.Pool{New: func() any { return new([]trait) }}
 
 func freeTraits(ts []trait) { spareTraits.Put(&ts) }
 
-func traitsOf(d *source.Doc) []trait {
+// traitsOf works them out for a node and all in it, given in document order.
+func traitsOf(nodes []*source.Node) []trait {
 	ts := *spareTraits.Get().(*[]trait)
-	ts = slices.Grow(ts[:0], len(d.Nodes))[:len(d.Nodes)]
+	ts = slices.Grow(ts[:0], len(nodes))[:len(nodes)]
 	clear(ts)
 	var names namedAtoms
-	for i := len(d.Nodes) - 1; i >= 0; i-- {
-		n := d.Nodes[i]
+	for i := len(nodes) - 1; i >= 0; i-- {
+		n := nodes[i]
 		t := &ts[i]
 		if n.HTML.Type == html.ElementNode {
 			t.bits = names.of(n.HTML)
@@ -113,10 +114,10 @@ func traitsOf(d *source.Doc) []trait {
 		}
 		tag := n.Tag()
 		t.control = t.control || t.is(isControl) && tag != "button"
-		if n.Parent == nil {
+		if i == 0 {
 			continue
 		}
-		up := &ts[n.Parent.Index]
+		up := &ts[n.Parent.Index-nodes[0].Index]
 		up.block = up.block || t.block || t.is(isBlock)
 		up.text = up.text || t.text
 		up.control = up.control || t.control

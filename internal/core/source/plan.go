@@ -95,6 +95,33 @@ func (p *Plan) SetText(n *html.Node, s string) { p.texts[n] = s }
 // order. It returns the path of the first place where they differ, or "".
 func (p *Plan) Difference(tree *html.Node) string { return p.difference(p.root, tree, "") }
 
+// DifferenceIn compares an element as planned with one of another tree, as Difference does, where nothing else was read
+// again. A change that is planned outside it is a difference.
+func (p *Plan) DifferenceIn(n, other *html.Node) string {
+	outside := func(k *html.Node) bool {
+		for k != n && k != p.root && k.Parent != nil {
+			k = k.Parent
+		}
+		return k == p.root
+	}
+	for k := range p.kids {
+		if outside(k) {
+			return "/" + k.Data
+		}
+	}
+	for k := range p.attrs {
+		if outside(k) {
+			return "/" + k.Data
+		}
+	}
+	for k := range p.texts {
+		if outside(k) {
+			return "/" + k.Data
+		}
+	}
+	return p.difference(n, other, "")
+}
+
 // Difference compares two trees, adjacent text taken together and attributes without order. It returns the path of the
 // first place where they differ, or "".
 func Difference(a, b *html.Node) string { return (&Plan{root: a}).Difference(b) }

@@ -8,7 +8,9 @@ package source
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"strings"
+	"sync"
 	"unicode/utf8"
 
 	"mendry/internal/core/refusal"
@@ -131,6 +133,15 @@ type Doc struct {
 	links         []*Node      // room for the kids of nodes
 	nodes, linked int          // how much of both is used
 	front         []*yaml.Node // keys and values of the front matter, in turn
+
+	sumOnce sync.Once
+	sum     [sha256.Size]byte // see Sum
+}
+
+// Sum is the SHA-256 of the page's bytes.
+func (d *Doc) Sum() [sha256.Size]byte {
+	d.sumOnce.Do(func() { d.sum = sha256.Sum256(d.Bytes) })
+	return d.sum
 }
 
 // reserve makes room for about as many nodes as tokens make: all but end tags, and a few that have no token.

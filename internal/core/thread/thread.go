@@ -105,7 +105,7 @@ func (d *Draft) key(i int) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	before := sha256.Sum256(d.Live.Doc.Bytes)
+	before := d.Live.Doc.Sum()
 	if i > 0 {
 		copy(before[:], d.keys[i-1])
 	}
@@ -120,6 +120,30 @@ func (d *Draft) push(key string, s Stage, remember bool) {
 	}
 	d.at, d.undo, d.went, d.sure = append(d.at, s.page), append(d.undo, s.undo), append(d.went, s.went), append(d.sure, s.sure)
 	d.keys = append(d.keys, key)
+}
+
+// Near is a memory of the draft's own stages, before what its memory holds: by it the draft is made again, from steps that
+// were kept meanwhile, though others were remembered in its place.
+func (d *Draft) Near() Memory { return near{d} }
+
+type near struct{ *Draft }
+
+func (n near) Get(key string) (Stage, bool) {
+	for i, k := range n.keys {
+		if k == key {
+			return Stage{n.at[i+1], n.undo[i], n.went[i], n.sure[i]}, true
+		}
+	}
+	if n.memory == nil {
+		return Stage{}, false
+	}
+	return n.memory.Get(key)
+}
+
+func (n near) Add(key string, s Stage) {
+	if n.memory != nil {
+		n.memory.Add(key, s)
+	}
 }
 
 // upTo is the draft with its first n steps, to which others can be added.
@@ -176,7 +200,7 @@ func (d *Draft) Fits() int { return len(d.undo) }
 
 // Hash is the SHA-256 of the draft's bytes, in hexadecimal digits.
 func (d *Draft) Hash() string {
-	s := sha256.Sum256(d.Page().Doc.Bytes)
+	s := d.Page().Doc.Sum()
 	return hex.EncodeToString(s[:])
 }
 

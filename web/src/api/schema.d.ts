@@ -1095,6 +1095,8 @@ export interface components {
             draft: string;
             facts: components["schemas"]["Facts"];
             parts: components["schemas"]["Part"][];
+            /** @description all parts are listed; otherwise those that are no longer as they were in the draft that was acted on, and the others stay */
+            whole: boolean;
             live_url: string;
             draft_url: string;
             changes: components["schemas"]["Change"][];
@@ -1140,9 +1142,9 @@ export interface components {
             above: string;
         };
         PartMove: {
+            /** @description the part that it would stand before or after */
             anchor: string;
             where: components["schemas"]["PartWhere"];
-            name: string;
         };
         /** @enum {string} */
         PartWhere: "before" | "after";

@@ -3,7 +3,8 @@
   import type { Act } from './desk.svelte';
 
   /** What can be done to a part as a whole. */
-  let { part, act }: { part: Schemas['Part']; act: (f: Act) => void } = $props();
+  let { part, bench, act }: { part: Schemas['Part']; bench: Schemas['Bench']; act: (f: Act) => void } = $props();
+  const named = (id: string) => bench.parts.find((p) => p.id === id)?.name ?? '';
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const block = $derived(part.kind === 'heading' || part.kind === 'words');
@@ -15,12 +16,12 @@
     <button class="btn slim" onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button>
     {#if up}<button
         class="btn slim"
-        title="before {up.name}"
+        title="before {named(up.anchor)}"
         onclick={() => act({ do: 'move', part: part.id, anchor: up.anchor, where: 'before' })}>Move up</button
       >{/if}
     {#if down}<button
         class="btn slim"
-        title="after {down.name}"
+        title="after {named(down.anchor)}"
         onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
       >{/if}
     {#if block && part.splits}<button class="btn slim" onclick={() => act({ do: 'table', part: part.id, table: 'new' })}

@@ -60,7 +60,7 @@
     {#each editors as Editor, i (i)}
       <Editor {bench} {desk} {request} {part} {wish} {act} />
     {/each}
-    <PartActs {part} {act} />
+    <PartActs {part} {bench} {act} />
     {#if change}
       <p class="small undo">
         <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>

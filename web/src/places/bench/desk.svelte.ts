@@ -15,6 +15,18 @@ function sameThing(a: Act, b: Act) {
 /** What is typed and not kept yet lies in this browser until Mendry has it. */
 const drawer = (number: number, page: number) => `mendry.unsent.${number}.${page}`;
 
+/** The bench as an answer leaves it, which may list only the parts that are other than they were. */
+function taken(had: Schemas['Bench'], got: Schemas['Bench']): Schemas['Bench'] {
+  const { live_url, draft_url } = had;
+  if (got.whole) return { ...got, live_url, draft_url };
+  const other = new Map(got.parts.map((p) => [p.id, p]));
+  const parts = had.parts.map((p) => {
+    const now = other.get(p.id);
+    return now ? { ...now, shared: p.shared } : p;
+  });
+  return { ...got, live_url, draft_url, parts, whole: true };
+}
+
 /**
  * A page on the bench. Changes go to Mendry one after the other; what was typed last in a part replaces what waits for
  * the same part, and survives a reload and a Mendry that cannot be reached.
@@ -100,9 +112,8 @@ export class BenchPage {
   /** Looks at the page again after changes were made elsewhere. */
   async again() {
     await this.flush();
-    const urls = this.bench && { live_url: this.bench.live_url, draft_url: this.bench.draft_url };
     const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
-    this.bench = { ...got, ...urls };
+    this.bench = this.bench ? taken(this.bench, got) : got;
     this.onredraw();
   }
 
@@ -126,7 +137,6 @@ export class BenchPage {
     while (this.waiting.length && this.bench) {
       const f = this.waiting[0]!;
       try {
-        const urls = { live_url: this.bench.live_url, draft_url: this.bench.draft_url };
         const got = await answer(
           api.POST('/requests/{number}/bench/{page}', {
             ...this.path(),
@@ -134,7 +144,7 @@ export class BenchPage {
             keepalive: true,
           }),
         );
-        this.bench = { ...got, ...urls };
+        this.bench = taken(this.bench, got);
         this.problem = '';
         this.done(f);
       } catch (e) {

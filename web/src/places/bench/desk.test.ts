@@ -25,7 +25,15 @@ vi.mock('../../api/client', async () => {
 });
 vi.mock('../../api/session.svelte', () => ({ refresh: () => {} }));
 
-const bench = (draft: string) => ({ draft, live_url: 'live', draft_url: 'draft', parts: [], changes: [] });
+type Listed = { id: string; text: string; shared: string };
+const bench = (draft: string, parts: Listed[] = [], whole = true) => ({
+  draft,
+  live_url: 'live',
+  draft_url: 'draft',
+  parts,
+  whole,
+  changes: [],
+});
 const stored = new Map<string, string>();
 vi.stubGlobal('localStorage', {
   getItem: (k: string) => stored.get(k) ?? null,
@@ -98,4 +106,33 @@ it('goes on with the next one after a refusal', async () => {
   page.type({ do: 'markup', part: 'words-2', html: 'b' });
   await page.flush();
   expect(calls).toHaveLength(2);
+});
+
+it('takes over the parts that an answer lists and leaves the others, with what is known of them', async () => {
+  answers = [
+    () =>
+      Promise.resolve(
+        bench('one', [
+          { id: 'words-1', text: 'Mind', shared: 'is on 9 pages' },
+          { id: 'words-2', text: 'the gap', shared: '' },
+        ]),
+      ),
+    () => Promise.resolve(bench('two', [{ id: 'words-1', text: 'Mind it', shared: '' }], false)),
+    () => Promise.resolve(bench('three', [{ id: 'words-1', text: 'All', shared: '' }])),
+  ];
+  const page = new BenchPage(
+    201,
+    7,
+    () => {},
+    () => {},
+  );
+  await page.load();
+  await page.make({ do: 'words', part: 'words-1', words: 'Mind it' });
+  expect(page.bench!.parts.map((p) => [p.text, p.shared])).toEqual([
+    ['Mind it', 'is on 9 pages'],
+    ['the gap', ''],
+  ]);
+  expect(page.bench!.draft).toBe('two');
+  await page.make({ do: 'remove', part: 'words-2' });
+  expect(page.bench!.parts.map((p) => p.text)).toEqual(['All']);
 });
