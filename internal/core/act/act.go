@@ -136,6 +136,7 @@ type Done struct {
 	Effects []Effect
 	Draft   *thread.Draft
 	Made    string
+	Keys    map[string]string // of a run: the parts that its blocks are, by what the editor knows them by
 }
 
 // Do does an act to a draft, of which nothing is changed. Where all stays as it is, nothing is moved. The error is a
@@ -148,5 +149,5 @@ func Do(d *thread.Draft, a Act, rest Rest) (*Done, error) {
 	if err := a.do(w); err != nil {
 		return nil, err
 	}
-	return &Done{w.effects, w.draft, w.made}, nil
+	return &Done{w.effects, w.draft, w.made, w.keys}, nil
 }

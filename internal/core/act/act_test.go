@@ -250,6 +250,7 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 				"copy":      &act.Copy{Part: part, Anchor: anchor, Where: where},
 				"move":      &act.Move{Part: part, Anchor: anchor, Where: where},
 				"remove":    &act.Remove{Part: part},
+				"run":       &act.Run{Blocks: []act.RunBlock{{Key: "a", Part: part, Form: "p", HTML: one("Typed", "")}, {Key: "b", Form: "p", HTML: "New"}}},
 			}[name]
 			if a == nil {
 				t.Fatalf("the test does not know the act %s", name)

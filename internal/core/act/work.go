@@ -3,6 +3,7 @@ package act
 import (
 	"bytes"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -20,6 +21,7 @@ type work struct {
 	made    string
 	last    int // the step that was kept last in this work, -1 for none
 	fresh   int64
+	keys    map[string]string // of a run: the parts that its blocks are, by what the editor knows them by
 }
 
 // edit is one change: operations on a page, and what is said of it.
@@ -139,7 +141,7 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 	step := alone.Kept[0].Step
 	same := bytes.Equal(alone.Page().Doc.Bytes, base.Doc.Bytes)
 	switch {
-	case same && k < 0:
+	case same && k < 0, k >= 0 && reflect.DeepEqual(step, w.draft.Kept[k].Step):
 		return nil
 	case same:
 		return w.drop(k)

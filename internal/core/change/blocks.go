@@ -41,6 +41,46 @@ func Begun(p *page.Page, part *page.Part, inner string, where Where) string {
 	return gap + whole
 }
 
+// NewBlock is the markup of a block of a form that is put in before or after a part, with words: dressed as that part is
+// where it is of the same form, and on a line of its own where the part has one. Among the items of a list it is an item.
+func NewBlock(p *page.Page, beside *page.Part, form Form, inner string, where Where) string {
+	tag, class, gap := forms[form], "", ""
+	item := beside.Run == nil && beside.Node.Is("li") && (form == Bullets || form == Numbers || !atEdge(beside, where))
+	if item || FormOf(beside) == form {
+		class = beside.Attributes.Get("class")
+	}
+	if p.Doc.Format != source.Markdown {
+		line := standing(beside, where, "")[0].Start()
+		if item {
+			line = beside.Start
+		}
+		gap = p.Doc.Markup(gapBefore(p.Doc, line))
+	} else {
+		class = ""
+	}
+	dressed := func(tag string) string {
+		if class == "" {
+			return "<" + tag + ">"
+		}
+		return "<" + tag + ` class="` + escapeAttribute(class) + `">`
+	}
+	var whole string
+	switch {
+	case item:
+		whole = dressed("li") + inner + "</li>"
+	case form == Bullets || form == Numbers:
+		whole = "<" + tag + ">" + gap + "<li>" + inner + "</li>" + gap + "</" + tag + ">"
+	case form == Quote:
+		whole = "<" + tag + "><p>" + inner + "</p></" + tag + ">"
+	default:
+		whole = dressed(tag) + inner + "</" + tag + ">"
+	}
+	if where == Before {
+		return whole + gap
+	}
+	return gap + whole
+}
+
 // Above finds the block of words with which those of part may be joined: the one right before it, with nothing but white
 // space between them. It gives nil where there is none.
 func Above(p *page.Page, part *page.Part) *page.Part {

@@ -113,14 +113,38 @@ func (w *work) insert(op Op) ([]source.Edit, error) {
 		return nil, err
 	}
 	ctx := anchor.Node.HTML
-	if (op.Where == Before || op.Where == After) && anchor.Nodes()[0].Parent != nil {
-		ctx = anchor.Nodes()[0].Parent.HTML
+	if around := standing(anchor, op.Where, op.HTML); (op.Where == Before || op.Where == After) && around[0].Parent != nil {
+		ctx = around[0].Parent.HTML
 	}
 	kids, err := fragment(raw, ctx)
 	if err != nil {
 		return nil, err
 	}
 	return w.putAt(anchor, op.Where, raw, kids)
+}
+
+// standing are the nodes that something new stands before or after when it is put beside a part: the part's own, the quote
+// around a quoted paragraph, or the list at whose edge an item stands, unless what is put in is an item too.
+func standing(anchor *page.Part, where Where, markup string) []*source.Node {
+	n := anchor.Node
+	switch {
+	case anchor.Run != nil || n.Parent == nil || !n.Parent.Placed:
+	case FormOf(anchor) == Quote:
+		return []*source.Node{n.Parent}
+	case atEdge(anchor, where) && !strings.HasPrefix(strings.ToLower(strings.TrimLeft(markup, " \t\r\n")), "<li"):
+		return []*source.Node{n.Parent}
+	}
+	return anchor.Nodes()
+}
+
+// atEdge reports whether a part is the first item of a list, or the last, on the side of where.
+func atEdge(part *page.Part, where Where) bool {
+	n := part.Node
+	if part.Run != nil || !n.Is("li") || n.Parent == nil || !n.Parent.Placed || !n.Parent.Is("ul", "ol") {
+		return false
+	}
+	before, after := itemsAround(n)
+	return where == Before && len(before) == 0 || where == After && len(after) == 0
 }
 
 // putAt puts raw, whose tree is kids, beside or into anchor.
@@ -143,8 +167,12 @@ func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.No
 		}
 		return w.graft(n, nil, kids, raw, anchor.InnerEnd), nil
 	case Before, After:
-		ns := anchor.Nodes()
+		ns := standing(anchor, where, string(raw))
 		parent := ns[0].Parent
+		start, end := anchor.Start, anchor.End
+		if ns[0] != anchor.Nodes()[0] {
+			start, end = ns[0].Start(), ns[0].End()
+		}
 		if !anchor.Placed() || anchor.Background || parent == nil {
 			return nil, refuse("Nothing can be put beside “%s”: its markup has no clear end.", anchor.Name)
 		}
@@ -159,9 +187,9 @@ func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.No
 			kids = append(kids, textNode(blankAfter))
 		}
 		if where == Before {
-			return w.graft(parent, first, kids, raw, anchor.Start), nil
+			return w.graft(parent, first, kids, raw, start), nil
 		}
-		return w.graft(parent, last.NextSibling, kids, raw, anchor.End), nil
+		return w.graft(parent, last.NextSibling, kids, raw, end), nil
 	}
 	return nil, refuse("%q is no place beside a part.", where)
 }
@@ -266,17 +294,22 @@ func (w *work) remove(part *page.Part) ([]source.Edit, error) {
 		w.replace(part, nil)
 		return []source.Edit{{Span: source.Span{Start: part.Start, End: part.End}}}, nil
 	}
-	node := part.Nodes()[0].HTML
-	span := withLine(d, part.Start, part.End)
-	if gap := textOf(d.Bytes[span.Start:part.Start]); gap != "" {
+	gone, start, end := part.Nodes(), part.Start, part.End
+	if part.Run == nil && FormOf(part) != "" { // a quote or a list that holds nothing else goes with it
+		n := extent(part)
+		gone, start, end = []*source.Node{n}, n.Start(), n.End()
+	}
+	node := gone[0].HTML
+	span := withLine(d, start, end)
+	if gap := textOf(d.Bytes[span.Start:start]); gap != "" {
 		before := node.PrevSibling
 		if before == nil || before.Type != html.TextNode || !strings.HasSuffix(w.plan.Text(before), gap) {
-			span.Start = part.Start // the white space before it is not a text of its own in the tree
+			span.Start = start // the white space before it is not a text of its own in the tree
 		} else {
 			w.plan.SetText(before, strings.TrimSuffix(w.plan.Text(before), gap))
 		}
 	}
-	for _, n := range part.Nodes() {
+	for _, n := range gone {
 		if !w.plan.Remove(n.HTML) {
 			return nil, refuse("“%s” is moved or removed twice.", part.Name)
 		}

@@ -1,5 +1,7 @@
 package page
 
+import "mendry/internal/core/source"
+
 // HasPlace reports whether an element has this id, so that a link can lead to it.
 func (p *Page) HasPlace(id string) bool {
 	for _, n := range p.Doc.Nodes {
@@ -60,6 +62,17 @@ func (p *Page) Beside(part *Part) (before, after *Part) {
 		}
 	}
 	return before, after
+}
+
+// Within lists the parts at and in a node, in document order.
+func (p *Page) Within(n *source.Node) (all []*Part) {
+	n.Walk(func(k *source.Node) bool {
+		if part, ok := p.At(k); ok {
+			all = append(all, part)
+		}
+		return true
+	})
+	return all
 }
 
 // Headings lists the page's headings in document order.

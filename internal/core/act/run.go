@@ -1,0 +1,345 @@
+package act
+
+import (
+	"slices"
+	"strings"
+
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/text"
+)
+
+// Run gives a run of blocks the content that an editor holds: the blocks that are to stand there, in order. What differs
+// from the draft becomes changes, one a block and each for itself: other words, another form, put in, taken out, moved.
+type Run struct {
+	Blocks []RunBlock `json:"blocks"`
+}
+
+// RunBlock is a block as an editor holds it.
+type RunBlock struct {
+	Key  string      `json:"key"`            // what the editor knows it by
+	Part string      `json:"part,omitempty"` // the part that it is on the draft; empty for a new one
+	From string      `json:"from,omitempty"` // of a new one: the part out of whose words it came
+	Form change.Form `json:"form,omitempty"` // empty: sealed
+	HTML string      `json:"html,omitempty"`
+}
+
+var _ = register("run", func() Act { return &Run{} })
+
+// mostBlocks is how many blocks a run may have: more than any page that was tried, and few enough to be brought in order.
+const mostBlocks = 2000
+
+// slot is a block of the run on the draft, as the work goes on.
+type slot struct {
+	part *page.Part // on the draft as it is now; nil for a sealed block that is no part
+	form change.Form
+	want *RunBlock // nil where it is to go
+}
+
+// running is a Run under way.
+type running struct {
+	*work
+	at    int // which of the page's runs it is
+	slots []*slot
+}
+
+func (a *Run) do(w *work) error {
+	if len(a.Blocks) > mostBlocks {
+		return refuse("A run of more than %d blocks is changed part by part.", mostBlocks)
+	}
+	r := &running{work: w, at: -1}
+	runs := change.Runs(w.draft.Page())
+	for _, b := range a.Blocks {
+		if b.Part != "" && r.at < 0 {
+			r.at = change.RunWith(runs, b.Part)
+		}
+	}
+	if r.at < 0 {
+		return errGone()
+	}
+	for _, b := range runs[r.at].Blocks {
+		r.slots = append(r.slots, &slot{part: b.Part, form: b.Form})
+	}
+	want, err := r.match(a.Blocks)
+	if err != nil {
+		return err
+	}
+	for _, step := range []func([]*RunBlock) error{r.reword, r.order, r.putIn, r.takeOut} {
+		if err := step(want); err != nil {
+			return err
+		}
+	}
+	w.keys = map[string]string{}
+	for _, s := range r.slots {
+		if s.part != nil {
+			w.keys[s.want.Key] = s.part.ID
+		}
+	}
+	return nil
+}
+
+// match gives the blocks of the draft those that are wanted in their place: by their part, and where it is gone from what
+// is wanted, by the same words. New blocks without words wait until they have some.
+func (r *running) match(blocks []RunBlock) (want []*RunBlock, err error) {
+	of := map[string]*slot{}
+	for _, s := range r.slots {
+		if s.part != nil {
+			of[s.part.ID] = s
+		}
+	}
+	for i := range blocks {
+		b := &blocks[i]
+		s := of[b.Part]
+		switch {
+		case b.Part != "" && s == nil:
+			return nil, errGone()
+		case s != nil && s.want == nil && (s.form == "" || change.Says(b.HTML)):
+			s.want = b
+		case b.Form == "" || !change.Says(b.HTML):
+			continue // a sealed block that stands there already, or a new one without words
+		default:
+			b.From, b.Part = b.Part+b.From, "" // its part is taken by one before it
+		}
+		want = append(want, b)
+	}
+	for _, b := range want {
+		if b.Part != "" {
+			continue
+		}
+		for _, s := range r.slots {
+			if s.want == nil && s.form != "" && change.Editable(r.draft.Page(), s.part) == b.HTML {
+				s.want, b.Part = b, s.part.ID
+				break
+			}
+		}
+	}
+	left := 0
+	for _, s := range r.slots {
+		switch {
+		case s.want == nil && s.part == nil:
+			s.want = &RunBlock{} // nobody can take it out, or away from where it stands
+		case s.want != nil && s.form != "":
+			left++
+		}
+	}
+	if left == 0 && !slices.ContainsFunc(want, func(b *RunBlock) bool { return b.Form != "" }) {
+		return nil, refuse("Nothing would be left of these words. Take the section out, or write what is to stand there.")
+	}
+	return want, nil
+}
+
+// slotOf finds the block that stands for a wanted one; nil where it is not there yet.
+func (r *running) slotOf(b *RunBlock) *slot {
+	for _, s := range r.slots {
+		if s.want == b {
+			return s
+		}
+	}
+	return nil
+}
+
+// again finds the blocks on the draft after a change that left so many of them, in the same order.
+func (r *running) again() error {
+	runs := change.Runs(r.draft.Page())
+	if r.at >= len(runs) || len(runs[r.at].Blocks) != len(r.slots) {
+		return refuse("The page would be read differently after this. Make the change part by part.")
+	}
+	for i, b := range runs[r.at].Blocks {
+		r.slots[i].part, r.slots[i].form = b.Part, b.Form
+	}
+	return nil
+}
+
+// reword gives blocks other forms and words.
+func (r *running) reword([]*RunBlock) error {
+	for _, s := range r.slots {
+		if s.want == nil || s.form == "" {
+			continue
+		}
+		if s.want.Form != s.form && s.want.Form != "" {
+			if err := r.keep(&Form{s.part.ID, s.want.Form}, s.part.ID); err != nil {
+				return err
+			}
+			if err := r.again(); err != nil {
+				return err
+			}
+		}
+		if change.Editable(r.draft.Page(), s.part) == s.want.HTML {
+			continue
+		}
+		if err := r.keep(&Markup{s.part.ID, s.want.HTML}, s.part.ID); err != nil {
+			return err
+		}
+		if err := r.again(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// order moves the blocks that stand in another order than they are wanted in: as few of them as that takes.
+func (r *running) order(want []*RunBlock) error {
+	stay := r.longest(want)
+	var before *slot // the last one that stands right
+	for _, b := range want {
+		s := r.slotOf(b)
+		if s == nil {
+			continue
+		}
+		if stay[s] {
+			before = s
+			continue
+		}
+		where, anchor := change.After, before
+		if before == nil {
+			where = change.Before
+			for _, other := range r.slots {
+				if other != s && other.part != nil && (stay[other] || other.want == nil) {
+					anchor = other
+					break
+				}
+			}
+		}
+		if s.part == nil || anchor == nil || anchor.part == nil {
+			return refuse("A block that is no part of the page cannot be moved past. Move it back, or the section as a whole.")
+		}
+		if err := (&Move{s.part.ID, anchor.part.ID, where}).do(r.work); err != nil {
+			return err
+		}
+		r.slots = slices.DeleteFunc(r.slots, func(x *slot) bool { return x == s })
+		at := slices.Index(r.slots, anchor)
+		if where == change.After {
+			at++
+		}
+		r.slots = slices.Insert(r.slots, at, s)
+		stay[s], before = true, s
+		if err := r.again(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// longest are the blocks of the longest stretch of wanted ones that stand in the right order already.
+func (r *running) longest(want []*RunBlock) map[*slot]bool {
+	place := map[*slot]int{}
+	for i, s := range r.slots {
+		place[s] = i
+	}
+	var seq []*slot
+	for _, b := range want {
+		if s := r.slotOf(b); s != nil {
+			seq = append(seq, s)
+		}
+	}
+	best, from := make([]int, len(seq)), make([]int, len(seq))
+	last := -1
+	for i := range seq {
+		best[i], from[i] = 1, -1
+		for j := range i {
+			if place[seq[j]] < place[seq[i]] && best[j]+1 > best[i] {
+				best[i], from[i] = best[j]+1, j
+			}
+		}
+		if last < 0 || best[i] > best[last] {
+			last = i
+		}
+	}
+	stay := map[*slot]bool{}
+	for i := last; i >= 0; i = from[i] {
+		stay[seq[i]] = true
+	}
+	return stay
+}
+
+// putIn puts new blocks where they are wanted.
+func (r *running) putIn(want []*RunBlock) error {
+	for i, b := range want {
+		if r.slotOf(b) != nil {
+			continue
+		}
+		anchor, where := r.beside(want, i)
+		if anchor == nil {
+			return errGone()
+		}
+		if err := r.insert(b, anchor, where); err != nil {
+			return err
+		}
+		at := slices.Index(r.slots, anchor)
+		if where == change.After {
+			at++
+		}
+		s := &slot{want: b}
+		r.slots = slices.Insert(r.slots, at, s)
+		if err := r.again(); err != nil {
+			return err
+		}
+		if s.form != b.Form {
+			if err := r.keep(&Form{s.part.ID, b.Form}, s.part.ID); err != nil {
+				return err
+			}
+			if err := r.again(); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// beside is the block that a new one is put in beside: the one before it, the one after it, or any that is to go.
+func (r *running) beside(want []*RunBlock, i int) (*slot, change.Where) {
+	for j := i - 1; j >= 0; j-- {
+		if s := r.slotOf(want[j]); s != nil && s.part != nil {
+			return s, change.After
+		}
+	}
+	for _, s := range r.slots {
+		if s.part != nil {
+			return s, change.Before
+		}
+	}
+	return nil, ""
+}
+
+// insert puts one block in. Where its form does not fit beside the other one, it is put in as that one is.
+func (r *running) insert(b *RunBlock, anchor *slot, where change.Where) error {
+	p := r.draft.Page()
+	words := anchor.part
+	if from, ok := p.Part(b.From); ok && from.Kind.HasWords() && from.Locked == "" {
+		words = from
+	}
+	var inner string
+	if words.Kind.HasWords() && words.Locked == "" {
+		var err error
+		if inner, err = change.Rewrite(p, words, b.HTML); err != nil {
+			return err
+		}
+	} else {
+		clean, _ := text.Clean(b.HTML, text.Inline)
+		inner = change.AsWritten(p, clean)
+	}
+	inner = strings.TrimSpace(inner)
+	plain, _ := text.Plain(inner)
+	return r.settle(-1, p, putIn(anchor.part, where, change.NewBlock(p, anchor.part, b.Form, inner, where), plain))
+}
+
+// takeOut takes out the blocks that are not wanted any more, from the end on. One that was put in by a kept change is not
+// put in any more.
+func (r *running) takeOut([]*RunBlock) error {
+	for i := len(r.slots) - 1; i >= 0; i-- {
+		s := r.slots[i]
+		if s.want != nil {
+			continue
+		}
+		if k := r.draft.PutIn(s.part.ID); k < 0 || r.drop(k) != nil {
+			if err := (&Remove{s.part.ID}).do(r.work); err != nil {
+				return err
+			}
+		}
+		r.slots = slices.Delete(r.slots, i, i+1)
+		if err := r.again(); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,375 @@
+package act_test
+
+import (
+	"bytes"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"mendry/internal/core/act"
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
+	"mendry/internal/core/text"
+	"mendry/internal/core/thread"
+)
+
+const island = `<html><head><title>Heron</title></head><body>
+<main class="page">
+  <h1>Heron Island</h1>
+  <h2 class="sub">Getting here</h2>
+  <p class="lead">The crossing takes twenty minutes.</p>
+  <p>From the landing it is <em>five</em> minutes on foot.</p>
+  <figure><img src="/heron.png" alt="Heron from the boat"><figcaption>Heron</figcaption></figure>
+  <ul class="dots">
+    <li>Bicycles travel free.</li>
+    <li>The tearoom is open.</li>
+  </ul>
+  <blockquote><p>Worth the trip.</p></blockquote>
+  <p>The last boat leaves at 18.40.</p>
+</main>
+<p>Alone.</p>
+</body></html>
+`
+
+// blocks are what an editor holds of the run that a part is in.
+func blocks(t testing.TB, p *page.Page, id string) (bs []act.RunBlock) {
+	t.Helper()
+	runs := change.Runs(p)
+	at := change.RunWith(runs, id)
+	if at < 0 {
+		t.Fatalf("%s is in no run", id)
+	}
+	for i, b := range runs[at].Blocks {
+		rb := act.RunBlock{Key: fmt.Sprint("k", i), Form: b.Form}
+		if b.Part != nil {
+			rb.Part = b.Part.ID
+		}
+		if !b.Sealed() {
+			rb.HTML = change.Editable(p, b.Part)
+		}
+		bs = append(bs, rb)
+	}
+	return bs
+}
+
+var seals = regexp.MustCompile(`<span data-seal[^>]*>[^<]*</span>`)
+
+// plain is what can be read of words that an editor holds, without sealed things.
+func plain(html string) string {
+	s, _ := text.Plain(seals.ReplaceAllString(html, ""))
+	return strings.TrimSpace(s)
+}
+
+// read is how a run reads: the form and words of each block.
+func read(t testing.TB, p *page.Page, id string) string {
+	t.Helper()
+	var lines []string
+	for _, b := range blocks(t, p, id) {
+		lines = append(lines, strings.TrimSpace(string(b.Form)+" "+plain(b.HTML)))
+	}
+	return strings.Join(lines, "\n")
+}
+
+func TestARunIsNeighbouringBlocks(t *testing.T) {
+	d := draft(t, island)
+	want := "h1 Heron Island\nh2 Getting here\np The crossing takes twenty minutes.\np From the landing it is five minutes on foot.\n\n" +
+		"bullets Bicycles travel free.\nbullets The tearoom is open.\nquote Worth the trip.\np The last boat leaves at 18.40."
+	if got := read(t, d.Page(), id(t, d, "Heron Island")); got != want {
+		t.Errorf("got\n%s", got)
+	}
+	if got := read(t, d.Page(), id(t, d, "Alone.")); got != "p Alone." {
+		t.Errorf("got %s", got)
+	}
+}
+
+// What an editor holds becomes changes, each for itself, and nothing else.
+func TestARunBecomesChangesBlockByBlock(t *testing.T) {
+	block := func(form, words string) act.RunBlock {
+		return act.RunBlock{Key: "new " + words, Form: change.Form(form), HTML: words}
+	}
+	tests := []struct {
+		name string
+		edit func(bs []act.RunBlock) []act.RunBlock
+		says []string // of the changes, in order
+		old  string   // what stood there
+		new  string   // and what stands there instead
+	}{
+		{"nothing", func(bs []act.RunBlock) []act.RunBlock { return bs }, nil, "", ""},
+		{
+			"a word", func(bs []act.RunBlock) []act.RunBlock {
+				bs[2].HTML = "The crossing takes fifteen minutes."
+				return bs
+			},
+			[]string{"becomes The crossing takes fifteen minutes."}, "twenty", "fifteen",
+		},
+		{
+			"a paragraph split", func(bs []act.RunBlock) []act.RunBlock {
+				bs[3].HTML = "From the landing it is"
+				return slices.Insert(bs, 4, act.RunBlock{Key: "n", From: bs[3].Part, Form: "p", HTML: "<em>five</em> minutes on foot."})
+			},
+			[]string{"becomes From the landing it is", "New after"},
+			"it is <em>five</em> minutes on foot.</p>", "it is</p>\n  <p><em>five</em> minutes on foot.</p>",
+		},
+		{
+			"two joined", func(bs []act.RunBlock) []act.RunBlock {
+				bs[2].HTML += " " + bs[3].HTML
+				return slices.Delete(bs, 3, 4)
+			},
+			[]string{"becomes “From the landing", "is taken out"},
+			"minutes.</p>\n  <p>From the landing it is <em>five</em> minutes on foot.</p>", "minutes. From the landing it is <em>five</em> minutes on foot.</p>",
+		},
+		{
+			"one new below the heading, dressed as what it stands below", func(bs []act.RunBlock) []act.RunBlock {
+				return slices.Insert(bs, 2, block("h2", "Tickets"))
+			},
+			[]string{"New after"}, `Getting here</h2>`, "Getting here</h2>\n  <h2 class=\"sub\">Tickets</h2>",
+		},
+		{
+			"an item more", func(bs []act.RunBlock) []act.RunBlock {
+				return slices.Insert(bs, 7, block("bullets", "Dogs too."))
+			},
+			[]string{"New after"}, "open.</li>", "open.</li>\n    <li>Dogs too.</li>",
+		},
+		{
+			"a paragraph after the list", func(bs []act.RunBlock) []act.RunBlock {
+				return slices.Insert(bs, 7, block("p", "Dogs too."))
+			},
+			[]string{"New after"}, "</ul>", "</ul>\n  <p>Dogs too.</p>",
+		},
+		{
+			"a list after a paragraph", func(bs []act.RunBlock) []act.RunBlock {
+				return slices.Insert(bs, 4, block("numbers", "First."), block("numbers", "Second."))
+			},
+			[]string{"New after", "New after"}, "on foot.</p>", "on foot.</p>\n  <ol>\n  <li>First.</li>\n  <li>Second.</li>\n  </ol>",
+		},
+		{
+			"a paragraph after the quote", func(bs []act.RunBlock) []act.RunBlock {
+				return slices.Insert(bs, 8, block("p", "Said by a visitor."))
+			},
+			[]string{"New after"}, "</blockquote>", "</blockquote>\n  <p>Said by a visitor.</p>",
+		},
+		{
+			"the list out", func(bs []act.RunBlock) []act.RunBlock { return slices.Delete(bs, 5, 7) },
+			[]string{"is taken out", "is taken out"},
+			"\n  <ul class=\"dots\">\n    <li>Bicycles travel free.</li>\n    <li>The tearoom is open.</li>\n  </ul>", "",
+		},
+		{
+			"the last one up", func(bs []act.RunBlock) []act.RunBlock {
+				last := bs[8]
+				return slices.Insert(bs[:8], 2, last)
+			},
+			[]string{"moves after"}, "", "",
+		},
+		{
+			"another form", func(bs []act.RunBlock) []act.RunBlock {
+				bs[1].Form = "h3"
+				bs[3].Form = "quote"
+				return bs
+			},
+			[]string{"becomes a heading of level 3", "becomes a quote"}, "", "",
+		},
+		{
+			"cut and put back elsewhere without its name", func(bs []act.RunBlock) []act.RunBlock {
+				last := bs[8]
+				last.Part, last.Key = "", "pasted"
+				return slices.Insert(bs[:8], 2, last)
+			},
+			[]string{"moves after"}, "", "",
+		},
+		{
+			"an empty one begun", func(bs []act.RunBlock) []act.RunBlock { return slices.Insert(bs, 4, block("p", "")) },
+			nil, "", "",
+		},
+	}
+	for _, tt := range tests {
+		d := draft(t, island)
+		want := tt.edit(blocks(t, d.Page(), id(t, d, "Heron Island")))
+		done, err := act.Do(d, &act.Run{Blocks: want}, studio{})
+		if err != nil {
+			t.Errorf("%s: %v", tt.name, err)
+			continue
+		}
+		var says []string
+		for _, e := range done.Effects {
+			says = append(says, e.Change.Say)
+		}
+		if len(says) != len(tt.says) {
+			t.Errorf("%s: said %q", tt.name, says)
+		}
+		for i := range min(len(says), len(tt.says)) {
+			if !strings.Contains(says[i], tt.says[i]) {
+				t.Errorf("%s: said %q", tt.name, says[i])
+			}
+		}
+		got := string(done.Draft.Page().Doc.Bytes)
+		if tt.old != "" && got != strings.Replace(island, tt.old, tt.new, 1) {
+			t.Errorf("%s:\n%s", tt.name, got)
+		}
+		if tt.says == nil && got != island {
+			t.Errorf("%s changed bytes:\n%s", tt.name, got)
+		}
+		holds(t, tt.name, done, want)
+	}
+}
+
+// holds checks that a run reads as it was wanted, that each block is known by the part that it is, and that each change
+// can be taken out again until nothing is changed.
+func holds(t *testing.T, name string, done *act.Done, want []act.RunBlock) {
+	t.Helper()
+	p := done.Draft.Page()
+	var lines []string
+	first := ""
+	for _, b := range want {
+		if b.Form != "" && !change.Says(b.HTML) {
+			continue
+		}
+		plain := plain(b.HTML)
+		lines = append(lines, strings.TrimSpace(string(b.Form)+" "+plain))
+		part, ok := p.Part(done.Keys[b.Key])
+		switch {
+		case b.Form != "" && !ok:
+			t.Errorf("%s: nobody knows what became of %q", name, b.HTML)
+		case ok && b.Form != "" && collapse(part.Text) != collapse(plain):
+			t.Errorf("%s: %q is known as %q", name, plain, part.Text)
+		}
+		if ok && first == "" {
+			first = part.ID
+		}
+	}
+	if got := read(t, p, first); collapse(got) != collapse(strings.Join(lines, "\n")) {
+		t.Errorf("%s: reads\n%s\nwanted\n%s", name, got, strings.Join(lines, "\n"))
+	}
+	d := done.Draft
+	for len(d.Kept) > 0 {
+		k := len(d.Kept) - 1
+		next, err := d.Without(d.Kept[k].ID)
+		if err != nil {
+			t.Fatalf("%s: %q stays: %v", name, d.Kept[k].Say, err)
+		}
+		d = next
+	}
+	if !bytes.Equal(d.Page().Doc.Bytes, d.Live.Doc.Bytes) {
+		t.Errorf("%s: taken out again, it leaves\n%s", name, d.Page().Doc.Bytes)
+	}
+}
+
+func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+// Runs of pages that nobody here wrote: opened and left they keep their bytes, one letter is one byte, and whatever an
+// editor does to them stays in the run, reads as it was typed and can be taken out again change by change.
+func TestRunsOfPagesNobodyHereWrote(t *testing.T) {
+	t.Parallel()
+	files, _ := filepath.Glob("../../../e2e/node_modules/startbootstrap-*/dist/*.html")
+	if dir := os.Getenv("MENDRY_CORPUS"); dir != "" {
+		files, _ = filepath.Glob(dir + "/*/*")
+	}
+	if len(files) < 10 {
+		t.Fatal("the pages to try are not there: run make test, or npm ci in e2e")
+	}
+	r := rand.New(rand.NewPCG(7, 7))
+	tried, edits, refused := 0, 0, map[string]int{}
+	for _, f := range files {
+		b, err := os.ReadFile(f)
+		if err != nil {
+			t.Fatal(err)
+		}
+		p, err := page.Parse(b, "")
+		if err != nil {
+			continue
+		}
+		runs := change.Runs(p)
+		r.Shuffle(len(runs), func(i, j int) { runs[i], runs[j] = runs[j], runs[i] })
+		for _, run := range runs[:min(len(runs), 4)] {
+			first := run.Blocks[0].Part.ID
+			d, err := thread.Of(p, nil, nil)
+			if err != nil {
+				t.Fatal(err)
+			}
+			tried++
+			bs := blocks(t, p, first)
+			if done, err := act.Do(d, &act.Run{Blocks: bs}, studio{}); err != nil || len(done.Effects) > 0 {
+				t.Errorf("%s, %s: opened and left: %v", f, first, err)
+			}
+			letter := slices.Clone(bs)
+			letter[0].HTML += "x"
+			if done, err := act.Do(d, &act.Run{Blocks: letter}, studio{}); err != nil {
+				refused[err.Error()]++
+			} else if got := len(done.Draft.Page().Doc.Bytes); got != len(b)+1 {
+				t.Errorf("%s, %s: one letter made %d bytes of %d", f, first, got, len(b))
+			}
+			for range 6 {
+				want := scribble(r, slices.Clone(bs))
+				done, err := act.Do(d, &act.Run{Blocks: want}, studio{})
+				if err != nil {
+					if refusal.Of(err) == nil {
+						t.Fatalf("%s, %s: %v", f, first, err)
+					}
+					refused[err.Error()]++
+					continue
+				}
+				edits++
+				outside(t, f+", "+first, p, run, done.Draft.Page())
+				holds(t, f+", "+first, done, want)
+			}
+		}
+	}
+	t.Logf("%d runs, %d edits, refused: %v", tried, edits, refused)
+}
+
+// scribble does what a person does in an editor: types, splits, joins, takes out, moves, turns.
+func scribble(r *rand.Rand, bs []act.RunBlock) []act.RunBlock {
+	for n := range 1 + r.IntN(3) {
+		i := r.IntN(len(bs))
+		b := &bs[i]
+		switch r.IntN(6) {
+		case 0:
+			if b.Form != "" {
+				b.HTML += fmt.Sprintf(" typed %d", n)
+			}
+		case 1:
+			if b.Form != "" {
+				bs = slices.Insert(bs, i+1, act.RunBlock{Key: fmt.Sprint("new", n), From: b.Part, Form: b.Form, HTML: fmt.Sprintf("Below, %d", n)})
+			}
+		case 2:
+			if i > 0 && b.Form != "" && bs[i-1].Form != "" && !strings.Contains(b.HTML, "<span") {
+				bs[i-1].HTML += " " + b.HTML
+				bs = slices.Delete(bs, i, i+1)
+			}
+		case 3:
+			if len(bs) > 1 && b.Form != "" {
+				bs = slices.Delete(bs, i, i+1)
+			}
+		case 4:
+			j := r.IntN(len(bs))
+			if one := *b; one.Form != "" && one.Form != "bullets" && one.Form != "numbers" {
+				bs = slices.Insert(slices.Delete(bs, i, i+1), j, one)
+			}
+		case 5:
+			if b.Form == "p" {
+				b.Form = change.Form([]string{"h2", "quote", "bullets"}[r.IntN(3)])
+			}
+		}
+	}
+	return bs
+}
+
+// outside checks that no byte before or after a run is another one.
+func outside(t *testing.T, name string, p *page.Page, run change.Run, now *page.Page) {
+	t.Helper()
+	first, last := run.Blocks[0].Part, run.Blocks[len(run.Blocks)-1].Part
+	start, end := change.Extent(first).Start, change.Extent(last).End
+	was, is := p.Doc.Bytes, now.Doc.Bytes
+	line := bytes.LastIndexByte(was[:start], '\n') + 1
+	if len(bytes.TrimSpace(was[line:start])) > 0 {
+		line = start
+	}
+	if !bytes.HasPrefix(is, bytes.TrimRight(was[:line], "\r\n")) || !bytes.HasSuffix(is, was[end:]) {
+		t.Errorf("%s: bytes outside the run are others", name)
+	}
+}
