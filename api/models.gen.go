@@ -546,6 +546,21 @@ func (e RequestState) Valid() bool {
 	}
 }
 
+// Defines values for RunActDo.
+const (
+	DoRun RunActDo = "run"
+)
+
+// Valid indicates whether the value is a known member of the RunActDo enum.
+func (e RunActDo) Valid() bool {
+	switch e {
+	case DoRun:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunIs.
 const (
 	RunIsGone RunIs = "gone"
@@ -833,12 +848,18 @@ type Bench struct {
 	DraftURL string   `json:"draft_url"`
 	Facts    Facts    `json:"facts"`
 	Kept     int      `json:"kept"`
-	LiveURL  string   `json:"live_url"`
+
+	// Keys after a run was given: the parts that its blocks are, by their keys
+	Keys    map[string]string `json:"keys"`
+	LiveURL string            `json:"live_url"`
 
 	// Made the part that the change made, to go on in
 	Made  *string `json:"made,omitempty"`
 	Page  PageRow `json:"page"`
 	Parts []Part  `json:"parts"`
+
+	// Runs the runs of the page, where all parts are listed
+	Runs []PageRun `json:"runs"`
 
 	// Whole all parts are listed; otherwise those that are no longer as they were in the draft that was acted on, and the others stay
 	Whole bool `json:"whole"`
@@ -1119,6 +1140,22 @@ type Found struct {
 	Title    string `json:"title"`
 }
 
+// HeldBlock a block of a run as an editor holds it
+type HeldBlock struct {
+	// Form what a block of words is
+	Form *PartForm `json:"form,omitempty"`
+
+	// From of a new one: the part out of whose words it came
+	From *string `json:"from,omitempty"`
+	HTML *string `json:"html,omitempty"`
+
+	// Key what the editor knows it by
+	Key string `json:"key"`
+
+	// Part the part that it is on the draft; left out for a new one
+	Part *string `json:"part,omitempty"`
+}
+
 // InsertAct put cleaned content beside a part
 type InsertAct struct {
 	Do    InsertActDo `json:"do"`
@@ -1291,6 +1328,11 @@ type PageRow struct {
 	SiteID int64     `json:"site_id"`
 	Size   int64     `json:"size"`
 	Title  string    `json:"title"`
+}
+
+// PageRun neighbouring blocks of one flow of text, edited as one
+type PageRun struct {
+	Blocks []RunBlock `json:"blocks"`
 }
 
 // Part defines model for Part.
@@ -1612,6 +1654,27 @@ type RoundView struct {
 type Run struct {
 	Is   RunIs  `json:"is"`
 	Text string `json:"text"`
+}
+
+// RunAct give a run of blocks the content that an editor holds; what differs becomes changes, one a block
+type RunAct struct {
+	Blocks []HeldBlock `json:"blocks"`
+	Do     RunActDo    `json:"do"`
+}
+
+// RunActDo defines model for RunAct.Do.
+type RunActDo string
+
+// RunBlock defines model for RunBlock.
+type RunBlock struct {
+	// Form what a block of words is
+	Form *PartForm `json:"form,omitempty"`
+
+	// Name of a sealed block
+	Name string `json:"name"`
+
+	// Part empty where a sealed block is no part by itself
+	Part string `json:"part"`
 }
 
 // RunIs defines model for RunIs.
@@ -1999,6 +2062,40 @@ func (t *Act) MergeMarkupAct(v MarkupAct) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"do":"markup"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRunAct returns the union data inside the Act as a RunAct
+func (t Act) AsRunAct() (RunAct, error) {
+	var body RunAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRunAct overwrites any union data inside the Act as the provided RunAct
+func (t *Act) FromRunAct(v RunAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"run"}`))
+	t.union = b
+	return err
+}
+
+// MergeRunAct performs a merge with any union data inside the Act, using the provided RunAct
+func (t *Act) MergeRunAct(v RunAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"run"}`))
 	if err != nil {
 		return err
 	}
@@ -2486,6 +2583,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsPictureAct()
 	case "remove":
 		return t.AsRemoveAct()
+	case "run":
+		return t.AsRunAct()
 	case "split":
 		return t.AsSplitAct()
 	case "style":

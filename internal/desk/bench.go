@@ -70,7 +70,7 @@ func (d *Desk) view(ctx context.Context, p store.Preview, address string) (strin
 // bench shows a page on the bench, with all its parts; where the draft is given that whoever asks has before them, with
 // those that are no longer as they were in it, if that can be told.
 func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, memory thread.Memory, before *draft) (api.Bench, error) {
-	v := api.Bench{Page: rowOf(row), Whole: true, Parts: []api.Part{}, Changes: []api.Change{}}
+	v := api.Bench{Page: rowOf(row), Whole: true, Parts: []api.Part{}, Runs: []api.PageRun{}, Keys: map[string]string{}, Changes: []api.Change{}}
 	var err error
 	if v.Changes, err = d.thread(ctx, r.ID); err != nil {
 		return v, err
@@ -113,6 +113,7 @@ func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, me
 		view.Shared = shared[part.ID]
 		v.Parts = append(v.Parts, view)
 	}
+	v.Runs = runViews(dr.Page())
 	return v, nil
 }
 

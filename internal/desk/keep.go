@@ -77,6 +77,9 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 	if done.Made != "" {
 		v.Made = &done.Made
 	}
+	if done.Keys != nil {
+		v.Keys = done.Keys
+	}
 	return v, err
 }
 

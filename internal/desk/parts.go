@@ -78,6 +78,26 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 	return v
 }
 
+// runViews shows the runs of a page.
+func runViews(p *page.Page) []api.PageRun {
+	views := []api.PageRun{}
+	for _, r := range change.Runs(p) {
+		v := api.PageRun{Blocks: make([]api.RunBlock, len(r.Blocks))}
+		for i, b := range r.Blocks {
+			if b.Part != nil {
+				v.Blocks[i].Part = b.Part.ID
+			}
+			if !b.Sealed() {
+				form := api.PartForm(b.Form)
+				v.Blocks[i].Form = &form
+			}
+			v.Blocks[i].Name = b.Name
+		}
+		views = append(views, v)
+	}
+	return views
+}
+
 // sharedOn says of a draft's parts, by ID, on how many pages they are, if they are shared; parts in others are left out.
 func (d *Desk) sharedOn(ctx context.Context, dr *draft) (map[string]string, error) {
 	said := map[string]string{}

@@ -336,9 +336,20 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 		}
 		return all
 	}
-	gap := len(gapBefore(p.Doc, part.Start))
-	after := len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[part.End:], " \t\r\n"))
-	return [][]source.Span{{own}, {{Start: part.Start - gap, End: part.End}}, {{Start: part.Start, End: after}}, {{Start: part.Start - gap, End: after}}}
+	all := apart(p, own)
+	if part.Run == nil && !part.Background && FormOf(part) != "" { // a quote or a list that holds nothing else goes with it
+		if n := extent(part); n != part.Node {
+			all = append(all, apart(p, source.Span{Start: n.Start(), End: n.End()})...)
+		}
+	}
+	return all
+}
+
+// apart are a range of an HTML page by itself and with the white space before it, after it, and both.
+func apart(p *page.Page, own source.Span) [][]source.Span {
+	gap := len(gapBefore(p.Doc, own.Start))
+	after := len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], " \t\r\n"))
+	return [][]source.Span{{own}, {{Start: own.Start - gap, End: own.End}}, {{Start: own.Start, End: after}}, {{Start: own.Start - gap, End: after}}}
 }
 
 // OutsideFact is Outside for a page fact.

@@ -1104,6 +1104,23 @@ export interface components {
             conflict: string;
             /** @description the part that the change made, to go on in */
             made?: string;
+            /** @description the runs of the page, where all parts are listed */
+            runs: components["schemas"]["PageRun"][];
+            /** @description after a run was given: the parts that its blocks are, by their keys */
+            keys: {
+                [key: string]: string;
+            };
+        };
+        /** @description neighbouring blocks of one flow of text, edited as one */
+        PageRun: {
+            blocks: components["schemas"]["RunBlock"][];
+        };
+        RunBlock: {
+            /** @description empty where a sealed block is no part by itself */
+            part: string;
+            form?: components["schemas"]["PartForm"];
+            /** @description of a sealed block */
+            name: string;
         };
         Facts: {
             title: string;
@@ -1198,7 +1215,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["SplitAct"] | components["schemas"]["JoinAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["SplitAct"] | components["schemas"]["JoinAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1218,6 +1235,26 @@ export interface components {
             do: "markup";
             part: string;
             html: string;
+        };
+        /** @description give a run of blocks the content that an editor holds; what differs becomes changes, one a block */
+        RunAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "run";
+            blocks: components["schemas"]["HeldBlock"][];
+        };
+        /** @description a block of a run as an editor holds it */
+        HeldBlock: {
+            /** @description what the editor knows it by */
+            key: string;
+            /** @description the part that it is on the draft; left out for a new one */
+            part?: string;
+            /** @description of a new one: the part out of whose words it came */
+            from?: string;
+            form?: components["schemas"]["PartForm"];
+            html?: string;
         };
         /** @description end a part at a place in its words and begin a new one */
         SplitAct: {
