@@ -228,21 +228,6 @@ func (e InsertActDo) Valid() bool {
 	}
 }
 
-// Defines values for JoinActDo.
-const (
-	DoJoin JoinActDo = "join"
-)
-
-// Valid indicates whether the value is a known member of the JoinActDo enum.
-func (e JoinActDo) Valid() bool {
-	switch e {
-	case DoJoin:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for Level.
 const (
 	LevelFine Level = "fine"
@@ -600,21 +585,6 @@ func (e SiteState) Valid() bool {
 	case SiteStateReady:
 		return true
 	case SiteStateTakingIn:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for SplitActDo.
-const (
-	DoSplit SplitActDo = "split"
-)
-
-// Valid indicates whether the value is a known member of the SplitActDo enum.
-func (e SplitActDo) Valid() bool {
-	switch e {
-	case DoSplit:
 		return true
 	default:
 		return false
@@ -1144,10 +1114,7 @@ type Found struct {
 type HeldBlock struct {
 	// Form what a block of words is
 	Form *PartForm `json:"form,omitempty"`
-
-	// From of a new one: the part out of whose words it came
-	From *string `json:"from,omitempty"`
-	HTML *string `json:"html,omitempty"`
+	HTML *string   `json:"html,omitempty"`
 
 	// Key what the editor knows it by
 	Key string `json:"key"`
@@ -1166,16 +1133,6 @@ type InsertAct struct {
 
 // InsertActDo defines model for InsertAct.Do.
 type InsertActDo string
-
-// JoinAct let a part's words go on in the block above it
-type JoinAct struct {
-	Do   JoinActDo `json:"do"`
-	HTML string    `json:"html"`
-	Part string    `json:"part"`
-}
-
-// JoinActDo defines model for JoinAct.Do.
-type JoinActDo string
 
 // KeepForm defines model for KeepForm.
 type KeepForm struct {
@@ -1337,8 +1294,6 @@ type PageRun struct {
 
 // Part defines model for Part.
 type Part struct {
-	// Above the block above it in which its words can go on; empty where there is none
-	Above    string `json:"above"`
 	Alt      string `json:"alt"`
 	ChangeID *int64 `json:"change_id,omitempty"`
 
@@ -1363,7 +1318,7 @@ type Part struct {
 	Parent   string     `json:"parent"`
 	Shared   string     `json:"shared"`
 
-	// Splits a new part can be begun below it
+	// Splits something can be begun below it, as below a paragraph
 	Splits bool   `json:"splits"`
 	Src    string `json:"src"`
 	Text   string `json:"text"`
@@ -1744,21 +1699,6 @@ type SiteView struct {
 	Words []string `json:"words"`
 }
 
-// SplitAct end a part at a place in its words and begin a new one
-type SplitAct struct {
-	Do SplitActDo `json:"do"`
-
-	// HTML the words that stay
-	HTML string `json:"html"`
-	Part string `json:"part"`
-
-	// Rest the words of the new part
-	Rest string `json:"rest"`
-}
-
-// SplitActDo defines model for SplitAct.Do.
-type SplitActDo string
-
 // StepKind defines model for StepKind.
 type StepKind string
 
@@ -2096,74 +2036,6 @@ func (t *Act) MergeRunAct(v RunAct) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"do":"run"}`))
-	if err != nil {
-		return err
-	}
-
-	merged, err := runtime.JSONMerge(t.union, b)
-	t.union = merged
-	return err
-}
-
-// AsSplitAct returns the union data inside the Act as a SplitAct
-func (t Act) AsSplitAct() (SplitAct, error) {
-	var body SplitAct
-	err := json.Unmarshal(t.union, &body)
-	return body, err
-}
-
-// FromSplitAct overwrites any union data inside the Act as the provided SplitAct
-func (t *Act) FromSplitAct(v SplitAct) error {
-	b, err := json.Marshal(v)
-	if err != nil {
-		return err
-	}
-	b, err = runtime.JSONMerge(b, []byte(`{"do":"split"}`))
-	t.union = b
-	return err
-}
-
-// MergeSplitAct performs a merge with any union data inside the Act, using the provided SplitAct
-func (t *Act) MergeSplitAct(v SplitAct) error {
-	b, err := json.Marshal(v)
-	if err != nil {
-		return err
-	}
-	b, err = runtime.JSONMerge(b, []byte(`{"do":"split"}`))
-	if err != nil {
-		return err
-	}
-
-	merged, err := runtime.JSONMerge(t.union, b)
-	t.union = merged
-	return err
-}
-
-// AsJoinAct returns the union data inside the Act as a JoinAct
-func (t Act) AsJoinAct() (JoinAct, error) {
-	var body JoinAct
-	err := json.Unmarshal(t.union, &body)
-	return body, err
-}
-
-// FromJoinAct overwrites any union data inside the Act as the provided JoinAct
-func (t *Act) FromJoinAct(v JoinAct) error {
-	b, err := json.Marshal(v)
-	if err != nil {
-		return err
-	}
-	b, err = runtime.JSONMerge(b, []byte(`{"do":"join"}`))
-	t.union = b
-	return err
-}
-
-// MergeJoinAct performs a merge with any union data inside the Act, using the provided JoinAct
-func (t *Act) MergeJoinAct(v JoinAct) error {
-	b, err := json.Marshal(v)
-	if err != nil {
-		return err
-	}
-	b, err = runtime.JSONMerge(b, []byte(`{"do":"join"}`))
 	if err != nil {
 		return err
 	}
@@ -2573,8 +2445,6 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsFormAct()
 	case "insert":
 		return t.AsInsertAct()
-	case "join":
-		return t.AsJoinAct()
 	case "markup":
 		return t.AsMarkupAct()
 	case "move":
@@ -2585,8 +2455,6 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsRemoveAct()
 	case "run":
 		return t.AsRunAct()
-	case "split":
-		return t.AsSplitAct()
 	case "style":
 		return t.AsStyleAct()
 	case "table":

@@ -68,10 +68,44 @@ export async function point(page: Page, text: string) {
   await draft(page).getByText(text, { exact: true }).first().click();
 }
 
-/** Types words into the part in hand and waits until they are kept. */
+/** Sets the cursor in the block that it is in: all of it chosen, or at its beginning or end. */
+export async function inBlock(page: Page, where: 'all' | 'start' | 'end') {
+  await expect(field(page)).toBeFocused();
+  await field(page).evaluate((el, where) => {
+    const at = getSelection()!.anchorNode!;
+    const block = (at instanceof Element ? at : at.parentElement!).closest('p, h1, h2, h3, h4, h5, h6') ?? el.firstElementChild!;
+    getSelection()!.selectAllChildren(block);
+    if (where === 'start') getSelection()!.collapseToStart();
+    if (where === 'end') getSelection()!.collapseToEnd();
+  }, where);
+  await page.evaluate(() => new Promise((seen) => requestAnimationFrame(() => setTimeout(seen)))); // the editor follows
+}
+
+/** The words of the block that the cursor is in. */
+export const blockText = (page: Page) =>
+  page.evaluate(() => {
+    const at = getSelection()?.anchorNode;
+    const el = at instanceof Element ? at : at?.parentElement;
+    const block = el?.closest('.words-field :is(p, h1, h2, h3, h4, h5, h6)') ?? el?.closest('.words-field'); // all of it is chosen
+    return block?.textContent ?? '';
+  });
+
+/** Presses a letter that acts, as a person does who has done with typing: not within a second of it. */
+export async function letter(page: Page, key: string) {
+  await page.waitForTimeout(1100);
+  await page.keyboard.press(key);
+}
+
+/** Points at words on the page, and waits until the cursor is in them. */
+export async function take(page: Page, text: string) {
+  await draft(page).getByText(text).first().click();
+  await expect.poll(() => blockText(page)).toContain(text);
+}
+
+/** Types words into the part in hand, in the place of what it says, and waits until they are kept. */
 export async function words(page: Page, text: string) {
-  const field = page.getByRole('region', { name: 'The margin' }).getByRole('textbox', { name: 'Words', exact: true });
-  await field.fill(text);
+  await inBlock(page, 'all');
+  await page.keyboard.insertText(text);
   await kept(page);
 }
 

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, field, files, kept, proofLink, proofLinks, sign, signIn, tabTo } from '../world';
+import { axe, dir, draft, field, files, kept, proofLink, proofLinks, sign, signIn, tabTo, letter } from '../world';
 
 const read = (file: string) => readFileSync(`${dir}/sites/larkspur/${file}`, 'utf8');
 
@@ -15,7 +15,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
   await expect(page.getByRole('heading', { name: 'The fortnight' })).toBeVisible();
 
   await test.step('the letter', async () => {
-    await keys.press('n');
+    await letter(page, 'n');
     await expect(page.getByRole('heading', { name: 'New request' })).toBeVisible();
     await tabTo(page, page.getByLabel('What the client wrote or said'));
     await keys.type('From now on the adult single is £7.40, please change it wherever it stands.');
@@ -27,7 +27,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
   });
 
   await test.step('the page, by the end of its address', async () => {
-    await keys.press('f');
+    await letter(page, 'f');
     await expect(page.getByRole('textbox', { name: 'Find words on any page' })).toBeFocused();
     await keys.type('fares.html');
     await expect(page.getByRole('button', { name: /Larkspur Ferries \/fares\.html the page “Fares and passes/ })).toBeVisible();
@@ -37,7 +37,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
   });
 
   await test.step('the cell, by the list of parts', async () => {
-    await keys.press('p');
+    await letter(page, 'p');
     await expect(page.getByLabel('Narrow the list of parts')).toBeFocused();
     await keys.type('Adult, Single');
     await keys.press('ArrowDown');
@@ -66,7 +66,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
 
   await test.step('looked at, sent, signed, published', async () => {
     await keys.press('Escape');
-    await keys.press('m');
+    await letter(page, 'm');
     await expect(page.getByRole('region', { name: 'Checks' })).toBeVisible();
     await axe(page);
     const links = await proofLinks(page);

@@ -3,7 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { axe, base, choose, draft, files, kept, point, signIn, words } from '../world';
+import { axe, base, choose, draft, files, inBlock, kept, point, signIn, words, letter } from '../world';
 
 // A plain folder of HTML that is not the demo's, on a stand-in host of its own.
 const edit = `127.0.0.1:${base + 41}`;
@@ -59,7 +59,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
 
   const before = files(folder);
   await test.step('a call, taken in and changed by keyboard', async () => {
-    await page.keyboard.press('n');
+    await letter(page, 'n');
     await page.getByLabel('What the client wrote or said').fill('A loaf costs £3.40 from today.');
     await page.getByRole('combobox', { name: 'Site' }).selectOption({ label: 'Tide Lane Bakery' });
     await page.getByRole('combobox', { name: 'How it came' }).selectOption('call');
@@ -70,7 +70,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
       const n = document.querySelector('[aria-label="The letter"] .letter span')!.firstChild!;
       getSelection()!.setBaseAndExtent(n, 0, n, n.textContent!.length);
     });
-    await page.keyboard.press('m');
+    await letter(page, 'm');
     await page.getByLabel('Where on Tide Lane Bakery?').fill('loaf');
     const first = page.getByRole('button', { name: /Opening words A loaf/ }).first();
     await expect(first).toBeVisible();
@@ -78,11 +78,11 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
     await expect(first).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(page.getByText('· Opening words')).toBeVisible();
-    await page.keyboard.press('b');
+    await letter(page, 'b');
     await expect(draft(page).getByText('£3.10')).toBeVisible();
     await expect(page.getByRole('textbox', { name: 'Words', exact: true })).toBeFocused();
     await page.keyboard.press('Escape'); // the words are put down, letters act again
-    await page.keyboard.press('p');
+    await letter(page, 'p');
     await page.getByLabel('Narrow the list of parts').fill('loaf');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
@@ -166,7 +166,8 @@ test('words typed while Mendry is away are kept when it is back', async ({ page,
   await page.getByRole('button', { name: 'Open on the bench' }).nth(1).click();
   await expect(page.getByRole('textbox', { name: 'Words', exact: true })).toHaveText('£3.45');
   await context.setOffline(true);
-  await page.getByRole('textbox', { name: 'Words', exact: true }).fill('£3.70');
+  await inBlock(page, 'all');
+  await page.keyboard.type('£3.70');
   await expect(page.getByText('Not kept yet: Mendry cannot be reached.')).toBeVisible();
   await context.setOffline(false);
   await kept(page);

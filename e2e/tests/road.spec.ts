@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, mark, mendry, phone, png, point, proofLink, proofLinks, signIn, site, words } from '../world';
+import { axe, dir, draft, files, kept, mark, mendry, phone, png, point, proofLink, proofLinks, signIn, site, words, letter } from '../world';
 
 const larkspur = `${dir}/sites/larkspur`;
 
@@ -12,7 +12,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
   await axe(page);
 
   await test.step('receive a letter with a picture', async () => {
-    await page.keyboard.press('n');
+    await letter(page, 'n');
     await page.getByLabel('What the client wrote or said').fill(
       'Dear Ines, from January the dog pass costs £1.80, and the heading should say “Fares and tickets”. Please use the new boat photo. Maren',
     );

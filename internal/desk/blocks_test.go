@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 
@@ -20,6 +21,47 @@ func (w *world) make(number int64, address string, a act.Act) api.Bench {
 	v, err := w.d.Keep(context.Background(), w.who, number, w.pages[address], Ask{Draft: b.Draft, Act: a})
 	w.must(err)
 	return v
+}
+
+// held are the blocks of a run, as an editor holds them.
+func held(b api.Bench, r api.PageRun) (bs []act.RunBlock) {
+	for _, k := range r.Blocks {
+		rb := act.RunBlock{Key: "of " + k.Part, Part: k.Part}
+		if k.Form != nil {
+			rb.Form = change.Form(*k.Form)
+		}
+		for _, p := range b.Parts {
+			if p.ID == k.Part && rb.Form != "" {
+				rb.HTML = p.Edit
+			}
+		}
+		bs = append(bs, rb)
+	}
+	return bs
+}
+
+// run gives the run that a part is in other blocks: it is given their place.
+func (w *world) run(number int64, address, part string, edit func(bs []act.RunBlock, at int) []act.RunBlock) api.Bench {
+	w.t.Helper()
+	b, err := w.d.Bench(context.Background(), number, w.pages[address])
+	w.must(err)
+	for _, r := range b.Runs {
+		bs := held(b, r)
+		if at := slices.IndexFunc(bs, func(k act.RunBlock) bool { return k.Part == part }); at >= 0 {
+			return w.make(number, address, &act.Run{Blocks: edit(bs, at)})
+		}
+	}
+	w.t.Fatalf("%s is in no run", part)
+	return b
+}
+
+// split ends a block after some words and begins a new one with the rest.
+func (w *world) split(number int64, address, part, words, rest string) api.Bench {
+	w.t.Helper()
+	return w.run(number, address, part, func(bs []act.RunBlock, at int) []act.RunBlock {
+		bs[at].HTML = words
+		return slices.Insert(bs, at+1, act.RunBlock{Key: "new", Form: bs[at].Form, HTML: rest})
+	})
 }
 
 // takeIn takes the site in again.
@@ -51,16 +93,17 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	before := w.read("prices.html")
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single is £6.90.", Rest: ""})
-	if len(v.Changes) != 1 || v.Made == nil {
+	v := w.split(n, "/prices.html", p.ID, "A single is £6.90.", change.NewWords)
+	if len(v.Changes) != 1 || v.Keys["new"] == "" {
 		t.Fatalf("%+v", v.Changes)
 	}
+	made := v.Keys["new"]
 	proof, err := w.d.Proof(ctx, n)
 	w.must(err)
 	if f := proof.Pages[0].Findings; !hasFinding(f, "fillers-gone", api.LevelStop) {
 		t.Errorf("a part without words of its own passes: %+v", f)
 	}
-	v = w.make(n, "/prices.html", &act.Markup{Part: *v.Made, HTML: "Prams go <strong>free</strong>."})
+	v = w.make(n, "/prices.html", &act.Markup{Part: made, HTML: "Prams go <strong>free</strong>."})
 	if len(v.Changes) != 1 || v.Changes[0].Part == "" || v.Changes[0].AfterWords != "Prams go free." {
 		t.Fatalf("typing on made %+v", v.Changes)
 	}
@@ -88,7 +131,7 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single", Rest: "is £6.90."})
+	v := w.split(n, "/prices.html", p.ID, "A single", "is £6.90.")
 	if len(v.Changes) != 2 {
 		t.Fatalf("%+v", v.Changes)
 	}
@@ -96,8 +139,10 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	if got, want := draft, strings.Replace(pricesPage, "A single is £6.90.</p>", "A single</p>\r\n<p class=\"lead\">is £6.90.</p>", 1); got != want {
 		t.Errorf("the draft is\n%q", got)
 	}
-	if _, err := w.d.Drop(ctx, w.who, n, v.Changes[0].ID); err == nil {
-		t.Error("the words that the new part stands below were taken back under it")
+	_, err := w.d.Drop(ctx, w.who, n, v.Changes[0].ID) // the new part finds its place by the words as they are then
+	w.must(err)
+	if got, want := w.drafted(n, "/prices.html"), strings.Replace(pricesPage, "£6.90.</p>", "£6.90.</p>\r\n<p class=\"lead\">is £6.90.</p>", 1); got != want {
+		t.Errorf("the draft is\n%q", got)
 	}
 	w.dropAll(n, "/prices.html")
 	if draft = w.drafted(n, "/prices.html"); draft != pricesPage {
@@ -105,13 +150,14 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 	}
 }
 
-func TestSplittingBeforeTheFirstWordBeginsAPartAbove(t *testing.T) {
+func TestABlockIsBegunAboveTheFirstWords(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "", Rest: p.Edit})
-	w.make(n, "/prices.html", &act.Markup{Part: *v.Made, HTML: "First."})
+	w.run(n, "/prices.html", p.ID, func(bs []act.RunBlock, at int) []act.RunBlock {
+		return slices.Insert(bs, at, act.RunBlock{Key: "new", Form: "p", HTML: "First."})
+	})
 	draft := w.drafted(n, "/prices.html")
-	if got, want := draft, strings.Replace(pricesPage, `<p class="lead">`, "<p class=\"lead\">First.</p>\r\n<p class=\"lead\">", 1); got != want {
+	if got, want := draft, strings.Replace(pricesPage, `<p class="lead">`, "<p>First.</p>\r\n<p class=\"lead\">", 1); got != want {
 		t.Errorf("the draft is\n%q", got)
 	}
 }
@@ -119,10 +165,13 @@ func TestSplittingBeforeTheFirstWordBeginsAPartAbove(t *testing.T) {
 func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single", Rest: "is £6.90."})
-	v = w.make(n, "/prices.html", &act.Join{Part: *v.Made, HTML: "is £6.90."})
-	if len(v.Changes) != 0 || v.Made == nil || *v.Made != p.ID {
-		t.Errorf("made %v, left %+v", v.Made, v.Changes)
+	w.split(n, "/prices.html", p.ID, "A single", "is £6.90.")
+	v := w.run(n, "/prices.html", p.ID, func(bs []act.RunBlock, at int) []act.RunBlock {
+		bs[at].HTML = "A single is £6.90."
+		return slices.Delete(bs, at+1, at+2)
+	})
+	if len(v.Changes) != 0 {
+		t.Errorf("left %+v", v.Changes)
 	}
 }
 
@@ -132,12 +181,12 @@ func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
 	w.write("prices.html", before)
 	w.takeIn()
 	n := w.request("x")
-	b, p := w.part(n, "/prices.html", "words", "Dogs go")
-	if p.Above != b.Parts[1].ID || b.Parts[0].Above != "" {
-		t.Fatalf("%+v", p)
-	}
-	v := w.make(n, "/prices.html", &act.Join{Part: p.ID, HTML: p.Edit})
-	if len(v.Changes) != 2 || v.Made == nil {
+	_, p := w.part(n, "/prices.html", "words", "Dogs go")
+	v := w.run(n, "/prices.html", p.ID, func(bs []act.RunBlock, at int) []act.RunBlock {
+		bs[at-1].HTML += " " + bs[at].HTML
+		return slices.Delete(bs, at, at+1)
+	})
+	if len(v.Changes) != 2 {
 		t.Fatalf("%+v", v.Changes)
 	}
 	_, p = w.part(n, "/prices.html", "words", "A single")
@@ -208,8 +257,8 @@ func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
 func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
-	v := w.make(n, "/prices.html", &act.Split{Part: p.ID, HTML: "A single is £6.90.", Rest: ""})
-	part := *v.Made
+	v := w.split(n, "/prices.html", p.ID, "A single is £6.90.", "P")
+	part := v.Keys["new"]
 	for _, typed := range []struct {
 		html string
 		form change.Form

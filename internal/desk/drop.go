@@ -50,7 +50,8 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 		if err != nil {
 			return err
 		}
-		if _, err := dr.Without(id); err != nil {
+		rest, err := dr.Without(id)
+		if err != nil {
 			if refusal.Is(err, refusal.Nothing) {
 				return errMoved // it went live, or was taken back, since it was looked at
 			}
@@ -69,6 +70,11 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 			}
 			if err := d.drop(ctx, q, who, r, id); err != nil {
 				return err
+			}
+			for _, k := range rest.AimedSince(dr.Draft) {
+				if err := d.aim(ctx, q, k.ID, k.Step); err != nil {
+					return err
+				}
 			}
 			return d.touch(ctx, q, who, r)
 		})

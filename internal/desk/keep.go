@@ -108,6 +108,8 @@ func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, wis
 				err = d.reword(ctx, q, dr, e.Change, wish)
 			case act.Dropped:
 				err = d.drop(ctx, q, who, r, e.Change.ID)
+			case act.Aimed:
+				err = d.aim(ctx, q, e.Change.ID, e.Change.Step)
 			}
 			if err != nil {
 				return err
@@ -205,6 +207,15 @@ func (d *Desk) reword(ctx context.Context, q store.Queries, dr *draft, a act.Cha
 		}
 	}
 	return q.RewriteChange(ctx, c)
+}
+
+// aim keeps by which words a change finds its part, after those were changed before it.
+func (d *Desk) aim(ctx context.Context, q store.Queries, id int64, step change.Step) error {
+	op, err := stepJSON(step)
+	if err != nil {
+		return err
+	}
+	return q.AimChange(ctx, id, op, d.now())
 }
 
 func wishDone(ctx context.Context, q store.Queries, number int64, id *int64, state request.WishState) error {

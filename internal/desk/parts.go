@@ -47,9 +47,6 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked, Codes: append([]string{}, part.Tokens...),
 		Src: a.Get("src"), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{}, Form: string(change.FormOf(part)), Forms: []api.PartForm{}, Splits: part.Locked == "" && change.Splits(part),
 	}
-	if above := change.Above(p, part); above != nil {
-		v.Above = above.ID
-	}
 	if c != nil {
 		v.ChangeID, v.LiveText = &c.ID, c.BeforeWords
 	}

@@ -75,14 +75,17 @@ func (s *sequence) act() {
 	}
 	p := b.Parts[s.random.IntN(len(b.Parts))]
 	var a act.Act
-	switch do := s.one("type", "type", "type", "split", "join", "form", "form", "style", "table", "copy", "move", "remove", "insert", "fact", "address", "back", "drop"); do {
+	switch do := s.one("type", "type", "type", "run", "run", "form", "form", "style", "table", "copy", "move", "remove", "insert", "fact", "address", "back", "drop"); do {
 	case "type":
 		a = &act.Markup{Part: p.ID, HTML: s.typed(p.Edit)}
-	case "split":
-		at := s.place(p.Edit)
-		a = &act.Split{Part: p.ID, HTML: p.Edit[:at], Rest: p.Edit[at:]}
-	case "join":
-		a = &act.Join{Part: p.ID, HTML: p.Edit}
+	case "run":
+		at := slices.IndexFunc(b.Runs, func(r api.PageRun) bool {
+			return slices.ContainsFunc(r.Blocks, func(k api.RunBlock) bool { return k.Part == p.ID })
+		})
+		if at < 0 {
+			return
+		}
+		a = &act.Run{Blocks: s.scribbled(held(b, b.Runs[at]))}
 	case "form":
 		if len(p.Forms) == 0 {
 			return
@@ -238,4 +241,26 @@ func (s *sequence) takeAllBack() {
 	if !bytes.Equal(dr.Page().Doc.Bytes, dr.Live.Doc.Bytes) {
 		s.t.Errorf("with all taken back the page is\n%s\nafter\n%s", dr.Page().Doc.Bytes, strings.Join(s.done, "\n"))
 	}
+}
+
+// scribbled is a run with one of its blocks split in two, joined with the one before it, or gone.
+func (s *sequence) scribbled(bs []act.RunBlock) []act.RunBlock {
+	i := s.random.IntN(len(bs))
+	if bs[i].Form == "" {
+		return bs
+	}
+	switch at := s.place(bs[i].HTML); s.one("split", "join", "out") {
+	case "split":
+		rest := act.RunBlock{Key: "new", Form: bs[i].Form, HTML: bs[i].HTML[at:]}
+		bs[i].HTML = bs[i].HTML[:at]
+		return slices.Insert(bs, i+1, rest)
+	case "join":
+		if i > 0 && bs[i-1].Form != "" {
+			bs[i-1].HTML += " " + bs[i].HTML
+			return slices.Delete(bs, i, i+1)
+		}
+	case "out":
+		return slices.Delete(bs, i, i+1)
+	}
+	return bs
 }

@@ -83,6 +83,113 @@
     return copy(new DOMParser().parseFromString(html, 'text/html').body, made) ? made : null;
   };
 
+  // A run as it is typed: the blocks that are to stand there, in order, known by keys. What the server made of it takes the
+  // place of all this when the page is loaded again.
+  const byKey = new Map();
+  const tagOf = { bullets: 'li', numbers: 'li', quote: 'p' };
+  const outermost = (el) => {
+    const up = el.parentElement;
+    return up && ['UL', 'OL', 'BLOCKQUOTE'].includes(up.tagName) ? up : el;
+  };
+  // What is read of markup, and how it looks: what else stands in the page around words is left out.
+  const same = { strong: 'b', em: 'i' };
+  const gist = (node) => {
+    let all = '';
+    for (const k of node.childNodes) {
+      if (k.nodeType === Node.TEXT_NODE) all += k.data.replace(/[ \t\r\n]+/g, ' ');
+      else if (k.nodeType !== Node.ELEMENT_NODE) continue;
+      else if (looks.has(k.localName)) {
+        const name = same[k.localName] ?? k.localName;
+        all += `<${name}>${gist(k)}</${name}>`;
+      } else all += gist(k);
+    }
+    return all.trim();
+  };
+  const fill = (el, html) => {
+    if (gist(el) === gist(new DOMParser().parseFromString(html, 'text/html').body)) return true;
+    const now = plain(html);
+    if (!now || ![...el.querySelectorAll('*')].every((k) => looks.has(k.localName))) return false;
+    el.replaceChildren(now);
+    return true;
+  };
+  const made = (b, before) => {
+    const item = b.form === 'bullets' || b.form === 'numbers';
+    const like = item && before?.localName === 'li' ? before : undefined;
+    const el = document.createElement(tagOf[b.form] ?? b.form);
+    const alike = like ?? (before?.localName === el.localName ? before : undefined);
+    if (alike?.className) el.className = alike.className;
+    if (!before) return undefined;
+    if (like) before.after(el);
+    else if (item) {
+      const list = document.createElement(b.form === 'bullets' ? 'ul' : 'ol');
+      list.append(el);
+      outermost(before).after(list);
+    } else if (b.form === 'quote') {
+      const quote = document.createElement('blockquote');
+      quote.append(el);
+      outermost(before).after(quote);
+    } else outermost(before).after(el);
+    return el;
+  };
+  const run = (blocks) => {
+    let whole = true;
+    const keys = new Set(blocks.map((b) => b.key));
+    let before;
+    for (const b of blocks) {
+      let el = byKey.get(b.key);
+      if (!el?.isConnected) el = b.part ? find(b.part) : undefined;
+      if (!b.form) {
+        if (el) byKey.set(b.key, (before = el));
+        continue;
+      }
+      const tag = tagOf[b.form] ?? b.form;
+      if (el && el.localName !== tag) {
+        const other = document.createElement(tag);
+        other.append(...el.childNodes);
+        if (el.dataset.mendry) other.dataset.mendry = el.dataset.mendry;
+        if (el.localName === 'li' || tag === 'li') whole = false; // a list parts or begins: only the server can say how
+        else el.replaceWith(other);
+        if (other.isConnected) el = other;
+      }
+      if (!el) el = made(b, before);
+      if (!el) {
+        whole = false;
+        continue;
+      }
+      if (before && el !== before && before.compareDocumentPosition(el) & Node.DOCUMENT_POSITION_PRECEDING)
+        outermost(before).after(outermost(el));
+      el.dataset.mendryKey = b.key;
+      whole = fill(el, b.html ?? '') && whole;
+      byKey.set(b.key, (before = el));
+    }
+    for (const [key, el] of byKey)
+      if (!keys.has(key)) {
+        const up = outermost(el);
+        el.remove();
+        if (up !== el && !up.children.length) up.remove();
+        byKey.delete(key);
+      }
+    if (!whole) up({ say: 'stale' });
+  };
+
+  // How many letters of a part stand before the place that was pointed at, white space taken as it is read.
+  const offset = (el, x, y) => {
+    const r = document.caretRangeFromPoint?.(x, y);
+    if (!r || !el.contains(r.startContainer)) return undefined;
+    const before = document.createRange();
+    before.setStart(el, 0);
+    before.setEnd(r.startContainer, r.startOffset);
+    return before.toString().replace(/[ \t\r\n]+/g, ' ').replace(/^ /, '').length;
+  };
+
+  // A block that was typed and has not come from the server yet is known by its key alone.
+  const pointAt = (target, x, y) => {
+    const el = target?.closest?.('[data-mendry], [data-mendry-key]');
+    if (!el) return;
+    const { mendry: id, mendryKey: key } = el.dataset;
+    up({ say: 'point', id: id ?? '', key, at: offset(el, x, y), x, y });
+  };
+
   const block = (e) => {
     e.preventDefault();
     e.stopImmediatePropagation();
@@ -93,8 +200,7 @@
       (e) => {
         block(e);
         if (type !== 'click' || !pointing) return;
-        const el = e.target.closest?.('[data-mendry]');
-        if (el) up({ say: 'point', id: el.dataset.mendry });
+        pointAt(e.target, e.clientX, e.clientY);
       },
       true,
     );
@@ -142,6 +248,11 @@
       const now = el && plain(m.html);
       if (now && [...el.querySelectorAll('*')].every((k) => looks.has(k.localName) && !k.dataset.mendry)) el.replaceChildren(now);
       else up({ say: 'stale' }); // wrappers and the like stand among the words: only the server can place them
+      soon();
+    } else if (m.do === 'click') {
+      pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y);
+    } else if (m.do === 'run') {
+      run(m.blocks);
       soon();
     }
   });

@@ -54,6 +54,12 @@ func (q Queries) RewriteChange(ctx context.Context, c Change) error {
 		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
 }
 
+// AimChange keeps the operations of a change that is not live yet with other targets.
+func (q Queries) AimChange(ctx context.Context, id int64, op string, at time.Time) error {
+	return q.one(ctx, `UPDATE page_change SET op = ?, changed_at = ?
+		WHERE id = ? AND NOT EXISTS (SELECT 1 FROM change_page WHERE change_id = page_change.id AND state <> 'kept')`, op, at, id)
+}
+
 // SetLeftWhy notes why the old words of a change stay in other places.
 func (q Queries) SetLeftWhy(ctx context.Context, id int64, why string) error {
 	return q.one(ctx, `UPDATE page_change SET left_why = ? WHERE id = ?`, why, id)

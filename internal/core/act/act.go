@@ -118,11 +118,13 @@ type Change struct {
 // What becomes of a change.
 type What int
 
-// A change is new, has another wording, or is taken out.
+// A change is new, has another wording, is taken out, or finds its part by other words, since those were changed before it:
+// then its Change holds the step alone.
 const (
 	New What = iota
 	Reworded
 	Dropped
+	Aimed
 )
 
 // Effect is what an act does to one change. Those of a change that is new carry an ID below zero.

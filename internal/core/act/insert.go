@@ -64,3 +64,13 @@ func (w *work) putAgain(k int, now *page.Part, a rewords) (edit, error) {
 	e.say = fmt.Sprintf("New %s %s: “%s”", op.Where, page.Quoted(beside.Name), page.Short(plain, 60))
 	return e, nil
 }
+
+// putIn is the edit that puts markup beside a part; plain are its words.
+func putIn(beside *page.Part, where change.Where, markup, plain string) edit {
+	plain = strings.TrimSpace(plain)
+	return edit{
+		kind: OfSection, name: newName(plain), after: plain,
+		say: fmt.Sprintf("New %s %s: “%s”", where, page.Quoted(beside.Name), page.Short(plain, 60)),
+		ops: []change.Op{{Op: change.Insert, Anchor: beside.ID, Where: where, HTML: markup}},
+	}
+}

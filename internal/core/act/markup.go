@@ -25,6 +25,6 @@ func (a *Markup) inner(d *thread.Draft, now *page.Part) (string, error) {
 }
 
 func (a *Markup) edit(_ *work, at place) (edit, error) {
-	markup, err := change.RewriteSeen(at.base, at.part, a.HTML, at.draft.Page(), at.now)
+	markup, err := change.RewriteSeen(at.base, at.part, a.HTML, change.Shown{On: at.draft.Page(), Part: at.now})
 	return setWords(at.part, markup), err
 }

@@ -7,6 +7,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/text"
+	"mendry/internal/core/thread"
 )
 
 // Run gives a run of blocks the content that an editor holds: the blocks that are to stand there, in order. What differs
@@ -19,7 +20,6 @@ type Run struct {
 type RunBlock struct {
 	Key  string      `json:"key"`            // what the editor knows it by
 	Part string      `json:"part,omitempty"` // the part that it is on the draft; empty for a new one
-	From string      `json:"from,omitempty"` // of a new one: the part out of whose words it came
 	Form change.Form `json:"form,omitempty"` // empty: sealed
 	HTML string      `json:"html,omitempty"`
 }
@@ -41,6 +41,7 @@ type running struct {
 	*work
 	at    int // which of the page's runs it is
 	slots []*slot
+	shown []change.Shown // the blocks as the editor was shown them: words with what is sealed in them go from one to another
 }
 
 func (a *Run) do(w *work) error {
@@ -59,6 +60,9 @@ func (a *Run) do(w *work) error {
 	}
 	for _, b := range runs[r.at].Blocks {
 		r.slots = append(r.slots, &slot{part: b.Part, form: b.Form})
+		if !b.Sealed() {
+			r.shown = append(r.shown, change.Shown{On: w.draft.Page(), Part: b.Part})
+		}
 	}
 	want, err := r.match(a.Blocks)
 	if err != nil {
@@ -98,7 +102,7 @@ func (r *running) match(blocks []RunBlock) (want []*RunBlock, err error) {
 		case b.Form == "" || !change.Says(b.HTML):
 			continue // a sealed block that stands there already, or a new one without words
 		default:
-			b.From, b.Part = b.Part+b.From, "" // its part is taken by one before it
+			b.Part = "" // it is taken by one before it
 		}
 		want = append(want, b)
 	}
@@ -167,7 +171,7 @@ func (r *running) reword([]*RunBlock) error {
 		if change.Editable(r.draft.Page(), s.part) == s.want.HTML {
 			continue
 		}
-		if err := r.keep(&Markup{s.part.ID, s.want.HTML}, s.part.ID); err != nil {
+		if err := r.keep(&blockWords{Markup{s.part.ID, s.want.HTML}, r.shown}, s.part.ID); err != nil {
 			return err
 		}
 		if err := r.again(); err != nil {
@@ -175,6 +179,21 @@ func (r *running) reword([]*RunBlock) error {
 		}
 	}
 	return nil
+}
+
+// blockWords are words of a block of a run, into which those of others may have gone.
+type blockWords struct {
+	Markup
+	shown []change.Shown
+}
+
+func (a *blockWords) inner(d *thread.Draft, now *page.Part) (string, error) {
+	return change.RewriteSeen(d.Page(), now, a.HTML, change.Shown{On: d.Page(), Part: now}, a.shown...)
+}
+
+func (a *blockWords) edit(_ *work, at place) (edit, error) {
+	markup, err := change.RewriteSeen(at.base, at.part, a.HTML, change.Shown{On: at.draft.Page(), Part: at.now}, a.shown...)
+	return setWords(at.part, markup), err
 }
 
 // order moves the blocks that stand in another order than they are wanted in: as few of them as that takes.
@@ -304,14 +323,10 @@ func (r *running) beside(want []*RunBlock, i int) (*slot, change.Where) {
 // insert puts one block in. Where its form does not fit beside the other one, it is put in as that one is.
 func (r *running) insert(b *RunBlock, anchor *slot, where change.Where) error {
 	p := r.draft.Page()
-	words := anchor.part
-	if from, ok := p.Part(b.From); ok && from.Kind.HasWords() && from.Locked == "" {
-		words = from
-	}
 	var inner string
-	if words.Kind.HasWords() && words.Locked == "" {
+	if words := anchor.part; words.Kind.HasWords() && words.Locked == "" {
 		var err error
-		if inner, err = change.Rewrite(p, words, b.HTML); err != nil {
+		if inner, err = change.RewriteSeen(p, words, b.HTML, change.Shown{On: p, Part: words}, r.shown...); err != nil {
 			return err
 		}
 	} else {

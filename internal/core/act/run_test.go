@@ -32,6 +32,7 @@ const island = `<html><head><title>Heron</title></head><body>
   </ul>
   <blockquote><p>Worth the trip.</p></blockquote>
   <p>The last boat leaves at 18.40.</p>
+  <p>Ask <small class="k">the crew</small> [crew id="1"].</p>
 </main>
 <p>Alone.</p>
 </body></html>
@@ -58,9 +59,10 @@ func blocks(t testing.TB, p *page.Page, id string) (bs []act.RunBlock) {
 	return bs
 }
 
-var seals = regexp.MustCompile(`<span data-seal[^>]*>[^<]*</span>`)
+// seals are sealed things whose label is not read on the page: icons and pictures, but not codes.
+var seals = regexp.MustCompile(`<span data-seal[^>]*>[^<\[]*</span>`)
 
-// plain is what can be read of words that an editor holds, without sealed things.
+// plain is what can be read of words that an editor holds.
 func plain(html string) string {
 	s, _ := text.Plain(seals.ReplaceAllString(html, ""))
 	return strings.TrimSpace(s)
@@ -79,7 +81,7 @@ func read(t testing.TB, p *page.Page, id string) string {
 func TestARunIsNeighbouringBlocks(t *testing.T) {
 	d := draft(t, island)
 	want := "h1 Heron Island\nh2 Getting here\np The crossing takes twenty minutes.\np From the landing it is five minutes on foot.\n\n" +
-		"bullets Bicycles travel free.\nbullets The tearoom is open.\nquote Worth the trip.\np The last boat leaves at 18.40."
+		"bullets Bicycles travel free.\nbullets The tearoom is open.\nquote Worth the trip.\np The last boat leaves at 18.40.\np Ask the crew [crew id=\"1\"]."
 	if got := read(t, d.Page(), id(t, d, "Heron Island")); got != want {
 		t.Errorf("got\n%s", got)
 	}
@@ -111,7 +113,7 @@ func TestARunBecomesChangesBlockByBlock(t *testing.T) {
 		{
 			"a paragraph split", func(bs []act.RunBlock) []act.RunBlock {
 				bs[3].HTML = "From the landing it is"
-				return slices.Insert(bs, 4, act.RunBlock{Key: "n", From: bs[3].Part, Form: "p", HTML: "<em>five</em> minutes on foot."})
+				return slices.Insert(bs, 4, act.RunBlock{Key: "n", Form: "p", HTML: "<em>five</em> minutes on foot."})
 			},
 			[]string{"becomes From the landing it is", "New after"},
 			"it is <em>five</em> minutes on foot.</p>", "it is</p>\n  <p><em>five</em> minutes on foot.</p>",
@@ -123,6 +125,22 @@ func TestARunBecomesChangesBlockByBlock(t *testing.T) {
 			},
 			[]string{"becomes “From the landing", "is taken out"},
 			"minutes.</p>\n  <p>From the landing it is <em>five</em> minutes on foot.</p>", "minutes. From the landing it is <em>five</em> minutes on foot.</p>",
+		},
+		{
+			"two joined with a wrapper and a code in the second", func(bs []act.RunBlock) []act.RunBlock {
+				bs[8].HTML += " " + bs[9].HTML
+				return bs[:9]
+			},
+			[]string{"becomes", "is taken out"}, "18.40.</p>\n  <p>Ask <small class=\"k\">the crew</small> [crew id=\"1\"].</p>", "18.40. Ask <small class=\"k\">the crew</small> [crew id=\"1\"].</p>",
+		},
+		{
+			"one split before them", func(bs []act.RunBlock) []act.RunBlock {
+				at := strings.Index(bs[9].HTML, "<span")
+				rest := bs[9].HTML[at:]
+				bs[9].HTML = bs[9].HTML[:at]
+				return append(bs, act.RunBlock{Key: "n", Form: "p", HTML: rest})
+			},
+			[]string{"becomes", "New after"}, "<p>Ask <small", "<p>Ask</p>\n  <p><small",
 		},
 		{
 			"one new below the heading, dressed as what it stands below", func(bs []act.RunBlock) []act.RunBlock {
@@ -162,7 +180,7 @@ func TestARunBecomesChangesBlockByBlock(t *testing.T) {
 		{
 			"the last one up", func(bs []act.RunBlock) []act.RunBlock {
 				last := bs[8]
-				return slices.Insert(bs[:8], 2, last)
+				return slices.Insert(slices.Delete(bs, 8, 9), 2, last)
 			},
 			[]string{"moves after"}, "", "",
 		},
@@ -178,7 +196,7 @@ func TestARunBecomesChangesBlockByBlock(t *testing.T) {
 			"cut and put back elsewhere without its name", func(bs []act.RunBlock) []act.RunBlock {
 				last := bs[8]
 				last.Part, last.Key = "", "pasted"
-				return slices.Insert(bs[:8], 2, last)
+				return slices.Insert(slices.Delete(bs, 8, 9), 2, last)
 			},
 			[]string{"moves after"}, "", "",
 		},
@@ -259,6 +277,47 @@ func holds(t *testing.T, name string, done *act.Done, want []act.RunBlock) {
 	}
 }
 
+// Blocks that were begun one after the other: typing goes on in the first of them, and it can be taken out, with the one
+// that was begun below it in its place.
+func TestNewBlocksStandByThemselves(t *testing.T) {
+	d := draft(t, island)
+	type steps = func(bs []act.RunBlock) []act.RunBlock
+	at := func(bs []act.RunBlock, words string) int {
+		return slices.IndexFunc(bs, func(b act.RunBlock) bool { return strings.HasPrefix(b.HTML, words) })
+	}
+	for i, step := range []steps{
+		func(bs []act.RunBlock) []act.RunBlock {
+			return slices.Insert(bs, 4, act.RunBlock{Key: "a", Form: "p", HTML: "mind"})
+		},
+		func(bs []act.RunBlock) []act.RunBlock {
+			return slices.Insert(bs, at(bs, "mind")+1, act.RunBlock{Key: "b", Form: "p", HTML: "why"})
+		},
+		func(bs []act.RunBlock) []act.RunBlock {
+			bs[at(bs, "mind")].HTML = "mind the gap"
+			return bs
+		},
+		func(bs []act.RunBlock) []act.RunBlock {
+			bs[at(bs, "why")].HTML = "why we wait"
+			return slices.Insert(bs, at(bs, "why")+1, act.RunBlock{Key: "c", Form: "p", HTML: "until March"})
+		},
+		func(bs []act.RunBlock) []act.RunBlock { return slices.Delete(bs, at(bs, "mind"), at(bs, "mind")+1) },
+	} {
+		want := step(blocks(t, d.Page(), id(t, d, "Heron Island")))
+		done, err := act.Do(d, &act.Run{Blocks: want}, studio{})
+		if err != nil {
+			t.Fatalf("step %d: %v", i, err)
+		}
+		holds(t, fmt.Sprint("step ", i), done, want)
+		d = done.Draft
+		for k := range d.Kept {
+			d.Kept[k].ID = int64(k + 1)
+		}
+	}
+	if len(d.Kept) != 2 || strings.Count(string(d.Page().Doc.Bytes), "on foot.</p>\n  <p>why we wait</p>\n  <p>until March</p>") != 1 {
+		t.Errorf("%d changes:\n%s", len(d.Kept), d.Page().Doc.Bytes)
+	}
+}
+
 func collapse(s string) string { return strings.Join(strings.Fields(s), " ") }
 
 // Runs of pages that nobody here wrote: opened and left they keep their bytes, one letter is one byte, and whatever an
@@ -334,7 +393,7 @@ func scribble(r *rand.Rand, bs []act.RunBlock) []act.RunBlock {
 			}
 		case 1:
 			if b.Form != "" {
-				bs = slices.Insert(bs, i+1, act.RunBlock{Key: fmt.Sprint("new", n), From: b.Part, Form: b.Form, HTML: fmt.Sprintf("Below, %d", n)})
+				bs = slices.Insert(bs, i+1, act.RunBlock{Key: fmt.Sprint("new", n), Form: b.Form, HTML: fmt.Sprintf("Below, %d", n)})
 			}
 		case 2:
 			if i > 0 && b.Form != "" && bs[i-1].Form != "" && !strings.Contains(b.HTML, "<span") {
@@ -371,5 +430,53 @@ func outside(t *testing.T, name string, p *page.Page, run change.Run, now *page.
 	}
 	if !bytes.HasPrefix(is, bytes.TrimRight(was[:line], "\r\n")) || !bytes.HasSuffix(is, was[end:]) {
 		t.Errorf("%s: bytes outside the run are others", name)
+	}
+}
+
+const drying = "---\ntitle: Keeping seed\n---\n\nSeed keeps when it is dry.\n\n1. Dry it on paper\n2. Put it in a jar\n3. Write the year on it\n"
+
+// In Markdown a list goes on and ends as it is typed, with or without something below it.
+func TestARunOfMarkdownStaysMarkdown(t *testing.T) {
+	for _, below := range []string{"", "\nThat is all.\n"} {
+		p, err := page.ParseMarkdown([]byte(drying + below))
+		if err != nil {
+			t.Fatal(err)
+		}
+		d, err := thread.Of(p, nil, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i, typed := range [][]string{{"look"}, {"look up the pod", "wash it"}, {"look up the pod", "wash it well", "p u"}, {"look up the pod", "wash it well", "p u and m"}} {
+			bs := blocks(t, d.Page(), id(t, d, "Dry it on paper"))
+			at := slices.IndexFunc(bs, func(b act.RunBlock) bool { return strings.HasPrefix(b.HTML, "Write") }) + 1
+			had := len(bs) - at
+			if below != "" {
+				had--
+			}
+			for j, words := range typed {
+				form := change.Numbers
+				if strings.HasPrefix(words, "p ") {
+					form, words = change.Paragraph, words[2:]
+				}
+				if j < had {
+					bs[at+j].HTML = words
+				} else {
+					bs = slices.Insert(bs, at+j, act.RunBlock{Key: fmt.Sprint("new", i, j), Form: form, HTML: words})
+				}
+			}
+			done, err := act.Do(d, &act.Run{Blocks: bs}, studio{})
+			if err != nil {
+				t.Fatalf("%q: %v", typed, err)
+			}
+			holds(t, fmt.Sprintf("%q", typed), done, bs)
+			d = done.Draft
+			for k := range d.Kept {
+				d.Kept[k].ID = int64(k + 1)
+			}
+		}
+		want := strings.Replace(drying, "year on it\n", "year on it\n4. look up the pod\n5. wash it well\n\nu and m\n", 1) + below
+		if got := string(d.Page().Doc.Bytes); got != want {
+			t.Errorf("got\n%s", got)
+		}
 	}
 }

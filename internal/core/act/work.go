@@ -165,9 +165,19 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 		return err
 	}
 	next.Kept[k].Say = c.Say
-	w.draft, w.last = next, k
 	w.effects = append(w.effects, Effect{Reworded, c})
+	w.aimed(next, c.ID)
+	w.draft, w.last = next, k
 	return nil
+}
+
+// aimed notes the changes, but for one, that find their parts by other words on the next draft.
+func (w *work) aimed(next *thread.Draft, but int64) {
+	for _, k := range next.AimedSince(w.draft) {
+		if k.ID != but {
+			w.effects = append(w.effects, Effect{Aimed, Change{ID: k.ID, Step: k.Step}})
+		}
+	}
 }
 
 // drop takes step k out.
@@ -177,8 +187,9 @@ func (w *work) drop(k int) error {
 	if err != nil {
 		return err
 	}
-	w.draft, w.last = next, -1
 	w.effects = append(w.effects, Effect{Dropped, Change{ID: id}})
+	w.aimed(next, id)
+	w.draft, w.last = next, -1
 	return nil
 }
 

@@ -42,13 +42,6 @@ func FuzzApply(f *testing.F) {
 			Name: names[int(part)%len(names)], Value: &words, HTML: words, Form: forms[int(anchor)%len(forms)],
 		}
 		ops := []change.Op{op}
-		if above := change.Above(p, on); int(kind)%(len(kinds)+1) == len(kinds) && above != nil {
-			joined, err := change.Joined(p, on, change.Editable(p, on))
-			if err != nil {
-				return
-			}
-			ops = []change.Op{{Op: change.SetWords, Part: above.ID, HTML: joined}, {Op: change.Remove, Part: on.ID}}
-		}
 		r, err := change.Apply(p, ops)
 		if err != nil {
 			var refused *refusal.Refusal

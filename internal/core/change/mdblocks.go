@@ -2,6 +2,7 @@ package change
 
 import (
 	"bytes"
+	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -84,6 +85,23 @@ func (w *work) placeMarkdown(part, anchor *page.Part, op Op) ([]source.Edit, err
 	return append(edits, gone...), err
 }
 
+// marksBeside gives the marks of items that are put before or after another one: its own, or the numbers that follow.
+func (w *work) marksBeside(li *source.Node, where Where) func(int) string {
+	mark := itemMark.FindSubmatch(w.p.Doc.Bytes[li.Start():li.End()])
+	if mark == nil {
+		return nil
+	}
+	own, number := string(mark[1]), string(mark[2])
+	first, err := strconv.Atoi(number)
+	if err != nil {
+		return func(int) string { return own }
+	}
+	if where == After {
+		first++
+	}
+	return func(n int) string { return strconv.Itoa(first+n) + own[len(number):] }
+}
+
 // besideBlock puts raw beside a block, a blank line between them unless both are lines of one list or table.
 func (w *work) besideBlock(a *source.Node, where Where, raw []byte, kids []*html.Node) []source.Edit {
 	d := w.p.Doc
@@ -141,6 +159,9 @@ func (w *work) insertMarkdown(anchor *page.Part, op Op) ([]source.Edit, error) {
 	if err != nil {
 		return nil, err
 	}
+	if around := standing(anchor, op.Where, op.HTML)[0]; around != anchor.Node {
+		a = around
+	}
 	ctx := &html.Node{Type: html.ElementNode, Data: "body"}
 	if a.Is("li") {
 		ctx = a.Parent.HTML
@@ -152,6 +173,9 @@ func (w *work) insertMarkdown(anchor *page.Part, op Op) ([]source.Edit, error) {
 	m := w.writer(anchor)
 	m.prefix = linePrefix(w.p.Doc, a.Start())
 	m.careful = true
+	if a.Is("li") {
+		m.mark = w.marksBeside(a, op.Where)
+	}
 	kids, err = normalBlocks(kids)
 	if err != nil {
 		return nil, err

@@ -16,6 +16,8 @@ type mdWriter struct {
 	oneLine                  bool   // in a heading or a cell
 	cell                     bool
 	careful                  bool // every sign that could mean something is escaped
+	// mark is that of the nth item that is put among others; nil where items make a list of their own.
+	mark func(n int) string
 }
 
 // writer makes a writer for a part, with the marks that stand most often on the page.
@@ -326,6 +328,9 @@ func (m *mdWriter) block(n *html.Node, index int) (string, error) {
 		}
 		return strings.Join(items, "\n"), nil
 	case "li":
+		if m.mark != nil {
+			return m.itemOf(n, m.mark(index))
+		}
 		return m.itemOf(n, m.bullet)
 	case "table":
 		return m.table(n)

@@ -15,12 +15,18 @@ import (
 // Rewrite brings what an editor made of Editable's markup into the markup that is there: no more changes than was
 // edited, and new marks are written as the page writes them. It returns the part's new inner markup for SetWords.
 func Rewrite(p *page.Page, part *page.Part, edited string) (string, error) {
-	return RewriteSeen(p, part, edited, p, part)
+	return RewriteSeen(p, part, edited, Shown{p, part})
 }
 
-// RewriteSeen is Rewrite for an editor that was shown the part as it is on another version of the page: its sealed
-// things and wrappers are those of that version.
-func RewriteSeen(p *page.Page, part *page.Part, edited string, seenOn *page.Page, seen *page.Part) (string, error) {
+// Shown is a part as an editor was shown it.
+type Shown struct {
+	On   *page.Page
+	Part *page.Part
+}
+
+// RewriteSeen is Rewrite for an editor that was shown the part as it is on another version of the page, and others beside
+// it: sealed things and wrappers in what came from it are of the first of them, or of another.
+func RewriteSeen(p *page.Page, part *page.Part, edited string, seen Shown, others ...Shown) (string, error) {
 	if !part.Kind.HasWords() {
 		return "", refuse("A %s has no words of its own; change the parts in it.", part.Kind)
 	}
@@ -29,8 +35,12 @@ func RewriteSeen(p *page.Page, part *page.Part, edited string, seenOn *page.Page
 	}
 	old := inlineOf(p, part)
 	shown := old
-	if seen != part {
-		shown = inlineOf(seenOn, seen)
+	if seen.Part != part {
+		shown = inlineOf(seen.On, seen.Part)
+	}
+	for _, o := range others {
+		in := inlineOf(o.On, o.Part)
+		shown = &inline{sealed: slices.Concat(shown.sealed, in.sealed), kept: slices.Concat(shown.kept, in.kept)}
 	}
 	now, err := inlineFrom(edited, old, shown)
 	if err != nil {

@@ -299,6 +299,14 @@ func (p *Page) Part(id string) (*Part, bool) {
 	return of[n-1], true
 }
 
+// OfKind lists the parts of a kind, in document order.
+func (p *Page) OfKind(kind Kind) []*Part {
+	if i := kind.index(); i >= 0 {
+		return p.byKind[i]
+	}
+	return nil
+}
+
 // At finds the part that is node n.
 func (p *Page) At(n *source.Node) (*Part, bool) {
 	at := p.at[n.Index]

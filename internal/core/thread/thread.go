@@ -164,7 +164,7 @@ func (d *Draft) with(k int, kept []Kept, alone *Draft) (*Draft, error) {
 		}
 		other.push(key, Stage{alone.at[1], alone.undo[0], alone.went[0], alone.sure[0]}, true)
 	}
-	return other, builtUpon(other.apply())
+	return other.follows(d, 0)
 }
 
 // stands reports whether the words that a step would bring stand in its place already, as they do after the change was
@@ -225,8 +225,8 @@ func (d *Draft) And(k Kept, alone *Draft) (*Draft, error) {
 	return d.with(len(d.undo), append(d.Kept[:len(d.Kept):len(d.Kept)], k), alone)
 }
 
-// Instead is the draft with another step in the place of step k, which was applied to the page before it alone. The error
-// is a refusal where a later step does not fit any more.
+// Instead is the draft with another step in the place of step k, which was applied to the page before it alone. Later steps
+// that know their parts by what step k made of them are aimed anew. The error is a refusal where one does not fit any more.
 func (d *Draft) Instead(k int, alone *Draft) (*Draft, error) {
 	kept := append([]Kept(nil), d.Kept...)
 	kept[k].Step = alone.Kept[0].Step
@@ -254,7 +254,7 @@ func (d *Draft) Without(id int64) (*Draft, error) {
 	if d.Conflict != nil {
 		return Of(d.Live, kept, d.memory)
 	}
-	rest, err := d.changed(kept)
+	rest, err := d.upTo(at, kept).follows(d, 1)
 	if err != nil {
 		return nil, err
 	}
@@ -268,15 +268,6 @@ func (d *Draft) Without(id int64) (*Draft, error) {
 		return nil, refusal.New(refusal.Rule, "Without this change a later one would land in another place. Undo the later ones first.")
 	}
 	return rest, nil
-}
-
-// changed is the draft with other steps; all of them have to fit.
-func (d *Draft) changed(kept []Kept) (*Draft, error) {
-	other, err := Of(d.Live, kept, d.memory)
-	if err != nil {
-		return nil, err
-	}
-	return other, builtUpon(other.Conflict)
 }
 
 func builtUpon(err error) error {

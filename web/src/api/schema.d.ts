@@ -1153,10 +1153,8 @@ export interface components {
             form: string;
             /** @description what it may become */
             forms: components["schemas"]["PartForm"][];
-            /** @description a new part can be begun below it */
+            /** @description something can be begun below it, as below a paragraph */
             splits: boolean;
-            /** @description the block above it in which its words can go on; empty where there is none */
-            above: string;
         };
         PartMove: {
             /** @description the part that it would stand before or after */
@@ -1215,7 +1213,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["SplitAct"] | components["schemas"]["JoinAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1251,33 +1249,8 @@ export interface components {
             key: string;
             /** @description the part that it is on the draft; left out for a new one */
             part?: string;
-            /** @description of a new one: the part out of whose words it came */
-            from?: string;
             form?: components["schemas"]["PartForm"];
             html?: string;
-        };
-        /** @description end a part at a place in its words and begin a new one */
-        SplitAct: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            do: "split";
-            part: string;
-            /** @description the words that stay */
-            html: string;
-            /** @description the words of the new part */
-            rest: string;
-        };
-        /** @description let a part's words go on in the block above it */
-        JoinAct: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            do: "join";
-            part: string;
-            html: string;
         };
         /** @description put cleaned content beside a part */
         InsertAct: {

@@ -8,6 +8,22 @@ export function switchKeys(on: boolean) {
   localStorage.setItem(stored, on ? 'on' : 'off');
 }
 
+/** How long after a key was typed, in ms, a letter is still taken for typing that went astray. */
+const astray = 1000;
+let typed = -Infinity; // when a key was last typed into something
+let under = 0; // acts that are under way
+
+/** Lets no letter act until something is done: what is typed meanwhile was meant for what comes of it. */
+export async function hushed<T>(doing: Promise<T>): Promise<T> {
+  under++;
+  try {
+    return await doing;
+  } finally {
+    under--;
+    typed = performance.now();
+  }
+}
+
 type Acts = Record<string, (down: boolean) => void>;
 
 function typing(e: Event) {
@@ -18,6 +34,10 @@ function typing(e: Event) {
 /** Handles a letter, also one that a frame passed on; reports whether it acts. */
 export function press(acts: Acts, key: string, down: boolean, repeat: boolean): boolean {
   if (!keys.on || repeat) return false;
+  if (down && key.length === 1 && (under > 0 || performance.now() - typed < astray)) {
+    typed = performance.now(); // a whole word goes astray, not its first letter
+    return false;
+  }
   const act = acts[key.length === 1 ? key.toLowerCase() : key];
   act?.(down);
   return !!act;
@@ -27,6 +47,7 @@ export function press(acts: Acts, key: string, down: boolean, repeat: boolean): 
 export function onKeys(acts: () => Acts) {
   $effect(() => {
     const down = (e: KeyboardEvent) => {
+      if (typing(e)) typed = performance.now();
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]')) return;
       // A letter that opens a field is not typed into it.
       if (press(acts(), e.key, true, e.repeat) && e.key.length === 1) e.preventDefault();

@@ -2,7 +2,7 @@
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
-  import { cursorTo, dress, makeEditor, someChosen } from './editor';
+  import { dress, makeEditor, someChosen } from './editor';
   import LinkPanel from './LinkPanel.svelte';
   import WordsBar from './WordsBar.svelte';
 
@@ -16,10 +16,6 @@
     onchange,
     onblur,
     onblocks,
-    onsplit,
-    onjoin,
-    onjoinnext,
-    cursor,
     form = '',
     forms = [],
     onform,
@@ -34,14 +30,6 @@
     onblur: () => void;
     /** Puts pasted paragraphs below the part. */
     onblocks?: (html: string) => void;
-    /** Begins a new part with the words after the cursor, which are so long; before the first word, an empty one above. */
-    onsplit?: (html: string, rest: string, size: number) => void;
-    /** Lets the words, which are so long, go on in the block above. */
-    onjoin?: (html: string, size: number) => void;
-    /** Lets the words of the block below go on in this one. */
-    onjoinnext?: () => void;
-    /** How far before the end the cursor is put, or before which words there; otherwise what is typed replaces the words. */
-    cursor?: number | string;
     /** What the block is, and what it may become. */
     form?: string;
     forms?: Schemas['PartForm'][];
@@ -68,15 +56,11 @@
         // The field loses the focus while it is being taken away, when nothing may change.
         ontouch: () => queueMicrotask(() => touched++),
         onpaste: paste,
-        onsplit,
-        onjoin,
-        onjoinnext,
       }),
     );
     editor = made;
     // What is typed replaces the words, but never a sealed thing unseen.
-    if (cursor !== undefined) cursorTo(made, cursor);
-    else if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
+    if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
     else made.commands.selectAll();
     made.view.dom.focus({ preventScroll: true });
     return () => made.destroy();

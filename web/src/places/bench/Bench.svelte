@@ -7,7 +7,7 @@
   import { BenchPage } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
   import type Frame from './Frame.svelte';
-  import type { Mark, Places } from './frame';
+  import type { Mark, Places, Pointed } from './frame';
   import Margin from './Margin.svelte';
   import Panes from './Panes.svelte';
   import Thread from './Thread.svelte';
@@ -37,8 +37,9 @@
       const d = new BenchPage(
         n,
         p,
-        () => draftFrame?.reload(),
+        draw,
         (id, html) => draftFrame?.send({ do: 'words', id, html }),
+        (blocks) => draftFrame?.send({ do: 'run', blocks }),
       );
       desk = d;
       d.load();
@@ -51,6 +52,7 @@
   $effect(() => {
     void [route.pathname, route.search.part];
     part = new URLSearchParams(location.search).get('part') ?? undefined;
+    untrack(take);
   });
   async function loadRequest() {
     try {
@@ -61,7 +63,9 @@
   }
 
   const bench = $derived(desk?.bench);
-  const current = $derived(bench?.parts.find((p) => p.id === part));
+  // In a run the part in hand is the one that the cursor is in.
+  const inHand = $derived(desk?.hand ? desk.hand.part : part);
+  const current = $derived(bench?.parts.find((p) => p.id === inHand));
   const changed = $derived(bench?.parts.filter((p) => p.change_id) ?? []);
   const marks = $derived<Mark[]>([
     ...changed.map((p) => ({ id: p.id, look: 'kept' as const })),
@@ -72,7 +76,7 @@
     seesLive || !bench?.changes.some((c) => (c.state === 'kept' || c.state === 'going') && c.page_id === pageID),
   );
   $effect(() => {
-    if (part) draftFrame?.send({ do: 'show', id: part });
+    if (inHand) draftFrame?.send({ do: 'show', id: inHand });
   });
   let lastKept = 0;
   $effect(() => {
@@ -83,19 +87,53 @@
   });
 
   let redraw: ReturnType<typeof setTimeout> | undefined;
+  let drawn = ''; // the draft that the page in the frame was loaded with last
+  function draw() {
+    drawn = desk?.bench?.draft ?? '';
+    draftFrame?.reload();
+  }
+  /** What is typed cannot be shown by the page itself: it is loaded again when it is kept. */
   function stale() {
     clearTimeout(redraw);
-    redraw = setTimeout(() => desk?.flush().then(() => draftFrame?.reload()), 500);
+    redraw = setTimeout(() => desk?.flush().then(() => desk?.bench?.draft !== drawn && draw()), 500);
   }
   function choose(id: string | undefined) {
+    if (desk) [desk.taken, desk.renewed] = [desk.taken + 1, false];
     desk?.flush();
     part = id;
+    take();
     listing = false;
     // What is changed where a wish was placed is done for that wish.
     const own = request?.wishes.find(
       (w) => id && w.page_id === pageID && w.part === id && ['open', 'done'].includes(w.state),
     );
     if (own) wish = own.id;
+  }
+  /** Takes the part that was chosen in hand, with the run that it is in. */
+  function take() {
+    if (!desk?.bench) return;
+    desk.take(part);
+    const key = part && desk.hand?.keyOf(part);
+    if (!key) return;
+    desk.hand!.at = key;
+    if (!desk.renewed) desk.hand!.goTo = { key, at: desk.takeCursor() };
+    desk.renewed = false;
+  }
+  $effect(() => {
+    if (desk?.bench && part && !desk.hand) untrack(take); // the page has come, or its parts have other names
+  });
+  $effect(() => {
+    if (desk?.hand?.part) part = desk.hand.part;
+  });
+  function onpoint({ id, key, at }: Pointed) {
+    if (!desk) return;
+    if (key && desk.hand?.now.some((b) => b.key === key)) {
+      [desk.hand.at, desk.hand.goTo] = [key, { key, at }];
+      listing = false;
+      return;
+    }
+    desk.cursor = at;
+    if (id) choose(id);
   }
   async function undoLast() {
     const last = bench?.changes.filter((c) => c.state === 'kept').at(-1);
@@ -155,11 +193,7 @@
           bind:listing
           bind:wide
         />
-        <Elsewhere
-          page={bench.page}
-          conflict={bench.conflict}
-          ontaken={() => desk?.load().then(() => draftFrame?.reload())}
-        />
+        <Elsewhere page={bench.page} conflict={bench.conflict} ontaken={() => desk?.load().then(draw)} />
         <Panes
           {bench}
           {view}
@@ -169,8 +203,9 @@
           {marks}
           bind:scale
           bind:draftFrame
-          onpoint={choose}
+          {onpoint}
           onstale={stale}
+          onfresh={() => desk?.show()}
           onplaces={(p) => (places = { ...places, ...p })}
           onkey={(k, d, r) => press(looks, k, d, r)}
         />

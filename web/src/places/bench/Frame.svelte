@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import type { FromFrame, Mark, Places, ToFrame } from './frame';
+  import type { FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
 
   /** A page of a site in an opaque origin, rendered at a width of its own and scaled to the room there is. */
   let {
@@ -15,6 +15,7 @@
     onscroll,
     onkey,
     onstale,
+    onfresh,
   }: {
     src: string;
     title: string;
@@ -22,60 +23,88 @@
     marks?: Mark[];
     pointing?: boolean;
     scale?: number;
-    onpoint?: (id: string) => void;
+    onpoint?: (p: Pointed) => void;
     onplaces?: (p: Places) => void;
     onscroll?: (y: number) => void;
     onkey?: (key: string, down: boolean, repeat: boolean) => void;
     onstale?: () => void;
+    /** Called when a page has come, to tell it what it cannot know. */
+    onfresh?: (send: (m: ToFrame) => void) => void;
   } = $props();
 
-  let frame = $state<HTMLIFrameElement>();
+  // Two frames, one in front of the other: a page that is loaded again comes up behind the one that is looked at, is brought
+  // to the same place, and takes its turn then.
+  let frames = $state<(HTMLIFrameElement | undefined)[]>([undefined, undefined]);
+  let front = $state(0);
+  let coming = $state(false); // a page is on its way behind the one in front
   let room = $state(0);
   let height = $state(0);
   let last = 0;
-  let restore = 0;
   const inner = $derived(width ?? room);
   $effect(() => {
     scale = inner > 0 ? Math.min(1, room / inner) : 1;
   });
 
+  const sendTo = (i: number, m: ToFrame) => frames[i]?.contentWindow?.postMessage({ mendry: true, ...m }, '*');
   export function send(m: ToFrame) {
-    frame?.contentWindow?.postMessage({ mendry: true, ...m }, '*');
+    sendTo(front, m);
+    if (coming && m.do !== 'scroll') sendTo(1 - front, m);
   }
-  /** Loads the page again and goes back to where it was. */
+  /** Loads the page again, at the place where it is. */
   export function reload() {
-    restore = last;
-    go(src);
+    load(1 - front, src);
+    [coming, placed] = [true, -1];
   }
   // Changing a frame's src would add a step to the browser's history, and going back would then move in the frame.
+  function load(i: number, to: string) {
+    frames[i]?.contentWindow?.location.replace(new URL(to, location.href).href);
+  }
   let shown = '';
-  const begin = (it: HTMLIFrameElement) => {
+  const begin = (i: number) => (it: HTMLIFrameElement) => {
+    if (i !== untrack(() => front)) return;
     it.src = shown = untrack(() => src);
   };
-  function go(to: string) {
-    shown = to;
-    frame?.contentWindow?.location.replace(new URL(to, location.href).href);
-  }
   $effect(() => {
-    if (shown && src !== shown) go(src);
+    if (!shown || src === shown) return;
+    shown = src;
+    last = 0;
+    coming = false;
+    load(front, src);
   });
 
+  const known = [false, false];
   $effect(() => {
     const hear = (e: MessageEvent<FromFrame & { mendry?: boolean }>) => {
-      if (!frame || e.source !== frame.contentWindow || !e.data?.mendry) return;
+      const i = frames.findIndex((f) => f && e.source === f.contentWindow);
+      if (i < 0 || !e.data?.mendry) return;
       const m = e.data;
-      if (m.say === 'point') onpoint?.(m.id);
-      else if (m.say === 'places') {
-        if (m.ready && restore) {
-          send({ do: 'scroll', scroll: restore });
-          restore = 0;
+      const behind = i !== front;
+      if (m.say === 'places') {
+        if (!known[i]) {
+          known[i] = true;
+          sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
+          onfresh?.((n) => sendTo(i, n));
+        }
+        if (behind) {
+          if (!coming || !m.ready) return;
+          const away = Math.abs(m.scroll - last) > 1 || placed >= 0; // the one in front may be scrolled meanwhile
+          if (away && m.height > height / scale + 1 && placed !== last) {
+            placed = last;
+            sendTo(i, { do: 'scroll', scroll: last });
+            sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
+            return;
+          }
+          [front, coming, placed] = [i, false, -1];
+          if (clicked) sendTo(i, { do: 'click', x: clicked.x, y: clicked.y });
+          clicked = undefined;
         }
         last = m.scroll;
-        if (!known) {
-          known = true;
-          tell();
-        }
         onplaces?.(m);
+      } else if (behind) return;
+      else if (m.say === 'point') {
+        if (coming && !m.key)
+          clicked = m; // its parts have other names soon: it is asked again then
+        else onpoint?.(m);
       } else if (m.say === 'scroll') {
         last = m.scroll;
         onscroll?.(m.scroll);
@@ -85,28 +114,34 @@
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);
   });
-  let known = false;
-  const tell = () => send({ do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
-  $effect(tell);
+  let clicked: { x: number; y: number } | undefined; // where, while a page was coming
+  let placed = -1; // where the page behind was told to go last
+  const tell = (i = front) => sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
+  $effect(() => tell());
 </script>
 
 <div class="room" bind:clientWidth={room} bind:clientHeight={height}>
   {#if room}
-    <iframe
-      bind:this={frame}
-      {@attach begin}
-      {title}
-      sandbox="allow-scripts"
-      referrerpolicy="no-referrer"
-      onload={() => {
-        known = false;
-        tell();
-      }}
-      style:width="{inner}px"
-      style:height="{height / scale}px"
-      style:transform="scale({scale})"
-      style:left="{Math.max(0, (room - inner * scale) / 2)}px"
-    ></iframe>
+    {#each frames.keys() as i (i)}
+      <iframe
+        bind:this={frames[i]}
+        {@attach begin(i)}
+        title={i === front ? title : `${title}, coming`}
+        aria-hidden={i !== front}
+        tabindex={i === front ? undefined : -1}
+        class:behind={i !== front}
+        sandbox="allow-scripts"
+        referrerpolicy="no-referrer"
+        onload={() => {
+          known[i] = false;
+          tell(i);
+        }}
+        style:width="{inner}px"
+        style:height="{height / scale}px"
+        style:transform="scale({scale})"
+        style:left="{Math.max(0, (room - inner * scale) / 2)}px"
+      ></iframe>
+    {/each}
   {/if}
 </div>
 
@@ -116,6 +151,7 @@
     width: 100%;
     height: 100%;
     overflow: hidden;
+    isolation: isolate;
     background: #fff;
   }
   iframe {
@@ -124,5 +160,10 @@
     border: 0;
     transform-origin: 0 0;
     background: #fff;
+  }
+  .behind {
+    opacity: 0; /* not hidden: what cannot be seen is not laid out in time */
+    pointer-events: none;
+    z-index: -1;
   }
 </style>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Seam from '../../parts/Seam.svelte';
+  import Aside from './Aside.svelte';
   import type { BenchPage } from './desk.svelte';
   import FactsEditor from './FactsEditor.svelte';
   import type { Places } from './frame';
@@ -78,7 +79,7 @@
     {/each}
     {#if current}
       <div class="note big" style:top="{lay[current.id]}px" bind:clientHeight={tall}>
-        {#key current.id}
+        {#key desk.hand?.name ?? current.id}
           <PartEditor {bench} {desk} {request} part={current} {wish} {onchoose} />
         {/key}
       </div>
@@ -88,6 +89,7 @@
       </div>
     {/if}
   {/if}
+  {#if desk.aside.length}<div class="beside"><Aside {desk} /></div>{/if}
   <p class="foot small" class:is-stop={desk.state === 'unsent'} role="status">
     {desk.problem && desk.state !== 'unsent' ? desk.problem : said}
   </p>
@@ -149,6 +151,13 @@
     left: 34px;
     right: 20px;
     bottom: 40px;
+  }
+  .beside {
+    position: absolute;
+    left: 34px;
+    right: 20px;
+    bottom: 34px;
+    z-index: 4;
   }
   .foot {
     position: absolute;

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Frame from './Frame.svelte';
-  import type { Mark, Places } from './frame';
+  import type { Mark, Places, Pointed, ToFrame } from './frame';
 
   /** The live page and its draft: one behind the other, or side by side. */
   let {
@@ -15,6 +15,7 @@
     draftFrame = $bindable(),
     onpoint,
     onstale,
+    onfresh,
     onplaces,
     onkey,
   }: {
@@ -26,8 +27,9 @@
     marks: Mark[];
     scale: number;
     draftFrame?: Frame;
-    onpoint: (id: string) => void;
+    onpoint: (p: Pointed) => void;
     onstale: () => void;
+    onfresh: (send: (m: ToFrame) => void) => void;
     onplaces: (p: Partial<Places>) => void;
     onkey: (key: string, down: boolean, repeat: boolean) => void;
   } = $props();
@@ -54,6 +56,7 @@
       pointing
       {onpoint}
       {onstale}
+      {onfresh}
       {onplaces}
       onscroll={(y) => onplaces({ scroll: y })}
       {onkey}

@@ -26,13 +26,15 @@
   const editors = $derived(editorsOf(part.kind));
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
-  /** Makes a change and goes on in the part that it made, with the cursor so far, or as far as such words go, before its end. */
-  async function act(f: Act, fromEnd?: number | string) {
+  /** Makes a change and goes on in the part that it made. */
+  async function act(f: Act) {
     const own = part.id;
     try {
       onchoose(undefined);
+      const taken = desk.taken;
       const made = await desk.make(f, wish);
-      desk.cursor = made ? fromEnd : undefined;
+      if (desk.taken !== taken) return; // something else was taken in hand meanwhile
+      desk.cursor = made ? 'all' : undefined; // what is typed there takes the place of what stands for words
       if (made ?? desk.problem) onchoose(made ?? own);
     } catch (e) {
       complain(e);
@@ -58,7 +60,7 @@
     <p class="said look"><b>Locked.</b> {part.locked}</p>
   {:else}
     {#each editors as Editor, i (i)}
-      <Editor {bench} {desk} {request} {part} {wish} {act} />
+      <Editor {bench} {desk} {request} {part} {wish} {act} {onchoose} />
     {/each}
     <PartActs {part} {bench} {act} />
     {#if change}

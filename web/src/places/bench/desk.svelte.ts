@@ -1,19 +1,11 @@
 import { answer, api, Refusal, words, type Schemas } from '../../api/client';
 import { refresh } from '../../api/session.svelte';
+import { hushed } from '../../look/keys.svelte';
+import type { Block } from '../../parts/words/blocks';
+import { Hand, runOf } from './hand.svelte';
+import { type Act, addressed, Outbox, type Slip, worth } from './outbox';
 
-export type Act = Schemas['Act'];
-
-/** An act that waits to be kept. */
-type Waiting = { act: Act; wish_id?: number };
-
-/** Whether two acts are wordings of the same thing: the later one takes the place of the earlier. */
-function sameThing(a: Act, b: Act) {
-  const of = (x: Act) => [x.do, 'part' in x ? x.part : '', 'name' in x ? x.name : ''].join(' ');
-  return of(a) === of(b);
-}
-
-/** What is typed and not kept yet lies in this browser until Mendry has it. */
-const drawer = (number: number, page: number) => `mendry.unsent.${number}.${page}`;
+export type { Act } from './outbox';
 
 /** The bench as an answer leaves it, which may list only the parts that are other than they were. */
 function taken(had: Schemas['Bench'], got: Schemas['Bench']): Schemas['Bench'] {
@@ -24,23 +16,38 @@ function taken(had: Schemas['Bench'], got: Schemas['Bench']): Schemas['Bench'] {
     const now = other.get(p.id);
     return now ? { ...now, shared: p.shared } : p;
   });
-  return { ...got, live_url, draft_url, parts, whole: true };
+  return { ...got, live_url, draft_url, parts, runs: had.runs, whole: true };
 }
 
+const pause = 350; // ms without a key, after which what was typed is kept
+const retry = 2000; // ms until a Mendry that was away is asked again
+const mostAgain = 3; // times that a page that changed meanwhile is looked at again for one slip
+
 /**
- * A page on the bench. Changes go to Mendry one after the other; what was typed last in a part replaces what waits for
- * the same part, and survives a reload and a Mendry that cannot be reached.
+ * A page on the bench. Changes go to Mendry one after the other out of the outbox, which survives a reload and a Mendry
+ * that cannot be reached.
  */
 export class BenchPage {
-  bench = $state<Schemas['Bench'] | undefined>();
+  bench = $state.raw<Schemas['Bench'] | undefined>();
   problem = $state('');
   state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
-  /** Where the cursor goes in the next part that is taken up: so far before its end, or before such words there. */
-  cursor: number | string | undefined;
-  private waiting: Waiting[] = [];
+  /** The run in hand. */
+  hand = $state.raw<Hand | undefined>();
+  /** What could not be kept, to be looked at. */
+  aside = $state.raw<Slip[]>([]);
+  /** Another tab has this page in hand and writes. */
+  follows = $state(false);
+  /** The run in hand is read anew, since its parts have other names: nobody took it, and the focus is left where it is. */
+  renewed = false;
+  /** How often somebody took something in hand: who waits for an act does not take it out of the hand again. */
+  taken = 0;
+  /** Where the cursor goes in the next part that is taken up. */
+  cursor: number | 'all' | undefined;
+  private readonly box: Outbox;
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Promise<void> | undefined;
+  private made: string | undefined;
 
   constructor(
     readonly number: number,
@@ -49,7 +56,11 @@ export class BenchPage {
     readonly onredraw: () => void,
     /** Shows typed words in the page before they are kept. */
     readonly ontyped: (part: string, html: string) => void,
-  ) {}
+    /** Shows a typed run in the page before it is kept. */
+    readonly onrun: (blocks: (Block & { part?: string })[]) => void = () => {},
+  ) {
+    this.box = new Outbox(localStorage, `mendry.unsent.${number}.${page}`);
+  }
 
   private path() {
     return { params: { path: { number: this.number, page: this.page } } };
@@ -58,17 +69,25 @@ export class BenchPage {
   async load() {
     try {
       this.bench = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+      if (this.hand) this.renew();
       this.problem = '';
     } catch (e) {
       this.problem = words(e);
       return;
     }
-    const left = localStorage.getItem(drawer(this.number, this.page));
-    if (left) {
-      this.waiting = JSON.parse(left) as Waiting[];
+    this.box.open();
+    this.aside = this.box.aside;
+    if (this.box.waiting.length && !this.follows) {
       await this.flush();
       this.onredraw();
     }
+  }
+
+  /** Takes the run into hand that a part is in, if it is in one. */
+  take(part: string | undefined) {
+    if (this.hand && part && this.hand.keyOf(part)) return;
+    const run = this.bench && part ? runOf(this.bench, part) : undefined;
+    this.hand = this.bench && run ? new Hand(this.bench, run) : undefined;
   }
 
   /** Shows the page as it will be written, after words were shown in it while they were typed; not at once, so that the
@@ -82,25 +101,46 @@ export class BenchPage {
 
   /** Takes what is typed and keeps it when the typing pauses. */
   type(act: Act, wish?: number) {
-    this.waiting = [...this.waiting.filter((w) => !sameThing(w.act, act)), { act, wish_id: wish }];
-    this.store();
     if (act.do === 'markup') {
       this.shown ||= /</.test(act.html);
       this.ontyped(act.part, act.html);
     }
+    this.later({ act, wish_id: wish });
+  }
+
+  /** Takes a run as it is in the editor. */
+  typeRun(hand: Hand, blocks: Block[], wish?: number) {
+    const given = hand.given(blocks, hand.at);
+    this.show(hand);
+    const act = { do: 'run', blocks: given } as Act;
+    this.later({ act, wish_id: wish, run: hand.name, parts: hand.parts, base: hand.base, draft: this.bench?.draft });
+  }
+
+  /** Shows the run in hand in the page, as it is typed. */
+  show(hand = this.hand) {
+    if (hand) this.onrun(hand.now.map((b) => ({ ...b, part: hand.parts[b.key] })));
+  }
+
+  private later(s: Slip) {
+    this.box.put(s);
+    this.aside = this.box.aside;
     this.state = 'typing';
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.flush(), 350);
+    this.timer = setTimeout(() => this.flush(), pause);
   }
 
   /** Makes a change at once. Gives the part that it made, to go on in. */
-  async make(act: Act, wish?: number) {
+  make(act: Act, wish?: number) {
+    return hushed(this.makeNow(act, wish));
+  }
+
+  private async makeNow(act: Act, wish?: number) {
     await this.flush();
-    if (this.bench) this.bench.made = undefined;
-    this.waiting.push({ act, wish_id: wish });
+    this.made = undefined;
+    this.box.put({ act, wish_id: wish });
     await this.flush();
     this.onredraw();
-    return this.bench?.made;
+    return this.made;
   }
 
   takeCursor() {
@@ -112,73 +152,110 @@ export class BenchPage {
   /** Looks at the page again after changes were made elsewhere. */
   async again() {
     await this.flush();
-    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
-    this.bench = this.bench ? taken(this.bench, got) : got;
+    await this.reload();
+    if (this.hand) this.renew();
     this.onredraw();
   }
 
-  private store() {
-    const key = drawer(this.number, this.page);
-    if (this.waiting.length) localStorage.setItem(key, JSON.stringify(this.waiting));
-    else localStorage.removeItem(key);
+  private renew(quietly = true) {
+    [this.hand, this.renewed] = [undefined, quietly];
+  }
+
+  private async reload() {
+    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+    this.bench = this.bench ? taken(this.bench, got) : got;
   }
 
   /** Keeps everything that waits. */
   async flush(): Promise<void> {
     clearTimeout(this.timer);
     while (this.running) await this.running;
-    if (!this.waiting.length) return;
+    if (!this.box.waiting.length || this.follows) return;
     this.running = this.work().finally(() => (this.running = undefined));
     return this.running;
   }
 
   private async work() {
     this.state = 'keeping';
-    while (this.waiting.length && this.bench) {
-      const f = this.waiting[0]!;
+    let tries = 0;
+    for (let s = this.box.next(); s && this.bench; s = this.box.next()) {
+      if (!worth(s)) break; // it waits for words
+      const act = addressed(s, this.bench);
       try {
+        if (!act) throw new Refusal(422, 'What you typed fits no place on the page as it is now.');
         const got = await answer(
           api.POST('/requests/{number}/bench/{page}', {
             ...this.path(),
-            body: { ...f, draft: this.bench.draft },
-            keepalive: true,
+            body: { act, wish_id: s.wish_id, draft: (s.draft = this.bench.draft) },
+            keepalive: JSON.stringify(act).length < 60_000, // more is not sent by a page that is closed (Fetch, 4.5)
           }),
         );
-        this.bench = taken(this.bench, got);
-        this.problem = '';
-        this.done(f);
+        this.got(s, got);
+        tries = 0;
       } catch (e) {
-        if (!(await this.failed(f, e))) return;
+        if (!(await this.failed(s, e, tries++))) return;
       }
     }
+    this.aside = this.box.aside;
     this.state = 'kept';
     refresh();
   }
 
-  private done(f: Waiting) {
-    this.waiting = this.waiting.filter((w) => w !== f);
-    this.store();
+  private got(s: Slip, got: Schemas['Bench']) {
+    const before = this.bench!;
+    this.bench = taken(before, got);
+    this.made = got.made ?? undefined;
+    this.problem = '';
+    this.box.kept(s, got.keys, got.draft, got.whole);
+    if (s.run && s.run === this.hand?.name && !s.merged) this.hand.kept(got.keys, s);
+    else if ((got.whole || s.merged) && this.hand) this.renew(!s.merged); // who types goes on typing
+    if (s.run && got.whole) this.onredraw();
+    else if (s.run) this.shown ||= JSON.stringify(s.act).includes('<');
+    this.onkept?.();
   }
 
+  /** Called after each change that was kept. */
+  onkept: (() => void) | undefined;
+
   /** Reports whether to go on with the next one. */
-  private async failed(f: Waiting, e: unknown): Promise<boolean> {
+  private async failed(s: Slip, e: unknown, tries: number): Promise<boolean> {
     this.problem = words(e);
-    if (e instanceof Refusal && (e.status === 0 || e.status >= 500)) {
+    const status = e instanceof Refusal ? e.status : 0;
+    if (status === 0 || status >= 500) {
       this.state = 'unsent';
-      this.timer = setTimeout(() => this.flush(), 2000);
+      this.timer = setTimeout(() => this.flush(), retry);
       return false;
     }
-    this.done(f);
-    if (e instanceof Refusal && e.status === 409) {
+    if (status === 409 && tries < mostAgain) {
       const keep = this.problem;
-      this.bench = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+      const had =
+        'part' in s.act ? this.bench?.parts.find((p) => p.id === (s.act as { part: string }).part) : undefined;
+      try {
+        await this.reload();
+      } catch (e) {
+        return this.failed(s, e, tries);
+      }
       this.problem = keep;
       this.onredraw();
+      const now = had && this.bench?.parts.find((p) => p.id === had.id);
+      if (s.act.do === 'run' || (had && now?.kind === had.kind && now.text === had.text)) return true; // once more
     }
+    this.box.refused(s);
+    this.aside = this.box.aside;
     return true;
   }
 
-  async drop(change: number) {
+  /** Puts something away that could not be kept. */
+  forget(s: Slip) {
+    this.box.forget(s);
+    this.aside = this.box.aside;
+  }
+
+  drop(change: number) {
+    return hushed(this.dropNow(change));
+  }
+
+  private async dropNow(change: number) {
     await this.flush();
     await answer(
       api.DELETE('/requests/{number}/changes/{change}', { params: { path: { number: this.number, change } } }),

@@ -14,8 +14,10 @@ export interface EditorProps {
   request: Schemas['Request'];
   part: Schemas['Part'];
   wish?: number;
-  /** Makes a change and goes on in the part that it made, with the cursor so far, or as far as such words go, before its end. */
-  act: (act: Act, fromEnd?: number | string) => void;
+  /** Makes a change and goes on in the part that it made. */
+  act: (act: Act) => void;
+  /** Takes another part in hand, or none. */
+  onchoose: (id: string | undefined) => void;
 }
 
 const words = [WordsOf, SameWordsOf, LinkTarget];

@@ -9,8 +9,14 @@ export interface Places {
   height: number;
   scroll: number;
 }
+/** What was pointed at: a part, or a block that is known by its key, and how far into its words. */
+export interface Pointed {
+  id: string;
+  key?: string;
+  at?: number;
+}
 export type FromFrame =
-  | { say: 'point'; id: string }
+  | ({ say: 'point'; x: number; y: number } & Pointed)
   | { say: 'over'; id: string }
   | ({ say: 'places'; ready: boolean } & Places)
   | { say: 'scroll'; scroll: number }
@@ -20,4 +26,6 @@ export type ToFrame =
   | { do: 'marks'; marks: Mark[]; pointing: boolean }
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
-  | { do: 'words'; id: string; html: string };
+  | { do: 'click'; x: number; y: number }
+  | { do: 'words'; id: string; html: string }
+  | { do: 'run'; blocks: { key: string; part?: string; form?: string; html?: string }[] };

@@ -1,0 +1,109 @@
+import { expect, type Page, test } from '@playwright/test';
+import { blockText, draft, field, inBlock, kept, newRequest, openBench, signIn, take } from '../world';
+
+type Bench = { runs: { blocks: { part: string; form?: string }[] }[]; parts: { id: string; text: string }[] };
+
+/** What a server does that is asked to keep something. */
+const servers: Record<string, (page: Page) => Promise<void>> = {
+  'answers at once': async () => {},
+  'answers after 400 ms': async (page) => void (await late(page, 400)),
+  'answers after 3 s': async (page) => void (await late(page, 3000)),
+  'fails once': async (page) => {
+    let failed = false;
+    await page.route('**/api/requests/*/bench/*', (route) => {
+      if (failed || route.request().method() !== 'POST') return route.fallback();
+      failed = true;
+      return route.fulfill({ status: 503, contentType: 'application/json', body: '{"say":"Mendry is busy."}' });
+    });
+  },
+  'is away, and an answer is lost': async (page) => {
+    let asked = 0;
+    await page.route('**/api/requests/*/bench/*', async (route) => {
+      if (route.request().method() !== 'POST' || ++asked > 3) return route.fallback();
+      if (asked === 2) await route.fetch(); // it was kept, and nobody hears of it
+      return route.abort('connectionrefused');
+    });
+  },
+};
+
+const late = (page: Page, ms: number) =>
+  page.route('**/api/requests/*/bench/*', async (route) => {
+    if (route.request().method() !== 'POST') return route.fallback();
+    await new Promise((later) => setTimeout(later, ms));
+    return route.fallback();
+  });
+
+/** What is typed, and how the run reads then. */
+const scripts = {
+  'paragraphs split and joined': {
+    at: 'Seed keeps when it is dry',
+    keys: [
+      'Enter', ...'mind the gap, nobody knows', 'Enter', ...'why we wait', 'Enter', ...'until March', 'Home', 'Backspace', ...' all ', 'End', ...'!',
+    ],
+    reads: (was: string[]) => was.flatMap((s) => (s.startsWith('p Seed keeps') ? [s, 'p mind the gap, nobody knows', 'p why we wait all until March!'] : [s])),
+  },
+  'a list that goes on and ends': {
+    at: 'Write the year on it',
+    keys: ['Enter', ...'look up the pod', 'Enter', ...'wash it well', 'Enter', 'Enter', ...'u and m are letters, too'],
+    reads: (was: string[]) =>
+      was.flatMap((s) => (s.includes('Write the year on it') ? [s, 'numbers look up the pod', 'numbers wash it well', 'p u and m are letters, too'] : [s])),
+  },
+};
+
+/** How the run with some words reads on the draft. */
+async function reads(page: Page, path: string, words: string): Promise<string[]> {
+  const bench: Bench = await (await page.request.get(path)).json();
+  const of = new Map(bench.parts.map((p) => [p.id, p.text]));
+  const run = bench.runs.find((r) => r.blocks.some((b) => of.get(b.part)?.includes(words)))!;
+  return run.blocks.map((b) => `${b.form ?? ''} ${of.get(b.part) ?? ''}`.trim());
+}
+
+for (const [what, script] of Object.entries(scripts)) {
+  test(`no key is lost: ${what}, at three speeds, beside five servers`, async ({ page }) => {
+    test.setTimeout(600_000);
+    await signIn(page);
+    const number = await newRequest(page, 'Bramble Row Seed Library', 'Say more about drying, please.');
+    await openBench(page, number, '/articles/keeping-seed');
+    const url = page.url();
+    const path = url.replace(/^https?:\/\/[^/]+/, '/api');
+    const was = await reads(page, path, script.at);
+    for (const [server, does] of Object.entries(servers)) {
+      for (const delay of [20, 60, 150]) {
+        await test.step(`${delay} ms a key, a server that ${server}`, async () => {
+          await page.goto(url);
+          await take(page, script.at);
+          await inBlock(page, 'end');
+          expect(await blockText(page)).toContain(script.at);
+          await does(page);
+          for (const key of script.keys) {
+            await page.keyboard.press(key);
+            await page.waitForTimeout(delay);
+          }
+          await kept(page);
+          expect(page.url()).toContain(url);
+          await expect.poll(() => reads(page, path, script.at)).toEqual(script.reads(was));
+          const typed = script.reads(was).filter((s) => !was.includes(s)).map((s) => s.slice(s.indexOf(' ') + 1));
+          for (const words of typed) {
+            await expect(field(page)).toContainText(words);
+            await expect(draft(page).getByText(words, { exact: true })).toBeVisible();
+          }
+          await page.unrouteAll({ behavior: 'wait' });
+          await page.reload();
+          await expect(draft(page).getByText(typed[0]!, { exact: true })).toBeVisible();
+          const changes: { id: number }[] = (await (await page.request.get(path)).json()).changes;
+          for (const c of changes.reverse()) {
+            const gone = await page.request.delete(`/api/requests/${number}/changes/${c.id}`, { headers: await token(page) });
+            expect(gone.ok(), await gone.text()).toBe(true);
+          }
+          expect(await reads(page, path, script.at)).toEqual(was);
+        });
+      }
+    }
+  });
+}
+
+/** What a call needs that changes something. */
+async function token(page: Page): Promise<Record<string, string>> {
+  const me = await (await page.request.get('/api/session')).json();
+  return { 'X-Mendry-Token': me.csrf };
+}

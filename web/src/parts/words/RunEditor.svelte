@@ -1,0 +1,183 @@
+<script lang="ts">
+  import type { Editor } from '@tiptap/core';
+  import { onMount, type Snippet, untrack } from 'svelte';
+  import { answer, api, words, type Schemas } from '../../api/client';
+  import type { Block } from './blocks';
+  import { dress } from './editor';
+  import LinkPanel from './LinkPanel.svelte';
+  import { cursorIn, drag, formAt, makeRunEditor, standing, turn } from './runEditor';
+  import WordsBar from './WordsBar.svelte';
+
+  /** The editor for a run of blocks: headings, paragraphs, lists and quotes in one document. */
+  let {
+    blocks,
+    fresh,
+    site,
+    page,
+    underline,
+    forms,
+    goTo,
+    ontype,
+    onat,
+    onblur,
+    onopen,
+    styles,
+  }: {
+    blocks: Block[];
+    fresh: () => string;
+    site: number;
+    page: number;
+    underline: boolean;
+    forms: Schemas['PartForm'][];
+    /** Where the cursor goes: into a block, so far into it or all of it chosen. Without it the focus stays where it is. */
+    goTo?: { key: string; at?: number | 'all' };
+    ontype: (blocks: Block[]) => void;
+    onat: (key: string | undefined) => void;
+    onblur: () => void;
+    onopen: (key: string) => void;
+    /** What stands below the words, given how to put a style on the chosen ones; undefined where none are chosen. */
+    styles?: Snippet<[((name: string) => void) | undefined]>;
+  } = $props();
+
+  let field = $state<HTMLElement>();
+  let editor = $state.raw<Editor>();
+  let touched = $state(0); // the editor is not reactive; this tells when to look again
+  let linking = $state(false);
+  let dropped = $state<Schemas['Dropped'][]>([]);
+  let problem = $state('');
+
+  onMount(() => {
+    const made = untrack(() =>
+      makeRunEditor({
+        element: field!,
+        blocks,
+        fresh,
+        onchange: ontype,
+        // The field loses the focus while it is being taken away, when nothing may change.
+        ontouch: (key) =>
+          queueMicrotask(() => {
+            touched++;
+            onat(key);
+          }),
+        onpaste: paste,
+        onopen,
+      }),
+    );
+    editor = made;
+    return () => made.destroy();
+  });
+  $effect(() => {
+    if (!editor || !goTo) return;
+    cursorIn(editor, goTo.key, goTo.at);
+    editor.view.focus(); // with the selection, which the focus alone would not bring along
+    show(editor);
+  });
+  /** Scrolls the field, and nothing around it, so that the cursor is seen. */
+  function show(e: Editor) {
+    const room = field!.parentElement!;
+    const box = room.getBoundingClientRect();
+    const at = e.view.coordsAtPos(e.state.selection.from);
+    if (at.top < box.top + 8 || at.bottom > box.bottom - 8) room.scrollTop += at.top - box.top - box.height / 3;
+  }
+
+  async function paste(markup: string, plain: boolean) {
+    if (!editor) return;
+    // What is typed while the paste is cleaned goes on behind it.
+    let { from, to } = editor.state.selection;
+    const follow = ({ transaction: t }: { transaction: { mapping: { map: (n: number, a: number) => number } } }) => {
+      from = t.mapping.map(from, -1);
+      to = Math.max(from, t.mapping.map(to, -1));
+    };
+    editor.on('transaction', follow);
+    try {
+      const got = await answer(api.POST('/clean', { body: { html: markup, plain } }));
+      editor.off('transaction', follow);
+      const several = /<(p|h\d|ul|ol|blockquote)\b/.test(got.blocks.replace(/^<p>/, ''));
+      editor
+        .chain()
+        .focus()
+        .insertContentAt({ from, to }, several ? got.blocks : got.html)
+        .run();
+      dropped = got.dropped.filter((d) => d.what !== 'paragraph' || !several);
+      problem = '';
+    } catch (e) {
+      problem = words(e);
+    } finally {
+      editor?.off('transaction', follow);
+    }
+  }
+  const form = $derived(touched >= 0 && editor ? (formAt(editor) as Schemas['PartForm']) : 'p');
+  const offered = $derived([...new Set([...forms, form])]);
+  const grips = $derived(touched >= 0 && editor ? standing(editor) : []);
+  const onChosen = $derived(
+    touched >= 0 && editor && !editor.state.selection.empty ? (name: string) => void dress(editor!, name) : undefined,
+  );
+</script>
+
+<div class="words">
+  <WordsBar
+    {editor}
+    {touched}
+    links
+    {underline}
+    {form}
+    forms={offered}
+    onform={(f) => editor && turn(editor, f)}
+    bind:linking
+  />
+  <div class="run">
+    {#each grips as g (g.at)}
+      <span
+        class="grip"
+        role="presentation"
+        draggable="true"
+        title="Drag the block; Alt and an arrow key move it too"
+        style:top="{g.top}px"
+        style:height="{g.tall}px"
+        ondragstart={(e) => editor && drag(editor, g.at, e)}
+      ></span>
+    {/each}
+    <div bind:this={field} onfocusout={onblur}></div>
+  </div>
+  {#if linking && editor}
+    <LinkPanel {editor} {site} {page} onclose={() => (linking = false)} />
+  {/if}
+  {@render styles?.(onChosen)}
+  {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
+  {#if dropped.length}
+    <p class="small soft" role="status">
+      Cleaned. Left out: {dropped.map((d) => `${d.count} × ${d.what}`).join(', ')}.
+    </p>
+  {/if}
+</div>
+
+<style>
+  .words {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr);
+    gap: 6px;
+  }
+  .run {
+    max-height: 46vh;
+    overflow: auto;
+    border: 1px solid var(--hem);
+    border-radius: var(--radius);
+    background: var(--paper);
+    position: relative;
+  }
+  .run:focus-within {
+    outline: 2px solid var(--indigo);
+    outline-offset: -1px;
+  }
+  .grip {
+    position: absolute;
+    left: 7px;
+    width: 8px;
+    z-index: 1;
+    cursor: grab;
+    border-left: 3px dashed var(--hem-strong);
+  }
+  .grip:hover {
+    border-color: var(--indigo);
+  }
+</style>

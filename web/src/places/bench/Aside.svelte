@@ -1,0 +1,47 @@
+<script lang="ts">
+  import { complain, say } from '../../look/toast';
+  import type { BenchPage } from './desk.svelte';
+  import { saying, type Slip } from './outbox';
+
+  /** What was typed and could not be kept: it lies on this machine until somebody puts it away. */
+  let { desk }: { desk: BenchPage } = $props();
+
+  async function copy(s: Slip) {
+    try {
+      await navigator.clipboard.writeText(saying(s));
+      say('Copied.');
+    } catch {
+      complain(new Error('This browser does not let the words be copied. Choose them and copy them by hand.'));
+    }
+  }
+</script>
+
+{#each desk.aside as s (s)}
+  {@const words = saying(s)}
+  {#if words}
+    <section class="aside said stop small" aria-label="Typed, and not kept">
+      <p><b>Typed here, and not kept.</b> {desk.problem || 'It fits no place on the page as it is now.'}</p>
+      <p class="words">{words}</p>
+      <p>
+        <button class="btn slim" onclick={() => copy(s)}>Copy the words</button>
+        <button class="btn slim quiet" onclick={() => desk.forget(s)}>Put them away</button>
+      </p>
+    </section>
+  {/if}
+{/each}
+
+<style>
+  .aside {
+    display: grid;
+    gap: 6px;
+    margin-bottom: 8px;
+  }
+  .words {
+    max-height: 110px;
+    overflow: auto;
+    white-space: pre-wrap;
+    background: var(--paper);
+    color: var(--ink);
+    padding: 4px 8px;
+  }
+</style>

@@ -1,0 +1,30 @@
+<script lang="ts">
+  import RunEditor from '../../parts/words/RunEditor.svelte';
+  import type { EditorProps } from './editors';
+  import type { Hand } from './hand.svelte';
+  import Looks from './Looks.svelte';
+
+  /** The run in hand, in its editor. */
+  let { bench, desk, request, part, wish, act, hand, onchoose }: EditorProps & { hand: Hand } = $props();
+
+  const all = ['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'quote', 'bullets', 'numbers'] as const;
+  const forms = $derived(part.forms.length ? part.forms : [...all]);
+</script>
+
+<RunEditor
+  blocks={hand.first}
+  fresh={hand.key}
+  site={bench.page.site_id}
+  page={bench.page.id}
+  underline={!/\.(md|markdown)$/.test(bench.page.path)}
+  {forms}
+  goTo={hand.goTo}
+  ontype={(blocks) => desk.typeRun(hand, blocks, wish)}
+  onat={(key) => (hand.at = key)}
+  onblur={() => desk.settle()}
+  onopen={(key) => hand.parts[key] && onchoose(hand.parts[key])}
+>
+  {#snippet styles(onchosen)}
+    {#key part.id}<Looks {bench} {request} {part} {act} {onchosen} />{/key}
+  {/snippet}
+</RunEditor>
