@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { draft, kept, mailbox, phone, point, proofLinks, signIn, words } from '../world';
+import { draft, kept, mailbox, phone, point, proofLinks, signIn, take, words } from '../world';
 
 const shot = (page: Page, name: string) => page.screenshot({ path: `../docs/screenshots/${name}.png` });
 
@@ -61,6 +61,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   await words(page, '£7.40');
   await kept(page);
   await expect(page.getByRole('region', { name: 'The same words elsewhere' })).toBeVisible();
+  await take(page, 'Bicycles travel free');
   await page.waitForLoadState('networkidle');
   await shot(page, 'bench');
   await page.getByRole('button', { name: /Make proof/ }).click();

@@ -1,7 +1,7 @@
 import { expect, it, vi } from 'vitest';
 
 vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => {} });
-const { keys, press, switchKeys } = await import('./keys.svelte');
+const { hushed, keys, press, switchKeys } = await import('./keys.svelte');
 
 it('a letter acts in either case, once, unless letters are switched off', () => {
   const u = vi.fn();
@@ -13,4 +13,22 @@ it('a letter acts in either case, once, unless letters are switched off', () => 
   expect(keys.on).toBe(false);
   expect(press({ u }, 'u', true, false)).toBe(false);
   expect(u).toHaveBeenCalledTimes(1);
+});
+
+it('no letter acts while an act is under way, nor within a second of typing', async () => {
+  vi.useFakeTimers({ toFake: ['performance'] });
+  switchKeys(true);
+  const u = vi.fn();
+  let done = () => {};
+  const doing = hushed(new Promise<void>((then) => (done = then)));
+  expect(press({ u }, 'u', true, false)).toBe(false);
+  done();
+  await doing;
+  vi.advanceTimersByTime(900);
+  expect(press({ u }, 'u', true, false)).toBe(false); // a word that went astray goes on
+  vi.advanceTimersByTime(900);
+  expect(press({ u }, 'u', true, false)).toBe(false);
+  vi.advanceTimersByTime(1001);
+  expect(press({ u }, 'u', true, false)).toBe(true);
+  vi.useRealTimers();
 });

@@ -127,8 +127,7 @@
         bind:this={frames[i]}
         {@attach begin(i)}
         title={i === front ? title : `${title}, coming`}
-        aria-hidden={i !== front}
-        tabindex={i === front ? undefined : -1}
+        inert={i !== front}
         class:behind={i !== front}
         sandbox="allow-scripts"
         referrerpolicy="no-referrer"
