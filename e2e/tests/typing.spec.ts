@@ -107,3 +107,27 @@ async function token(page: Page): Promise<Record<string, string>> {
   const me = await (await page.request.get('/api/session')).json();
   return { 'X-Mendry-Token': me.csrf };
 }
+
+test('two tabs: one writes, the other follows, and takes its turn', async ({ page, context }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'Say that it has to be warm, too.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  const follows = (tab: Page) => expect(tab.getByText('Another tab has this page in hand and writes.')).toBeVisible();
+  await follows(other);
+  await take(page, 'Write the year on it');
+  await inBlock(page, 'end');
+  await page.keyboard.type(', and the month');
+  await kept(page);
+  await expect(draft(other).getByText('Write the year on it, and the month')).toBeVisible();
+  await other.getByRole('button', { name: 'Write here instead' }).click();
+  await follows(page);
+  await take(other, 'Write the year on it, and the month');
+  await inBlock(other, 'end');
+  await other.keyboard.type(' too');
+  await kept(other);
+  await expect(draft(page).getByText('Write the year on it, and the month too')).toBeVisible();
+  await other.close();
+  await take(page, 'Write the year on it, and the month too');
+});

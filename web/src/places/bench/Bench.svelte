@@ -42,11 +42,11 @@
         (blocks) => draftFrame?.send({ do: 'run', blocks }),
       );
       desk = d;
-      d.load();
+      d.open();
       loadRequest();
     });
     return () => {
-      desk?.flush();
+      desk?.close();
     };
   });
   $effect(() => {
@@ -137,7 +137,7 @@
   }
   async function undoLast() {
     const last = bench?.changes.filter((c) => c.state === 'kept').at(-1);
-    if (!last) return;
+    if (!last || desk?.follows) return;
     try {
       await desk?.drop(last.id);
       if (last.page_id !== pageID) await loadRequest();

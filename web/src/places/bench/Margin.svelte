@@ -65,7 +65,12 @@
 </script>
 
 <section class="margin" aria-label="The margin" bind:clientHeight={room}>
-  {#if listing}
+  {#if desk.follows}
+    <section class="follows said look small" aria-label="In hand in another tab">
+      <p><b>Another tab has this page in hand and writes.</b> This one follows it.</p>
+      <p><button class="btn slim" onclick={() => desk.writeHere()}>Write here instead</button></p>
+    </section>
+  {:else if listing}
     <PartList parts={bench.parts} {current} {onchoose} />
   {:else}
     {#each small.filter((n) => lay[n.part.id]! < room - 66) as n (n.part.id)}
@@ -151,6 +156,10 @@
     left: 34px;
     right: 20px;
     bottom: 40px;
+  }
+  .follows {
+    display: grid;
+    gap: 8px;
   }
   .beside {
     position: absolute;

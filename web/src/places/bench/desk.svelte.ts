@@ -3,6 +3,7 @@ import { refresh } from '../../api/session.svelte';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
 import { Hand, runOf } from './hand.svelte';
+import { Tab } from './tabs';
 import { type Act, addressed, Outbox, type Slip, worth } from './outbox';
 
 export type { Act } from './outbox';
@@ -44,6 +45,7 @@ export class BenchPage {
   /** Where the cursor goes in the next part that is taken up. */
   cursor: number | 'all' | undefined;
   private readonly box: Outbox;
+  private readonly tab: Tab;
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Promise<void> | undefined;
@@ -60,6 +62,42 @@ export class BenchPage {
     readonly onrun: (blocks: (Block & { part?: string })[]) => void = () => {},
   ) {
     this.box = new Outbox(localStorage, `mendry.unsent.${number}.${page}`);
+    this.tab = new Tab(
+      `mendry.bench.${number}.${page}`,
+      (writes) => this.turn(writes),
+      () => this.follows && void this.look(),
+    );
+  }
+
+  /** Begins to write, unless another tab does. */
+  open() {
+    this.tab.open();
+    return this.load();
+  }
+
+  close() {
+    void this.flush();
+    this.tab.close();
+  }
+
+  /** Writes here, and lets the tab that did so follow. */
+  writeHere() {
+    this.tab.take();
+  }
+
+  private turn(writes: boolean) {
+    const followed = this.follows;
+    this.follows = !writes;
+    if (writes && followed) void this.load().then(() => this.onredraw());
+    if (writes) return;
+    this.box.leave();
+    [this.hand, this.state] = [undefined, 'kept'];
+  }
+
+  /** Looks at what the tab that writes has kept. */
+  private async look() {
+    await this.reload();
+    this.onredraw();
   }
 
   private path() {
@@ -211,11 +249,8 @@ export class BenchPage {
     else if ((got.whole || s.merged) && this.hand) this.renew(!s.merged); // who types goes on typing
     if (s.run && got.whole) this.onredraw();
     else if (s.run) this.shown ||= JSON.stringify(s.act).includes('<');
-    this.onkept?.();
+    this.tab.tell();
   }
-
-  /** Called after each change that was kept. */
-  onkept: (() => void) | undefined;
 
   /** Reports whether to go on with the next one. */
   private async failed(s: Slip, e: unknown, tries: number): Promise<boolean> {
@@ -261,6 +296,7 @@ export class BenchPage {
       api.DELETE('/requests/{number}/changes/{change}', { params: { path: { number: this.number, change } } }),
     );
     await this.again();
+    this.tab.tell();
     refresh();
   }
 }

@@ -55,6 +55,11 @@ export class Outbox {
     }
   }
 
+  /** Leaves what lies here to another tab. */
+  leave() {
+    [this.waiting, this.aside, this.sent] = [[], [], undefined];
+  }
+
   put(s: Slip) {
     this.waiting = [...this.waiting.filter((w) => w === this.sent || !sameThing(w, s)), s];
     this.aside = this.aside.filter((w) => !sameThing(w, s));
