@@ -136,11 +136,10 @@
     if (id) choose(id);
   }
   async function undoLast() {
-    const last = bench?.changes.filter((c) => c.state === 'kept').at(-1);
+    const last = bench?.changes.filter((c) => c.state === 'kept' && c.page_id === pageID).at(-1);
     if (!last || desk?.follows) return;
     try {
       await desk?.drop(last.id);
-      if (last.page_id !== pageID) await loadRequest();
     } catch (e) {
       complain(e);
     }

@@ -19,6 +19,11 @@
     onproof: () => void;
   } = $props();
   const kept = $derived(changes.some((c) => c.state === 'kept'));
+  const here = $derived(changes.some((c) => c.state === 'kept' && c.page_id === page));
+  let list = $state<HTMLElement>();
+  $effect(() => {
+    if (changes.length) list?.scrollTo({ left: list.scrollWidth }); // the newest is seen
+  });
   const short = (c: Schemas['Change']) =>
     c.kind === 'words' || c.kind === 'facts'
       ? `${c.before_words || 'nothing'} → ${c.after_words || 'nothing'}`
@@ -28,7 +33,7 @@
 </script>
 
 <footer>
-  <ol aria-label="The thread of changes">
+  <ol aria-label="The thread of changes" bind:this={list}>
     {#each changes as c (c.id)}
       <li class={c.state} class:on={c.id === current}>
         <button onclick={() => onopen(c)} title={c.say}>
@@ -44,8 +49,8 @@
     {/each}
   </ol>
   <span class="acts">
-    <button class="btn" disabled={!kept} onclick={onundo}
-      >Undo last {#if keys.on}<kbd>U</kbd>{/if}</button
+    <button class="btn" disabled={!here} onclick={onundo}
+      >Undo last here {#if keys.on}<kbd>U</kbd>{/if}</button
     >
     <button class="btn go" disabled={!kept} onclick={onproof}
       >Make proof {#if keys.on}<kbd>M</kbd>{/if}</button
