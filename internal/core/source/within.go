@@ -52,11 +52,14 @@ func init() {
 	}
 }
 
-// steady reports whether the parser opened nothing again on the page that had been left open: then no formatting element
+// steady reports whether every element on the page stands for itself, and no formatting element was left open: then none
 // reaches into a block but those around it.
 func (d *Doc) steady() bool {
 	for _, n := range d.Nodes {
-		if !n.Placed && n.HTML.Type == html.ElementNode && natureOf(n.HTML)&isImplied == 0 {
+		if n.HTML.Type != html.ElementNode {
+			continue
+		}
+		if is := natureOf(n.HTML); !n.Placed && is&isImplied == 0 || is&formats != 0 && n.end == n.innerEnd {
 			return false
 		}
 	}
