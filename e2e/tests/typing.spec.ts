@@ -131,3 +131,17 @@ test('two tabs: one writes, the other follows, and takes its turn', async ({ pag
   await other.close();
   await take(page, 'Write the year on it, and the month too');
 });
+
+test('a paragraph that is emptied is taken out when the cursor leaves it', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'The second step can go.');
+  await openBench(page, number, '/articles/keeping-seed');
+  await take(page, 'Put it in a jar');
+  await inBlock(page, 'all');
+  await page.keyboard.press('Backspace');
+  await kept(page);
+  await page.getByRole('heading', { name: /^Bench/ }).evaluate(() => (document.activeElement as HTMLElement).blur());
+  await expect(page.getByRole('list', { name: 'The thread of changes' })).toContainText('is taken out');
+  await expect(draft(page).getByText('Put it in a jar')).toHaveCount(0);
+  await expect(draft(page).getByText('Dry it on paper')).toBeVisible();
+});

@@ -20,8 +20,14 @@
   {forms}
   goTo={hand.goTo}
   ontype={(blocks) => desk.typeRun(hand, blocks, wish)}
-  onat={(key) => (hand.at = key)}
-  onblur={() => desk.settle()}
+  onat={(key) => {
+    hand.at = key;
+    desk.left(hand, key ?? null, wish);
+  }}
+  onblur={() => {
+    desk.left(hand, null, wish);
+    desk.settle();
+  }}
   onopen={(key) => hand.parts[key] && onchoose(hand.parts[key])}
 >
   {#snippet styles(onchosen)}

@@ -146,9 +146,14 @@ export class BenchPage {
     this.later({ act, wish_id: wish });
   }
 
-  /** Takes a run as it is in the editor. */
-  typeRun(hand: Hand, blocks: Block[], wish?: number) {
-    const given = hand.given(blocks, hand.at);
+  /** The cursor leaves a block, or the run: one that was emptied is taken out now. */
+  left(hand: Hand, at: string | null, wish?: number) {
+    if (hand.emptied(at)) this.typeRun(hand, hand.now, wish, at);
+  }
+
+  /** Takes a run as it is in the editor; the block that the cursor is in keeps its words until it has others. */
+  typeRun(hand: Hand, blocks: Block[], wish?: number, at: string | null = hand.at ?? null) {
+    const given = hand.given(blocks, at);
     this.show(hand);
     const act = { do: 'run', blocks: given } as Act;
     this.later({ act, wish_id: wish, run: hand.name, parts: hand.parts, base: hand.base, draft: this.bench?.draft });

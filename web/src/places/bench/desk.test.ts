@@ -136,3 +136,33 @@ it('takes over the parts that an answer lists and leaves the others, with what i
   await page.make({ do: 'remove', part: 'words-2' });
   expect(page.bench!.parts.map((p) => p.text)).toEqual(['All']);
 });
+
+it('keeps the words of a block that is empty while the cursor is in it, and takes it out when the cursor leaves', async () => {
+  const parts = ['One', 'Two'].map((edit, i) => ({ id: `words-${i + 1}`, edit, text: edit, shared: '' }));
+  const runs = [{ blocks: parts.map((p) => ({ part: p.id, form: 'p', name: '' })) }];
+  answers = [() => Promise.resolve({ ...bench('one', parts), runs })];
+  const page = new BenchPage(
+    201,
+    7,
+    () => {},
+    () => {},
+  );
+  await page.load();
+  calls.length = 0;
+  page.take('words-1');
+  const hand = page.hand!;
+  const [a, b] = hand.first.map((x) => x.key);
+  answers = [1, 2].map(() => () => Promise.resolve({ ...bench('two', [], false), runs: [], keys: hand.parts }));
+  hand.at = a;
+  page.typeRun(hand, [{ ...hand.first[0]!, html: '' }, hand.first[1]!]);
+  await page.flush();
+  page.left(hand, a!);
+  expect(hand.emptied(null)).toBe(true); // also when the cursor leaves the run
+  page.left(hand, b!);
+  await page.flush();
+  const html = calls.map((c) => (c.body!.act as { blocks: { html: string }[] }).blocks.map((x) => x.html));
+  expect(html).toEqual([
+    ['One', 'Two'],
+    ['', 'Two'],
+  ]);
+});

@@ -46,13 +46,18 @@ export class Hand {
   }
 
   /** What is to be kept: a block that was emptied keeps its words until the cursor leaves it. */
-  given(blocks: Block[], at: string | undefined): Block[] {
+  given(blocks: Block[], at: string | null): Block[] {
     this.now = blocks;
     return blocks.map((b) => {
       if (says(b)) this.last[b.key] = b.html ?? '';
       else if (b.key === at && this.parts[b.key] && this.last[b.key]) return { ...b, html: this.last[b.key] };
       return b;
     });
+  }
+
+  /** Whether a block that the cursor is not in was emptied, and its part still stands there. */
+  emptied(at: string | null) {
+    return this.now.some((b) => b.key !== at && b.form && this.parts[b.key] && !says(b));
   }
 
   /** Takes over which parts the blocks are after they were kept. */
