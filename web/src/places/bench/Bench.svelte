@@ -120,7 +120,7 @@
     desk.renewed = false;
   }
   $effect(() => {
-    if (desk?.bench && part && !desk.hand) untrack(take); // the page has come, or its parts have other names
+    if (desk?.bench && part && !desk.hand && !desk.follows) untrack(take); // the page has come, or its parts have other names
   });
   $effect(() => {
     if (desk?.hand?.part) part = desk.hand.part;

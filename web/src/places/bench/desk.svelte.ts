@@ -64,7 +64,7 @@ export class BenchPage {
     this.box = new Outbox(localStorage, `mendry.unsent.${number}.${page}`);
     this.tab = new Tab(
       `mendry.bench.${number}.${page}`,
-      (writes) => this.turn(writes),
+      (writes) => void this.turn(writes),
       () => this.follows && void this.look(),
     );
   }
@@ -85,13 +85,17 @@ export class BenchPage {
     this.tab.take();
   }
 
-  private turn(writes: boolean) {
-    const followed = this.follows;
-    this.follows = !writes;
-    if (writes && followed) void this.load().then(() => this.onredraw());
-    if (writes) return;
-    this.box.leave();
-    [this.hand, this.state] = [undefined, 'kept'];
+  private async turn(writes: boolean) {
+    if (!writes) {
+      this.follows = true;
+      this.box.leave();
+      [this.hand, this.state] = [undefined, 'kept'];
+    } else if (this.follows) {
+      await this.load(); // with what the other tab had not sent yet
+      this.follows = false;
+      await this.flush();
+      this.onredraw();
+    }
   }
 
   /** Looks at what the tab that writes has kept. */
@@ -123,6 +127,7 @@ export class BenchPage {
 
   /** Takes the run into hand that a part is in, if it is in one. */
   take(part: string | undefined) {
+    if (this.follows) return;
     if (this.hand && part && this.hand.keyOf(part)) return;
     const run = this.bench && part ? runOf(this.bench, part) : undefined;
     this.hand = this.bench && run ? new Hand(this.bench, run) : undefined;
