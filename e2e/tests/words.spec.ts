@@ -24,7 +24,7 @@ test('a Markdown page: a word, a link out, a moved and a removed paragraph; Mark
   await axe(page);
   await page.getByRole('button', { name: 'Set the link' }).click();
   await kept(page);
-  await draft(page).getByText('Leave the last pods').click();
+  await take(page, 'Leave the last pods');
   await page.getByRole('button', { name: 'Take out' }).click();
   await expect(draft(page).getByText('Leave the last pods')).toHaveCount(0);
   await kept(page);
@@ -74,19 +74,19 @@ test('codes of another program survive; a date that cannot be is caught and mend
   await signIn(page);
   const before = read('fenwick', 'season.html');
   await openBench(page, 208, '/season.html');
-  await draft(page).getByText('The Clockmaker’s Daughter').click();
+  await take(page, 'The Clockmaker’s Daughter');
   await expect(field(page).locator('p', { hasText: 'Clockmaker' }).locator('[data-seal]')).toHaveCount(2);
   await choose(page, '29 November');
   await page.keyboard.type('31 November');
   await kept(page);
-  await point(page, 'balcony, 24 dolars');
+  await take(page, 'balcony, 24 dolars');
   await words(page, 'Balcony, 24 dollars');
   await page.getByRole('button', { name: /Make proof/ }).click();
   await expect(page.getByRole('region', { name: 'Checks' }).getByText('“31 November” cannot be: November has 30 days.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Clear it ourselves' })).toBeHidden();
   await page.goBack(); // one step: the frames of pages add none of their own
   await expect(page).toHaveURL(/\/bench\//);
-  await draft(page).getByText('The Clockmaker’s Daughter').click();
+  await take(page, 'The Clockmaker’s Daughter');
   await choose(page, '31 November');
   await page.keyboard.type('30 November');
   await kept(page);

@@ -187,7 +187,7 @@
     const el = target?.closest?.('[data-mendry], [data-mendry-key]');
     if (!el) return;
     const { mendry: id, mendryKey: key } = el.dataset;
-    up({ say: 'point', id: id ?? '', key, at: offset(el, x, y), x, y });
+    up({ say: 'point', id: id ?? '', key, at: offset(el, x, y), x, y, scroll: scrollY });
   };
 
   const block = (e) => {

@@ -102,8 +102,8 @@
         onplaces?.(m);
       } else if (behind) return;
       else if (m.say === 'point') {
-        if (coming && !m.key)
-          clicked = m; // its parts have other names soon: it is asked again then
+        last = m.scroll; // it may have been scrolled just now
+        if (coming && !m.key) ask(m);
         else onpoint?.(m);
       } else if (m.say === 'scroll') {
         last = m.scroll;
@@ -114,6 +114,15 @@
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);
   });
+  /** Asks again what was pointed at when the page that is coming is there: its parts may have other names. */
+  function ask(m: Pointed & { x: number; y: number }) {
+    clicked = m;
+    setTimeout(() => {
+      if (clicked !== m) return;
+      clicked = undefined; // it does not come
+      onpoint?.(m);
+    }, 1500);
+  }
   let clicked: { x: number; y: number } | undefined; // where, while a page was coming
   let placed = -1; // where the page behind was told to go last
   const tell = (i = front) => sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });

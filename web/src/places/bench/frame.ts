@@ -16,7 +16,7 @@ export interface Pointed {
   at?: number;
 }
 export type FromFrame =
-  | ({ say: 'point'; x: number; y: number } & Pointed)
+  | ({ say: 'point'; x: number; y: number; scroll: number } & Pointed)
   | { say: 'over'; id: string }
   | ({ say: 'places'; ready: boolean } & Places)
   | { say: 'scroll'; scroll: number }
