@@ -154,6 +154,24 @@ func (r *running) again() error {
 	return nil
 }
 
+// keepOne makes one edit of a block, and finds the blocks again.
+func (r *running) keepOne(s *slot, a one) error {
+	if err := r.keep(a, s.part.ID); err != nil {
+		return err
+	}
+	return r.again()
+}
+
+// stands notes that a block stands beside another one now, and finds the blocks again.
+func (r *running) stands(s, beside *slot, where change.Where) error {
+	at := slices.Index(r.slots, beside)
+	if where == change.After {
+		at++
+	}
+	r.slots = slices.Insert(r.slots, at, s)
+	return r.again()
+}
+
 // reword gives blocks other forms and words.
 func (r *running) reword([]*RunBlock) error {
 	for _, s := range r.slots {
@@ -161,20 +179,14 @@ func (r *running) reword([]*RunBlock) error {
 			continue
 		}
 		if s.want.Form != s.form && s.want.Form != "" {
-			if err := r.keep(&Form{s.part.ID, s.want.Form}, s.part.ID); err != nil {
-				return err
-			}
-			if err := r.again(); err != nil {
+			if err := r.keepOne(s, &Form{s.part.ID, s.want.Form}); err != nil {
 				return err
 			}
 		}
 		if change.Editable(r.draft.Page(), s.part) == s.want.HTML {
 			continue
 		}
-		if err := r.keep(&blockWords{Markup{s.part.ID, s.want.HTML}, r.shown}, s.part.ID); err != nil {
-			return err
-		}
-		if err := r.again(); err != nil {
+		if err := r.keepOne(s, &blockWords{Markup{s.part.ID, s.want.HTML}, r.shown}); err != nil {
 			return err
 		}
 	}
@@ -226,13 +238,8 @@ func (r *running) order(want []*RunBlock) error {
 			return err
 		}
 		r.slots = slices.DeleteFunc(r.slots, func(x *slot) bool { return x == s })
-		at := slices.Index(r.slots, anchor)
-		if where == change.After {
-			at++
-		}
-		r.slots = slices.Insert(r.slots, at, s)
 		stay[s], before = true, s
-		if err := r.again(); err != nil {
+		if err := r.stands(s, anchor, where); err != nil {
 			return err
 		}
 	}
@@ -284,20 +291,12 @@ func (r *running) putIn(want []*RunBlock) error {
 		if err := r.insert(b, anchor, where); err != nil {
 			return err
 		}
-		at := slices.Index(r.slots, anchor)
-		if where == change.After {
-			at++
-		}
 		s := &slot{want: b}
-		r.slots = slices.Insert(r.slots, at, s)
-		if err := r.again(); err != nil {
+		if err := r.stands(s, anchor, where); err != nil {
 			return err
 		}
 		if s.form != b.Form {
-			if err := r.keep(&Form{s.part.ID, b.Form}, s.part.ID); err != nil {
-				return err
-			}
-			if err := r.again(); err != nil {
+			if err := r.keepOne(s, &Form{s.part.ID, b.Form}); err != nil {
 				return err
 			}
 		}

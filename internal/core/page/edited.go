@@ -98,7 +98,7 @@ func sameMarks(p, now *Page, was, is *source.Node) bool {
 
 // with is what a visitor reads of the page with other words in a block.
 func (r *rendered) with(doc *source.Doc, was, is *source.Node) *rendered {
-	first, all := is.Index, nodesIn(is)
+	first, all := is.Index, is.All()
 	behind := first + int32(len(all))
 	start, end := r.from[first], r.to[first]
 	w := textWriter{d: doc, traits: traitsOf(all), base: first, from: slices.Clone(r.from), to: slices.Clone(r.to)}
@@ -119,15 +119,6 @@ func (r *rendered) with(doc *source.Doc, was, is *source.Node) *rendered {
 	}
 	freeTraits(w.traits)
 	return &rendered{w.b.String(), w.from, w.to}
-}
-
-// nodesIn are n and the nodes in it, in document order.
-func nodesIn(n *source.Node) (all []*source.Node) {
-	n.Walk(func(k *source.Node) bool {
-		all = append(all, k)
-		return true
-	})
-	return all
 }
 
 // copyParts takes over the parts of a page whose nodes are the same, one by one.
@@ -166,7 +157,6 @@ func (p *Page) copyParts(old *Page) {
 		}
 		p.All[i] = part
 	}
-	p.Parts = nil
 	for _, part := range old.Parts {
 		p.Parts = append(p.Parts, of(part))
 	}

@@ -1,6 +1,7 @@
 package source
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -98,25 +99,13 @@ func (p *Plan) Difference(tree *html.Node) string { return p.difference(p.root, 
 // DifferenceIn compares an element as planned with one of another tree, as Difference does, where nothing else was read
 // again. A change that is planned outside it is a difference.
 func (p *Plan) DifferenceIn(n, other *html.Node) string {
-	outside := func(k *html.Node) bool {
+	for _, k := range slices.Concat(slices.Collect(maps.Keys(p.kids)), slices.Collect(maps.Keys(p.attrs)), slices.Collect(maps.Keys(p.texts))) {
+		where := "/" + k.Data
 		for k != n && k != p.root && k.Parent != nil {
 			k = k.Parent
 		}
-		return k == p.root
-	}
-	for k := range p.kids {
-		if outside(k) {
-			return "/" + k.Data
-		}
-	}
-	for k := range p.attrs {
-		if outside(k) {
-			return "/" + k.Data
-		}
-	}
-	for k := range p.texts {
-		if outside(k) {
-			return "/" + k.Data
+		if k == p.root {
+			return where
 		}
 	}
 	return p.difference(n, other, "")

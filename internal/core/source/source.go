@@ -118,6 +118,15 @@ func (n *Node) Walk(f func(*Node) bool) {
 	}
 }
 
+// All lists n and every node below it, in document order.
+func (n *Node) All() (all []*Node) {
+	n.Walk(func(k *Node) bool {
+		all = append(all, k)
+		return true
+	})
+	return all
+}
+
 // Doc is a page's bytes with their tree.
 type Doc struct {
 	Bytes    []byte // never changed once read: parts hold strings of them

@@ -204,8 +204,8 @@ func whole(n *Node) bool {
 
 // with is the page with a block in it that was read alone; out are its bytes.
 func (d *Doc) with(block *Node, l *lone, out []byte) *Doc {
-	first, fresh := int(block.Index), within(l.block)
-	behind := first + len(within(block)) // the first node behind the block
+	first, fresh := int(block.Index), l.block.All()
+	behind := first + len(block.All()) // the first node behind the block
 	more := len(fresh) - (behind - first)
 	now := &Doc{
 		Bytes: out, Format: d.Format, Encoding: d.Encoding, Newline: newline(out), BOM: d.BOM,
@@ -286,13 +286,4 @@ func (d *Doc) with(block *Node, l *lone, out []byte) *Doc {
 		}
 	}
 	return now
-}
-
-// within lists n and the nodes in it, in document order.
-func within(n *Node) (all []*Node) {
-	n.Walk(func(k *Node) bool {
-		all = append(all, k)
-		return true
-	})
-	return all
 }

@@ -113,6 +113,9 @@ func (d *Draft) key(i int) (string, error) {
 	return string(sum[:]), nil
 }
 
+// stage is step i with what it made.
+func (d *Draft) stage(i int) Stage { return Stage{d.at[i+1], d.undo[i], d.went[i], d.sure[i]} }
+
 // push takes a stage into the draft.
 func (d *Draft) push(key string, s Stage, remember bool) {
 	if remember && d.memory != nil {
@@ -131,7 +134,7 @@ type near struct{ *Draft }
 func (n near) Get(key string) (Stage, bool) {
 	for i, k := range n.keys {
 		if k == key {
-			return Stage{n.at[i+1], n.undo[i], n.went[i], n.sure[i]}, true
+			return n.stage(i), true
 		}
 	}
 	if n.memory == nil {
@@ -162,7 +165,7 @@ func (d *Draft) with(k int, kept []Kept, alone *Draft) (*Draft, error) {
 		if err != nil {
 			return nil, err
 		}
-		other.push(key, Stage{alone.at[1], alone.undo[0], alone.went[0], alone.sure[0]}, true)
+		other.push(key, alone.stage(0), true)
 	}
 	return other.follows(d, 0)
 }

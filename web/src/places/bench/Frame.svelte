@@ -29,7 +29,7 @@
     onkey?: (key: string, down: boolean, repeat: boolean) => void;
     onstale?: () => void;
     /** Called when a page has come, to tell it what it cannot know. */
-    onfresh?: (send: (m: ToFrame) => void) => void;
+    onfresh?: () => void;
   } = $props();
 
   // Two frames, one in front of the other: a page that is loaded again comes up behind the one that is looked at, is brought
@@ -82,8 +82,8 @@
       if (m.say === 'places') {
         if (!known[i]) {
           known[i] = true;
-          sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
-          onfresh?.((n) => sendTo(i, n));
+          tell(i);
+          onfresh?.();
         }
         if (behind) {
           if (!coming || !m.ready) return;
@@ -91,7 +91,7 @@
           if (away && m.height > height / scale + 1 && placed !== last) {
             placed = last;
             sendTo(i, { do: 'scroll', scroll: last });
-            sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
+            tell(i);
             return;
           }
           [front, coming, placed] = [i, false, -1];

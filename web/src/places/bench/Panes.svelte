@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Frame from './Frame.svelte';
-  import type { Mark, Places, Pointed, ToFrame } from './frame';
+  import type { Mark, Places, Pointed } from './frame';
 
   /** The live page and its draft: one behind the other, or side by side. */
   let {
@@ -29,7 +29,7 @@
     draftFrame?: Frame;
     onpoint: (p: Pointed) => void;
     onstale: () => void;
-    onfresh: (send: (m: ToFrame) => void) => void;
+    onfresh: () => void;
     onplaces: (p: Partial<Places>) => void;
     onkey: (key: string, down: boolean, repeat: boolean) => void;
   } = $props();
