@@ -96,12 +96,10 @@ export async function letter(page: Page, key: string) {
   await page.keyboard.press(key);
 }
 
-/** Points at words on the page until the cursor is in them: a page that is being renewed may need a second click. */
+/** Points at words on the page, once, and waits until the cursor is in them. */
 export async function take(page: Page, text: string) {
-  await expect(async () => {
-    await draft(page).getByText(text).first().click({ timeout: 3000 });
-    await expect.poll(() => blockText(page), { timeout: 3000 }).toContain(text);
-  }).toPass({ timeout: 25_000 });
+  await draft(page).getByText(text).first().click();
+  await expect.poll(() => blockText(page)).toContain(text);
 }
 
 /** Types words into the part in hand, in the place of what it says, and waits until they are kept. */

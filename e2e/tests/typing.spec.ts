@@ -145,3 +145,31 @@ test('a paragraph that is emptied is taken out when the cursor leaves it', async
   await expect(draft(page).getByText('Put it in a jar')).toHaveCount(0);
   await expect(draft(page).getByText('Dry it on paper')).toBeVisible();
 });
+
+test('a click while the page is renewed takes what was clicked in hand', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'Tidy the steps up a little.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const path = page.url().replace(/^https?:\/\/[^/]+/, '/api');
+  await take(page, 'Seed keeps when it is dry'); // the first click on a fresh bench
+  let wait = 0; // ms that the page in the frame takes
+  await page.route(/mendry-load=/, async (route) => {
+    await new Promise((later) => setTimeout(later, wait));
+    return route.continue().catch(() => {}); // a page that is left is not asked for any more
+  });
+  const steps = ['Dry it on paper', 'Put it in a jar', 'Write the year on it'];
+  for (let n = 0; n < 12; n++) {
+    wait = [0, 40, 300, 1200][n % 4]!;
+    const [from, to] = [steps[n % 3]!, steps[(n + 1) % 3]!];
+    await take(page, from);
+    await inBlock(page, 'end');
+    await page.keyboard.press('Enter'); // a new item: the page is loaded again, and the steps below have other names
+    await page.keyboard.type(`n${n}`);
+    await page.waitForTimeout(350 + 37 * n); // about when it is kept
+    await take(page, to);
+    await inBlock(page, 'end');
+    await page.keyboard.type(` ${n}`);
+    await kept(page);
+    await expect.poll(async () => (await reads(page, path, 'Dry it on paper')).join()).toMatch(new RegExp(`${to}[^,]* ${n}(,|$)`));
+  }
+});

@@ -1,8 +1,8 @@
 package desk
 
 import (
-	"bytes"
 	"context"
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -18,11 +18,14 @@ import (
 // place of what was built of the live one. Where the host does not say how it builds, the content stands alone.
 func (d *Desk) built(ctx context.Context, row store.Page, draft *page.Page, marked bool) (host.Content, error) {
 	content := rendered(draft, marked)
-	script := ""
-	if marked {
-		script = benchScript
+	shown := func(b []byte) host.Content {
+		if marked {
+			b = scripted(b)
+		}
+		return host.Content{Media: "text/html; charset=utf-8", Bytes: b}
 	}
-	alone := host.Content{Media: "text/html; charset=utf-8", Bytes: []byte("<!doctype html><meta charset=utf-8><title>" + html.EscapeString(draft.Facts.Title) + "</title><body>" + content + script)}
+	alone := shown([]byte("<!doctype html><meta charset=utf-8><title>" + html.EscapeString(draft.Facts.Title) +
+		"</title><body>" + content))
 	live, err := d.parse(ctx, row)
 	if err != nil {
 		return alone, nil
@@ -31,7 +34,7 @@ func (d *Desk) built(ctx context.Context, row store.Page, draft *page.Page, mark
 	if !ok {
 		return alone, nil
 	}
-	return host.Content{Media: "text/html; charset=utf-8", Bytes: append(append(append(bytes.Clone(around.before), content...), around.after...), script...)}, nil
+	return shown(slices.Concat(around.before, []byte(content), around.after)), nil
 }
 
 // surround is what a host's builder puts before and after a page's content.

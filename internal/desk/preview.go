@@ -5,9 +5,12 @@ import (
 	"context"
 	"errors"
 	"net/url"
+	"slices"
 	"sort"
 	"strings"
 	"time"
+
+	"golang.org/x/net/html"
 
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
@@ -177,6 +180,27 @@ func mark(p *page.Page) []byte {
 		from = s.at
 	}
 	b.Write(p.Doc.Bytes[from:])
-	b.WriteString(benchScript)
-	return b.Bytes()
+	return scripted(b.Bytes())
+}
+
+// scripted adds the script by which the bench points at parts, before everything that a page shows: what is clicked
+// before the rest has come is not lost, and follows no link.
+func scripted(b []byte) []byte {
+	at := 0
+	z := html.NewTokenizer(bytes.NewReader(b))
+	for {
+		kind := z.Next()
+		raw := z.Raw()
+		name, _ := z.TagName()
+		switch {
+		case kind == html.DoctypeToken, kind == html.CommentToken,
+			kind == html.TextToken && len(bytes.TrimSpace(raw)) == 0,
+			kind == html.StartTagToken && string(name) == "html":
+			at += len(raw)
+			continue
+		case kind == html.StartTagToken && string(name) == "head":
+			at += len(raw)
+		}
+		return slices.Concat(b[:at], []byte(benchScript), b[at:])
+	}
 }

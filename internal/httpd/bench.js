@@ -2,7 +2,8 @@
 // is told to, and keeps links, buttons and forms from firing. It knows nothing of Mendry but these messages.
 (() => {
   'use strict';
-  const up = (message) => parent.postMessage({ mendry: true, ...message }, '*');
+  const load = Number(new URLSearchParams(location.search).get('mendry-load')); // which of the pages that the frame was given
+  const up = (message) => parent.postMessage({ mendry: true, load, ...message }, '*');
   const find = (id) => document.querySelector(`[data-mendry="${CSS.escape(id)}"]`);
   const layer = document.createElement('div');
   layer.setAttribute('style', 'all:initial;position:absolute;inset:0 auto auto 0;width:0;height:0;z-index:2147483647;pointer-events:none');
@@ -19,11 +20,10 @@
     .locked { outline:2px dotted #575b68; outline-offset:2px; background:rgba(87,91,104,.10); }
   `);
   shadow.adoptedStyleSheets = [style];
-  const start = () => document.documentElement.append(layer);
-  if (document.documentElement) start();
   let marks = [];
   let hovered = '';
-  let pointing = false;
+  let pointing; // not known until the bench has said so
+  let early; // where was pointed before that
 
   const box = (id, look) => {
     const el = find(id);
@@ -194,16 +194,20 @@
     e.preventDefault();
     e.stopImmediatePropagation();
   };
-  for (const type of ['click', 'auxclick', 'dblclick', 'submit', 'dragstart'])
-    addEventListener(
-      type,
-      (e) => {
+  for (const type of ['click', 'auxclick', 'dblclick', 'submit', 'dragstart']) addEventListener(type, block, true);
+  // The button going down points: until it comes up, another page may stand here. The focus stays outside, where the words are.
+  addEventListener(
+    'mousedown',
+    (e) => {
+      if (e.button !== 0) return;
+      if (pointing === undefined) early = [e.target, e.clientX, e.clientY];
+      else if (pointing && e.target.closest?.('[data-mendry], [data-mendry-key]')) {
         block(e);
-        if (type !== 'click' || !pointing) return;
         pointAt(e.target, e.clientX, e.clientY);
-      },
-      true,
-    );
+      }
+    },
+    true,
+  );
   addEventListener('mouseover', (e) => {
     const id = e.target.closest?.('[data-mendry]')?.dataset.mendry ?? '';
     if (id === hovered) return;
@@ -236,6 +240,8 @@
     if (m.do === 'marks') {
       marks = m.marks;
       pointing = m.pointing;
+      if (pointing && early) pointAt(...early);
+      early = undefined;
       soon();
     } else if (m.do === 'scroll') {
       scrollTo({ top: m.scroll, behavior: 'instant' });
@@ -257,5 +263,7 @@
     }
   });
   new ResizeObserver(soon).observe(document.documentElement);
+  if (document.readyState !== 'loading') document.documentElement.append(layer);
+  else addEventListener('DOMContentLoaded', () => document.documentElement.append(layer));
   soon();
 })();

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { hushed } from '../../look/keys.svelte';
   import type { FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
 
   /** A page of a site in an opaque origin, rendered at a width of its own and scaled to the room there is. */
@@ -57,12 +58,21 @@
   }
   // Changing a frame's src would add a step to the browser's history, and going back would then move in the frame.
   function load(i: number, to: string) {
-    frames[i]?.contentWindow?.location.replace(new URL(to, location.href).href);
+    frames[i]?.contentWindow?.location.replace(numbered(i, to));
+  }
+  // Each page that a frame is given has a number, by which what the one before it says is known.
+  let loads = 0;
+  const current = [0, 0];
+  function numbered(i: number, to: string) {
+    const url = new URL(to, location.href);
+    url.searchParams.set('mendry-load', `${(current[i] = ++loads)}`);
+    return url.href;
   }
   let shown = '';
   const begin = (i: number) => (it: HTMLIFrameElement) => {
     if (i !== untrack(() => front)) return;
-    it.src = shown = untrack(() => src);
+    shown = untrack(() => src);
+    it.src = numbered(i, shown);
   };
   $effect(() => {
     if (!shown || src === shown) return;
@@ -74,12 +84,15 @@
 
   const known = [false, false];
   $effect(() => {
-    const hear = (e: MessageEvent<FromFrame & { mendry?: boolean }>) => {
+    const hear = (e: MessageEvent<FromFrame>) => {
       const i = frames.findIndex((f) => f && e.source === f.contentWindow);
       if (i < 0 || !e.data?.mendry) return;
       const m = e.data;
       const behind = i !== front;
-      if (m.say === 'places') {
+      const old = m.load !== current[i];
+      if (m.say === 'point' && (old || behind)) ask(m); // the page was renewed under the pointer
+      else if (old) return;
+      else if (m.say === 'places') {
         if (!known[i]) {
           known[i] = true;
           tell(i);
@@ -95,16 +108,18 @@
             return;
           }
           [front, coming, placed] = [i, false, -1];
-          if (clicked) sendTo(i, { do: 'click', x: clicked.x, y: clicked.y });
-          clicked = undefined;
         }
+        if (!coming) answered();
         last = m.scroll;
         onplaces?.(m);
       } else if (behind) return;
       else if (m.say === 'point') {
         last = m.scroll; // it may have been scrolled just now
         if (coming && !m.key) ask(m);
-        else onpoint?.(m);
+        else {
+          answered();
+          onpoint?.(m);
+        }
       } else if (m.say === 'scroll') {
         last = m.scroll;
         onscroll?.(m.scroll);
@@ -115,15 +130,24 @@
     return () => removeEventListener('message', hear);
   });
   /** Asks again what was pointed at when the page that is coming is there: its parts may have other names. */
-  function ask(m: Pointed & { x: number; y: number }) {
-    clicked = m;
-    setTimeout(() => {
-      if (clicked !== m) return;
-      clicked = undefined; // it does not come
-      onpoint?.(m);
-    }, 1500);
+  function ask({ x, y }: { x: number; y: number }) {
+    clicked = { x, y };
+    if (!coming) return answered();
+    (document.activeElement as HTMLElement | null)?.blur(); // what is typed now is not meant for what was in hand
+    arrived?.();
+    void hushed(new Promise<void>((done) => (arrived = done)));
+    const mine = clicked;
+    setTimeout(() => clicked === mine && answered(), longest);
   }
-  let clicked: { x: number; y: number } | undefined; // where, while a page was coming
+  /** Asks the page in front what was pointed at while it was not there yet. */
+  function answered() {
+    if (clicked) sendTo(front, { do: 'click', ...clicked });
+    clicked = undefined;
+    arrived?.();
+  }
+  const longest = 6000; // ms that a click waits for a page that is coming
+  let clicked: { x: number; y: number } | undefined;
+  let arrived: (() => void) | undefined;
   let placed = -1; // where the page behind was told to go last
   const tell = (i = front) => sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
   $effect(() => tell());

@@ -15,7 +15,8 @@ export interface Pointed {
   key?: string;
   at?: number;
 }
-export type FromFrame =
+export type FromFrame = { mendry?: boolean; load: number } & Said;
+type Said =
   | ({ say: 'point'; x: number; y: number; scroll: number } & Pointed)
   | { say: 'over'; id: string }
   | ({ say: 'places'; ready: boolean } & Places)
