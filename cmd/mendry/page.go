@@ -7,6 +7,7 @@ import (
 	"io"
 	"io/fs"
 	"os"
+	"path"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -229,7 +230,7 @@ func pageCheck(args []string, _ io.Reader, out io.Writer) error {
 		if err != nil || strings.HasPrefix(rel, "..") {
 			return fail(refused, "%s is not in %s", files[0], dir)
 		}
-		s.Address, s.Site = link.AddressOf(filepath.ToSlash(rel)), folder{os.DirFS(dir)}
+		s.Address, s.Site = link.AddressOf(filepath.ToSlash(rel)), folder{os.DirFS(dir), link.AddressOf(filepath.ToSlash(rel))}
 	}
 	findings := check.Run(s)
 	if err := writeJSON(out, map[string]any{"findings": findings}); err != nil {
@@ -244,7 +245,10 @@ func pageCheck(args []string, _ io.Reader, out io.Writer) error {
 }
 
 // folder is a site as a folder of files.
-type folder struct{ files fs.FS }
+type folder struct {
+	files fs.FS
+	of    string // the page that is looked at
+}
 
 func (f folder) read(address string) ([]byte, bool) {
 	for _, try := range link.FilesOf(address) {
@@ -270,6 +274,26 @@ func (f folder) HasPlace(address, id string) bool {
 	p, err := page.Parse(b, "")
 	return err != nil || p.HasPlace(id)
 }
+
+// Titled reads every page of the folder for its title.
+func (f folder) Titled(title string) (addresses []string) {
+	_ = fs.WalkDir(f.files, ".", func(name string, _ fs.DirEntry, err error) error {
+		at := link.AddressOf(name)
+		if ext := path.Ext(name); err != nil || at == f.of || ext != ".html" && ext != ".htm" && ext != ".md" {
+			return nil
+		}
+		if b, err := fs.ReadFile(f.files, name); err == nil {
+			if p, err := page.Parse(b, ""); err == nil && p.Facts.Title == title {
+				addresses = append(addresses, at)
+			}
+		}
+		return nil
+	})
+	return addresses
+}
+
+// Answers asks nobody: the command line does not go out.
+func (f folder) Answers(string) string { return "" }
 
 func textClean(args []string, in io.Reader, out io.Writer) error {
 	plain := len(args) == 1 && args[0] == "--plain"

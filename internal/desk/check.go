@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"errors"
+	"time"
 
 	"mendry/api"
 	"mendry/internal/core/check"
@@ -15,6 +16,7 @@ type siteOf struct {
 	ctx  context.Context
 	d    *Desk
 	site store.Site
+	of   int64 // the page that is looked at
 	err  error
 }
 
@@ -54,12 +56,53 @@ func (s *siteOf) HasPlace(publicPath, id string) bool {
 	return p.HasPlace(id)
 }
 
+// Titled implements check.Site.
+func (s *siteOf) Titled(title string) []string {
+	all, err := s.d.store.Titled(s.ctx, s.site.ID, s.of, title)
+	if err != nil {
+		s.err = err
+	}
+	return all
+}
+
+// linkTried is what an address on another site said when it was tried.
+type linkTried struct {
+	say string
+	at  time.Time
+}
+
+// An address is not tried again for keepTried, and a check waits for one no longer than longestTry.
+const (
+	keepTried  = 10 * time.Minute
+	longestTry = 4 * time.Second
+	mostTried  = 2000
+)
+
+// Answers implements check.Site.
+func (s *siteOf) Answers(address string) string {
+	if t, ok := s.d.tried.Get(address); ok && s.d.now().Sub(t.at) < keepTried {
+		return t.say
+	}
+	ctx, cancel := context.WithTimeout(s.ctx, longestTry)
+	defer cancel()
+	got, err := s.d.TryLink(ctx, address)
+	say := ""
+	switch {
+	case err != nil:
+		say = "The address could not be tried."
+	case !got.Ok:
+		say = got.Say
+	}
+	s.d.tried.Add(address, linkTried{say, s.d.now()})
+	return say
+}
+
 // check runs the rules of the trade on what a draft changes.
 func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {
 	if dr.Conflict != nil {
 		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.ConflictSay(), PageID: dr.row.ID}}, nil
 	}
-	site := &siteOf{ctx: ctx, d: d, site: p.site}
+	site := &siteOf{ctx: ctx, d: d, site: p.site, of: dr.row.ID}
 	words, err := d.spellingFor(ctx, dr)
 	if err != nil {
 		return nil, err

@@ -60,6 +60,7 @@ type Desk struct {
 	pages  *memory[*page.Page]   // parsed pages by the hash of their bytes
 	stages *memory[thread.Stage] // drafts by what led to them
 	files  *memory[fileSeen]     // small files of sites, for previews
+	tried  *memory[linkTried]    // other sites that links lead to
 	prints *memory[[]page.Print] // of pages, by their hash and address
 	visits *host.Visitor
 
@@ -90,6 +91,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		stages: newMemory(memoryForStages, func(s thread.Stage) int { return pageWeight(s.Page()) }),
 		prints: newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
 		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
+		tried:  newMemory(mostTried, func(linkTried) int { return 1 }),
 		visits: host.NewVisitor(c.Network, hostTimeout),
 		turns:  make(chan struct{}, workedAtOnce),
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),

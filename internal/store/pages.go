@@ -153,6 +153,12 @@ func (q Queries) PageWords(ctx context.Context, site int64) (ps []PageFound, err
 		FROM page p WHERE p.site_id = ? AND p.gone_at IS NULL AND p.locked = '' ORDER BY p.address`, site)
 }
 
+// Titled lists the addresses of a site's other pages with a title, the first few.
+func (q Queries) Titled(ctx context.Context, site, except int64, title string) (addresses []string, err error) {
+	return addresses, q.all(ctx, &addresses, `SELECT address FROM page
+		WHERE site_id = ? AND id <> ? AND title = ? AND gone_at IS NULL AND hidden = 0 ORDER BY address LIMIT 3`, site, except, title)
+}
+
 // SharedOn counts, for each of some parts' prints, the pages of a site that have such a part.
 func (q Queries) SharedOn(ctx context.Context, site int64, prints []string) (map[string]int, error) {
 	on := map[string]int{}

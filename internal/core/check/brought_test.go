@@ -46,7 +46,7 @@ func brought(t *testing.T, before, after string) map[string][]Finding {
 	sheet.Read([]byte("p { color: #333 } .pale { color: #bbb } .low { color: #888 }"))
 	got := map[string][]Finding{}
 	for _, f := range Run(&Subject{
-		Before: b, After: a, Changed: changed, Address: "/fares.html", Public: "http://ferry.example", On: time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC),
+		Before: b, After: a, Changed: changed, Address: "/fares.html", Site: site{}, Public: "http://ferry.example", On: time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC),
 		Spelling: words{"Call us Write to The single is now Tides tickets See Adult Child"}, Styles: sheet,
 	}) {
 		got[f.Rule] = append(got[f.Rule], f)

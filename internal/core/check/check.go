@@ -2,6 +2,9 @@
 package check
 
 import (
+	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"mendry/internal/core/page"
@@ -36,6 +39,10 @@ type Site interface {
 	Has(path string) bool
 	// HasPlace reports whether the page at a public path has an element with this id.
 	HasPlace(path, id string) bool
+	// Titled gives the public paths of the other pages with a title.
+	Titled(title string) []string
+	// Answers tries an address on another site; it says what is wrong with it, or nothing.
+	Answers(address string) string
 }
 
 // Subject is what is checked: a page as it would be published.
@@ -51,6 +58,8 @@ type Subject struct {
 	Unread   string       // why spelling is not looked at, as a sentence; empty where nobody asked for it
 	Site     Site         // nil where nothing is known of other pages
 	On       time.Time    // the day of publishing, in the site's zone
+
+	all bool // the whole page is looked at, for what is told of it beside the changes
 }
 
 // Edit is one change on the way from Before to After.
@@ -68,38 +77,112 @@ type Edit struct {
 type Rule struct {
 	Name  string
 	Check func(*Subject) []Finding
+	// Whole says that the rule needs nothing but the page, so that all of it can be looked at: what a change made worse
+	// elsewhere is told then, and what was so before.
+	Whole bool
 }
 
 // Rules are all rules, in the order in which their findings are shown.
 var Rules = []Rule{
-	{"date-exists", datesExist},
-	{"date-past", datesPast},
-	{"link-leads", linksLead},
-	{"picture-alternative", pictureAlternative},
-	{"link-words", linkWords},
-	{"link-out", linksOut},
-	{"codes-whole", codesWhole},
-	{"fillers-gone", fillersGone},
-	{"signs-whole", signsWhole},
-	{"slips", slips},
-	{"headings-in-order", headingsInOrder},
-	{"contrast", contrast},
-	{"spelling", spelling},
-	{"values-agree", valuesAgree},
-	{"found-again", foundAgain},
-	{"outside-same", outsideSame},
+	{"date-exists", datesExist, true},
+	{"date-past", datesPast, true},
+	{"link-leads", linksLead, false},
+	{"link-target", linkTargets, true},
+	{"link-answers", linksAnswer, false},
+	{"contacts-agree", contactsAgree, true},
+	{"picture-alternative", pictureAlternative, true},
+	{"link-words", linkWords, true},
+	{"link-out", linksOut, false},
+	{"codes-whole", codesWhole, false},
+	{"codes-closed", codesClosed, true},
+	{"fillers-gone", fillersGone, true},
+	{"signs-whole", signsWhole, true},
+	{"slips", slips, true},
+	{"nothing-empty", nothingEmpty, true},
+	{"headings-in-order", headingsInOrder, true},
+	{"names-once", namesOnce, true},
+	{"page-facts", pageFacts, false},
+	{"contrast", contrast, false},
+	{"spelling", spelling, false},
+	{"values-agree", valuesAgree, false},
+	{"found-again", foundAgain, false},
+	{"outside-same", outsideSame, false},
+	{"old-faults", nil, false},
 }
 
-// Run runs every rule.
+// Run runs every rule. What a change touched or made worse is told by each rule; what was so before, elsewhere on the
+// page, once for the page.
 func Run(s *Subject) []Finding {
 	all := []Finding{}
+	var old []Finding
 	for _, r := range Rules {
-		for _, f := range r.Check(s) {
+		if r.Check == nil {
+			continue
+		}
+		fs := r.Check(s)
+		if r.Whole && s.Before != nil && s.Changed != nil {
+			worse, was := elsewhere(r, s, fs)
+			fs = append(fs, worse...)
+			old = append(old, was...)
+			if len(worse) > 0 {
+				fs = slices.DeleteFunc(fs, func(f Finding) bool { return f.Level == Fine })
+			}
+		}
+		for _, f := range fs {
 			f.Rule = r.Name
 			all = append(all, f)
 		}
 	}
+	if len(old) > 0 {
+		all = append(all, oldFaults(old))
+	}
 	return all
+}
+
+// elsewhere runs a rule on the whole page as it is and as it was: what is new where nothing was touched was made worse
+// by a change, the rest was so before.
+func elsewhere(r Rule, s *Subject, told []Finding) (worse, old []Finding) {
+	type key struct{ words, say string }
+	count := func(fs []Finding) map[key]int {
+		n := map[key]int{}
+		for _, f := range fs {
+			n[key{f.Words, f.Say}]++
+		}
+		return n
+	}
+	whole := *s
+	whole.Changed, whole.Edits, whole.all = nil, nil, true
+	now := r.Check(&whole)
+	whole.After, whole.Before = s.Before, nil
+	had, known := count(r.Check(&whole)), count(told)
+	for _, f := range now {
+		k := key{f.Words, f.Say}
+		switch {
+		case f.Level == Fine:
+		case known[k] > 0:
+			known[k]--
+		case had[k] > 0:
+			had[k]--
+			old = append(old, f)
+		default:
+			worse = append(worse, f)
+		}
+	}
+	return worse, old
+}
+
+const namedFaults = 3 // so many of a page's old faults are told one by one
+
+func oldFaults(old []Finding) Finding {
+	var say strings.Builder
+	for i, f := range old {
+		if i == namedFaults {
+			fmt.Fprintf(&say, " And %d more.", len(old)-i)
+			break
+		}
+		say.WriteString(" " + f.Say)
+	}
+	return Finding{Rule: "old-faults", Level: Look, Part: old[0].Part, Words: old[0].Words, Say: "This was so before, where nothing was changed:" + say.String()}
 }
 
 // parts are the parts that the subject is about: the changed ones and what lies in them.

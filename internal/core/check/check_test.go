@@ -21,6 +21,20 @@ func (s site) HasPlace(p, id string) bool {
 	return false
 }
 
+func (s site) Titled(title string) []string {
+	if title == "Fares" {
+		return []string{"/prices.html"}
+	}
+	return nil
+}
+
+func (s site) Answers(address string) string {
+	if strings.Contains(address, "gone.example") {
+		return "There is no such host."
+	}
+	return ""
+}
+
 func run(t *testing.T, html string) map[string]string {
 	t.Helper()
 	p, err := page.Parse([]byte(html), "text/html; charset=utf-8")
@@ -66,7 +80,7 @@ func TestEachRuleFindsItsFaultAndOnlyIt(t *testing.T) {
 		{"slips", `<p>RSPCA and BBC in the UK</p>`, ""},
 		{"headings-in-order", `<h1>A</h1><h3>B</h3>`, "look B;"},
 		{"headings-in-order", `<h1>A</h1><h2>B</h2><h1>C</h1>`, "look C;"},
-		{"headings-in-order", `<h2>A</h2><h3>B</h3>`, ""},
+		{"headings-in-order", `<h2>A</h2><h3>B</h3>`, "look ;"}, // none of the first level,
 	}
 	for _, tt := range tests {
 		if got := run(t, tt.html)[tt.rule]; got != tt.want {

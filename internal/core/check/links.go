@@ -10,10 +10,7 @@ import (
 // linksLead: inside links lead to a page and place that exist.
 func linksLead(s *Subject) (fs []Finding) {
 	n := 0
-	for _, p := range s.parts() {
-		if p.Kind != page.Link && p.Kind != page.Button || p.Node.Tag() != "a" {
-			continue
-		}
+	for _, p := range s.links() {
 		n++
 		kind, to, place := link.Of(s.Public, s.Address, p.Attributes.Get("href"))
 		say := ""
@@ -39,7 +36,7 @@ func linksLead(s *Subject) (fs []Finding) {
 
 // Links runs the rules on links over the whole page of s.
 func Links(s *Subject) (fs []Finding) {
-	for _, rule := range []func(*Subject) []Finding{linksLead, linkWords, linksOut} {
+	for _, rule := range []func(*Subject) []Finding{linksLead, linkTargets, contactsAgree, linkWords, linksOut} {
 		for _, f := range rule(s) {
 			if f.Level != Fine {
 				fs = append(fs, f)

@@ -3,9 +3,15 @@ package check
 import (
 	"fmt"
 	"path"
+	"regexp"
 	"strings"
 
 	"mendry/internal/core/page"
+)
+
+var (
+	fileName   = regexp.MustCompile(`(?i)^\s*\S+\.(?:jpe?g|png|gif|webp|svg|avif|heic|tiff?)\s*$|^\s*(?:img|dsc[nf]?|pict|image|photo|pxl|screenshot)[_-]?\d{3,}[\w-]*\s*$`)
+	sayNothing = regexp.MustCompile(`(?i)^\W*(?:an? |the )?(?:image|img|picture|pic|photo|photograph|placeholder|spacer|graphic|logo here|alt|alt text|alternative text|untitled|null|undefined|todo|tbc|bild|foto)(?: (?:here|text|\d+))?\W*$`)
 )
 
 // pictureAlternative: alternative text present, not the file name (WCAG 2.2, 1.1.1 and failures F30, F65).
@@ -22,9 +28,11 @@ func pictureAlternative(s *Subject) (fs []Finding) {
 		switch {
 		case !has:
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: file, Say: fmt.Sprintf("The picture %s has no alternative text. Say in a few words what it shows.", file)})
-		case strings.EqualFold(strings.TrimSpace(alt), file) || alt != "" && strings.EqualFold(alt, bare):
+		case fileName.MatchString(alt) || alt != "" && strings.EqualFold(strings.TrimSpace(alt), bare):
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: alt, Say: fmt.Sprintf("The alternative text of %s is its file name. Say in a few words what it shows.", file)})
-		case strings.TrimSpace(alt) == "":
+		case sayNothing.MatchString(alt):
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: alt, Say: fmt.Sprintf("The alternative text of %s is “%s”, which tells nobody anything. Say in a few words what it shows.", file, alt)})
+		case strings.TrimSpace(alt) == "" && !s.all:
 			fs = append(fs, Finding{Level: Look, Part: p.ID, Words: file, Say: fmt.Sprintf("The picture %s has an empty alternative text: right for an ornament only.", file)})
 		}
 	}

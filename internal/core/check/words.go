@@ -2,12 +2,16 @@ package check
 
 import (
 	"fmt"
+	"html"
 	"regexp"
+	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/source"
 	"mendry/internal/core/text"
 )
 
@@ -32,6 +36,27 @@ func codesWhole(s *Subject) (fs []Finding) {
 	return fs
 }
 
+var (
+	openCode = regexp.MustCompile(`\[/?[a-z][a-z0-9_-]*(?:\s+[a-z_-]+=(?:"[^"\[\]]*"?|'[^'\[\]]*'?))+\s*(?:$|[^\]\s/"'])|\[/[a-z][a-z0-9_-]*\s*(?:$|[^\]a-z0-9_\s-])`)
+	openMark = regexp.MustCompile(`\{\{[^{}]*\}?(?:[^}]|$)|\{%[^%}]*(?:[^%]\}|$)|(?:^|[^{])\{[^{}]*\}\}`)
+)
+
+// codesClosed: the brackets of codes of other programs are whole.
+func codesClosed(s *Subject) (fs []Finding) {
+	for _, p := range s.spoken() {
+		words := s.plain(p)
+		found := openCode.FindString(words)
+		if found == "" {
+			found = openMark.FindString(words)
+		}
+		if found != "" {
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: page.Short(found, 60),
+				Say: fmt.Sprintf("The brackets of “%s” are broken: visitors would read the code itself. Take the wording from before, or set the bracket right.", page.Short(strings.TrimSpace(found), 60))})
+		}
+	}
+	return fs
+}
+
 func codesOf(p *page.Page) (all []string) {
 	for _, part := range p.All {
 		if part.Parent == nil || !part.Parent.Kind.HasWords() {
@@ -42,12 +67,14 @@ func codesOf(p *page.Page) (all []string) {
 }
 
 // fillers are words that hold a place until the real ones come (common practice, no source).
-var fillers = regexp.MustCompile(`(?i)lorem ipsum|dolor sit amet|\bconsectetur\b|\b(?:your|sample|placeholder|dummy) (?:text|title|heading|words)\b|\btext goes here\b|\bxxx+\b|\bt\.?b\.?[acd]\b`)
+var fillers = regexp.MustCompile(`(?i)lorem ipsum|dolor sit amet|\bconsectetur\b|\b(?:your|sample|placeholder|dummy) (?:text|title|heading|words)\b|` +
+	`\b(?:text|content|copy) goes here\b|\bxxx+\b|\bt\.?b\.?[acd]\b|\bto ?do\b:|\bTODO\b|\bFIXME\b|[\[<(]\s*(?:insert|add|your|enter|put|date|name|price|tbc)\b[^\])>]{0,60}[\])>]|` +
+	`\[\s*(?:\.{3}|…|\?+)\s*\]|\?{3,}`)
 
 // fillersGone: no words that only hold a place.
 func fillersGone(s *Subject) (fs []Finding) {
 	for _, p := range s.spoken() {
-		found := fillers.FindString(p.Text)
+		found := fillers.FindString(s.plain(p))
 		if p.Text == change.NewWords {
 			found = p.Text
 		}
@@ -70,28 +97,93 @@ func signsWhole(s *Subject) (fs []Finding) {
 	return fs
 }
 
-var doubled = regexp.MustCompile("[ \u00a0]\u00a0|\u00a0[ \u00a0]|(?i)\\b(the|a|an|of|to|in|and|is|we)\\s+(the|a|an|of|to|in|and|is|we)\\b")
+var (
+	twoBlanks = regexp.MustCompile("[ \u00a0]\u00a0|\u00a0[ \u00a0]")
+	// Blanks before a comma or a full stop; before other stops French and others have one.
+	blankStop  = regexp.MustCompile(`[\pL\d)”"’'][ \x{a0}]+([,.;:!?])(?:\s|$)`)
+	twoStops   = regexp.MustCompile(`[^,.;:][,;:]{2,}|[^.]\.\.(?:[^.]|$)|,\.|\.,\s`)
+	rawEntity  = regexp.MustCompile(`&(?:amp|nbsp|quot|lt|gt|apos|copy|pound|euro|[mn]dash|[lr][sd]quo|hellip|[aeiouAEIOU](?:acute|grave|circ|uml)|[nN]tilde|[cC]cedil|szlig|#\d{2,5}|#x[0-9a-fA-F]{2,5});`)
+	mayBeTwice = map[string]bool{"had": true, "that": true, "bye": true, "ha": true, "very": true, "so": true, "no": true, "yes": true, "knock": true,
+		"there": true, "now": true, "blah": true, "tut": true, "hear": true, "well": true, "die": true, "der": true, "das": true, "sie": true, "nous": true, "vous": true}
+)
 
-// slips: doubled blanks and little words, words in capitals, and empty paragraphs.
+// slips: doubled blanks and words, blanks before stops, characters written for machines, words in capitals.
 func slips(s *Subject) (fs []Finding) {
+	lang := strings.ToLower(s.After.Facts.Lang)
 	for _, p := range s.spoken() {
-		for _, m := range doubled.FindAllStringSubmatch(p.Text, -1) {
-			switch {
-			case m[1] == "":
-				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: page.Short(p.Text, 60), Mend: strings.Join(strings.Fields(p.Text), " "), Say: "Two blanks stand beside each other."})
-			case strings.EqualFold(m[1], m[2]):
-				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: m[0], Mend: strings.Replace(p.Text, m[0], m[1], 1), Say: fmt.Sprintf("“%s” stands twice.", m[1])})
+		words := s.plain(p)
+		add := func(found, mend, say string) {
+			if words != p.Text {
+				mend = "" // codes stand in it
 			}
+			fs = append(fs, Finding{Level: Look, Part: p.ID, Words: found, Mend: mend, Say: say})
+		}
+		if twoBlanks.MatchString(words) {
+			add(page.Short(words, 60), strings.Join(strings.Fields(words), " "), "Two blanks stand beside each other.")
+		}
+		for _, at := range twice(words) {
+			one := words[at[0]:at[1]]
+			add(words[at[0]:at[2]], words[:at[1]]+words[at[2]:], fmt.Sprintf("“%s” stands twice.", one))
+		}
+		for _, m := range blankStop.FindAllStringSubmatchIndex(words, -1) {
+			stop := words[m[2]:m[3]]
+			if stop != "," && stop != "." && strings.HasPrefix(lang, "fr") || strings.HasPrefix(words[m[2]:], "...") {
+				continue
+			}
+			end := strings.TrimRight(words[:m[2]], " \u00a0")
+			add(around(words, m[0], m[3]), end+words[m[2]:], fmt.Sprintf("A blank stands before “%s”.", stop))
+		}
+		if m := twoStops.FindStringIndex(words); m != nil {
+			add(around(words, m[0], m[1]), "", "Two stops stand beside each other.")
+		}
+		if found := rawEntity.FindString(words); found != "" {
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: found, Mend: html.UnescapeString(p.Text),
+				Say: fmt.Sprintf("“%s” is shown as it is written here: it was written for machines twice. Meant is “%s”.", found, html.UnescapeString(found))})
 		}
 		if shouted(p.Text) && !wasThere(s.Before, p.Text) {
-			fs = append(fs, Finding{Level: Look, Part: p.ID, Words: page.Short(p.Text, 60), Say: "The words are all in capitals. If they are to look like that, the style sheet does it better."})
+			add(page.Short(p.Text, 60), "", "The words are all in capitals. If they are to look like that, the style sheet does it better.")
 		}
-	}
-	if s.Before != nil && emptyParagraphs(s.After) > emptyParagraphs(s.Before) {
-		fs = append(fs, Finding{Level: Look, Say: "A paragraph without words was left. Take it out; space is the style sheet's affair."})
 	}
 	return fs
 }
+
+// plain are the words of a part without the codes of other programs.
+func (s *Subject) plain(p *page.Part) string {
+	words := p.Text
+	for _, c := range p.Tokens {
+		words = strings.Replace(words, c, " ", 1)
+	}
+	return words
+}
+
+// around are the words around a slip.
+func around(s string, start, end int) string {
+	if i := strings.LastIndexAny(s[:start], " \n"); i >= 0 {
+		start = i + 1
+	} else {
+		start = 0
+	}
+	return strings.TrimSpace(s[start:end])
+}
+
+// twice finds words that stand twice in a row: where the first begins and ends and the second ends.
+func twice(s string) (found [][3]int) {
+	ws := wordish.FindAllStringIndex(s, -1)
+	for i := 1; i < len(ws); i++ {
+		a, b := s[ws[i-1][0]:ws[i-1][1]], s[ws[i][0]:ws[i][1]]
+		gap := s[ws[i-1][1]:ws[i][0]]
+		if gap == "" || strings.TrimLeft(gap, " \n\u00a0") != "" || strings.Contains(gap, "\n") || !strings.EqualFold(a, b) || mayBeTwice[strings.ToLower(a)] {
+			continue
+		}
+		if first, _ := utf8.DecodeRuneInString(b); unicode.IsUpper(first) && a == b {
+			continue // a name, like Baden Baden
+		}
+		found = append(found, [3]int{ws[i-1][0], ws[i-1][1], ws[i][1]})
+	}
+	return found
+}
+
+var wordish = regexp.MustCompile(`\pL[\pL\pM’']*`)
 
 func shouted(s string) bool {
 	upper, letters := 0, 0
@@ -118,15 +210,6 @@ func wasThere(p *page.Page, words string) bool {
 	return false
 }
 
-func emptyParagraphs(p *page.Page) (n int) {
-	for _, node := range p.Doc.Nodes {
-		if node.Is("p") && node.Placed && p.TextOf(node) == "" && len(node.Kids) == 0 {
-			n++
-		}
-	}
-	return n
-}
-
 // headingsInOrder: one heading of the first level, and no level skipped (WCAG 2.2, technique G141). What was so before
 // is not held against the change.
 func headingsInOrder(s *Subject) (fs []Finding) {
@@ -147,6 +230,9 @@ func headingsInOrder(s *Subject) (fs []Finding) {
 
 func headingFaults(p *page.Page) (fs []Finding) {
 	first, last := 0, 0
+	if p.Doc.Format != source.Markdown && len(p.OfKind(page.Heading)) > 0 && !slices.ContainsFunc(p.OfKind(page.Heading), func(h *page.Part) bool { return h.Node.Is("h1") }) {
+		fs = append(fs, Finding{Level: Look, Say: "No heading of the first level stands on the page: it says what the page is about."})
+	}
 	for _, part := range p.All {
 		if part.Kind != page.Heading {
 			continue

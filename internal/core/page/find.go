@@ -102,7 +102,7 @@ func (p *Page) wordsIn(run []*source.Node) bool {
 		}
 		t := p.traits[k.Index]
 		switch {
-		case k.Is("button"), k.Is("a") && p.Doc.Value(k, "href") != "":
+		case k.Is("button"), k.Is("a") && p.leads(k):
 			links++
 			text = text || t.text && len(run) > 1
 		case t.text:

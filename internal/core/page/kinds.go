@@ -1,6 +1,7 @@
 package page
 
 import (
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -98,7 +99,7 @@ func (p *Page) item(n *source.Node, kind Kind) Kind {
 }
 
 func (p *Page) classifyLink(n *source.Node) Kind {
-	if p.Doc.Value(n, "href") == "" {
+	if !p.leads(n) {
 		return ""
 	}
 	if p.traits[n.Index].block {
@@ -108,6 +109,11 @@ func (p *Page) classifyLink(n *source.Node) Kind {
 		return Button
 	}
 	return Link
+}
+
+// leads reports whether an element is a link: without a target it is a place on the page (HTML, 4.6.1).
+func (p *Page) leads(n *source.Node) bool {
+	return slices.ContainsFunc(n.HTML.Attr, func(a html.Attribute) bool { return a.Key == "href" })
 }
 
 func (p *Page) looksLikeButton(n *source.Node) bool {
@@ -127,7 +133,7 @@ func (p *Page) onlyLink(n *source.Node) bool {
 	links := 0
 	for _, k := range n.Kids {
 		switch {
-		case k.Is("button"), k.Is("a") && p.Doc.Value(k, "href") != "":
+		case k.Is("button"), k.Is("a") && p.leads(k):
 			links++
 		case k.Blank:
 		case k.HTML.Type == html.CommentNode:

@@ -7,9 +7,23 @@ import (
 	"golang.org/x/text/encoding/charmap"
 )
 
-// Repair reads text whose UTF-8 was taken for windows-1252 ("cafÃ©", "donâ€™t") as it was meant. It reports false where
-// nothing of the kind stands in it.
+// Repair reads text whose UTF-8 was taken for windows-1252 ("cafÃ©", "donâ€™t") as it was meant, also where that happened
+// several times. It reports false where nothing of the kind stands in it.
 func Repair(s string) (string, bool) {
+	broken := false
+	for range mostTimes {
+		once, was := repairOnce(s)
+		if !was {
+			break
+		}
+		s, broken = once, true
+	}
+	return s, broken
+}
+
+const mostTimes = 4 // that a text is sent through a wrong encoding (common practice, no source)
+
+func repairOnce(s string) (string, bool) {
 	var b strings.Builder
 	broken := false
 	rs := []rune(s)

@@ -90,7 +90,8 @@
       const m = e.data;
       const behind = i !== front;
       const old = m.load !== current[i];
-      if (m.say === 'point' && (old || behind)) ask(m); // the page was renewed under the pointer
+      if (m.say === 'point' && (old || behind))
+        ask(m); // the page was renewed under the pointer
       else if (old) return;
       else if (m.say === 'places') {
         if (!known[i]) {
