@@ -22,7 +22,7 @@ func wordsOf(p Page) (words, values []string) {
 	words = find.Words(p.Title + " " + p.Address + " " + p.Words)
 	slices.Sort(words)
 	words = slices.DeleteFunc(slices.Compact(words), func(w string) bool { return len([]rune(w)) > wordLength })
-	values = slices.DeleteFunc(find.Keys(p.Words), func(k string) bool { return len(k) > keyLength })
+	values = slices.DeleteFunc(find.KeysOn(p.Words), func(k string) bool { return len(k) > keyLength })
 	return words, values[:min(len(values), mostValues)]
 }
 

@@ -112,6 +112,9 @@ func (w *work) keep(a one, id string) error {
 	if err != nil {
 		return err
 	}
+	if at.part != nil {
+		e.ops = followed(at.part, e.ops)
+	}
 	return w.settle(k, at.base, e)
 }
 

@@ -1,6 +1,7 @@
 package change
 
 import (
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -58,6 +59,7 @@ func RewriteSeen(p *page.Page, part *page.Part, edited string, seen Shown, other
 		return raw, nil
 	}
 	w := &rewriter{p: p, old: old, now: now}
+	w.linkTags(base, mine, raw)
 	hidden := hiddenIn(raw)
 	inner := strings.Trim(raw, " \t\r\n\f")
 	start := strings.Index(raw, inner)
@@ -161,6 +163,88 @@ func hiddenIn(raw string) (n int) {
 type rewriter struct {
 	p        *page.Page
 	old, now *inline
+	tags     map[string]string // how the links are written that lead elsewhere now, by their items
+}
+
+// linkTags finds the links whose words stayed and whose target did not: they keep what else their tags say, such as a
+// class.
+func (w *rewriter) linkTags(base, mine []string, raw string) {
+	was, now := linksAmong(base), linksAmong(mine)
+	var tags []string
+	for _, piece := range piecesOf(raw) {
+		if strings.HasPrefix(strings.ToLower(piece), "<a") && strings.Trim(attributeIn(piece, "href"), `"'`) != "" {
+			tags = append(tags, piece)
+		}
+	}
+	if len(tags) != len(was) {
+		return
+	}
+	has := func(links []givenLink, item string) bool {
+		return slices.ContainsFunc(links, func(l givenLink) bool { return l.item == item })
+	}
+	w.tags = map[string]string{}
+	for _, l := range now {
+		if has(was, l.item) {
+			continue
+		}
+		for i, old := range was {
+			if old.words == l.words && !has(now, old.item) {
+				f := strings.Split(strings.TrimSuffix(l.item, ">"), "\x00")
+				tag := tags[i]
+				for k, name := range []string{"href", "title", "target"} {
+					tag = withAttribute(tag, name, f[k+1])
+				}
+				w.tags[l.item] = tag
+			}
+		}
+	}
+}
+
+// givenLink is a link among items, with its words.
+type givenLink struct{ item, words string }
+
+func linksAmong(items []string) (all []givenLink) {
+	open := false
+	for _, s := range items {
+		switch {
+		case strings.HasPrefix(s, "<a\x00"):
+			all, open = append(all, givenLink{item: s}), true
+		case s == "</a>":
+			open = false
+		case open:
+			all[len(all)-1].words += s
+		}
+	}
+	return all
+}
+
+// attributeIn is an attribute's value in a start tag as it is written, quotes and all; empty where there is none.
+func attributeIn(tag, name string) string {
+	if m := attributeNamed(name).FindStringSubmatch(tag); m != nil {
+		return m[1]
+	}
+	return ""
+}
+
+// withAttribute is a start tag with another value of an attribute; an empty value takes it away.
+func withAttribute(tag, name, value string) string {
+	at := attributeNamed(name).FindStringSubmatchIndex(tag)
+	quoted := `"` + escapeAttribute(value) + `"`
+	switch {
+	case at == nil && value == "":
+		return tag
+	case at == nil:
+		return strings.TrimSuffix(tag, ">") + " " + name + "=" + quoted + ">"
+	case value == "":
+		return tag[:at[0]] + tag[at[1]:]
+	case html.UnescapeString(strings.Trim(tag[at[2]:at[3]], `"'`)) == value:
+		return tag
+	}
+	return tag[:at[2]] + quoted + tag[at[3]:]
+}
+
+func attributeNamed(name string) *regexp.Regexp {
+	return regexp.MustCompile(`(?i)[\s"']` + name + `\s*=\s*("[^"]*"|'[^']*'|[^\s"'>]+)`)
 }
 
 // opened is an element that is open while markup is written.
@@ -211,6 +295,9 @@ func (w *rewriter) newTag(s string, open *[]opened) string {
 	case strings.HasPrefix(s, "<a\x00"):
 		f := strings.Split(strings.TrimSuffix(s, ">"), "\x00")
 		*open = append(*open, opened{"a", "</a>"})
+		if tag, ok := w.tags[s]; ok {
+			return tag
+		}
 		return way{name: "a", href: f[1], title: f[2], target: f[3]}.tag()
 	}
 	as := w.written(name)

@@ -7,6 +7,7 @@ import (
 
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
+	"mendry/internal/core/text"
 )
 
 var (
@@ -20,15 +21,16 @@ func linkTargets(s *Subject) (fs []Finding) {
 		href, is := p.Attributes.Lookup("href")
 		to := strings.TrimSpace(href)
 		say := ""
-		switch kind, mail, _ := link.Of(s.Public, s.Address, href); {
+		reached := text.Reaches(href)
+		switch kind, _, _ := link.Of(s.Public, s.Address, href); {
 		case !is:
 			continue
 		case to == "", to == "#" && !toTop.MatchString(p.Text) && !moved(p):
 			say = "leads nowhere: it has no target."
-		case kind == link.Mail && !mailAddress.MatchString(strings.ReplaceAll(mail, "%40", "@")):
-			say = fmt.Sprintf("writes to “%s”, which is no mail address.", mail)
-		case kind == link.Phone && dialsAs(mail) == "":
-			say = fmt.Sprintf("dials “%s”, which is no phone number.", mail)
+		case kind == link.Mail && !strings.Contains(reached, "@"):
+			say = fmt.Sprintf("writes to “%s”, which is no mail address.", reached)
+		case kind == link.Phone && !strings.ContainsAny(reached, "0123456789"):
+			say = fmt.Sprintf("dials “%s”, which is no phone number.", reached)
 		}
 		if say != "" {
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: p.Text,

@@ -76,6 +76,21 @@ func Keys(s string) (keys []string) {
 	return keys
 }
 
+// KeysOn lists the keys by which a page with some words is found: those of its values, and for each phone number what is
+// dialled of it within its place.
+func KeysOn(words string) []string {
+	keys := Keys(words)
+	for _, k := range keys {
+		number, is := strings.CutPrefix(k, string(text.Phone)+" ")
+		for n := 1; is && n < len(number); n++ {
+			if end := string(text.Number) + " " + number[n:]; text.LocalPhone(number[n:]) && !slices.Contains(keys, end) {
+				keys = append(keys, end)
+			}
+		}
+	}
+	return keys
+}
+
 // Asked lists the keys by which pages with the query's values are found: a date without a year is that day of any year,
 // and a date with one is also promised where no year is said.
 func (q Query) Asked() (keys []string) {

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"mendry/internal/core/text"
 )
 
 // Known is what can be told of a page's file when it is taken in.
@@ -65,6 +67,9 @@ func looksLikePage(b []byte) bool {
 func wordsOf(p *Page) string {
 	var b strings.Builder
 	for _, part := range p.All {
+		if reached := reachedBy(part); reached != "" {
+			b.WriteString(reached + "\n")
+		}
 		switch {
 		case part.Kind == Picture:
 			b.WriteString(part.Attributes.Get("alt"))
@@ -76,4 +81,16 @@ func wordsOf(p *Page) string {
 		b.WriteByte('\n')
 	}
 	return b.String()
+}
+
+// reachedBy is whom a link dials or writes to, where its words do not show it.
+func reachedBy(part *Part) string {
+	if part.Kind != Link && part.Kind != Button {
+		return ""
+	}
+	href := part.Attributes.Get("href")
+	if shown, agrees := text.Contact(href, part.Text); shown != "" && agrees {
+		return ""
+	}
+	return text.Reaches(href)
 }

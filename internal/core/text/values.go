@@ -17,9 +17,10 @@ const (
 	Phone  Kind = "phone"
 	Day    Kind = "date"
 	Number Kind = "number"
+	Mail   Kind = "mail"
 )
 
-// Value is a price, phone number, date or number in running text. Two values with one kind and key are the same,
+// Value is a price, phone number, mail address, date or number in running text. Two values with one kind and key are the same,
 // however they are spelled. Offsets are bytes.
 type Value struct {
 	Kind       Kind
@@ -30,18 +31,22 @@ type Value struct {
 // Signs and codes of currencies (ISO 4217) that stand before or behind an amount.
 var currencies = map[string]string{"£": "GBP", "€": "EUR", "$": "USD", "¥": "JPY", "gbp": "GBP", "eur": "EUR", "usd": "USD", "jpy": "JPY", "cad": "CAD", "nzd": "NZD", "aud": "AUD", "chf": "CHF", "pounds": "GBP", "euros": "EUR", "dollars": "USD"}
 
-const amount = `(\d{1,3}(?:[ ,\x{a0}\x{202f}]\d{3})+|\d+)(?:[.,](\d{2}|-))?`
+// An amount has its thousands apart by a blank, a comma, a point or an apostrophe, and one or two digits behind a comma
+// or point, or a dash there.
+const amount = `(\d{1,3}(?:[ ,.’'\x{a0}\x{202f}]\d{3})+|\d+)(?:[.,](\d{1,2}|-|–))?`
 
 var (
-	priceBefore = regexp.MustCompile(`(?i)(£|€|\$|¥|\b(?:GBP|EUR|USD|JPY|CAD|NZD|AUD|CHF))[ \x{a0}]?` + amount + `\b`)
+	priceBefore = regexp.MustCompile(`(?i)(£|€|\$|¥|\b(?:GBP|EUR|USD|JPY|CAD|NZD|AUD|CHF))[ \x{a0}]?` + amount + `(?:\b|$)`)
 	priceBehind = regexp.MustCompile(`(?i)\b` + amount + `[ \x{a0}]?(£|€|pounds\b|euros\b|dollars\b|GBP\b|EUR\b|USD\b|CAD\b|NZD\b|AUD\b|CHF\b)`)
 	phone       = regexp.MustCompile(`(?:\+|\b00)?\(?\d[\d\x{a0} ()./\-]{5,20}\d`)
 	number      = regexp.MustCompile(`\d+(?:[.,]\d+)*`)
+	mailAddress = regexp.MustCompile(`[\w.+-]*\w@[\w-]+(?:\.[\w-]+)*\.\w+`) // as people write it (RFC 5322, dot-atom)
+	ofCode      = regexp.MustCompile(`\pL[\pL\d]*[-_/]?$`)                  // before a number that is part of a name, like KW-14 and B7
 )
 
 // Values finds prices, phone numbers, dates and other numbers in s, in order; none lies in another.
 func Values(s string) (vs []Value) {
-	if !strings.ContainsAny(s, "0123456789") {
+	if !strings.ContainsAny(s, "0123456789@") {
 		return nil
 	}
 	taken := make([]bool, len(s))
@@ -55,6 +60,9 @@ func Values(s string) (vs []Value) {
 			taken[i] = true
 		}
 		vs = append(vs, v)
+	}
+	for _, m := range mailAddress.FindAllStringIndex(s, -1) {
+		add(Value{Mail, strings.ToLower(s[m[0]:m[1]]), m[0], m[1]})
 	}
 	for _, d := range Dates(s) {
 		add(Value{Day, strings.Join([]string{numeral(d.Year), numeral(int(d.Month)), numeral(d.Day)}, "-"), d.Start, d.End})
@@ -71,11 +79,16 @@ func Values(s string) (vs []Value) {
 		}
 	}
 	for _, m := range number.FindAllStringIndex(s, -1) {
+		if ofCode.MatchString(s[max(0, m[0]-longestCode):m[0]]) {
+			continue
+		}
 		add(Value{Number, strings.ReplaceAll(s[m[0]:m[1]], ",", ""), m[0], m[1]})
 	}
 	slices.SortFunc(vs, func(a, b Value) int { return a.Start - b.Start })
 	return vs
 }
+
+const longestCode = 24 // bytes of the name of a thing that are read before its number
 
 // numeral is a part of a date's key; empty where the date does not say it.
 func numeral(n int) string {
@@ -93,8 +106,8 @@ func priceKey(s string, c0, c1, a0, a1, f0, f1 int) string {
 		return -1
 	}, s[a0:a1])
 	part := "00"
-	if f0 >= 0 && s[f0:f1] != "-" {
-		part = s[f0:f1]
+	if f0 >= 0 && s[f0] >= '0' && s[f0] <= '9' {
+		part = (s[f0:f1] + "0")[:2]
 	}
 	return currencies[strings.ToLower(s[c0:c1])] + " " + strings.TrimLeft(whole, "0") + "." + part
 }
@@ -151,6 +164,7 @@ type Sought struct {
 	value  bool // a price, phone number, date or number
 	want   Value
 	digits string // that stand in every spelling of it
+	local  bool   // a number that may be a phone number without the code of its place
 }
 
 // Seek prepares looking for a value or words.
@@ -159,6 +173,7 @@ func Seek(value string) Sought {
 	if IsValue(s.words) {
 		s.value, s.want = true, Values(s.words)[0]
 		s.digits = tell(s.words, s.want.Kind)
+		s.local = s.want.Kind == Number && LocalPhone(s.want.Key)
 	}
 	return s
 }
@@ -172,7 +187,7 @@ func (q Sought) In(s string) (found []Value) {
 	if q.words == "" {
 		return nil
 	}
-	if q.value {
+	if q.value && q.want.Kind != Mail {
 		return q.valueIn(s)
 	}
 	low, want := strings.ToLower(s), strings.ToLower(q.words)
@@ -206,13 +221,40 @@ func (q Sought) valueIn(s string) (found []Value) {
 		for _, v := range Values(s[from:to]) {
 			v.Start, v.End = v.Start+from, v.End+from
 			if v.Start <= i && i < v.End {
-				if v.Kind == q.want.Kind && sameKey(v, q.want) {
+				switch {
+				case v.Kind == q.want.Kind && sameKey(v, q.want):
+					found = append(found, v)
+				case q.local && v.Kind == Phone && strings.HasSuffix(v.Key, q.want.Key):
+					v.Start = tailOf(s, v.End, len(q.want.Key))
 					found = append(found, v)
 				}
 				at = max(at, v.End)
 			}
 		}
 	}
+}
+
+// LocalPhone reports whether a number may be dialled as it is within a place.
+func LocalPhone(digits string) bool {
+	return len(digits) >= leastLocal && len(digits) <= mostLocal && strings.Trim(digits, "0123456789") == ""
+}
+
+// How many digits a phone number has without the code of its place (common practice, no source).
+const (
+	leastLocal = 5
+	mostLocal  = 8
+)
+
+// tailOf is where the last n digits before end begin.
+func tailOf(s string, end, n int) int {
+	for i := end - 1; i >= 0; i-- {
+		if s[i] >= '0' && s[i] <= '9' {
+			if n--; n == 0 {
+				return i
+			}
+		}
+	}
+	return end
 }
 
 const surely = 40 // bytes on either side in which a value's spelling surely lies
@@ -232,7 +274,13 @@ func blankBehind(s string, i int) int {
 // tell are digits that stand in every spelling of a value: of a phone number the last two, since what stands before
 // them may be left out; of a date the day; of others the digits before the first place for a separator.
 func tell(value string, kind Kind) string {
+	if kind == Mail {
+		return value
+	}
 	digits := number.FindAllString(value, -1)
+	if kind == Number && LocalPhone(value) { // it may be the end of a phone number, whose digits may be apart
+		return value[len(value)-2:]
+	}
 	switch kind {
 	case Phone:
 		last := digits[len(digits)-1]

@@ -17,7 +17,11 @@ func TestValuesInAnySpelling(t *testing.T) {
 		{"New York +1 212 555 0123", "phone 2125550123"},
 		{"until 28 February 2027 at 10:30, 57 ft", "date 2027-2-28; number 10; number 30; number 57"},
 		{"from 1 December; 2026-12-01", "date -12-1; date 2026-12-1"},
-		{"no value here", ""},
+		{"1.234,50 € and 1'250.- CHF, EUR 99,-", "price EUR 1234.50; price CHF 1250.00; price EUR 99.00"},
+		{"£1.5 or $1,5", "price GBP 1.50; price USD 1.50"},
+		{"Write to Desk@ferry.example, or a.b+c@ferry.co.example.", "mail desk@ferry.example; mail a.b+c@ferry.co.example"},
+		{"KW-14, B7, A4/3 and N°12, 14-day, 57ft", "number 12; number 14; number 57"},
+		{"no value here, @ home", ""},
 		{"room 12, 1234567 visitors", "number 12; number 1234567"},
 	} {
 		var got []string
@@ -41,6 +45,11 @@ func TestTheSameWordsElsewhere(t *testing.T) {
 		{"Model K2, K20 and k2", "K2", []string{"K2", "k2"}},
 		{"The Larkspur sails; Larkspurs bloom", "Larkspur", []string{"Larkspur"}},
 		{"57 ft and 157 ft", "57", []string{"57"}},
+		{"KW-14 has 14 berths", "14", []string{"14"}},
+		{"Ring 01632 960199, or +44 1632 960 199, not 01632 961199", "960199", []string{"960199", "960 199"}},
+		{"960199 visitors", "960199", []string{"960199"}},
+		{"Write to Desk@Ferry.example", "desk@ferry.example", []string{"Desk@Ferry.example"}},
+		{"from 1.234,50 €", "34", nil},
 	} {
 		var got []string
 		for _, v := range Same(tt.text, tt.value) {

@@ -5,7 +5,7 @@
   import type { Block } from './blocks';
   import { dress } from './editor';
   import LinkPanel from './LinkPanel.svelte';
-  import { cursorIn, drag, formAt, makeRunEditor, standing, turn } from './runEditor';
+  import { cursorIn, drag, formAt, makeRunEditor, standing, takeIn, turn } from './runEditor';
   import WordsBar from './WordsBar.svelte';
 
   /** The editor for a run of blocks: headings, paragraphs, lists and quotes in one document. */
@@ -17,6 +17,7 @@
     underline,
     forms,
     goTo,
+    theirs,
     ontype,
     onat,
     onblur,
@@ -31,6 +32,8 @@
     forms: Schemas['PartForm'][];
     /** Where the cursor goes: into a block, so far into it or all of it chosen. Without it the focus stays where it is. */
     goTo?: { key: string; at?: number | 'all' };
+    /** What others made of blocks meanwhile: other words, where these are as they were, or new ones after another. */
+    theirs: { block: Block; was?: string; after?: string }[];
     ontype: (blocks: Block[]) => void;
     onat: (key: string | undefined) => void;
     onblur: () => void;
@@ -71,6 +74,9 @@
     cursorIn(editor, goTo.key, goTo.at);
     editor.view.focus(); // with the selection, which the focus alone would not bring along
     show(editor);
+  });
+  $effect(() => {
+    if (editor && theirs.length) takeIn(editor, theirs);
   });
   /** Scrolls the field, and nothing around it, so that the cursor is seen. */
   function show(e: Editor) {

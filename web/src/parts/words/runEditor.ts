@@ -1,6 +1,6 @@
 import { Editor, Extension, Node } from '@tiptap/core';
 import { NodeSelection, Plugin, PluginKey, TextSelection, type Transaction } from '@tiptap/pm/state';
-import type { Node as Held } from '@tiptap/pm/model';
+import { DOMParser, type Node as Held } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
 import { type Block, composed, held } from './blocks';
 import { Kept, Look, Sealed, small } from './marks';
@@ -173,6 +173,49 @@ function moved(editor: Editor, by: 1 | -1): boolean {
   tr.setSelection(node.isAtom ? NodeSelection.create(tr.doc, to) : TextSelection.create(tr.doc, to + inside));
   editor.view.dispatch(tr.scrollIntoView());
   return true;
+}
+
+/** Shows what others made of blocks, while who types here goes on: nothing of it can be undone here, nor moves the cursor. */
+export function takeIn(editor: Editor, theirs: { block: Block; was?: string; after?: string }[]) {
+  const tr = editor.state.tr.setMeta('addToHistory', false);
+  const now = held(editor.state.doc);
+  for (const { block, was, after } of theirs) {
+    const box = document.createElement('div');
+    box.innerHTML = composed([block]);
+    const made = DOMParser.fromSchema(editor.schema).parse(box);
+    const at = find(tr.doc, block.key);
+    const had = now.find((b) => b.key === block.key);
+    if (at !== undefined) {
+      if (had?.html !== was || had?.form !== block.form) continue;
+      const words = made.firstChild && leaf(made.firstChild);
+      if (words) tr.replaceWith(at + 1, at + tr.doc.nodeAt(at)!.nodeSize - 1, words.content);
+    } else if (was === undefined) {
+      const beside = after === undefined ? undefined : find(tr.doc, after);
+      if (beside === undefined) tr.insert(0, made.content);
+      else {
+        const $at = tr.doc.resolve(beside);
+        const list = $at.depth >= 2 && $at.node(1).type === made.firstChild?.type;
+        if (list) tr.insert($at.after(2), made.firstChild!.content);
+        else tr.insert($at.depth ? $at.after(1) : beside + tr.doc.nodeAt(beside)!.nodeSize, made.content);
+      }
+    }
+  }
+  if (tr.docChanged) editor.view.dispatch(tr);
+}
+
+/** Where the block with a key begins. */
+function find(doc: Held, key: string): number | undefined {
+  let found: number | undefined;
+  doc.descendants((node, at) => {
+    if (node.attrs.key === key) found = at;
+    return found === undefined && !node.isTextblock;
+  });
+  return found;
+}
+
+/** The first block of words in a node. */
+function leaf(node: Held): Held | undefined {
+  return node.isTextblock ? node : node.firstChild ? leaf(node.firstChild) : undefined;
 }
 
 /** The blocks and items of the editor as they stand, for grips beside them. */

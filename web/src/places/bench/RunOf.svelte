@@ -19,6 +19,7 @@
   underline={!/\.(md|markdown)$/.test(bench.page.path)}
   {forms}
   goTo={hand.goTo}
+  theirs={hand.theirs}
   ontype={(blocks) => desk.typeRun(hand, blocks, wish)}
   onat={(key) => {
     hand.at = key;

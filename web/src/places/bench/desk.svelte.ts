@@ -255,8 +255,8 @@ export class BenchPage {
     this.made = got.made ?? undefined;
     this.problem = '';
     this.box.kept(s, got.keys, got.draft, got.whole);
-    if (s.run && s.run === this.hand?.name && !s.merged) this.hand.kept(got.keys, s);
-    else if ((got.whole || s.merged) && this.hand) this.renew(!s.merged); // who types goes on typing
+    if (s.run && s.run === this.hand?.name) this.hand.kept(got.keys, s);
+    else if (got.whole && this.hand) this.renew();
     if (s.run && got.whole) this.onredraw();
     else if (s.run) this.shown ||= JSON.stringify(s.act).includes('<');
     this.tab.tell();

@@ -166,3 +166,56 @@ it('keeps the words of a block that is empty while the cursor is in it, and take
     ['', 'Two'],
   ]);
 });
+
+it('goes on in the same editor when an answer was lost, and tells it what others did meanwhile', async () => {
+  const of = (...said: string[]) => {
+    const parts = said.map((edit, i) => ({ id: `words-${i + 1}`, edit, text: edit, shared: '' }));
+    return { parts, runs: [{ blocks: parts.map((p) => ({ part: p.id, form: 'p', name: '' })) }] };
+  };
+  const first = of('One', 'Two');
+  answers = [() => Promise.resolve({ ...bench('one', first.parts), runs: first.runs })];
+  const page = new BenchPage(
+    201,
+    7,
+    () => {},
+    () => {},
+  );
+  await page.load();
+  page.take('words-1');
+  const hand = page.hand!;
+  const [a, b] = hand.first.map((x) => x.key) as [string, string];
+  const fresh = { key: 'new', form: 'p' as const, html: 'Between' };
+  const seen = of('One', 'Between', 'Two by them'); // what was sent had arrived, and somebody reworded the last
+  let goOn: () => void = () => {};
+  answers = [
+    () => Promise.reject(new Refusal(409, 'changed')),
+    () => Promise.resolve({ ...bench('two', seen.parts), runs: seen.runs }),
+    () =>
+      new Promise(
+        (ok) =>
+          (goOn = () =>
+            ok({ ...bench('two', [], false), runs: [], keys: { [a]: 'words-1', new: 'words-2', [b]: 'words-3' } })),
+      ),
+    () =>
+      Promise.resolve({
+        ...bench('three', [], false),
+        runs: [],
+        keys: { [a]: 'words-1', new: 'words-2', [b]: 'words-3' },
+      }),
+  ];
+  page.typeRun(hand, [hand.first[0]!, fresh, hand.first[1]!]);
+  const kept = page.flush();
+  await vi.waitFor(() => expect(calls.filter((c) => c.method === 'POST')).toHaveLength(2));
+  page.typeRun(hand, [hand.first[0]!, { ...fresh, html: 'Between, and on' }, hand.first[1]!]);
+  goOn();
+  await kept;
+  await page.flush();
+  expect(page.hand).toBe(hand);
+  expect(hand.theirs.map((t) => t.block.html)).toEqual(['Two by them']);
+  const last = calls.at(-1)!.body!.act as { blocks: { part: string; html: string }[] };
+  expect(last.blocks.map((x) => [x.part, x.html])).toEqual([
+    ['words-1', 'One'],
+    ['words-2', 'Between, and on'],
+    ['words-3', 'Two by them'],
+  ]);
+});

@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { type Block, says } from '../../parts/words/blocks';
-import { type Slip, worded } from './outbox';
+import { type Slip, type Theirs, worded } from './outbox';
 
 let count = 0;
 
@@ -19,6 +19,8 @@ export class Hand {
   goTo = $state.raw<{ key: string; at?: number | 'all' } | undefined>();
   /** The blocks as they are in the editor. */
   now = $state.raw<Block[]>([]);
+  /** What others changed in the run, for the editor to show. */
+  theirs = $state.raw<Theirs[]>([]);
   /** The words of the blocks as Mendry had them last, by key: what is other was typed here. */
   base: Record<string, string> = {};
   private fresh = 0;
@@ -60,10 +62,11 @@ export class Hand {
     return this.now.some((b) => b.key !== at && b.form && this.parts[b.key] && !says(b));
   }
 
-  /** Takes over which parts the blocks are after they were kept. */
-  kept(keys: Record<string, string>, { act }: Slip) {
+  /** Takes over which parts the blocks are after they were kept, and what others had changed in them. */
+  kept(keys: Record<string, string>, { act, theirs }: Slip) {
     this.parts = { ...keys };
     if (act.do === 'run') this.base = Object.fromEntries(act.blocks.map((b) => [b.key, b.html ?? '']));
+    if (theirs?.length) this.theirs = theirs;
   }
 }
 

@@ -1,6 +1,6 @@
 import { beforeEach, expect, it } from 'vitest';
 import { aligned } from '../../parts/words/blocks';
-import { type Act, addressed, merged, Outbox, saying, type Slip, worth } from './outbox';
+import { type Act, addressed, ofOthers, Outbox, saying, type Slip, worth } from './outbox';
 
 const stored = new Map<string, string>();
 const drawer = {
@@ -80,7 +80,30 @@ it('finds its blocks again on a page that changed, and takes in what others did'
       ['words-5', 'Three typed'],
     ].toSpliced(3, 0, ['words-4', 'Put in by them']),
   );
-  expect(s.merged).toBe(true);
+  expect(s.theirs!.map((t) => [t.was, t.block.html])).toEqual([
+    ['Two', 'Two by them'],
+    [undefined, 'Zero'],
+    [undefined, 'Put in by them'],
+  ]);
+});
+
+it('takes what others did into what was typed meanwhile, so that it is not taken out again', () => {
+  const b = box();
+  const first = run(p('a', 'One'), p('b', 'Two'), p('c', 'Three'));
+  (first.act as { blocks: { html: string }[] }).blocks[2]!.html = 'Three ty';
+  b.put(first);
+  const s = b.next()!;
+  addressed(s, bench('two', 'One by them', 'Two', 'Put in by them', 'Three'));
+  const later = run(p('a', 'One'), p('b', 'Two typed'), p('c', 'Three'));
+  (later.act as { blocks: { html: string }[] }).blocks[2]!.html = 'Three typed';
+  b.put(later);
+  b.kept(s, { a: 'words-1', b: 'words-2', 'theirs-words-3': 'words-3', c: 'words-4' }, 'three', false);
+  expect(sent(addressed(b.next()!, bench('three')))).toEqual([
+    ['words-1', 'One by them'],
+    ['words-2', 'Two typed'],
+    ['words-3', 'Put in by them'],
+    ['words-4', 'Three typed'],
+  ]);
 });
 
 it('is not placed on a page that says nothing of it', () => {
@@ -94,7 +117,7 @@ it('leaves out what was taken out here', () => {
   const theirs = ['One', 'Two', 'Three'].map((html, i) => ({ part: `words-${i + 1}`, form: 'p', html, name: '' }));
   const parts = aligned(left, theirs);
   expect(parts).toEqual({ a: 'words-1', c: 'words-3' });
-  expect(merged(left, base, theirs as never, parts).map((b) => b.html)).toEqual(['One', 'Three']);
+  expect(ofOthers(left, base, theirs as never, parts)).toEqual([]);
 });
 
 it('waits with a run that says nothing', () => {

@@ -14,8 +14,15 @@ export interface Slip {
   draft?: string;
   /** Of a run: the words of its blocks as Mendry had them when the typing began. */
   base?: Record<string, string>;
-  /** What others had changed in the run was taken in; the editor does not show it yet. */
-  merged?: boolean;
+  /** Of a run: what others had changed in it and was taken in; the editor does not show it yet. */
+  theirs?: Theirs[];
+}
+
+/** A block of a run as somebody else made it: other words than it had, or new after another one. */
+export interface Theirs {
+  block: Block;
+  was?: string;
+  after?: string;
 }
 
 /** A place on this machine that outlives the page: localStorage. */
@@ -76,8 +83,13 @@ export class Outbox {
   kept(s: Slip, keys: Record<string, string>, draft: string, whole: boolean) {
     this.settle(s);
     for (const w of this.waiting) {
-      if (s.run && w.run === s.run) [w.parts, w.draft] = [{ ...keys }, draft];
-      else if (w.run && w.draft === s.draft && !whole) w.draft = draft; // all parts have the names that they had
+      if (s.run && w.run === s.run) {
+        [w.parts, w.draft] = [{ ...keys }, draft];
+        if (s.theirs && w.act.do === 'run') {
+          w.act.blocks = takenIn(w.act.blocks as Block[], s.theirs) as never;
+          w.base = { ...w.base, ...Object.fromEntries(s.theirs.map((t) => [t.block.key, t.block.html ?? ''])) };
+        }
+      } else if (w.run && w.draft === s.draft && !whole) w.draft = draft; // all parts have the names that they had
     }
     this.store();
   }
@@ -129,9 +141,11 @@ export function addressed(s: Slip, bench: Schemas['Bench']): Act | undefined {
     const run = best && best.score > 0 ? best.run : blocks.length === 1 && own ? worded(bench, own) : undefined;
     if (!run) return undefined;
     parts = aligned(was, run);
-    blocks = merged(blocks, base, run, parts);
+    const theirs = ofOthers(blocks, base, run, parts);
+    blocks = takenIn(blocks, theirs);
     s.act = { do: 'run', blocks };
-    [s.parts, s.draft, s.merged] = [parts, bench.draft, true];
+    [s.parts, s.draft] = [parts, bench.draft];
+    s.theirs = [...(s.theirs ?? []), ...theirs];
   }
   return {
     do: 'run',
@@ -144,31 +158,44 @@ export function addressed(s: Slip, bench: Schemas['Bench']): Act | undefined {
 }
 
 /**
- * The blocks with what others changed: what was not typed here says what it says on the page now, and what they put in
- * stands where they put it. What is taken in is noted in parts.
+ * What others changed in a run: what was not typed here says what it says on the page now, and what they put in stands
+ * where they put it. What is taken in is noted in parts.
  */
-export function merged(
+export function ofOthers(
   blocks: Block[],
   base: Record<string, string>,
   run: ReturnType<typeof worded>,
   parts: Record<string, string>,
-): Block[] {
+): Theirs[] {
   const now = new Map(run.map((r) => [r.part, r]));
-  const all = blocks.map((b) => {
-    const theirs = now.get(parts[b.key] ?? '');
-    return theirs && b.form && b.html === base[b.key] ? { ...b, form: theirs.form, html: theirs.html } : b;
-  });
+  const theirs: Theirs[] = [];
+  for (const b of blocks) {
+    const r = now.get(parts[b.key] ?? '');
+    if (r && b.form && b.html === base[b.key] && (b.html !== r.html || b.form !== r.form))
+      theirs.push({ block: { key: b.key, form: r.form, html: r.html }, was: b.html });
+  }
   const known = new Set(Object.values(base));
-  const mine = new Set(Object.values(parts));
+  const keyOf = new Map(Object.entries(parts).map(([key, part]) => [part, key]));
   run.forEach((r, i) => {
-    if (!r.form || mine.has(r.part) || known.has(r.html)) return; // what is known was taken out here
-    const before = run.slice(0, i).findLast((p) => mine.has(p.part));
-    const at = before ? all.findIndex((b) => parts[b.key] === before.part) + 1 : 0;
+    if (!r.form || keyOf.has(r.part) || known.has(r.html)) return; // what is known was taken out here
+    const before = run.slice(0, i).findLast((p) => keyOf.has(p.part));
     const key = `theirs-${r.part}`;
-    all.splice(at, 0, { key, form: r.form, html: r.html });
+    theirs.push({ block: { key, form: r.form, html: r.html }, after: before && keyOf.get(before.part) });
     parts[key] = r.part;
-    mine.add(r.part);
+    keyOf.set(r.part, key);
   });
+  return theirs;
+}
+
+/** The blocks with what others made of them; what was typed in since stays. */
+export function takenIn(blocks: Block[], theirs: Theirs[]): Block[] {
+  const all = [...blocks];
+  for (const { block, was, after } of theirs) {
+    const at = all.findIndex((b) => b.key === block.key);
+    if (at >= 0) {
+      if (all[at]!.html === was) all[at] = { ...all[at], ...block };
+    } else if (was === undefined) all.splice(all.findIndex((b) => b.key === after) + 1, 0, block);
+  }
   return all;
 }
 
