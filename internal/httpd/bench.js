@@ -237,6 +237,15 @@
       .replace(/^ /, "").length;
   };
 
+  // What a part says or shows, by which it is known on a page that took this one's place.
+  const gistOf = (el) =>
+    (
+      el.textContent.trim() ||
+      el.currentSrc ||
+      el.querySelector("img")?.currentSrc ||
+      ""
+    ).slice(0, 300);
+
   // A block that was typed and has not come from the server yet is known by its key alone.
   const pointAt = (target, x, y) => {
     const el = target?.closest?.("[data-mendry], [data-mendry-key]");
@@ -250,6 +259,32 @@
       x,
       y,
       scroll: scrollY,
+      gist: gistOf(el),
+      tag: el.localName,
+    });
+  };
+  // Points again at what was pointed at on a page that this one took the place of: what says the same, the nearest of them,
+  // or else what stands there.
+  const pointAgain = (m) => {
+    if (Math.abs(scrollY - m.scroll) > 1)
+      scrollTo({ top: m.scroll, behavior: "instant" });
+    const away = (el) => Math.abs(el.getBoundingClientRect().top - m.y);
+    const same = [...document.querySelectorAll(`${m.tag}[data-mendry]`)].filter(
+      (el) => m.gist && gistOf(el) === m.gist,
+    );
+    const el = same.sort((a, b) => away(a) - away(b))[0];
+    if (!el) return pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y);
+    const { mendry: id, mendryKey: key } = el.dataset;
+    up({
+      say: "point",
+      id,
+      key,
+      at: m.at,
+      x: m.x,
+      y: m.y,
+      scroll: scrollY,
+      gist: m.gist,
+      tag: m.tag,
     });
   };
 

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { hushed } from '../../look/keys.svelte';
-  import type { FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
+  import type { Click, FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
 
   /** A page of a site in an opaque origin, rendered at a width of its own and scaled to the room there is. */
   let {
@@ -118,7 +118,8 @@
         last = m.scroll; // it may have been scrolled just now
         if (coming && !m.key) ask(m);
         else {
-          answered();
+          clicked = undefined;
+          arrived?.();
           onpoint?.(m);
         }
       } else if (m.say === 'scroll') {
@@ -131,23 +132,22 @@
     return () => removeEventListener('message', hear);
   });
   /** Asks again what was pointed at when the page that is coming is there: its parts may have other names. */
-  function ask({ x, y }: { x: number; y: number }) {
-    clicked = { x, y };
+  function ask(m: Click) {
+    clicked = m;
     if (!coming) return answered();
     (document.activeElement as HTMLElement | null)?.blur(); // what is typed now is not meant for what was in hand
     arrived?.();
     void hushed(new Promise<void>((done) => (arrived = done)));
-    const mine = clicked;
-    setTimeout(() => clicked === mine && answered(), longest);
+    setTimeout(() => clicked === m && answered(), longest);
   }
   /** Asks the page in front what was pointed at while it was not there yet. */
   function answered() {
-    if (clicked) sendTo(front, { do: 'click', ...clicked });
+    if (clicked) sendTo(front, { do: 'click', at: clicked });
     clicked = undefined;
     arrived?.();
   }
   const longest = 6000; // ms that a click waits for a page that is coming
-  let clicked: { x: number; y: number } | undefined;
+  let clicked: Click | undefined;
   let arrived: (() => void) | undefined;
   let placed = -1; // where the page behind was told to go last
   const tell = (i = front) => sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });

@@ -15,9 +15,17 @@ export interface Pointed {
   key?: string;
   at?: number;
 }
+/** A click, so that it can be made again on a page that took the place of the one that was clicked. */
+export interface Click extends Pointed {
+  x: number;
+  y: number;
+  scroll: number;
+  gist: string;
+  tag: string;
+}
 export type FromFrame = { mendry?: boolean; load: number } & Said;
 type Said =
-  | ({ say: 'point'; x: number; y: number; scroll: number } & Pointed)
+  | ({ say: 'point' } & Click)
   | { say: 'over'; id: string }
   | ({ say: 'places'; ready: boolean } & Places)
   | { say: 'scroll'; scroll: number }
@@ -27,6 +35,6 @@ export type ToFrame =
   | { do: 'marks'; marks: Mark[]; pointing: boolean }
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
-  | { do: 'click'; x: number; y: number }
+  | { do: 'click'; at: Click }
   | { do: 'words'; id: string; html: string }
   | { do: 'run'; blocks: { key: string; part?: string; form?: string; html?: string }[] };
