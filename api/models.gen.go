@@ -1004,6 +1004,9 @@ type ElsewherePick struct {
 type ElsewherePlace struct {
 	Address string `json:"address"`
 	Around  []Run  `json:"around"`
+
+	// Heading The heading above the part
+	Heading string `json:"heading"`
 	Locked  string `json:"locked"`
 
 	// Old The words as they are spelled there
@@ -1013,6 +1016,12 @@ type ElsewherePlace struct {
 	PartName string `json:"part_name"`
 	SiteID   int64  `json:"site_id"`
 	SiteName string `json:"site_name"`
+
+	// Sure Whether they surely mean the same there
+	Sure bool `json:"sure"`
+
+	// Title Of the page
+	Title string `json:"title"`
 }
 
 // EverywhereForm defines model for EverywhereForm.

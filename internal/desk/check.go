@@ -103,25 +103,60 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.ConflictSay(), PageID: dr.row.ID}}, nil
 	}
 	site := &siteOf{ctx: ctx, d: d, site: p.site, of: dr.row.ID}
-	words, err := d.spellingFor(ctx, dr)
+	subject, words, err := d.subject(ctx, p.site, dr)
 	if err != nil {
 		return nil, err
 	}
-	subject := &check.Subject{
-		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Edits: check.EditsOf(dr.Draft), Address: dr.row.Address, Public: p.site.PublicURL, Site: site,
-		Styles: d.stylesFor(ctx, p.site, dr), On: d.now().In(zone(p.site)),
-	}
-	if words != nil {
-		subject.Spelling = words
-	} else {
-		subject.Unread = unread(dr.Page().Facts.Lang)
-	}
-	out := []api.Finding{}
-	for _, f := range check.Run(subject) {
-		out = append(out, api.Finding{Rule: f.Rule, Level: api.Level(f.Level), Part: f.Part, Words: f.Words, Say: f.Say, Mend: f.Mend, Learn: f.Learn, PageID: dr.row.ID})
-	}
+	subject.Site, subject.Edits, subject.Styles = site, check.EditsOf(dr.Draft), d.stylesFor(ctx, p.site, dr)
+	out := found(check.Run(subject), dr)
 	if words != nil && words.err != nil {
 		return nil, words.err
 	}
 	return out, site.err
+}
+
+// subject is what a draft changes, for the rules that need no more than the page and its words.
+func (d *Desk) subject(ctx context.Context, site store.Site, dr *draft) (*check.Subject, *spelling, error) {
+	s := &check.Subject{
+		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Address: dr.row.Address, Public: site.PublicURL,
+		On: d.now().In(zone(site)),
+	}
+	words, err := d.spellingFor(ctx, dr)
+	if words != nil {
+		s.Spelling = words
+	} else {
+		s.Unread = unread(dr.Page().Facts.Lang)
+	}
+	return s, words, err
+}
+
+func found(fs []check.Finding, dr *draft) []api.Finding {
+	out := []api.Finding{}
+	for _, f := range fs {
+		out = append(out, api.Finding{Rule: f.Rule, Level: api.Level(f.Level), Part: f.Part, Words: f.Words, Say: f.Say, Mend: f.Mend, Learn: f.Learn, PageID: dr.row.ID})
+	}
+	return out
+}
+
+// WhileTyping gives what the rules about words say of what a request changed on a page so far.
+func (d *Desk) WhileTyping(ctx context.Context, number, pageID int64) ([]api.Finding, error) {
+	done, err := d.turn(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	dr, site, err := d.draftAndSite(ctx, number, pageID)
+	if err != nil || dr.Conflict != nil || len(dr.Kept) == 0 {
+		return []api.Finding{}, err
+	}
+	subject, words, err := d.subject(ctx, site, dr)
+	if err != nil {
+		return nil, err
+	}
+	subject.Unread = "" // that spelling is not looked at is said with the proof
+	out := found(check.WhileTyping(subject), dr)
+	if words != nil {
+		err = words.err
+	}
+	return out, err
 }

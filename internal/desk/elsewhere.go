@@ -5,44 +5,16 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"mendry/api"
 	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
 	"mendry/internal/core/text"
+	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
-
-// swap is what a change replaced, and by what.
-type swap struct{ old, new string }
-
-// swapsOf lists the words that a change replaced: prices, numbers, dates and names that could stand elsewhere too.
-func swapsOf(before, after string) (all []swap) {
-	runs := diff.Words(before, after)
-	for i := 0; i+1 < len(runs); i++ {
-		if runs[i].Is != diff.Gone || runs[i+1].Is != diff.New {
-			continue
-		}
-		s := swap{strings.Trim(runs[i].Text, " .,;:!?"), strings.Trim(runs[i+1].Text, " .,;:!?")}
-		if s.old == "" || s.new == "" || strings.EqualFold(s.old, s.new) {
-			continue
-		}
-		gone, now := text.Values(s.old), text.Values(s.new)
-		if len(gone) == len(now) && len(gone) > 0 { // values in a phrase are looked for by themselves
-			for k, v := range gone {
-				all = append(all, swap{s.old[v.Start:v.End], s.new[now[k].Start:now[k].End]})
-			}
-			continue
-		}
-		if len([]rune(s.old)) > 3 {
-			all = append(all, s)
-		}
-	}
-	return all
-}
 
 const mostElsewhere = 200
 
@@ -61,11 +33,15 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 	if c.Kind != "words" {
 		return v, nil
 	}
-	swaps := swapsOf(c.BeforeWords, c.AfterWords)
+	swaps := change.Swaps(c.BeforeWords, c.AfterWords)
 	if len(swaps) == 0 {
 		return v, nil
 	}
-	v.Old, v.New = swaps[0].old, swaps[0].new
+	said := swaps[slices.IndexFunc(swaps, func(s change.Swap) bool { return !s.Whole || len(swaps) == 1 })]
+	v.Old, v.New = said.Old, said.New
+	if own, err := d.madeHere(ctx, number, c); own || err != nil {
+		return v, err
+	}
 	sites, err := d.sitesOf(ctx, r, wholeClient)
 	if err != nil {
 		return v, err
@@ -75,6 +51,9 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 			if h.page.ID == c.PageID && h.part.Text == c.AfterWords {
 				return true
 			}
+			if len(v.Places) == 0 || h.swap.Whole {
+				v.Old, v.New = h.swap.Old, h.swap.New
+			}
 			v.Places = append(v.Places, h.view(s))
 			return len(v.Places) < mostElsewhere
 		})
@@ -83,6 +62,21 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 		}
 	}
 	return v, nil
+}
+
+// madeHere reports whether a change is to a part that the request itself put on the page, such as a copy: its old words
+// were not the site's.
+func (d *Desk) madeHere(ctx context.Context, number int64, c store.Change) (bool, error) {
+	dr, err := d.draftOf(ctx, d.store.Queries, number, c.PageID)
+	if err != nil {
+		return false, err
+	}
+	k := slices.IndexFunc(dr.Kept, func(k thread.Kept) bool { return k.ID == c.ID })
+	if k < 0 || k >= dr.Fits() {
+		return false, nil
+	}
+	part, ok := dr.Page().Part(dr.Parts()[k])
+	return ok && dr.First(part) == nil, nil
 }
 
 func (d *Desk) changeOf(ctx context.Context, number, id int64) (store.Change, error) {
@@ -108,38 +102,48 @@ type samePlace struct {
 	page  store.Page
 	draft *draft
 	part  *page.Part
-	found []text.Value
-	swap  swap
+	found []text.Value // empty for a link that reaches it without showing it
+	swap  change.Swap
 }
 
 func (h samePlace) view(s store.SiteRow) api.ElsewherePlace {
+	v := api.ElsewherePlace{
+		PageID: h.page.ID, SiteID: s.ID, SiteName: s.Name, Address: h.page.Address, Title: h.draft.Page().Facts.Title, Part: h.part.ID, PartName: h.part.Name,
+		Heading: h.draft.Page().HeadingBefore(h.part), Locked: h.part.Locked,
+	}
+	if len(h.found) == 0 {
+		v.Old, v.Sure = text.Reaches(h.part.Attributes.Get("href")), true
+		v.Around = runs([]diff.Run{{Is: diff.Same, Text: "“" + h.part.Text + "” leads to "}, {Is: diff.Gone, Text: v.Old}})
+		return v
+	}
 	at := h.found[0]
 	t := h.part.Text
 	lead, tail := t[:at.Start], t[at.End:]
-	if rs := []rune(lead); len(rs) > 40 {
-		lead = "…" + string(rs[len(rs)-40:])
+	if rs := []rune(lead); len(rs) > leadShown {
+		lead = "…" + string(rs[len(rs)-leadShown:])
 	}
-	if rs := []rune(tail); len(rs) > 50 {
-		tail = string(rs[:50]) + "…"
+	if rs := []rune(tail); len(rs) > tailShown {
+		tail = string(rs[:tailShown]) + "…"
 	}
-	return api.ElsewherePlace{
-		PageID: h.page.ID, SiteID: s.ID, SiteName: s.Name, Address: h.page.Address, Part: h.part.ID, PartName: h.part.Name, Old: t[at.Start:at.End], Locked: h.part.Locked,
-		Around: runs([]diff.Run{{Is: diff.Same, Text: lead}, {Is: diff.Gone, Text: t[at.Start:at.End]}, {Is: diff.Same, Text: tail}}),
-	}
+	v.Old, v.Sure = t[at.Start:at.End], h.swap.Sure(t, at)
+	v.Around = runs([]diff.Run{{Is: diff.Same, Text: lead}, {Is: diff.Gone, Text: v.Old}, {Is: diff.Same, Text: tail}})
+	return v
 }
 
+// How many letters are shown around words that stand elsewhere, to judge them by.
+const (
+	leadShown = 60
+	tailShown = 80
+)
+
 // eachSame goes through the places on a site where old words stand, until yield says that it is enough.
-func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow, swaps []swap, yield func(samePlace) bool) error {
+func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow, swaps []change.Swap, yield func(samePlace) bool) error {
 	pages, err := d.store.PageWords(ctx, s.ID)
 	if err != nil {
 		return err
 	}
-	var sought []text.Sought
-	for _, sw := range swaps {
-		sought = append(sought, text.Seek(sw.old))
-	}
 	for _, p := range pages {
-		if !slices.ContainsFunc(sought, func(q text.Sought) bool { return len(q.In(p.Words)) > 0 }) {
+		if !slices.ContainsFunc(swaps, func(sw change.Swap) bool { return len(sw.In(p.Words)) > 0 }) {
 			continue
 		}
 		dr, err := d.draftOf(ctx, d.store.Queries, r.ID, p.ID)
@@ -147,11 +151,12 @@ func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow
 			continue // a page that cannot be read cannot be changed
 		}
 		for _, part := range dr.Page().All {
-			if !part.Kind.HasWords() || part.Text == "" || part.Parent != nil && part.Parent.Kind.HasWords() && part.Parent.Locked == "" || part.Kind == page.Cell && part.Locked != "" {
-				continue
-			}
-			for i, sw := range swaps {
-				if found := sought[i].In(part.Text); len(found) > 0 {
+			for _, sw := range swaps {
+				found := []text.Value(nil)
+				if speaks(part) {
+					found = sw.In(part.Text)
+				}
+				if len(found) > 0 || part.Locked == "" && part.Node.Is("a") && sw.Reached(part.Attributes.Get("href")) && len(sw.In(part.Text)) == 0 {
 					if !yield(samePlace{dr.row, dr, part, found, sw}) {
 						return nil
 					}
@@ -161,6 +166,12 @@ func (d *Desk) eachSame(ctx context.Context, r store.RequestRow, s store.SiteRow
 		}
 	}
 	return nil
+}
+
+// speaks reports whether a part's words are looked through: those of each once.
+func speaks(part *page.Part) bool {
+	inner := part.Parent != nil && part.Parent.Kind.HasWords() && part.Parent.Locked == ""
+	return part.Kind.HasWords() && part.Text != "" && !inner && !(part.Kind == page.Cell && part.Locked != "")
 }
 
 // ChangeElsewhere makes the same change in chosen places, each as a change of its own, or notes why the others stay.
@@ -173,7 +184,7 @@ func (d *Desk) ChangeElsewhere(ctx context.Context, who Who, number, id int64, f
 	if err != nil {
 		return api.Elsewhere{}, err
 	}
-	swaps := swapsOf(c.BeforeWords, c.AfterWords)
+	swaps := change.Swaps(c.BeforeWords, c.AfterWords)
 	if err := d.changeThese(ctx, who, r, swaps, f.Places, c.WishID); err != nil {
 		return api.Elsewhere{}, err
 	}
@@ -182,7 +193,7 @@ func (d *Desk) ChangeElsewhere(ctx context.Context, who Who, number, id int64, f
 			if err := q.SetLeftWhy(ctx, c.ID, why); err != nil {
 				return err
 			}
-			return d.note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "left elsewhere", Say: fmt.Sprintf("“%s” stays in other places", page.Short(swaps[0].old, 60)), Note: why})
+			return d.note(ctx, q, r.SiteID, &r.ID, &c.PageID, event{Who: who.Name, What: "left elsewhere", Say: fmt.Sprintf("“%s” stays in other places", page.Short(c.BeforeWords, 60)), Note: why})
 		})
 		if err != nil {
 			return api.Elsewhere{}, err
@@ -199,7 +210,7 @@ func value(s *string) string {
 }
 
 // changeThese replaces old words in chosen places, each as a change of its own.
-func (d *Desk) changeThese(ctx context.Context, who Who, r store.RequestRow, swaps []swap, picks []api.ElsewherePick, wish *int64) error {
+func (d *Desk) changeThese(ctx context.Context, who Who, r store.RequestRow, swaps []change.Swap, picks []api.ElsewherePick, wish *int64) error {
 	if len(picks) == 0 {
 		return nil
 	}
@@ -231,26 +242,17 @@ func (d *Desk) changeThese(ctx context.Context, who Who, r store.RequestRow, swa
 	return nil
 }
 
-// changeThere replaces the old words in one place. A word that begins with a capital there keeps it.
+// changeThere replaces the old words in one place, or lets a link there reach who is reached now.
 func (d *Desk) changeThere(ctx context.Context, who Who, r store.RequestRow, h samePlace, wish *int64) error {
-	words := h.part.Text
-	for i := len(h.found) - 1; i >= 0; i-- {
-		at := h.found[i]
-		words = words[:at.Start] + likeCase(h.swap.new, words[at.Start:at.End], h.swap.old) + words[at.End:]
+	ask := Ask{Draft: h.current(ctx, d, r.ID), Wish: wish}
+	if len(h.found) == 0 {
+		to := text.Following(h.part.Attributes.Get("href"), h.swap.New)
+		ask.Act = &act.Attribute{Part: h.part.ID, Name: "href", Words: to}
+	} else {
+		ask.Act = &act.Words{Part: h.part.ID, Words: h.swap.Into(h.part.Text, h.found)}
 	}
-	_, err := d.Keep(ctx, who, r.ID, h.page.ID, Ask{Draft: h.current(ctx, d, r.ID), Wish: wish, Act: &act.Words{Part: h.part.ID, Words: words}})
+	_, err := d.Keep(ctx, who, r.ID, h.page.ID, ask)
 	return err
-}
-
-// likeCase gives new a capital where there has one and what was looked for has none.
-func likeCase(new, there, old string) string {
-	a, _ := utf8.DecodeRuneInString(there)
-	b, _ := utf8.DecodeRuneInString(old)
-	c, n := utf8.DecodeRuneInString(new)
-	if unicode.IsUpper(a) && unicode.IsLower(b) && unicode.IsLower(c) {
-		return string(unicode.ToUpper(c)) + new[n:]
-	}
-	return new
 }
 
 // current is the hash of the place's draft now: an earlier place on the same page may have changed it.

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"mendry/api"
+	"mendry/internal/core/change"
 )
 
 // Everywhere finds where on a request's site words stand, in any spelling, as its draft has them.
@@ -21,7 +22,7 @@ func (d *Desk) Everywhere(ctx context.Context, number int64, words string) (api.
 	if err != nil {
 		return v, err
 	}
-	return v, d.eachSame(ctx, r, site, []swap{{old: v.Old}}, func(h samePlace) bool {
+	return v, d.eachSame(ctx, r, site, []change.Swap{change.Replace(v.Old, "")}, func(h samePlace) bool {
 		v.Places = append(v.Places, h.view(site))
 		return len(v.Places) < mostElsewhere
 	})
@@ -34,14 +35,14 @@ func (d *Desk) ReplaceEverywhere(ctx context.Context, who Who, number int64, f a
 	if err != nil {
 		return api.Elsewhere{}, missing(err, "request")
 	}
-	s := swap{strings.TrimSpace(f.Old), strings.Join(strings.Fields(f.New), " ")}
+	s := change.Replace(strings.TrimSpace(f.Old), strings.Join(strings.Fields(f.New), " "))
 	switch {
-	case s.old == "":
+	case s.Old == "":
 		return api.Elsewhere{}, refused("Say which words.")
-	case s.old == s.new:
+	case s.Old == s.New:
 		return api.Elsewhere{}, refused("Old and new words are the same.")
 	}
-	if err := d.changeThese(ctx, who, r, []swap{s}, f.Places, f.WishID); err != nil {
+	if err := d.changeThese(ctx, who, r, []change.Swap{s}, f.Places, f.WishID); err != nil {
 		return api.Elsewhere{}, err
 	}
 	return d.Everywhere(ctx, number, f.Old)

@@ -182,6 +182,7 @@ func (d *Desk) leftElsewhere(ctx context.Context, number int64, changes []api.Ch
 		if v.LeftWhy != "" {
 			said[v.Old] = true
 		}
+		v.Places = slices.DeleteFunc(v.Places, func(p api.ElsewherePlace) bool { return !p.Sure })
 		if len(v.Places) == 0 || said[v.Old] {
 			continue
 		}

@@ -2,8 +2,10 @@ package desk
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -67,6 +69,70 @@ func TestPastedParagraphsArePutBelowAndPublished(t *testing.T) {
 	w.goLive(n)
 	if want := strings.Replace(before, "£6.90.</p>", "£6.90.</p><p>More <strong>words</strong></p>", 1); w.read("a.html") != want {
 		t.Errorf("the host has\n%s", w.read("a.html"))
+	}
+}
+
+// The number that is shown, the one that a link dials without showing it, and the page's sentence: all follow; a number
+// that counts something else and the words of a copy are let alone.
+func TestTheSameElsewhereRightly(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a", "b", "c")
+	swap := func(file, old, new string) {
+		t.Helper()
+		w.write(file, strings.Replace(w.read(file), old, new, 1))
+	}
+	swap("a.html", "A single is £6.90.", `Call 01632 960199. Dogs are welcome on a lead.</p><p>The Alder has 14 berths.`)
+	swap("b.html", "A single is £6.90.", `Call <a href="tel:+441632960199">01632 960 199</a> or <a href="tel:+441632960199">the quay</a>. Dogs are welcome on a lead.`)
+	swap("c.html", "A single is £6.90.", `KW-14 has 14 berths and 14 lights. Ring 960199.`)
+	w.takeIn()
+	n := w.request("x")
+	reword := func(says, from, to string) api.Elsewhere {
+		t.Helper()
+		b, p := w.part(n, "/a.html", "words", says)
+		v, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Words{Part: p.ID, Words: strings.Replace(p.Text, from, to, 1)}})
+		w.must(err)
+		i := slices.IndexFunc(v.Changes, func(c api.Change) bool { return c.PageID == w.pages["/a.html"] && c.Part == p.ID })
+		e, err := w.d.Elsewhere(ctx, n, v.Changes[i].ID, false)
+		w.must(err)
+		return e
+	}
+	listed := func(e api.Elsewhere) (all []string) {
+		for _, p := range e.Places {
+			all = append(all, fmt.Sprintf("%s %s %v", p.Address, p.Old, p.Sure))
+		}
+		return all
+	}
+	e := reword("Call 01632", "01632 960199", "01632 960110")
+	if got := fmt.Sprint(listed(e)); got != "[/b.html 01632 960 199 true /b.html +441632960199 true /c.html 960199 true]" {
+		t.Errorf("a phone number: %s", got)
+	}
+	var picks []api.ElsewherePick
+	for _, p := range e.Places[:2] {
+		picks = append(picks, api.ElsewherePick{PageID: p.PageID, Part: p.Part})
+	}
+	b, _ := w.part(n, "/a.html", "words", "Call 01632")
+	if _, err := w.d.ChangeElsewhere(ctx, w.who, n, b.Changes[0].ID, api.ElsewhereForm{Places: picks}); err != nil {
+		t.Fatal(err)
+	}
+	if got := w.drafted(n, "/b.html"); !strings.Contains(got, `Call <a href="tel:+441632960110">01632 960110</a> or <a href="tel:+441632960110">the quay</a>. Dogs are welcome on a lead.`) {
+		t.Errorf("b.html says %s", got)
+	}
+	e = reword("The Alder", "14", "15")
+	if got := fmt.Sprint(listed(e)); got != "[/c.html 14 true]" || !strings.Contains(e.Places[0].Around[0].Text, "KW-14 has") {
+		t.Errorf("a number: %s", got)
+	}
+	e = reword("Call 01632", "Dogs are welcome on a lead", "Dogs travel free")
+	if got := fmt.Sprint(listed(e)); got != "[/b.html Dogs are welcome on a lead. true /c.html 960199 true]" || e.New != "Dogs travel free." {
+		t.Errorf("a sentence: %s, to be %q", got, e.New)
+	}
+	b, p := w.part(n, "/c.html", "words", "KW-14")
+	v, err := w.d.Keep(ctx, w.who, n, w.pages["/c.html"], Ask{Draft: b.Draft, Act: &act.Copy{Part: p.ID}})
+	w.must(err)
+	copied := v.Changes[len(v.Changes)-1].Part
+	v, err = w.d.Keep(ctx, w.who, n, w.pages["/c.html"], Ask{Draft: v.Draft, Act: &act.Words{Part: copied, Words: "KW-15 has 15 berths. Ring 960199."}})
+	w.must(err)
+	if e, err = w.d.Elsewhere(ctx, n, v.Changes[len(v.Changes)-1].ID, false); err != nil || len(e.Places) != 0 {
+		t.Errorf("a copy: %v %v", listed(e), err)
 	}
 }
 

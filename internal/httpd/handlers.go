@@ -387,3 +387,9 @@ func (s *Server) PagePlaces(ctx context.Context, r PagePlacesRequestObject) (Pag
 	v, err := s.desk.Places(ctx, r.Page)
 	return PagePlaces200JSONResponse(v), err
 }
+
+// WhileTyping says what the rules about words find in what was changed on a page so far.
+func (s *Server) WhileTyping(ctx context.Context, r WhileTypingRequestObject) (WhileTypingResponseObject, error) {
+	v, err := s.desk.WhileTyping(asked(ctx).Context(), r.Number, r.Page)
+	return WhileTyping200JSONResponse(v), err
+}

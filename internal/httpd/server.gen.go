@@ -86,6 +86,9 @@ type ServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(c *gin.Context, number InRequest, page InPage)
+	// WhileTyping What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said.
+	// (GET /requests/{number}/bench/{page}/findings)
+	WhileTyping(c *gin.Context, number InRequest, page InPage)
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(c *gin.Context, number InRequest, page InPage, params PartHistoryParams)
@@ -706,6 +709,40 @@ func (siw *ServerInterfaceWrapper) KeepChange(c *gin.Context) {
 	}
 
 	siw.Handler.KeepChange(c, number, page)
+}
+
+// WhileTyping operation middleware
+func (siw *ServerInterfaceWrapper) WhileTyping(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WhileTyping(c, number, page)
 }
 
 // PartHistory operation middleware
@@ -1542,6 +1579,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number", wrapper.GetRequest)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/history", wrapper.PartHistory)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/links", wrapper.PageLinks)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/findings", wrapper.WhileTyping)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
@@ -2373,6 +2411,46 @@ type KeepChangedefaultJSONResponse struct {
 }
 
 func (response KeepChangedefaultJSONResponse) VisitKeepChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhileTypingRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+}
+
+type WhileTypingResponseObject interface {
+	VisitWhileTypingResponse(w http.ResponseWriter) error
+}
+
+type WhileTyping200JSONResponse []Finding
+
+func (response WhileTyping200JSONResponse) VisitWhileTypingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhileTypingdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WhileTypingdefaultJSONResponse) VisitWhileTypingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3565,6 +3643,9 @@ type StrictServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(ctx context.Context, request KeepChangeRequestObject) (KeepChangeResponseObject, error)
+	// WhileTyping What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said.
+	// (GET /requests/{number}/bench/{page}/findings)
+	WhileTyping(ctx context.Context, request WhileTypingRequestObject) (WhileTypingResponseObject, error)
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(ctx context.Context, request PartHistoryRequestObject) (PartHistoryResponseObject, error)
@@ -4310,6 +4391,33 @@ func (sh *strictHandler) KeepChange(ctx *gin.Context, number InRequest, page InP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(KeepChangeResponseObject); ok {
 		if err := validResponse.VisitKeepChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WhileTyping operation middleware
+func (sh *strictHandler) WhileTyping(ctx *gin.Context, number InRequest, page InPage) {
+	var request WhileTypingRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WhileTyping(ctx, request.(WhileTypingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WhileTyping")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WhileTypingResponseObject); ok {
+		if err := validResponse.VisitWhileTypingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5258,160 +5366,162 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1pjxu3tuBfIeoNkPeAcmRnm/van2wnToLYSY+73/UAF0aDqqJUvCqRFZJqWbfR/33Aw6UWkbVIpY7n",
-	"5oPT3aK4nI1n50OS8W3FGWFKJlcPSYUF3hJFBPxG2TVeE/NTcpVUWBVJmjC8JfDbmiRpIsifOypInlwp",
-	"sSNpIrOCbLH+zoqLLVbJVUKZ+uG7JE3UoSLmV7ImInl8TBPKPpA/d0SqyCJst10SMcMyN1TFDiL1R+et",
-	"8Ki/LivOJAHA3RbkTUkJU9eC85X+S8aZIgyOiauqpBlWlLPFPyVn+m/1Yv9LkFVylfzHokbMwnwqF805",
-	"YdGcyEzQSk+VXOlVUaU/RFgiVRCUwXgkCZGIquQx1UN+KiXZF0SQ2bZVzxjY1HWJMyLt2u/nW/Q9iYKA",
-	"CD2TWfFa8GVJtrMt6+YLrP2xOCDGVb3wjJgfxrld9gMpCZbzgdnNF1lauI/t4p6XZ1rczBdd3H3suBWY",
-	"71UGy3aRgxWiEuWcEaQ4wkjLryukfzXfRZghnKkUKV7mCFdYKLQ8IKokAkGRJjnVM24pw4oLvcQWVxVl",
-	"azikUoIud1rIhM/yyg3Q20uTJc42saGvcbYxozJeHaLCgFcHM2qF9YnDo97iTNlRXGyjo7jYmlGUSSKi",
-	"s/0Kn5qRWyw2uyrKnvCpHcnvo2B5z+8tRCqaqZ2IDrw2H5uxgvTN+QE+tSN3LDpsx8wYqQ5ldLIb/aEZ",
-	"p/AyPu5Wf2jG7bnIZWzcR/2hHveYJpXgFRHq8Lu5iHKu/8gZ+WOVXP2jnzUa0wzISY+IoZEWHkPDahoY",
-	"GumoamicB93QQI+LoYGOg4bGtZhy8DiWlYbGNSh1aKjj4UEkWnoeRKGn/MdPj2nyisk9EW+B8R8ctVGj",
-	"omD4zKh5imzlON3DzKjJ1OpAWAh80L8bZUrLxM/vCFurIrl68d/P/TiphJaURlNyitY//C7s9z/58Xz5",
-	"T2KY5JVSOCu29jJpH6IgdF3A37sqWZrQfJTuliZbklPcmMNttT7T0QeS/ouMnH1Pcw2Lh5Ba2oQEzR0Q",
-	"3I7cd1N3TLtuBEg1IWvs5jnVNx8urxsAW+FSku5NKonSt6EVRUhrj0hffknaAXbO9b+E7baAOX/hfeoi",
-	"OU0+P9PDnt1joU8k9fgf+av6Gw3YjmJPEJBaYOp9tYnsh+dpsqXM01x6jC0rj9u0+Vz/N0SeOU/soh43",
-	"ZrJeHPxuj+ZBVervF/qgaaKoKsfCrMYqzOB//cVM5X+/NXM+pokTfNNIYKm3gLRKgjDSB9S/8hXYECW9",
-	"J8jaen30AArNWFJ4DYNPRug9EZIaRbLxxe8modPNEcLka8Ky4ljaZAVmazJBZML4kLDMOFuVNFNB4ZIL",
-	"vOr55G4nyuCnWg0c3NNbGPSYJhtSRQTnhhxknIBC22oRE14pIhBGYsfQHku0pveEXQEtadBry1Sr4kqi",
-	"ZcmzjURYkFRr2qogVCBYPYATTYfRo29xTo51frekWREMYsAI0sO1no/WHHGGKEsCRFZZ10fvVY/X5APf",
-	"O9E0njSuNREGCEPsmAwfRH/ieFJvLUVgciNclhauWGhulYrom2TkLtbkw46FNrIveBkAaWi1l4irgog9",
-	"lQSpgsO/WMEAxlHJ2VrTA3gkDmiv90wZHAPI2QzWhIIzRXLEWYowy2EAzCuRVPhQY2jJeUkwO2JuK6MM",
-	"9zhucHhxB7IQtkTeoKomc6We0y2bNBg2JC4snx+rWHkuiAzzDHDJnbd5oiP83XX0+ZKsuCC9U9gh8TlG",
-	"60gbyvJx4u43PdKy5B1WrflzrMgzReEeDfLw3fIQ3KfG7d3ozcJoc8+GJxMq+sFdVOezgL6TOLzH6N8V",
-	"VmQc7G5gKCiNshh/Xo/fUUwfZPiQMuqAnnpCboHWEkUTbP5ylcCwLfJrE7Tb9BEZdzmjDXcHzZpaakKL",
-	"c+ZvlnidquKWrteQJAMB58TGpwB9NlHUmMwKiDU36o4WKHpCM++O5ZwZqcSriuThibU4CxtphdqWR1pO",
-	"WHNNk6rElAU8X/q0iLNyhAyF9dxMQYDqr5H8eKfmLg+sTlWhbwy8FrgqZIoKgrV6KVO4PaSR9XhZEhkS",
-	"Cg5uY4n7Rzs+cKM5WLb39weDq1XfrEAWaK83XFJG0FIQvAnsKgwzC4AQqpvgo0E7NuNM4UzdbTENKzhu",
-	"QFQ6jbd28eEuKwkWjWk8OURN3h5jtbW1tH2U5nJxeFinQkTfHi8HGVddF8Q3YVa5JyK36ncfNf3dDuse",
-	"v95YPVX8eFH14N9dBXD4CF/n/Rd0nNJj9+xUnF7w3mzeh8f3ZefmC1+Pg9eiuQ7doS2w40T4u8XFPBx2",
-	"BHzBd4Y6BrxcTc4x3xncuQtBd5wPvaZwr7EYI7zOVh3WgiZCz3Zd3C/kbiX5JJUYyw3J73jgUrcWlKSK",
-	"fCXRv4yS0Zo0NN9kB0ZTfgXdGCXfidMuLM0ZU3cCpBCymmPUlyaSrhnJe6QJVaTn01G6O+zN6+5yZyhi",
-	"kMDqpT0k628f3aueFmrGcbpwba0aoLZPHSfVI12WV0TP72jVT2TWCrktYS6ebY4JHk43WrAABYeofF/Q",
-	"rGjSuuYV432QBd+ztBmjdY4F9S+UY4WXWJJB9c3t0+4hCC0bpZnmVK12CmGU8arhU0dLImlOEGbg2kgR",
-	"F+5PVElSro6crJhlhQs2t1ykx6pyyx0LkeOx7tg3MPh0/7rLJhnyeH20SSIxr2wI+D+SLb82GR1HNNYj",
-	"XKTUN2nkriqHdwsrftAjrRC5M7bVEDGZgY0deD0Zlg2esLZxulbBjkV8tPsCj5AwMCq184SWbuUCtRcv",
-	"yUrd7YuwrsXIPvh3XoZBXpkkoLHS3m8LkocGtS69qtmTXymt99977rDZXRJ8T9zhG7zwfczuPu1wNNsY",
-	"i+zzr+aLzfnDR7Vr9Z4J5j0601QXWlAQ9JNb7TCKcnMHs9Ncpv6aP11fTxN9W5G8j3qPE42MZ8C5sOHu",
-	"qUhZEvBSCxKLHkwH91RTaNId26fqRDFZX49NdaXpEDSR4obNg51+YvjSAjxIDfdEHHr40IqZYXveYq49",
-	"cPDemplxt5TZX18E4ikTPLrD4i0ETJeeclL0H68JgjSy/iAvDBmrVbyFwSND/Xqwi/KfGa8fDNT7tRon",
-	"c9ZeEzppQrcmqJRhxhnNsDYCS8zWI2GgF7q1E+uff2xNrv/yq11A//ymsYj+/R0sZPcrA+qBHz8YlA35",
-	"fbbWrj42nrFJaTzXcG6DEmZtQ9JsIYghynKbWHl0MwsWDpBqfJtg4hYf0JIgQdeFQlybBFSC+fASkW2l",
-	"DmjFhYktIrGLOJ5Lck/KIaJ9B4MghYjl8fjzV7Jzg+z5rsz9Ft2uTDxXWwaUrRGViK9W1gzru17aaz63",
-	"01BlZkCMu+yNc+4hDadJ3riYw7FDKzCvg7a/TZwTzPi4ALipRX199CDd2IzDaTJwTe8JwiYdwZlmCNJl",
-	"B6ShHjJaGsLgR5eHO2wswRdOtMl68l46m27BTjFNj++xCOiPuUH0oI/JVmyMVEmivpLaxBlKbjXe5u6J",
-	"gXJ89UjtVYFZe4//ge9DpljU00UZVRSXMpKYIjbjNYw2CnqSLM/SBKMOEHtx+gM13FLmHGG4WaX8qRV5",
-	"nyYVvgqMj2hDKpVqmYpsYPY44uXiGn+NCi/qkoke3xfoZ7wiTJr7jKAlYVnxEuGlJExZme+8ZKjAUst9",
-	"/QXUcQ0PmAezGBOjNYXxZobTKawQC2QeeKvD0EWIVH8hZf7aeSsn3A/uagA3ntgxfY9jhkhOFReo4GUO",
-	"5VXdy2KqoI8G+wNSdkMOxySzd2ludmcbxvd6Z8jmSUzx6Tly7suoszpGI5nrJSrJSiG+U6BjYcTI3lLg",
-	"JE+CPl4Ig3XtwXRfbGZSF5CtTPKu2DHJzrYqZuxd/6sdPhGpf7H31U1lNx2C/2+EVJFyguHIqy166ZHb",
-	"BZaFy3HsJAeWnG9IjrDqkNJ3IYicbmu77EEciei/I0oR8SMOBVNJLAZV1TWIoQiTUCMCp2Zcmhhd2M0Y",
-	"3qK1XBzxSsUr8MPwjb4JKAvHcd5Rtongtr7Lh1wx3fIO+83gPinb3AoacnyvKMNlqIZP33KC5FSQTElU",
-	"hm0jvgmntoRNla6zZePtDrOL0Na92tmAcr6D+2m3LKksIpledS3WSQaKlbxOvzFZtu17aECO2Zq9sXLs",
-	"vR3+BHKsRypFpdH7UEaDz0MbGVfmWVDTzqRYRfwqWx6mr9G6U6/FEM/L32JaLvnnaZVKU4NdPYleDbtA",
-	"mFxqAJLPkQbI1NtMHS7CqGN5WNhcIk5xjkuxE9To8yu6Kr1pzL3lNXO3w8Pjg8EDKkJHCPD78UVb72Hw",
-	"l6Cc2MPHAB+mJsVH1pjb9I2uK5MH1/sjz0OuyUkeQ+tkOc9/Mo1Zohnqlwojha0669XTAHCevxCQr/Ga",
-	"/EjBBcpCocLJCYLzp/uZkwzGG/RJtLYTyO+GDTyc636O+h7O9M523LG2gtE5a/Xk0eNyHvIhenROqZRq",
-	"kUHgqpZtQpiq8ckmVTZ3GDtbJHTtURZgU/eNY5NnJfB6S5hKIfFcG87/kaSnIwwWqjHWz11BT2ef484k",
-	"mrkcxq7zgTCkr3VxQCWWCu0FV8T4RcZlO+oPI1GUHB9aLofVmGzHnFThyus0IS6UOykdk7CMu7DU0YcF",
-	"zXMSCE1huZFIEiyyAhG2poxIpDiCFBN9HL5TkAZGJcLImZ9nKJdx/bEn86HCwtYlHMPeEkSz9tDjoqRE",
-	"oh3LiXiJKLMVHeAmAz9ku+ikuVwLMQ15RQibhJKpV9fosv2RHsyO87KZFwGV+85vCSs3KMhjw2vP7uie",
-	"kqJcuwtQGSN0XSz5zhRym7pavoLuNquS7wF55LNKwVgkOcLSuuViVTxj78jXYQOqA6Zl3BK4tndXRwqV",
-	"qkcCjcd4xnMSqEp6o/8MAIJYXyX4WuCtdPmjID5TzbVlu5j22NHduYs0eAdyiH65ff/OeEed6d4OAHsf",
-	"q/HiM6L3STVf7ZkVFJ52jmvA6cQiZNDvAwdxzuuIh9k4xKm8QlWKihdaohU/pOjPHVckRctdWRIlU2SU",
-	"WZkiVaRI5e2DUgWVvRLtvWQPHomLrYxshbpgf8aNiTr22M7nflQkFlPIaFhwRoNHUDWgWS78aVwU9+S0",
-	"Ohl9LAULLCLTyaq0JNHJ++FbYhINMszQkqAlWe/0D1paUJVqSjW/4Lp8L3gzSZGFWSN2+Cmi1QZ6rIoN",
-	"U1omc7ztAdMQqRYeZm9pqP9GE0GWayzNO4LzoIsJrbdxDmkEjAzbA2U7+7vSm3mh//lG//Ot/kdLr+J7",
-	"/c8PSZoAGyVpYvnIR7KBPwAL+dgMJC6214lJjPjlhfvhG/fDt+6H79wP37sffrA//B+7F/3za78f/dvv",
-	"fk/6t9vC/ZCDv8ALl0ApjPNiDASXTJqMVJjlyNRDafkHhVDJ/L4Guy03TwztN6ZZ2HEylnC+7MipzAgb",
-	"KTxmo6zEMa2bMyVwKEZsVbJG4SpVUFC7t93ulqSgppfCNkUgpb958RI99zcN1ttijCstAZRJNKwVL75b",
-	"lg2ty3omQLhtAuaM6Qth96StKqS518UHa71RA+LQAsOxjyIs63NulGd/6MHqDgNVZ905JNkTNEAbw/ZH",
-	"R1O+zQ3QoavHC3r5G+7UxhdLgnPjHWUKUxb7bt077JRqE1se6OC8JYYqoI8PRK6chgOGImjqMVdjGaA3",
-	"k21wpe8Gd113/amhKjbfwGu83tb2WLqqx7FOy2s3fv5gRPswQbKpo31tkNpUj7uIKjHSWXGILRqqOsww",
-	"6yv21h/biFV8gGzHNZufnl21vjJ5nhMypGxiaEB1m1ZQCAAbrCfsNX70oL9Tsjff2I90NNt2QfvicMe4",
-	"CoC/eaGZMR0MxFIp+b5RAeghO1Sg71HcWS9tEE+bUo43H6XIcO3ujH209PZInDwHmmzFW2nNSJe9tciT",
-	"mkyFGx4NtjBqk4IBSQ26CO4qLk0IfmyOw7RaCpM1GHLmqmDi0f/cvn324gfEVytJlLvEzJXW3xJnQJy2",
-	"sip8X5h4kcW1ofh46LINgjGOpt5yL5gxtJEPJOMiP6XzVFQYzx8fOUrji8dIzHl+YkocAseZ4BGcKlxa",
-	"gAx5BHBEOrMJMbqRQxvJoF9EOC9aZwrt1E6N/0GJuUk34y4j22noAO0aiXFKeUtDVhhe8l1E3tN1MM32",
-	"5pdXz775/gdntvjyFMj/R//54e0b9Lf//bfv/8sNWNGS+FANFJasKCnzcLhACTqZEvXBDBtEvHIRhLgW",
-	"iEFyGEaVnTl1ryEYSNpp67N4QPZjppePj3vU8BwGf3625s/sp/+UnH39Ae/fEymtlqaH3UXZ8Xw+FeR+",
-	"GE6eeGF4c1N2C3HAgK4YuFFPoZI4heBdGeXYMhgn7ZywRrVrmWjmDB/MvzZwlA4a89na6ixoxO98Fgx0",
-	"15HnhyVtMulRUQBn02J6o+Vkyflmej/DuRogTquqwTETc0w7Ewvgup+JItUU8rTfJlUIPzuWcyJPycw1",
-	"mWi+oMe2PoGjhroBun2nSaeh3xHxWl+L8zWs+TOoV6x26pmwbbcV3pBn0OA4Nb0BXDptyIVjp70WfO10",
-	"sDZv8FWkVQ0JxY/1hWNzPaF3qh6FFPfVg2EKOAXRe0GVImxcMjJA330jTSAiDwfogfRRv5k9psq4ccSO",
-	"MfOTVKYbRreVosYBQx4JK9UHfCC/SVpxwaU2fAm7fJM0vTnXIi0aCQfTOovv6Dwe11vweIe+y/Ml5PSE",
-	"cWxQvLYHHCHV0G+f3DO43WOYuLYn5V1qgnJ5l0bX6cucti+OjPVAfrDD53ZAhgHgrYauuuV8leOx23ht",
-	"Idy3/EyPn74Bx++mUW4R8qwY+z+oDfP7SToVQDAWC2dcTW5VBv32Ql5KQ90xf9BkP6Lt9DUtZ6a/JZoq",
-	"BMH5DN65PZXFBMB9pLIYFCfGy+k9Pw1w+vXSFuH78zjaawNgsH8pEJKjgR72C7uE8h2x/fsG09VWgm/v",
-	"Rr6iMu6isTtzd03NLp0qnufnJ1bVddyNub8dzq5veAh8ibZHLpyxB+TdEhzv0S5L6wmP6Ag1twcSj0q+",
-	"j3mUp2aTg6d8RMMMDkkKZmHznZ5TT61PP5UEpxW69zwncQKl0nsSq4Hp7148xUziFWF3tYwKD5goW22k",
-	"UvY4yU8oEhQkI/R+4lZ6mmLCR3fSphNdJtPy7LaaXVbq7RURxWLXfeMNyKBrMtT6oBZMVoutuaRWYJsY",
-	"alBB406yuG+Tnc/+tLaOq2F3xDDUP7sFo4YkbDSLgvxFhgpsQhxUFfZZ0EYMqLa14GZEfKXNOc6gphAq",
-	"u7KSskhRI8RB527h/RQdu3s6D9ex3Zka+U58bK0J05BCOpu80jJg+hcUj3ia+xTLgCPVTVbvo6ucOcAF",
-	"kbQLtASlYwJXv8qeBMWu/Spd4mFkDyeX89pnB2y2NkQfbGuCUGXvS5PUZQpUpE15lfZFI5lCqrfNOzw3",
-	"rbvuk9FqcmcKvnu73HVs5h0bbzDrsUG7tyd33OefH1eQT+y94Wj2KL8O2yxwD9mRnTKaic7tORCVpimX",
-	"f1/W9P0dVYoV7ehsqLpZ9W8YaG3S/PWFEBLeN3TNfmWxcHbdRHewCWqjRe60FyADLXND53Pvd3ervemk",
-	"tDI7PqqY9KjRpNkq93hmcNPeacuj5+OON6/xOTjAYk4B86GMuDouXXZusqrvfHJD4NKOgRNUHRvUjqnE",
-	"8WkHXCVnekCpqj3f4Fu+o9NKj1zL8hFZ7DWZtkmwt+WWJ4mOl6OmBruHo2hIg9iahFknh7VQ6nXQNraa",
-	"FB9jyLDcOJMpB10fXSfk6C+MXgFAPEn8Nfl35GB55IsJb2bkgz2D87TZaXCTjrz7m+2EE37GkG4bxj3d",
-	"92tOPTJwFN5Aq0x4FIHgHLq2YFpGLBU9023QU643MyQxTK8aD8iRw7uPRemF/BSx44Ytj4kJrvXTlEfp",
-	"rQ2JPMU/HpnOJZgMidtWjllbWzpu1YpUwXfrQmtK2ljTirU4QEmcKsAwHluTF3A4NiRhQ9zFc9N8wC6Q",
-	"kp66NMxYgMh+vyf2uRfNn0w81VLx2LCnfxj9lKIBeP7e122Yul0bGIPKZAiUUWW9Al1Zj0ONoSZ2JDEP",
-	"8I81FUwFzgVy+81hQhTgX6ifBl/73Kzge/POXcbL3ZbZCml49M6+ALKmLFiP2wYTfGM0mG7N6JNbt5jV",
-	"rkY83f9TTlUvYLsb7wD2J1s06+1Gvkd4ya1HbG/qEO3PJlJrAIl8MY793ZWG2V/N2Jjpc8ttS9vT+tyu",
-	"XK/W6d1dI3J0LfhuQqYN7P9n/Z3QZDwfH8H7Iw+mYsNrQJFHldQob6vpwmvPlbrnhcy3mxA02w3SR33I",
-	"40ubRsphh5qtznXxKa5CbercKi5NHc7/0maPCqmsqN22H2weclxbzYqC49as3DhQEHbh5nprzvMz2qXA",
-	"1+PNX/5e+2kdO+t9WjQzrtCBhO+wj7YMZnzOTrQYYdpLwZdu8XtS+8eRZqwG2kCwcXQxBLXvfAUqInzC",
-	"V3E4ev2j8/RvX2vKj9HSiSgqT+mPGVv6hqin6jd3MvIG7LLH2NEiT7m554ddACdN6LbiUtJl5DW3j1yE",
-	"X14I9fyRlGUE7QvCOp2obR8gI+42jOzrEmDJRzcEOqkcor3DAroZmFJYxW0tefTRnnsiJA09t7g82Gbc",
-	"pv/QUmjbRDm1fGRxxGhGdNvoPoSgpw3Sth51XldRePHZ11T3KaFdM6lfCf1oRp/eP/C8p2AGWjY+gld0",
-	"xcMdWzRtiRXOCFoStYe024IgteeowOW96R9jCP1rdOtfJfzw9g369ttv/1vf/v9z++ZrBI8coQyXJVpC",
-	"zQiXxPRMQotKcKjBztFCEqmRjhghuYQGSmtG8meUoQrqyV8iUk9k6rtN6AfVrTzMd6GTMsF6gf/7zGzw",
-	"2S3XZqQvBlfwK8zy80+39eJrfE++Rq+QIKudxKVpSmULmpEjEGheA/wMG0P7gusPNvJr317jKjHrJg2e",
-	"Sl44pRJXNLlKvv36xdfPbVIooHjRSNtaPNS/PILWYmS3pkuscfRrnlwlPxPVyFcEdOMtURBp/cdDQk1X",
-	"Asg5NbdzIzMsaZKLEjuSJkYuj0tO/6S/LivOpGGSb54/dw9527QKXFUlzWCzC54pop5JJQiGyy+w0pIy",
-	"LALdsh67b/kAba6oeZkwJ77gI3TT+C0ubgviCtMfIZliu9XLmdmWB0WsVWomfkyTBfRLh3vAOsfasIeX",
-	"4GsV9LWt4YkA4J/2/cb64P0plO5F/Mc2W2s8PU6C/AkLg9vuCOr+ozmAfo211o9MO2ZfTmYafyGxWy6p",
-	"LNK6k8ceS+Selbe4oS6rN8gY76hUb+yYM8E1Iec14HwLgNHsahYwWtFqF9eAWVk3XRAqb/2rEUdS4s8d",
-	"EYdaTLiLMC4huv6uo8soPLF1P06RNGmoo4zlOlRn9oRWcwrUJUXbiRQTKQA/JhjotgkdxLSxvCEl1ecG",
-	"zXIeItJUYfqhSLQ8GCXV9zw0Fx1huWnCliK431J7Ef6nuVAPlb58iRBcSKQ4/y/DupWgsHPfBA3yj81H",
-	"BWfEfaCRiNnBvCnpVJlFSdlGLlwZZVAE34oDtJW9jBD27wE8sQyu3wUIUMNHJw5Xjn5muAHFAWHwFprm",
-	"2xb3WOs+91RCCg60ojKIgdDB4kH/73FRuj63bZkS2kk9ZEGZ6TzyKY1g9h3nm1fmufMLQto36o0B2iYb",
-	"zQPmN3xbaQXZ9xAsuDRNDoGL4M/N/rHabAxAvG40EZTxvkHv01x8dT/g0aJsPrVNK/mUraV7X9w12MJI",
-	"Cw9o7FcSnCPFreviFBI9QgAUQ5pMn5mp/hZvyK8sTPXfBWw0CI1RNhNAIcrV6FWGZZtKbYxjURFemcBI",
-	"VPUyb5bDsKcgwsYT6SOo8Hewzmcjwpxs+VcSzFVtrILt7/p8OpGq7DgLQG30Lh7ABo3bdn9UhJmuVmEQ",
-	"Dm7ZaJpminNOS7KdoOqQXP3jU/PsH50YM+qnNpVlwfcs1UqE5UDgRmOUM45wZh5ifxxjqAJ0xmqgf2s7",
-	"Ur4J6KNRpjNZxjWk51ckzAoTVYm/Gr23HrNfaZUNspBBddOEjiH0D8QsoB1Dn4fCNGwYZ3ecZh7Mp/pH",
-	"JrMpDk9pRAy3wDCt147l20+2f8UsEg64vMAVZNaniJF9w/qo8b8gnytu/JtBMvgJPv7/iRIuj7+3xtMU",
-	"d2+lifFiwvpvzMLPfqSy4pK6Z63rBY/cZrPg/xUkxHwlkcGzMQqgB5B5adroq/bDeyLo6qDlPKmUfGn0",
-	"Wgt+Y8AueU6bjcd9qBhCwfbpREdY0MlALh7sT/Gr8iNWWeFasVwUb+3OFgHk/cL3aIXFPMxnJ0MYWRCA",
-	"HpbxLalfy6BKAj7kuGtVNKB0hvM3jKDFA86Mt/rJNhK71W8UIaImiRGO8azfIz62JU9McAySgNvsLJTz",
-	"M0fchjswsh1FHBGlPqFtibMNJGBpKx7hNYTACgKcSRXCQtB753Ftpo5EFKk8/+BF7SX0qGah+YyKlNv0",
-	"rFYUdv2G4RVYqMhugXHxYJxfj/2aUw3Ov/pgr7zL1fasksjUcKZG/CATWIZOAycY236vn4JQWnRaeZw+",
-	"fRqn3sFQWkexsHkf43zk338ftEnG8cmZ4bOn8102u6dcOnD3Ks/HdPyO8N0CHhC3Pp0+Jnytx11SqzAL",
-	"RMAFnhjPcabDvOY0/Zt5LGkm7jYvrDfeVj+Li9PznWG/EVLZ1iqXuU78W85PzCMj8Q2uFZM/DfVJs+BZ",
-	"n1nfRzDvS8S4yZsQBGcFkT4BfgzPLAoqFTfhmYgnWqhf7JhR8tQmq4ySpz88j4jTS/saXX7YCEejHTpr",
-	"rHdv5nR+bvtOkn9koqT3hoaMudU215+Gn0dQDoT2eiMY72DEUwUwIIg4AqFmVzNiE5ykzffeU6QEJflV",
-	"/UJUSXAuW2+a7AVna3cnfEFYhSKWOFpvzMf/PpKgfgxnBOnY088WdbBeGb5npnxJtiSCbTG7pvfE+OO1",
-	"umDKnGRBiJJ/LdnYxL3Fg/nh0YS2SmIyeNtk86PgTTXgi7DvtN3sb1H7WpPUlynI33NhG3BOZE096Eyn",
-	"zRAyFq1C/7A31484OmlHYHK+gWK6sgSK9a8j+Q48Ie73Hx45N+uWzad6Weqtz+Qe12JaQ8zdwLZ20z1K",
-	"5RKugTddORyxjYm+VEKJqeSGD5vYv4Re7uef29EzM+7fa1Hgn/qyuKUMZQWXhNmMKuNeg7du9VDwekvn",
-	"mBMEQ8w6zJiQ7jzAiPWQC6X19ZeSflFcaBnQAvIrW0bdYMP0ONEsvYAn6YNh7xZuLsInfoEvnFEsQNxT",
-	"kB0OcVdCG28p0iapCTdZ1qpfgY1xzNZWUc2P0/emHOwSaNRTj0dgIA3ot9m8Az83CmLqK8xeXvYVJcRt",
-	"SlwYBZV7hy3mTjsrpeX8bId2YNs8sGnoy4TUUFaQbCMvIxluCMu/lPPrvZhcLyjBsY9KNlPJg8iFZ7F6",
-	"bHc/4kksMPdM15jcQ7+z+cin8aykJGQLT3NiuUErLtKGG9onbVc+/3Hu8IiLxfZm5X1wg54CN41w5hBq",
-	"/L5ms44dOExiqM9AmM0dFuXwa/9E4CWuiubja7MGQGeMPNs9IttaFZlGMxGB4quEL3Bj83ty2XC0XuGL",
-	"jkVfQ3cbF7a13Wzr6P+uMiH/FNnqaKjvALxBtxsBqX6u8U0Eg3Xj4YuEZD9ejpk+XoSTZkTfeyw2CEOU",
-	"vfPgYy8uFg/6/4M+NQ/ZL8KjhqEUEPGdaw7ijzq7i2Rfk9T8WUdEXZhib4j6cuUNWHmGYsHvIfHBRC2W",
-	"BCLzYMEZ6rUF131UekPX7I+dGlUKcWP7du9mOoqez80Ws2Ru7BFOBP372ZwfHHLvDQRMNUiEOqHX7YWI",
-	"s9FId0b6nAtIgE9qHQeSKvJMuT6I4UocItUNVeRiwFLkr0g98A0gn7CyUAtzW1Los8QIco0vjYZe5xz4",
-	"zlpRK+bGds+6vAnjejYOxvZgRzOGhaVdOKoW/ZuSZiwpxsFjrpwxcAxrSjSNBxW3OjGzSVbeYgFqXDzo",
-	"//XmiHl8XBA4sXKPeQH0B7MhrEbO2dryrU8BPkEpM+j91AXqOcWUdsr+YsowZgIaxGuy3l2gktLG6S0Q",
-	"tbl1TFkL8LMuHvT/evX2t1ysifpoamiGj6SHc+inOqeiDlJ7JfjWMtJX1iV/Kk1EtHR3yNMzQKpd6AYh",
-	"WLDREITRasZwoQWfb/fbvPqU68cZkzKmYedAyN03XNQ3q+nZhcuyXWizx0yRWM8M9+hxENTfXSDZZrDH",
-	"Z1DqmQ9mc+VSad+UhWeZGflsdSRJxL0DNHQOTxa4olqS/b8AAAD//w==",
+	"3H1rj9u2tuhfIXQu0HMAJZP0dfeZfErSpi2atHOTOTsX2AgGtERb3JZJlaTH9Q7mv19w8aEXqYctT3N3",
+	"Pkxsi+JjrcXF9ebnJOO7ijPClEyuPycVFnhHFBHwjbIbvCHmU3KdVFgVSZowvCPwbUOSNBHkjz0VJE+u",
+	"ldiTNJFZQXZYv7PmYodVcp1Qpr7/NkkTdayI+Uo2RCQPD2lC2Xvyx55IFRmE7XcrIhYY5gNVsYVI/ei8",
+	"ER7067LiTBIA3G1BXpeUMHUjOF/rXzLOFGGwTFxVJc2wopxd/VNypn+rB/tfgqyT6+Q/rmrEXJmn8qrZ",
+	"JwyaE5kJWumukms9Kqr0Q4QlUgVBGbRHkhCJqEoeUt3kx1KSQ0EEWWxadY+BSd2UOCPSjv1uuUHfkSgI",
+	"iNA9mRFvBF+VZLfYsK6/wNgfiyNiXNUDL4j5cZzbYd+TkmC5HJhdf5GhhXtsB/d7eaHBTX/Rwd1jt1th",
+	"873MYNgucrBCVKKcM4IURxhp/nWN9FfzLsIM4UylSPEyR7jCQqHVEVElETCKNMmp7nFHGVZc6CF2uKoo",
+	"28AilRJ0tddMJryWl66Bnl6arHC2jTV9hbOtaZXx6hhlBrw6mlZrrFccbvUGZ8q24mIXbcXFzrSiTBIR",
+	"7e0XeGpa7rDY7qvo9oSntiW/j4LlHb+3EKlopvYi2vDGPDZtBRnq8z08tS33LNpsz0wbqY5ltLMP+qFp",
+	"p/Aq3u5WPzTtDlzkMtbuo36o2z2kSSV4RYQ6/mYOopzrHzkjv6+T638Mb41GNyN80iNirKWFx1izmgbG",
+	"WjqqGmvnQTfW0ONirKHbQWPtWptydDl2K421a1DqWFO3h0eRaOl5FIWe8h8+PaTJSyYPRLyBjf/ZURs1",
+	"IgqGZ0bMU2Qnp8kepkdNplYGwkLgo/5uhCnNE/98S9hGFcn18/9+5ttJJTSnNJKSE7T+4Wdh3//k2/PV",
+	"P4nZJC+Vwlmxs4dJexEFoZsCfu+KZGlC80myW5rsSE5xow831XpNvQeS/otM7P1Acw2LzyGxtAkJmjsg",
+	"uBm5d1O3TDtuBEg1IWvs5jnVJx8ubxoAW+NSku5JKonSp6FlRUhLj0gffknaAXbO9V/C9jvAnD/wPnWR",
+	"nCZ/PtHNntxjoVckdfsf+Mv6jQZsJ21PYJCaYep5tYns+2dpsqPM01zax5blx23afKb/jZFnzhM7qMeN",
+	"6WwQB7/ZpXlQlfr9Qi80TRRV5VSY1ViFHvzXn01X/vut6fMhTRzjm0cCKz0FpEUShJFeoP7K16BDlPSe",
+	"IKvrDdEDCDRTSeEVND4ZofdESGoEycaL385Cp+sjhMlXhGVFn9tkBWYbMoNlQvsQs8w4W5c0U0Hmkgu8",
+	"Hnhytxdl8KkWA0fn9AYaPaTJllQRxrklRxknoNC0WsSE14oIhJHYM3TAEm3oPWHXQEsa9Foz1aK4kmhV",
+	"8mwrERYk1ZK2KggVCEYP4ETTYXTpO5yTvszvhjQjgkIMGEG6uZbz0YYjzhBlSYDIKmv6GDzq8Ya85wfH",
+	"mqaTxo0mwgBhiD2T4YXoJ25P6qmlCFRuhMvSwhULvVulIvokmTiLDXm/Z6GJHApeBkAaGu0F4qog4kAl",
+	"Qarg8BcraMA4KjnbaHoAi8QRHfScKYNlADmbxppQcKZIjjhLEWY5NIB+JZIKH2sMrTgvCWa9zW15lNk9",
+	"bjc4vLgFWQhbIm9QVXNzpX6n223S2LAhdmH3eV/EynNBZHjPwC658zpPtIU/u3rPV2TNBRnswjaJ9zFZ",
+	"RtpSlk9jd7/qlnZL3mHV6j/HijxRFM7R4B6+Wx2D89S4vZs8WWhtztlwZ0JFH9xFZT4L6DuJw3OM/q6w",
+	"ItNg9wGagtAoi+nr9fidtOmDGz4kjDqgp56QW6C1RNEEmz9cJWzYFvm1CdpNukfG3Z3RhruDZk0tNaHF",
+	"d+avlnidqOKGrseQJAMG59jGpwB9NlHU6MwyiA034o5mKLpD0++e5ZwZrsSriuThjjU7CytphdqVPSkn",
+	"LLmmSVViygKWL71axFk5gYfCeK6nIED1ayTvz9Sc5YHRqSr0iYE3AleFTFFBsBYvZQqnhzS8Hq9KIkNM",
+	"wcFtKnH/YNsHTjQHy/b8fmdwtOqTFcgCHfSES8oIWgmCt4FZhWFmARBCdRN8NKjHZpwpnKm7HaZhAcc1",
+	"iHKn6douPt5lJcGi0Y0nh6jKO6CstqaWtpfSHC4OD2tUiMjb0/kg46prgvg6vFXuicit+D1ETX+3zbrL",
+	"rydWdxVfXlQ8+HcXARw+wsf58AEdp/TYOTsXpxc8N5vnYf+87Jx84eNx9Fg0x6FbtAV2nAh/s7hYZof1",
+	"gC/43lDHiJWruXPMO6Mzdy7ojvFhUBUeVBZjhNeZqsNaUEUYmK7z+4XMrSSfJRJjuSX5HQ8c6laDklSR",
+	"ryT6lxEyWp2G+pttwGjyr6AZo+R7cdqBpXfG3JkAKYS05hj1pYmkG0byAW5CFRl4Okl2h7l52V3uDUWM",
+	"Elg9tIdk/XbvXPW0UG8cJwvX2qoBanvVcVLtybK8Irp/R6u+IzNWyGwJffFs2yd4WN1kxgIUHKLyQ0Gz",
+	"oknreq8Y64Ms+IGlTR+tMyyof6EcK7zCkoyKb26edg5BaFkvzTyjarVXCKOMVw2bOloRSXOCMAPTRoq4",
+	"cD9RJUm57hlZMcsK52xumUj7onLLHAue46nm2NfQ+HT7uosmGbN4fbRBIjGrbAj4P5AdvzERHT0aG2Au",
+	"UuqTNHJWleOzhRHf65aWidwZ3WqMmEzDxgy8nAzDBldY6zhdrWDPIjbaQ4EncBholdp+QkO3YoHag5dk",
+	"re4ORVjWYuQQ/J2XYZBXJghoKrf304LgoVGpS49q5uRHSuv5D647rHaXBN8Tt/jGXvgupneftjiabY1G",
+	"9ucv5sVm/+Gl2rEG1wT99tY014QWZATD5FYbjKK7uYPZeSZTf8yfLq+nibU/9A+b24I44wTCK35PvMsi",
+	"JErpQ4/kQ5ug37sxMDhLOBxhFSlLAsZuQWJOiPlYm6tRzTqqRyQmq4h2o6+IXqJZuG5SHtGOYCvE6pO7",
+	"A4GGRcKL6x3DTe0KSaYTZn3aN6Wv2r7phH7nAG+oco5wPCGmlvFYW5+liCDV3xNxHOA3lp2O2y0sabUb",
+	"jp7PCzOoHWX26/OA32iG5XqcjYeA6cJwTopywBuCIFxu2JkNTaZKT2+g8cSQBt3YRTOcGZcwGpDgx2qs",
+	"zBF4EzppQndmG2WYcUYzrJXdErPNRBjogW5tx/rzD63O9S+/2AH059eNQfT3tzCQna8MiEG+/ajzOWTf",
+	"2ln7QZ+FY3MMnGsgaIMSem1D0kwhiCHK3GHUk0AECzuCNb6N03SHj2hFkKCbQiGumSmVoCa9QGRXqSNa",
+	"c2F8qEjsIwb2ktyTcoxo30IjCJViedzP/pXsHHEHvi9zP0U3K+O31hqQPmqpRHy9turm0PnXHvOZ7YYq",
+	"0wNi3J0F5xyUGk6zrI4xw2qHVqBfB21/vDhjn7HlAXBTi/p66UG6sZGV83jght4ThE3YhVNBEYQFj3BD",
+	"3WQyN4TGDy7eeFwphBdO1D0H4ns6k27BTjFNj++wCMjJuUH0qC3NZqZMlJmiNqFalRsL4jVW9e6KgXJ8",
+	"lkxtPYJeB5f/nh9CKmfUokcZVRSXMhKAI7bTJYw2CgaCSc8SVaOGHntw+gU1zG9mHWG4WeXjsRUWHw4W",
+	"PgqMLWxLKpVqnoqsA7ovRzv/zV+jY4g6NWTAxgfyGa8Ik+Y8I2hFWFa8QHglCVOW5ztrICqw1Hxfv4A6",
+	"JvAR/WUhbWeipHCy/hGIsPDKh6GLEKn+TMr8lbPKzjgf3NEA5kqxZ/ocxwyRnCouUMHLHNLIuofFXEYf",
+	"DWoIcNktOfZJ5uDC+ezMtowf9MyQjQeZY7t05DwUOWhljEbQ2gtUkrVCfK9AxsKIkYOlwFkWE728EAbr",
+	"HIv5NufMhGggm4HlTc5Tgrpt9s/Us/4X23wmUv9iK7Pryk46BP9fCakiaRPjHmab3DPAtwssCxfL2QmC",
+	"LDnfkhxh1SGlb0MQOV3XdlGSOBK58JYoRcQPOOQ0JjFfW1XnWoY8aUJNcBCbdmliZGHXY3iKVnNxxCsV",
+	"r8AOw7f6JKAs7K96S9k2gtv6LB8zxXTTWOybwXlStr0VNGTgX1OGy6C1TBAkSE4FyZREZVg34ttwCE9Y",
+	"VekaW7Ze7zCzCE3di50NKOd7OJ/2q5LKIhLRVuecnaSgWM7r5BsTTdw+h0b4mM1NnMrH3tnmj8DHBrhS",
+	"lBu9C0Vu+Hi7if5zngUl7UyKdcSusuNh+posOw1qDPH8gx2m5Yr/OS8ja65TbyCgraEXCBMzDkDyseAA",
+	"mXqaqcNFGHUsDzObS/hjzjEpdpw3Q3ZFl404b3PveL25227w6U7vERGhwwT4/fTktHfQ+EsQTuziY4AP",
+	"U5PiE3PpbZhK15TJg+P9nuch0+Qsi6E1spxnP5m3WaKR+ItpflHTQlOrs1Y9DQBn+QsB+QZvyA8UTKAs",
+	"5BKdHQi5fFijWcmov0GvREs7gTh2mMDnc83PUdvDmdbZjjnWZmo6Y63uPLpczkM2RI/OORlhLTIIHNWy",
+	"TQhzJT7ZpMrmDGNri7joPcoC29S90Vd51gJvdoSpFALsteL8H0l6OsJgoBpjw7sraOkcMtyZgDoXq9k1",
+	"PhCG9LEujqjEUqGD4IoYu8i0qE79MOJFyfGxZXJYT4nqzEkVzjBPE+JcubPCTgnLuHNL9R4WNM9JwDWF",
+	"5VYiSbDICkTYhjIikeIIQmn0cvheQbgblQgjp36eIVzG5ceB0IwKC5t/0Ye9JYhmjqXHRUmJRHuWE/EC",
+	"UWYzV8BMBnbIdnJNc7gWYhr8ihA2CyVzj67J5QkmWjA7xstmQhhUKHB2Sxi5QUEeG156dkv3lBTdtfsA",
+	"lTFCN8WK703Cuskf5muo4rMu+QGQR/5UKSiLJEdYWrNcLFtp6hn5KqxAdcC0imsCN/bs6nChUg1woOkY",
+	"z3hOAtlXr/XPACDw9VWCbwTeSRcnC+wz1bu2bCcN9w3dnbNIg3ckyOnn23dvjXXUqe5tB7C3sRorPiN6",
+	"nlTvqwOzjMLTTj/Xnc5Mtgb5PrAQZ7yOWJiNQZzKa1SlqHiuOVrxfYr+2HNFUrTalyVRMkVGmJUpUkWK",
+	"VN5eKFWQwSzRwXP24JK42MnIVKhz9mfcqKhTl+1s7r0ouJhARsOMM+o8guwIveXCT+OseCB21/HoPhcs",
+	"sIh0J6vSkkQn7ofviAk0yDBDK4JWZLPXHzS3oCrVlGq+4DpNMXgySZGFt0Zs8XNYq3X0WBEburSbzO1t",
+	"D5gGS7XwMHNLQ3VGmgiyu8bSvCM4D7oY03oT3yENh5HZ9kDZTv+u9GSe6z9f6z/f6D+aexXf6T/fJ2kC",
+	"2yhJE7uPvCcb9gdgIZ8agcTF7iYxgRE/P3cfvnYfvnEfvnUfvnMfvrcf/o+di/78ys9Hf/vNz0l/uy3c",
+	"hxzsBZ65BFJ+nBVjxLlkwmSkwixHJu9L8z9I+EqWtzXYabl+Ymj/YIqi9YOxhLNlR1ZlWlhPYX8bZSWO",
+	"Sd2cKYFDPmIrkjUSdKmCxOGDreq3IgU1NSN2KQIu/fXzF+iZP2mwnhZjXGkOoEygYS148f2qbEhd1jIB",
+	"zG0bUGdM/Qs7Jwhe1bvX+QdruVED4tgCQ99GEeb1OTfCs1/0aISrgarT7hyS7AoaoI1h+6OjKV/OB+jQ",
+	"5R0GrfwNc2rjxZLg3FhHmcKUxd6ta6SdklVj0yAdnHfEUAXUKwLPlZNwQFEEST1maiwD9GaiDa712eCO",
+	"6649NZSt5wuVTZfb2hZLl9051Wh549ov74xoLyZINrW3rw1SG+pxFxElJhorjrFBQ9mVGWZDSe36sfVY",
+	"xRvItl+z+fTs7Py1ifOcESFlA0MDotu8xEkA2Gje5KDyoxv9nZKDeeMw0dBsyyIdiuMd4yoA/uaBZtp0",
+	"MBALpeSHRqajh+xYIQKP4s54aYN42pTSn3yUIsM5ygvWC9PTI3HyHCkmFi8ZtiBdDuZczyqmFS7sNFqq",
+	"qU0KBiQ16CK4q7g0LvipMQ7zcilM1GDImKuCgUf/c/vmyfPvEV+vJVHuEDNH2nDpnxF22oqq8PVv4kkW",
+	"N4bi467LNgimGJoG09qgx9BE3pOMi/yUCltRZry8f6QXxhf3kZj1/MiUOAaWM8MiOJe5tAAZsgjgCHdm",
+	"M3x0E5s2gkG/CHdeNJ8Wysad6v+DVHoTbsZdRLaT0AHaNRLjlPKGhrQwvOL7CL+nm2CY7YefXz75+rvv",
+	"ndri01Mg/h/95/s3r9Hf/vffvvsv12BNS+JdNZBYsqakzMPuAiXobErUCzPbIGKViyDElXoMksM4qmzP",
+	"qbv1wUDSdluvxQNyGDOD+7hfi4fn0PjPJxv+xD79p+Ts6Xt8eEektFKabnYX3Y7n71NB7sfh5IkXmjcn",
+	"ZacQBwzIioET9RQqiVMI3pfRHVsG/aSdFdaodqUhTZ/hhflbFXrhoDGbrc3OggsHnM2Cgew6cf0wpA0m",
+	"7SUFcDbPpzeZT5acb+fXbVyq0OO8rBocUzGnlG2xAK7rtihSzSFP+zapQvjZs5wTeUpkrolE8wk9tsQL",
+	"LDVU9dDNO006hQt7xGttLc7WsOFPIF+x2qsnwpYXV3hLnkAh59TUQHDhtCETju32RvCNk8Hae4OvIyV5",
+	"SMh/rA8cG+sJNWJ1K6S4zx4MU8ApiD4IqhRh04KRAfrujTQBjzwsYADSvbo6B0yVMeOIPWPmk1Sm6ke3",
+	"ZKTGAUMeCWs1BHwgv1lSccGlVnwJu3wxOD05Vwou6gkH1TqLz+i8Pa6n4PEO9aWXC8gZcONYp3itDzhC",
+	"qqHfXrnf4HaOYeLanRR3qQnKxV0aWWcoctrerDLVAvneNl/aABkGgNcauuKWs1VOx27jVolwffYzLX76",
+	"BJw+m0a6RciyYvT/oDTM72fJVADBmC+ccTW7JBvUFQxZKQ11x+xBs+2ItqLZvJiZ4dJvqhAE5wtY5w5U",
+	"FjMA95HKYpSdGCunt/w0wOnHS1uE79fjaK8NgNE6rUBIjgYGtl/YJJTvia1TOBquthZ8dzfxtphpB42d",
+	"mTtr6u3SyeJ5dn5gVZ3H3ej7m/Ho+oaFwKdoe+TCGgdA3k3B8RbtsrSW8IiMUO/2QOBRyQ8xi/LcaHKw",
+	"lE8omMEhSMEMbN4ZWPXc/PRTSXBeovvAtRknUCq9J7EcmOEqzXPUJF4RdlfzqHCDmbzVeirlgJH8hCRB",
+	"QTJC72dOZaD4Jzy6kzac6DKRlmeXD+1upcFaEVEsds03XoEMmiZDpQ9qxmSl2HqX1AJsE0MNKmicSRb3",
+	"bbLz0Z9W13E57I4YxuqEt2DU4ISNYlEQv8hQgY2Lg6rCXn/a8AHVuhacjIivtTrHGeQUQmZXVlIWSWoE",
+	"P+jSpcofozL5QIXl2re7UMHimZfKNWEaEkgX41eaB8x/QfGIpXlIsAwYUl1n9Ty6wpkDXBBJ+0DpUzrF",
+	"cfWLHAhQ7Oqv0gUeRuZwcjqvvV7BRmuD98GWJghl9r4wQV0mQUXakFdpb26SKYR627jDc8O66zoZrSJ3",
+	"JuF7sMpdR2fes+kKs24b1HsHYsd9/Hk/g3xm7Q1Hs734OmyjwD1kJ1bKaAY6t/tAVJqiXP4eXVPfeFIq",
+	"VrRytaHqZta/2UAbE+avD4QQ8/5AN+wXFnNn18WCR4u9NkoBz7vpMlAaOLQ+d095N9ubzgors+2jgsmA",
+	"GE2aJYH7PYOZ9k5rHgOPO9a8xnMwgMWMAuahjJg6Lp12bqKq73xwQ+DQjoETRB3r1I6JxPFuR0wlZ1pA",
+	"qaot32BbvqPzUo9cafYJUew1mbZJcLDklieJjpWjpgY7h543pEFsTcKsg8NaKPUyaBtbTYqPbcgw3zhz",
+	"U46aPrpGyMkvTB4BQDyL/TX378TGsmeLCU9m4sVEo/20t9PoJB15DxfbCQf8TCHdNowHbhmod2pPwVF4",
+	"C6Uy4fIHgnOo2oJpGdFUdE+3QUu5nswYxzC1ajwgJzbvXoqlB/JdxJYb1jxmBrjWV3D2wlsbHHmOfTzS",
+	"nQswGWO3rRiztrTUL9WKVMH3m0JLSlpZ04K1OEJKnCpAMZ6akxcwODY4YYPdxWPTvMMuEJKeujDMmIPI",
+	"vj/g+zyI5ifjT7VUPNXt6S+APyVpAK7593kbJm/XOsYgMxkcZVRZq0CX1+NQYaiZFUlgBpNVBZOBc4HY",
+	"frOYEAX4m/jnwddeqyv4wdznl/Fyv2M2Qxou97M3nWwoC+bjtsEEb0wG061pfXLpFjPaGJfTjX7MqRoE",
+	"bHfiHcD+aJNmvd7ID+amAbCIHUweov1sPLUGkMgn49jvLjXMfjVtY6rPLbclbU+rc7t2tVrnV3eN8NGN",
+	"4PsZkTYw/5/0O6HOeD7dg/d7HgzFhluPIpdHqUnWVlOF164rddcombebEDTTDdJHvcj+oU0j6bBjxVaX",
+	"OvgUV6EydW4UF6YO639ho0eFVJbV7toXU48Zrq1kRcFwa0ZuLCgIu3BxvQ3n+RnlUuD1ePGXv9d2Wred",
+	"9TwtmhlX6EjCZ9hHmwYzPWYnmoww70bkS5f4Pan840Q1VgNtxNk4ORmC2vvMAhkRPuCrOHaqXPSuOB4q",
+	"TfkxmjoRReUp9TFjQ38g6rHqzZ2MvBG97CG2tMiVde6aZefASRO6q7iUdBW5te4jF+GbF0I1fyRlGUGH",
+	"grBOJWpbB8iwuy0jhzoFWPLJBYFOSodoz7CAagYmFVZxm0sevVXonghJQ9dKro62GLepP7QSWjdRTiyf",
+	"mBwxeSO6aXQvQtDdBmlbtzqvqijcbO1zqoeE0K6aNCyEfjStT68feN5VMCMlGx/AKrrm4YotmrbEGmcE",
+	"rYg6QNhtQZA6cFTg8t7UjzGE/hTd+tsX3795jb755pv/1qf//9y+forgkiOU4bJEK8gZ4ZKYmknoqhIc",
+	"crBzdCWJ1EhHjJBcQgGlDSP5E8pQBfnkLxCpOzL53cb1g+pSHuZdZS/sIgL93ydmgk9uuVYjfTK4gq/Q",
+	"y08/3taDb/A9eYpeIkHWe4lLU5TKJjQjRyBQvAb2M0wMHQquH2zlU19e4zox4yaNPZU8d0IlrmhynXzz",
+	"9PnTZzYoFFB81Qjbuvpcf3kAqcXwbk2XWOPolzy5Tn4iqhGvCOjGO6LA0/qPzwk1VQkg5tSczo3IsKRJ",
+	"LkrsSZoYvjwtOP2Tfl1WnEmzSb5+9sxdWG7DKnBVlTSDyV7xTBH1RCpBMBx+gZFWlGERqJb10L3LB2hz",
+	"Tc0NjDnxCR+hk8ZP8eq2IC4x/QGCKXY7PZzpbXVUxGqlpuOHNLmCeulwDljjWBv2cON9LYK+sjk8EQD8",
+	"095TWS98OITS3fz/0N7WGk8PsyB/wsBgtutB3T9aAug3WEv9yJRj9ulkpvAXEvvVisoirSt5HLBE7vp8",
+	"ixvqonqDG+Mtleq1bXMmuGbEvAaMbwEwmlktAkbLWu3gGjBra6YLQuWNvzWixyX+2BNxrNmEOwjjHKJr",
+	"7+odRuGOrflxDqdJQxVl7K5DdWRPaDQnQF2StZ1IMZEE8D7BQLVNqCCmleUtKaleN0iWyxCRpgpTD0Wi",
+	"1dEIqb7moTnoCMtNEbYUwfmW2oPwP82Beqz04UuE4EIixfl/ma1bCQoz90XQIP7YPCo4I+6BRiJmR3Pp",
+	"pRNlrkrKtvLKpVEGWfCtOEJZ2cswYX8fwCPz4PpegAA1fHTscO3oZ4ETUBwRBmuhKb5tcY+17HNPJYTg",
+	"QCkqgxhwHVx91v89XJWuzm2bp4RmUje5osxUHvmURjD7lvPtS3Ot+wUh7Qv1xgBtg42WAfNrvqu0gOxr",
+	"CBZcmiKHsIvg52b9WK02BiBeF5oI8nhfoPdxDr66HvBkVrac2GZvXpXuHnVXYAsjzTygsF9JcI4Ut6aL",
+	"U0i0hwBIhjSRPgtT/S3ekl9YmOq/Deho4BqjbCGAgperUasMyzaVWh/HVUV4ZRwjUdHL3M0OzR6DCBtX",
+	"wU+gwt9AO1+MCHOy419JUFe1sgq6v6vz6Viqsu0sALXSe/UZdNC4bvd7RZipahUG4eiUjaRpujhntSTb",
+	"C6qOyfU/PjXX/tGxMSN+alVZFvzAUi1E2B0Iu9Eo5YwjnJkL5x+mKKoAnakS6N/ahpSvA/JodNOZKOMa",
+	"0ssLEmaEmaLEX43eW4/Zr7TIBlHIILppQsfg+gdiFlCOYchCYQo2TNM7TlMPlhP9I53ZEIfHVCLGS2CY",
+	"0mt9/vajrV+xCIeDXV7gCiLrU8TIoaF91Pi/In9W3Ng3g2TwIzz+/4kSLo+/N8bSFDdvmavlbdrEazPw",
+	"kx+orLik7lrresCe2WwR/L+EgJivJDJ4NkoB1AAyN00bedU+vCeCro+az5NKyRdGrrXgNwrsiue0WXjc",
+	"u4rBFWyvTnSEBZUM5NVn+yl+VH7EKitcKZaL4q1d2SKAvJ/5Aa2xWGbz2c4QRhYEIIdlfEfq2zKokoAP",
+	"Oe1YFQ0onWH8DSPo6jPOjLX60SYSO9U/KEJETRITDOPZsEV8akmeGOMYJQE32UUo5yeOuHV3YGQrijgi",
+	"Sn1A2wpnWwjA0lo8whtwgRUEdiZVCAtB753FtRk6EhGk8vy9Z7WXkKOaieYLClJu0otqUdjVG4ZbYCEj",
+	"uwXGq8/G+PUwLDnV4PyrF/bSm1xtzSqJTA5natgPMo5lqDRwgrLt5/opCKWrTimP07tP49Q76krrCBY2",
+	"7mOajfy774I6ybR9cqb77PFsl83qKZd23L3M8ykVvyP77gouELc2naFN+Eq3u6RUYQaIgAssMX7HmQrz",
+	"eqfpb+aypIV2t7lhvXG3+lm7OD3fGPYrIZUtrXKZ48Tf5fzIe2QivsG0YuKnIT9pETzrNevzCPp9gRg3",
+	"cROC4Kwg0gfAT9kzV80a0WGxvKAluQXn0KOYAaM1qPugfuPmvpySDF7JPZyEKy2YGw+ZxEe4BcW5bewN",
+	"cq1LISTXUv61cY+lSJa00v9Zb9hT9NFeZrGmjJjkWYUkpvnTx9qiE4ihoFJx46uLuCWE+tm2mXS42sil",
+	"SYfr988iZ+ulKc4FC06gONt0Ucf/wfTpnB720ixPXCW9NxRmdO+27eaLoRzw8w66s95Ci8fyZoFHeQJC",
+	"zawWxCZYzJuX/6dICUry6/q6sJLgXLYuuDkIzjZOQPiCsAoZTXG0fjCP/304QX0z0gTSsatfzAVlTXT8",
+	"wEwum2xxBFtveEPviXHOaNnR5LzJghAl/1qysVGcV5/Nhwfj5yyJCeduk80Pgjdlwi9C2V/hbOtFKnt1",
+	"lzmjoabQmbANWKqyplB8pgVvDBlXraoPYdO+b9FbaYdhcr6FzMqyBIr1V2X5ckyh3e8f9izddf3uU01u",
+	"9dQXEgM1m9YQcyewTeR1N5S56HvYmy43ktgqVV8qocT0M7MPm9i/hJLm+1/a6rcw7t9pVuDvfbO4pQxl",
+	"BZeE2fA6Y2uFi491U3CBSGelFQRDAEN4Y0Ls+8hGrJtcKMZzOK/4i9qFdgNaQH5lc+ob2zDtRx2mFzAr",
+	"vjfbu4Wbi+wTP8AXvlEsQNy9oJ0d4o6ENt5SRHBWGN+j3Vr1lcCxHbOzKXXL4/SdyQ28BBp119MRGIgJ",
+	"+3UxU9FPjeyo+gizh5e1/SBu4yPDKKjcpXwx2+pZ8U3nh760DTjmtlVDX8a/irKCZFt5Gc7wgbD8S1m/",
+	"nouxR0E+lr1htJlXEEQu3JE2oLv7Fo+igbk726YEovqZLWv/sz4/ScgO7mnFcovWXKQNn4SP4K98MOzS",
+	"vjLnmB8M0XzvGj0Gbhq+7THU+Hktph07cJgoYR+Ospg5LLrDb/x9kZc4Kpo38S3qDV8wDMHOEdk6u8hU",
+	"HYowFJ8yfoETm9+Ty8Ym6BG+6MCEGyh15Hz4trRxHQqyr0z8R4psqjwk+wDeoPSRgLhPVwUpgsG6CvVF",
+	"/PMfL7eZPl5kJy2IvndYbBGGkIvO7Z+DuLj6rP8ftal5yH4RFjUMeaGI712lGL/UxU0kh5qklg9BI+rC",
+	"FPuBqC+X34CWZygW7B4SH43XYkUgTAM0OEO9Nvt+iEo/0A37fa8m5cV8sEXc9wstRffneotpMh/sEk4E",
+	"/bvFjB8cEjEMBExqUIQ6ofDxhYizUVV5QfpcCkiAT2oNB5Iq8kS5opjhtCwi1QeqyMWApchfEYfiq4E+",
+	"YpqpZuY2v9SHDBLkqqAaCb0OQPFl1qJazAdbSu3yKowr4Dnq24MZLegWlnbgqFj0b0qasQgpB4+lAgjB",
+	"MKwp0VShVNzKxMxG3HmNBajx6rP+bzBg0OPjgsCJ5f4sC6DfmXVhNQIQN3bf+njwE4Qyg95PXaCek1lr",
+	"uxzOrA1jJiBBvCKb/QXSaq2f3gJRq1t9yroCO+vVZ/3foNz+hosNUR9NQtX4knRzDsV1lxTUgWuvBd/Z",
+	"jfSVNcmfShMRKd0t8vQIkGofOkEIFmwyBKG1WtBdaMHnaz83jz7lirPGuIyp3jricvfVN00MIs0K8L63",
+	"sq4OmCkSK6DibsAOgvrbCwTbjBZ8DXI982AxUy6V9oJhuKObkT+tjCSJuHeAhjLyyRWuqOZk/y8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -77,37 +77,62 @@ type Edit struct {
 type Rule struct {
 	Name  string
 	Check func(*Subject) []Finding
-	// Whole says that the rule needs nothing but the page, so that all of it can be looked at: what a change made worse
-	// elsewhere is told then, and what was so before.
-	Whole bool
+	When  When
 }
+
+// When says where else than on what is to be published a rule is run.
+type When int
+
+const (
+	// Whole rules need nothing but the page, so that all of it can be looked at: what a change made worse elsewhere is
+	// told then, and what was so before.
+	Whole When = 1 << iota
+	// Typing rules are run while somebody writes: they are about words, and ask nobody.
+	Typing
+)
 
 // Rules are all rules, in the order in which their findings are shown.
 var Rules = []Rule{
-	{"date-exists", datesExist, true},
-	{"date-past", datesPast, true},
-	{"link-leads", linksLead, false},
-	{"link-target", linkTargets, true},
-	{"link-answers", linksAnswer, false},
-	{"contacts-agree", contactsAgree, true},
-	{"picture-alternative", pictureAlternative, true},
-	{"link-words", linkWords, true},
-	{"link-out", linksOut, false},
-	{"codes-whole", codesWhole, false},
-	{"codes-closed", codesClosed, true},
-	{"fillers-gone", fillersGone, true},
-	{"signs-whole", signsWhole, true},
-	{"slips", slips, true},
-	{"nothing-empty", nothingEmpty, true},
-	{"headings-in-order", headingsInOrder, true},
-	{"names-once", namesOnce, true},
-	{"page-facts", pageFacts, false},
-	{"contrast", contrast, false},
-	{"spelling", spelling, false},
-	{"values-agree", valuesAgree, false},
-	{"found-again", foundAgain, false},
-	{"outside-same", outsideSame, false},
-	{"old-faults", nil, false},
+	{"date-exists", datesExist, Whole | Typing},
+	{"date-past", datesPast, Whole | Typing},
+	{"link-leads", linksLead, 0},
+	{"link-target", linkTargets, Whole | Typing},
+	{"link-answers", linksAnswer, 0},
+	{"contacts-agree", contactsAgree, Whole | Typing},
+	{"picture-alternative", pictureAlternative, Whole},
+	{"link-words", linkWords, Whole | Typing},
+	{"link-out", linksOut, 0},
+	{"codes-whole", codesWhole, 0},
+	{"codes-closed", codesClosed, Whole | Typing},
+	{"fillers-gone", fillersGone, Whole | Typing},
+	{"signs-whole", signsWhole, Whole | Typing},
+	{"slips", slips, Whole | Typing},
+	{"nothing-empty", nothingEmpty, Whole},
+	{"headings-in-order", headingsInOrder, Whole},
+	{"names-once", namesOnce, Whole},
+	{"page-facts", pageFacts, 0},
+	{"contrast", contrast, 0},
+	{"spelling", spelling, Typing},
+	{"values-agree", valuesAgree, Typing},
+	{"found-again", foundAgain, 0},
+	{"outside-same", outsideSame, 0},
+	{"old-faults", nil, 0},
+}
+
+// WhileTyping runs the rules that are about words on what changes touched. What is fine is not said.
+func WhileTyping(s *Subject) []Finding {
+	all := []Finding{}
+	for _, r := range Rules {
+		if r.When&Typing == 0 {
+			continue
+		}
+		for _, f := range r.Check(s) {
+			if f.Rule = r.Name; f.Level != Fine {
+				all = append(all, f)
+			}
+		}
+	}
+	return all
 }
 
 // Run runs every rule. What a change touched or made worse is told by each rule; what was so before, elsewhere on the
@@ -120,7 +145,7 @@ func Run(s *Subject) []Finding {
 			continue
 		}
 		fs := r.Check(s)
-		if r.Whole && s.Before != nil && s.Changed != nil {
+		if r.When&Whole != 0 && s.Before != nil && s.Changed != nil {
 			worse, was := elsewhere(r, s, fs)
 			fs = append(fs, worse...)
 			old = append(old, was...)

@@ -176,11 +176,11 @@ func (p *Page) renameAround(block *source.Node) {
 		}
 		some = append(some, part)
 	}
-	p.nameThese(some, p.headingBefore)
+	p.nameThese(some, p.HeadingBefore)
 }
 
-// headingBefore is the last heading before a part.
-func (p *Page) headingBefore(part *Part) string {
+// HeadingBefore is what the last heading before a part says; empty where there is none.
+func (p *Page) HeadingBefore(part *Part) string {
 	for i := int(part.order) - 1; i >= 0; i-- {
 		if p.All[i].Kind == Heading {
 			return p.All[i].Text

@@ -178,6 +178,12 @@ func Seek(value string) Sought {
 	return s
 }
 
+// Is reports whether a value of a kind is looked for.
+func (q Sought) Is(k Kind) bool { return q.value && q.want.Kind == k }
+
+// Local reports whether it may be a phone number without the code of its place.
+func (q Sought) Local() bool { return q.local }
+
 // Same finds the places in s where value stands, in any spelling if it is a price, phone number, date or number, and
 // otherwise as whole words, upper or lower case. Offsets are bytes.
 func Same(s, value string) (found []Value) { return Seek(value).In(s) }
@@ -201,7 +207,7 @@ func (q Sought) In(s string) (found []Value) {
 		}
 		start, end := at+i, at+i+len(want)
 		if edge(low, start) && edge(low, end) {
-			found = append(found, Value{Start: start, End: end})
+			found = append(found, Value{Kind: q.want.Kind, Key: q.want.Key, Start: start, End: end})
 		}
 		at = end
 	}
@@ -227,6 +233,8 @@ func (q Sought) valueIn(s string) (found []Value) {
 				case q.local && v.Kind == Phone && strings.HasSuffix(v.Key, q.want.Key):
 					v.Start = tailOf(s, v.End, len(q.want.Key))
 					found = append(found, v)
+				case q.want.Kind == Phone && v.Kind == Number && LocalPhone(v.Key) && strings.HasSuffix(q.want.Key, v.Key):
+					found = append(found, v) // without the code of its place
 				}
 				at = max(at, v.End)
 			}

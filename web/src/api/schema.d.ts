@@ -278,6 +278,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said. */
+        get: operations["whileTyping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/pages/{page}/places": {
         parameters: {
             query?: never;
@@ -1406,8 +1426,14 @@ export interface components {
             site_id: number;
             site_name: string;
             address: string;
+            /** @description Of the page */
+            title: string;
             part: string;
             part_name: string;
+            /** @description The heading above the part */
+            heading: string;
+            /** @description Whether they surely mean the same there */
+            sure: boolean;
             around: components["schemas"]["Run"][];
             /** @description The words as they are spelled there */
             old: string;
@@ -2104,6 +2130,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageLink"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    whileTyping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Findings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"][];
                 };
             };
             default: components["responses"]["TheProblem"];

@@ -17,8 +17,15 @@
       <label>
         <input type="checkbox" bind:group={picked} value={placeKey(p)} disabled={!!p.locked || busy} />
         <span>
-          <span class="mono">{p.page_id === page ? 'this page' : p.address}</span>
-          <span class="soft small">{p.locked ? 'locked' : p.part_name}</span><br />
+          <span class="where"
+            ><b>{p.page_id === page ? 'This page' : p.title || p.address}</b>
+            <span class="mono soft">{p.page_id === page ? '' : p.address}</span></span
+          >
+          <span class="soft small under"
+            >{p.locked ? 'locked: ' : ''}{p.part_name}{p.heading && p.heading !== p.part_name
+              ? `, under “${p.heading}”`
+              : ''}{p.sure ? '' : ' · may mean something else'}</span
+          >
           <!-- prettier-ignore -->
           <span class="small">{#each p.around as r, i (i)}{#if r.is === 'gone'}<mark>{r.text}</mark>{:else}{r.text}{/if}{/each}</span>
         </span>
@@ -31,6 +38,16 @@
   ul {
     max-height: 260px;
     overflow: auto;
+  }
+  .where,
+  .under {
+    display: block;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  label > span {
+    min-width: 0;
   }
   label {
     display: flex;

@@ -4,8 +4,8 @@ type Place = Schemas['ElsewherePlace'];
 
 export const placeKey = (p: Place) => `${p.page_id} ${p.part}`;
 
-/** Those that can be changed. */
-export const open = (places: Place[]) => places.filter((p) => !p.locked).map(placeKey);
+/** Those that can be changed and surely mean the same. */
+export const sure = (places: Place[]) => places.filter((p) => !p.locked && p.sure).map(placeKey);
 
 /** The picked ones as the server wants them. */
 export const picks = (places: Place[], picked: string[]): Schemas['ElsewherePick'][] =>

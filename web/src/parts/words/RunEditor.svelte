@@ -6,6 +6,7 @@
   import { dress } from './editor';
   import LinkPanel from './LinkPanel.svelte';
   import { cursorIn, drag, formAt, makeRunEditor, standing, takeIn, turn } from './runEditor';
+  import { type Said, tellSaid } from './said';
   import WordsBar from './WordsBar.svelte';
 
   /** The editor for a run of blocks: headings, paragraphs, lists and quotes in one document. */
@@ -18,6 +19,7 @@
     forms,
     goTo,
     theirs,
+    said,
     ontype,
     onat,
     onblur,
@@ -34,6 +36,8 @@
     goTo?: { key: string; at?: number | 'all' };
     /** What others made of blocks meanwhile: other words, where these are as they were, or new ones after another. */
     theirs: { block: Block; was?: string; after?: string }[];
+    /** What the rules say of words in the blocks. */
+    said: Said[];
     ontype: (blocks: Block[]) => void;
     onat: (key: string | undefined) => void;
     onblur: () => void;
@@ -77,6 +81,9 @@
   });
   $effect(() => {
     if (editor && theirs.length) takeIn(editor, theirs);
+  });
+  $effect(() => {
+    if (editor) tellSaid(editor, said);
   });
   /** Scrolls the field, and nothing around it, so that the cursor is seen. */
   function show(e: Editor) {

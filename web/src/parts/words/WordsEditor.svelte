@@ -4,6 +4,7 @@
   import { answer, api, words, type Schemas } from '../../api/client';
   import { dress, makeEditor, someChosen } from './editor';
   import LinkPanel from './LinkPanel.svelte';
+  import { type Said, tellSaid } from './said';
   import WordsBar from './WordsBar.svelte';
 
   /** The editor for the words of a part. */
@@ -13,6 +14,7 @@
     page,
     links,
     underline,
+    said,
     onchange,
     onblur,
     onblocks,
@@ -26,6 +28,8 @@
     page: number;
     links: boolean;
     underline: boolean;
+    /** What the rules say of the words. */
+    said: Said[];
     onchange: (html: string) => void;
     onblur: () => void;
     /** Puts pasted paragraphs below the part. */
@@ -64,6 +68,10 @@
     else made.commands.selectAll();
     made.view.dom.focus({ preventScroll: true });
     return () => made.destroy();
+  });
+
+  $effect(() => {
+    if (editor) tellSaid(editor, said);
   });
 
   async function paste(markup: string, plain: boolean) {

@@ -1,6 +1,7 @@
 import { Editor, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 import { Kept, Look, Sealed, small } from './marks';
+import { SaidWords } from './said';
 
 export interface Wanted {
   element: HTMLElement;
@@ -42,6 +43,7 @@ export function makeEditor(w: Wanted): Editor {
       Kept,
       Look,
       Sealed,
+      SaidWords,
       small('sub'),
       small('sup'),
     ],

@@ -39,6 +39,7 @@
         p,
         draw,
         (id, html) => draftFrame?.send({ do: 'words', id, html }),
+        (to) => (part = part && (to(part) ?? part)),
         (blocks) => draftFrame?.send({ do: 'run', blocks }),
       );
       desk = d;
@@ -125,15 +126,19 @@
   $effect(() => {
     if (desk?.hand?.part) part = desk.hand.part;
   });
-  function onpoint({ id, key, at }: Pointed) {
-    if (!desk) return;
+  /** Takes what was pointed at in hand. Of a page that is being renewed only what is known by its key can be, since the
+   * parts may have other names by now; then it reports false. */
+  function onpoint({ id, key, at }: Pointed, renewed: boolean): boolean {
+    if (!desk) return true;
     if (key && desk.hand?.now.some((b) => b.key === key)) {
       [desk.hand.at, desk.hand.goTo] = [key, { key, at }];
       listing = false;
-      return;
+      return true;
     }
+    if (renewed) return false;
     desk.cursor = at;
     if (id) choose(id);
+    return true;
   }
   async function undoLast() {
     const last = bench?.changes.filter((c) => c.state === 'kept' && c.page_id === pageID).at(-1);

@@ -24,7 +24,8 @@
     marks?: Mark[];
     pointing?: boolean;
     scale?: number;
-    onpoint?: (p: Pointed) => void;
+    /** Called with what is pointed at; of a page that is being renewed it is asked again where false comes back. */
+    onpoint?: (p: Pointed, renewed: boolean) => boolean;
     onplaces?: (p: Places) => void;
     onscroll?: (y: number) => void;
     onkey?: (key: string, down: boolean, repeat: boolean) => void;
@@ -116,11 +117,10 @@
       } else if (behind) return;
       else if (m.say === 'point') {
         last = m.scroll; // it may have been scrolled just now
-        if (coming && !m.key) ask(m);
+        if (onpoint?.(m, coming) === false) ask(m);
         else {
           clicked = undefined;
           arrived?.();
-          onpoint?.(m);
         }
       } else if (m.say === 'scroll') {
         last = m.scroll;

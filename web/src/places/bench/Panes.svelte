@@ -27,7 +27,7 @@
     marks: Mark[];
     scale: number;
     draftFrame?: Frame;
-    onpoint: (p: Pointed) => void;
+    onpoint: (p: Pointed, renewed: boolean) => boolean;
     onstale: () => void;
     onfresh: () => void;
     onplaces: (p: Partial<Places>) => void;

@@ -4,6 +4,7 @@
   import type { Act, BenchPage } from './desk.svelte';
   import { editorsOf } from './editors';
   import PartActs from './PartActs.svelte';
+  import SaidOf from './SaidOf.svelte';
 
   let {
     bench,
@@ -62,6 +63,7 @@
     {#each editors as Editor, i (i)}
       <Editor {bench} {desk} {request} {part} {wish} {act} {onchoose} />
     {/each}
+    <SaidOf number={request.row.number} {desk} {part} />
     <PartActs {part} {bench} {act} />
     {#if change}
       <p class="small undo">

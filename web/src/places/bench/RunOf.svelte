@@ -20,6 +20,7 @@
   {forms}
   goTo={hand.goTo}
   theirs={hand.theirs}
+  said={desk.saidHere.map((f) => ({ ...f, key: hand.keyOf(f.part) }))}
   ontype={(blocks) => desk.typeRun(hand, blocks, wish)}
   onat={(key) => {
     hand.at = key;

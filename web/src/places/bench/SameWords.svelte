@@ -1,7 +1,7 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
-  import { open as openOnes, picks } from '../../parts/find/places';
+  import { picks, sure } from '../../parts/find/places';
   import PlaceList from '../../parts/find/PlaceList.svelte';
 
   /** Where else on the site the old words of a change stand: change them too, or leave them with a reason. */
@@ -25,7 +25,7 @@
     const timer = setTimeout(async () => {
       try {
         v = await answer(api.GET('/requests/{number}/changes/{change}/elsewhere', path));
-        picked = openOnes(v.places);
+        picked = sure(v.places);
         problem = '';
       } catch (e) {
         problem = words(e);

@@ -24,6 +24,7 @@
       site={bench.page.site_id}
       page={bench.page.id}
       underline={!/\.(md|markdown)$/.test(bench.page.path)}
+      said={desk.said.filter((f) => f.part === part.id)}
       links={part.kind !== 'link' && part.kind !== 'button'}
       onchange={(html) => desk.type({ do: 'markup', part: part.id, html }, wish)}
       onblur={() => desk.settle()}

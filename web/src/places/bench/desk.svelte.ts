@@ -5,6 +5,7 @@ import type { Block } from '../../parts/words/blocks';
 import { Hand, runOf } from './hand.svelte';
 import { Tab } from './tabs';
 import { type Act, addressed, Outbox, type Slip, worth } from './outbox';
+import { renames } from './renames';
 
 export type { Act } from './outbox';
 
@@ -21,6 +22,7 @@ function taken(had: Schemas['Bench'], got: Schemas['Bench']): Schemas['Bench'] {
 }
 
 const pause = 350; // ms without a key, after which what was typed is kept
+const moment = 300; // ms after which what was kept is read through
 const retry = 2000; // ms until a Mendry that was away is asked again
 const mostAgain = 3; // times that a page that changed meanwhile is looked at again for one slip
 
@@ -36,6 +38,13 @@ export class BenchPage {
   hand = $state.raw<Hand | undefined>();
   /** What could not be kept, to be looked at. */
   aside = $state.raw<Slip[]>([]);
+  /** What the rules about words say of what is kept on this page. */
+  said = $state.raw<Schemas['Finding'][]>([]);
+  /** That which is said of the run in hand. */
+  readonly saidHere = $derived.by(() => {
+    const here = Object.values(this.hand?.parts ?? {});
+    return this.said.filter((f) => here.includes(f.part));
+  });
   /** Another tab has this page in hand and writes. */
   follows = $state(false);
   /** The run in hand is read anew, since its parts have other names: nobody took it, and the focus is left where it is. */
@@ -49,6 +58,7 @@ export class BenchPage {
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Promise<void> | undefined;
+  private reading: ReturnType<typeof setTimeout> | undefined;
   private made: string | undefined;
 
   constructor(
@@ -58,6 +68,8 @@ export class BenchPage {
     readonly onredraw: () => void,
     /** Shows typed words in the page before they are kept. */
     readonly ontyped: (part: string, html: string) => void,
+    /** Told the names of the parts, by those that they had, when a change gave them others. */
+    readonly onnames: (to: (id: string) => string | undefined) => void = () => {},
     /** Shows a typed run in the page before it is kept. */
     readonly onrun: (blocks: (Block & { part?: string })[]) => void = () => {},
   ) {
@@ -76,6 +88,7 @@ export class BenchPage {
   }
 
   close() {
+    clearTimeout(this.reading);
     void this.flush();
     this.tab.close();
   }
@@ -119,6 +132,7 @@ export class BenchPage {
     }
     this.box.open();
     this.aside = this.box.aside;
+    if (this.bench.changes.some((c) => c.page_id === this.page)) this.readThrough();
     if (this.box.waiting.length && !this.follows) {
       await this.flush();
       this.onredraw();
@@ -203,6 +217,7 @@ export class BenchPage {
     await this.reload();
     if (this.hand) this.renew();
     this.onredraw();
+    this.readThrough();
   }
 
   private renew(quietly = true) {
@@ -247,6 +262,21 @@ export class BenchPage {
     this.aside = this.box.aside;
     this.state = 'kept';
     refresh();
+    this.readThrough();
+  }
+
+  /** Asks what the rules say of what is kept, when nothing was kept for a moment. */
+  private readThrough() {
+    clearTimeout(this.reading);
+    this.reading = setTimeout(async () => {
+      const draft = this.bench?.draft;
+      try {
+        const said = await answer(api.GET('/requests/{number}/bench/{page}/findings', this.path()));
+        if (draft === this.bench?.draft) this.said = said;
+      } catch {
+        // The proof says it in any case.
+      }
+    }, moment);
   }
 
   private got(s: Slip, got: Schemas['Bench']) {
@@ -255,11 +285,20 @@ export class BenchPage {
     this.made = got.made ?? undefined;
     this.problem = '';
     this.box.kept(s, got.keys, got.draft, got.whole);
-    if (s.run && s.run === this.hand?.name) this.hand.kept(got.keys, s);
-    else if (got.whole && this.hand) this.renew();
+    const own = !!s.run && s.run === this.hand?.name;
+    if (own) this.hand!.kept(got.keys, s);
+    if (got.whole) this.named(renames(before.parts, this.bench.parts), s, own);
     if (s.run && got.whole) this.onredraw();
     else if (s.run) this.shown ||= JSON.stringify(s.act).includes('<');
     this.tab.tell();
+  }
+
+  /** The parts have other names: who types in another run goes on typing. */
+  private named(to: (id: string) => string | undefined, s: Slip, own: boolean) {
+    this.onnames(to);
+    this.box.named(to, s.draft, this.bench!.draft);
+    if (own || !this.hand) return;
+    if (!this.hand.named(to) || !runOf(this.bench!, Object.values(this.hand.parts)[0]!)) this.renew();
   }
 
   /** Reports whether to go on with the next one. */

@@ -62,6 +62,14 @@ export class Hand {
     return this.now.some((b) => b.key !== at && b.form && this.parts[b.key] && !says(b));
   }
 
+  /** The parts have other names. It reports false where one of them is gone. */
+  named(to: (id: string) => string | undefined): boolean {
+    const now = Object.entries(this.parts).map(([key, part]) => [key, to(part)] as const);
+    if (now.some(([, part]) => !part)) return false;
+    this.parts = Object.fromEntries(now) as Record<string, string>;
+    return true;
+  }
+
   /** Takes over which parts the blocks are after they were kept, and what others had changed in them. */
   kept(keys: Record<string, string>, { act, theirs }: Slip) {
     this.parts = { ...keys };

@@ -94,6 +94,17 @@ export class Outbox {
     this.store();
   }
 
+  /** The parts have other names on the draft as it is now: what waits for other runs speaks of them by these. */
+  named(to: (id: string) => string | undefined, from: string | undefined, draft: string) {
+    for (const w of this.waiting) {
+      if (!w.run || w.draft !== from || !w.parts) continue;
+      const now = Object.entries(w.parts).map(([key, part]) => [key, to(part)] as const);
+      if (now.some(([, part]) => !part)) continue; // it is placed by what it says
+      [w.parts, w.draft] = [Object.fromEntries(now) as Record<string, string>, draft];
+    }
+    this.store();
+  }
+
   /** The one that was sent cannot be kept as it is. */
   refused(s: Slip) {
     this.settle(s);

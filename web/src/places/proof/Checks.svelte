@@ -1,6 +1,7 @@
 <script lang="ts">
   import { answer, api, type Schemas } from '../../api/client';
   import { complain } from '../../look/toast';
+  import FindingLine from '../../parts/check/FindingLine.svelte';
 
   /** What the rules of the trade found: what stops first. Some can be mended here. */
   let {
@@ -64,21 +65,7 @@
   <ul>
     {#each shown as { f, at }, i (i)}
       <li>
-        <b class="mono is-{f.level}">{f.level}</b>
-        <span
-          >{f.say}
-          {#if at}<span class="soft small">{at}</span>{/if}
-          {#if f.mend || f.learn}
-            <span class="acts">
-              {#if f.mend}<button class="btn slim" disabled={busy} title="It becomes: {f.mend}" onclick={() => mend(f)}
-                  >Mend it</button
-                >{/if}
-              {#if f.learn}<button class="btn slim quiet" disabled={busy} onclick={() => learn(f.learn)}
-                  >“{f.learn}” is right here</button
-                >{/if}
-            </span>
-          {/if}</span
-        >
+        <FindingLine finding={f} {at} {busy} onmend={() => mend(f)} onlearn={() => learn(f.learn)} />
       </li>
     {/each}
   </ul>
@@ -96,14 +83,5 @@
     padding: 8px 14px;
     border-top: 1px solid var(--hem);
     font-size: 14px;
-  }
-  .acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-    padding-top: 4px;
-  }
-  b {
-    padding-top: 3px;
   }
 </style>

@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
-  import { open as openOnes, picks } from '../../parts/find/places';
+  import { picks, sure } from '../../parts/find/places';
   import PlaceList from '../../parts/find/PlaceList.svelte';
 
   /** Finds words all over a site and replaces them in the places that are chosen; each becomes its own change. */
@@ -21,11 +22,21 @@
   let problem = $state('');
   let done = $state('');
 
+  function forget() {
+    [old, now, v, picked, problem] = ['', '', undefined, [], ''];
+  }
+  $effect(() => {
+    void number; // another request's words are none of this one's
+    untrack(() => {
+      forget();
+      done = '';
+    });
+  });
   async function run(ask: () => Promise<Schemas['Elsewhere']>) {
     busy = true;
     try {
       v = await ask();
-      picked = openOnes(v.places);
+      picked = sure(v.places);
       problem = '';
     } catch (e) {
       problem = words(e);
@@ -51,6 +62,7 @@
     done = `Changed in ${places.length} ${places.length === 1 ? 'place' : 'places'}: kept, not live.`;
     refresh();
     onchanged();
+    forget();
   }
 </script>
 
