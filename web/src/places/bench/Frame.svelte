@@ -110,6 +110,7 @@
             return;
           }
           [front, coming, placed] = [i, false, -1];
+          leave();
         }
         if (!coming) answered();
         last = m.scroll;
@@ -146,6 +147,15 @@
     clicked = undefined;
     arrived?.();
   }
+  // A click that is on its way finds the page that it was made on: that page can still be pointed at for a moment after
+  // another one took its place.
+  let leaving = $state(false);
+  let left: ReturnType<typeof setTimeout> | undefined;
+  function leave() {
+    leaving = true;
+    clearTimeout(left);
+    left = setTimeout(() => (leaving = false), 600);
+  }
   const longest = 6000; // ms that a click waits for a page that is coming
   let clicked: Click | undefined;
   let arrived: (() => void) | undefined;
@@ -161,7 +171,7 @@
         bind:this={frames[i]}
         {@attach begin(i)}
         title={i === front ? title : `${title}, coming`}
-        inert={i !== front}
+        inert={i !== front && !leaving}
         class:behind={i !== front}
         sandbox="allow-scripts"
         referrerpolicy="no-referrer"
