@@ -1583,14 +1583,17 @@ type RequestRow struct {
 	Pictures   int                 `json:"pictures"`
 	Placed     int                 `json:"placed"`
 	Problem    string              `json:"problem"`
-	ReceivedAt time.Time           `json:"received_at"`
-	Round      int                 `json:"round"`
-	RoundSent  *time.Time          `json:"round_sent,omitempty"`
-	SiteID     int64               `json:"site_id"`
-	SiteName   string              `json:"site_name"`
-	State      RequestState        `json:"state"`
-	Subject    string              `json:"subject"`
-	Wishes     int                 `json:"wishes"`
+
+	// PublicURL Of the site
+	PublicURL  string       `json:"public_url"`
+	ReceivedAt time.Time    `json:"received_at"`
+	Round      int          `json:"round"`
+	RoundSent  *time.Time   `json:"round_sent,omitempty"`
+	SiteID     int64        `json:"site_id"`
+	SiteName   string       `json:"site_name"`
+	State      RequestState `json:"state"`
+	Subject    string       `json:"subject"`
+	Wishes     int          `json:"wishes"`
 }
 
 // RequestState defines model for RequestState.

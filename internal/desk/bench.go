@@ -91,6 +91,7 @@ func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, me
 	f := dr.Page().Facts
 	v.Facts = api.Facts{Title: f.Title, Description: f.Description, Lang: f.Lang, Canonical: f.Canonical, Image: f.Image}
 	of := dr.changeOf()
+	standsAt(v.Changes, row.ID, dr)
 	for i, id := range dr.Parts() {
 		for k := range v.Changes {
 			if v.Changes[k].ID == dr.changes[i].ID {
@@ -115,6 +116,26 @@ func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, me
 	}
 	v.Runs = runViews(dr.Page())
 	return v, nil
+}
+
+// standsAt finds the parts in which live changes of a page stand, by what they say.
+func standsAt(changes []api.Change, pageID int64, dr *draft) {
+	for i, c := range changes {
+		if c.PageID != pageID || c.Kind != api.ChangeKindWords || c.AfterWords == "" || c.State != api.ChangeStateLive && c.State != api.ChangeStateSure {
+			continue
+		}
+		said := ""
+		for _, part := range dr.Page().All {
+			if part.Kind.HasWords() && part.Text == c.AfterWords && !(part.Parent != nil && part.Parent.Kind.HasWords()) {
+				if said != "" {
+					said = ""
+					break // which of them cannot be told
+				}
+				said = part.ID
+			}
+		}
+		changes[i].Part = said
+	}
 }
 
 // thread lists the changes of a request.

@@ -103,7 +103,7 @@ func attachmentView(a store.Attachment) api.Attachment {
 
 func requestRow(r store.RequestRow) api.RequestRow {
 	row := api.RequestRow{
-		Number: r.ID, SiteID: r.SiteID, SiteName: r.SiteName, Initials: r.Initials, Colour: r.Colour, Subject: r.Subject,
+		Number: r.ID, SiteID: r.SiteID, SiteName: r.SiteName, PublicURL: r.PublicURL, Initials: r.Initials, Colour: r.Colour, Subject: r.Subject,
 		Kind: api.RequestKind(r.Kind), FromName: r.FromName, State: api.RequestState(r.State), ReceivedAt: r.ReceivedAt,
 		Pictures: r.Pictures, Wishes: r.Wishes, Placed: r.Placed, OpenWishes: r.OpenWish, Kept: r.Kept, Live: r.Live,
 		Round: r.Round, OpenedAt: r.OpenedAt, RoundSent: r.RoundSent, MayClear: r.MayClear,

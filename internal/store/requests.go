@@ -38,6 +38,7 @@ func (q Queries) OpenRequests(ctx context.Context) (rs []OpenRequest, err error)
 type RequestRow struct {
 	Request
 	SiteName  string     `db:"site_name"`
+	PublicURL string     `db:"public_url"`
 	Initials  string     `db:"initials"`
 	Colour    string     `db:"colour"`
 	ClientID  int64      `db:"client_id"`
@@ -86,7 +87,7 @@ func (q Queries) AddRequest(ctx context.Context, r Request) (int64, error) {
 		VALUES (:site_id, :subject, :letter, :kind, :from_name, :state, :due_on, :received_at, :created_by)`, r)
 }
 
-const requestRows = `SELECT r.*, s.name site_name, s.initials, s.colour, s.client_id, c.may_clear,
+const requestRows = `SELECT r.*, s.name site_name, s.public_url, s.initials, s.colour, s.client_id, c.may_clear,
 	(SELECT COUNT(*) FROM attachment a WHERE a.request_id = r.id) pictures,
 	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id) wishes,
 	(SELECT COUNT(*) FROM wish w WHERE w.request_id = r.id AND w.page_id IS NOT NULL) placed,

@@ -8,6 +8,7 @@ export const { navigate, route, p } = createRouter({
   '/sites/:site': () => import('./places/sites/Site.svelte'),
   '/requests/new': () => import('./places/request/NewRequest.svelte'),
   '/requests/:number': () => import('./places/request/Read.svelte'),
+  '/requests/:number/bench': () => import('./places/bench/BenchStart.svelte'),
   '/requests/:number/bench/:page': () => import('./places/bench/Bench.svelte'),
   '/requests/:number/proof': () => import('./places/proof/Proof.svelte'),
   '/requests/:number/release': () => import('./places/release/Releases.svelte'),

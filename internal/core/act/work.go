@@ -158,6 +158,11 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 		if err != nil {
 			return err
 		}
+		if e.kind == OfSection {
+			if j := w.cancelled(next.Page()); j >= 0 {
+				return w.drop(j)
+			}
+		}
 		w.draft, w.last = next, len(next.Kept)-1
 		w.effects = append(w.effects, Effect{New, c})
 		return nil
@@ -172,6 +177,26 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 	w.aimed(next, c.ID)
 	w.draft, w.last = next, k
 	return nil
+}
+
+// mostCancelled is how many of the last changes are looked through for one that a new one takes back.
+const mostCancelled = 20
+
+// cancelled finds the kept change without which the draft is what it would be after a new one: the two cancel out, and
+// neither stays. It is -1 where there is none.
+func (w *work) cancelled(by *page.Page) int {
+	d := w.draft
+	for k := len(d.Kept) - 1; k >= max(0, len(d.Kept)-mostCancelled); k-- {
+		op := d.Kept[k].Step[0].Op.Op
+		if d.Kept[k].Fixed || op == change.SetWords || op == change.SetAttribute || d.CopiedSince(k) {
+			continue
+		}
+		without, err := d.Without(d.Kept[k].ID)
+		if err == nil && without.Conflict == nil && bytes.Equal(without.Page().Doc.Bytes, by.Doc.Bytes) {
+			return k
+		}
+	}
+	return -1
 }
 
 // aimed notes the changes, but for one, that find their parts by other words on the next draft.

@@ -971,6 +971,8 @@ export interface components {
             /** Format: int64 */
             site_id: number;
             site_name: string;
+            /** @description Of the site */
+            public_url: string;
             initials: string;
             colour: string;
             subject: string;

@@ -142,9 +142,21 @@
   }
   async function undoLast() {
     const last = bench?.changes.filter((c) => c.state === 'kept' && c.page_id === pageID).at(-1);
-    if (!last || desk?.follows) return;
+    if (last) await undo(last.id);
+  }
+  async function undo(change: number) {
+    if (desk?.follows) return;
     try {
-      await desk?.drop(last.id);
+      await desk?.drop(change);
+    } catch (e) {
+      complain(e);
+    }
+  }
+  /** Puts the words that a live change replaced back, as a change of its own. */
+  async function putBack(c: Schemas['Change']) {
+    try {
+      const made = await desk?.make({ do: 'words', part: c.part, words: c.before_words }, c.wish_id);
+      choose(made ?? c.part);
     } catch (e) {
       complain(e);
     }
@@ -189,7 +201,8 @@
     <div class="work">
       <section class="stage" aria-label="The page">
         <Tools
-          address={bench.page.address}
+          page={bench.page}
+          onpick={(page) => go(`/requests/${number}/bench/${page}`)}
           parts={bench.parts.length}
           {asLive}
           {seesLive}
@@ -220,11 +233,12 @@
       changes={bench.changes}
       current={current?.change_id}
       page={pageID}
-      onopen={(c) => {
-        if (c.page_id === pageID) choose(c.part || undefined);
-        else go(`/requests/${number}/bench/${c.page_id}`);
-      }}
-      onundo={undoLast}
+      busy={desk.follows}
+      onopen={(c) => choose(c.part || undefined)}
+      onpage={(page) => go(`/requests/${number}/bench/${page}`)}
+      onundo={(c) => undo(c.id)}
+      onback={putBack}
+      onlast={undoLast}
       onproof={proof}
     />
   </div>

@@ -1,55 +1,76 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import { keys } from '../../look/keys.svelte';
+  import Knot from './Knot.svelte';
+  import { byPage } from './thread';
 
-  /** The changes of a request in order; each is a knot. */
+  /** The changes of a request in order: each on this page is a knot, those of each other page one. */
   let {
     changes,
     current,
     page,
+    busy,
     onopen,
+    onpage,
     onundo,
+    onback,
+    onlast,
     onproof,
   }: {
     changes: Schemas['Change'][];
     current?: number;
     page: number;
+    busy: boolean;
     onopen: (c: Schemas['Change']) => void;
-    onundo: () => void;
+    onpage: (page: number) => void;
+    onundo: (c: Schemas['Change']) => void;
+    onback: (c: Schemas['Change']) => void;
+    onlast: () => void;
     onproof: () => void;
   } = $props();
   const kept = $derived(changes.some((c) => c.state === 'kept'));
-  const here = $derived(changes.some((c) => c.state === 'kept' && c.page_id === page));
+  const groups = $derived(byPage(changes, page));
+  const last = $derived(groups.here.findLast((c) => c.state === 'kept'));
   let list = $state<HTMLElement>();
   $effect(() => {
     if (changes.length) list?.scrollTo({ left: list.scrollWidth }); // the newest is seen
   });
-  const short = (c: Schemas['Change']) =>
-    c.kind === 'words' || c.kind === 'facts'
-      ? `${c.before_words || 'nothing'} → ${c.after_words || 'nothing'}`
-      : c.say.startsWith(c.part_name)
-        ? c.say.slice(c.part_name.length).replace(/^[:\s]+/, '')
-        : c.say;
+  const ways = (all: Schemas['Change'][]) => {
+    const waiting = all.filter((c) => c.state === 'kept' || c.state === 'going').length;
+    const n = `${all.length} ${all.length === 1 ? 'change' : 'changes'}`;
+    return !waiting ? `${n}, live` : waiting === all.length ? `${n}, not live` : `${n}, ${waiting} not live`;
+  };
+  const wording = (c: Schemas['Change']) =>
+    c.kind === 'words' && !!c.part && !!c.before_words && c.words.some((r) => r.is !== 'same');
 </script>
 
 <footer>
   <ol aria-label="The thread of changes" bind:this={list}>
-    {#each changes as c (c.id)}
-      <li class={c.state} class:on={c.id === current}>
-        <button onclick={() => onopen(c)} title={c.say}>
-          <b>{c.part_name}</b>
-          <span>{c.page_id === page ? short(c) : c.address}</span>
-          <span class="unseen"
-            >{c.state === 'kept' ? 'kept, not live' : c.state === 'going' ? 'going out with a release' : c.state}</span
-          >
+    {#each groups.others as all (all[0]!.page_id)}
+      <li class="page" class:live={all.every((c) => c.state !== 'kept' && c.state !== 'going')}>
+        <button onclick={() => onpage(all[0]!.page_id)} title={all.map((c) => c.say).join('\n')}>
+          <b class="mono">{all[0]!.address}</b>
+          <span>{ways(all)}</span>
         </button>
       </li>
+    {/each}
+    {#each groups.here as c (c.id)}
+      <Knot
+        change={c}
+        current={c.id === current}
+        {busy}
+        onopen={c.part ? () => onopen(c) : undefined}
+        onundo={() => onundo(c)}
+        onback={wording(c) ? () => onback(c) : undefined}
+      />
     {:else}
-      <li class="soft none">The thread is empty: nothing is changed yet.</li>
+      <li class="soft none">
+        {changes.length ? 'Nothing is changed on this page yet.' : 'The thread is empty: nothing is changed yet.'}
+      </li>
     {/each}
   </ol>
   <span class="acts">
-    <button class="btn" disabled={!here} onclick={onundo}
+    <button class="btn" disabled={!last} title={last ? `takes back: ${last.say}` : undefined} onclick={onlast}
       >Undo last here {#if keys.on}<kbd>U</kbd>{/if}</button
     >
     <button class="btn go" disabled={!kept} onclick={onproof}
@@ -77,71 +98,32 @@
     align-items: center;
     scrollbar-width: thin;
   }
-  li {
+  .page {
     flex: none;
-    width: 168px;
-    position: relative;
-    padding-top: 18px;
-    border: 0;
-  }
-  li::before {
-    content: '';
-    position: absolute;
-    left: 6px;
-    right: -6px;
-    top: 9px;
-    border-top: 2px dashed var(--weld);
-  }
-  li:last-child::before {
-    right: 30px;
-  }
-  li::after {
-    content: '';
-    position: absolute;
-    left: 0;
-    top: 3px;
-    width: 13px;
-    height: 13px;
-    border: 2.5px solid var(--weld);
-    background: var(--paper);
-    border-radius: 50% 50% 50% 0;
-  }
-  .live::after,
-  .sure::after {
-    border-color: var(--moss);
-  }
-  .live::before,
-  .sure::before {
-    border-top: 2px solid var(--moss);
-  }
-  .undone::after {
-    border-color: var(--ink-soft);
-  }
-  .on::after {
-    background: var(--indigo);
-    border-color: var(--indigo);
-  }
-  .none {
-    width: auto;
-    padding: 0;
-  }
-  .none::before,
-  .none::after {
-    display: none;
-  }
-  li button {
-    width: 156px;
-    text-align: left;
+    width: 178px;
+    margin-right: 14px;
+    padding: 8px 12px;
+    border: 1px dashed var(--weld);
+    border-radius: var(--radius);
     font-size: 13px;
     line-height: 1.3;
+  }
+  .page.live {
+    border: 1px solid var(--moss);
+  }
+  .page button {
+    width: 100%;
+    text-align: left;
     cursor: pointer;
   }
-  b,
-  li span:not(.unseen) {
+  .page button > * {
     display: block;
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
+  }
+  .none {
+    border: 0;
   }
   .acts {
     display: flex;

@@ -1,28 +1,32 @@
 <script lang="ts">
+  import type { Schemas } from '../../api/client';
   import { keys } from '../../look/keys.svelte';
+  import PagePick from '../../parts/find/PagePick.svelte';
 
   /** The row above the page: which page, whether it is live or draft, and how it is shown. */
   let {
-    address,
+    page,
     parts,
     asLive,
     seesLive,
     view = $bindable(),
     listing = $bindable(),
     wide = $bindable(),
+    onpick,
   }: {
-    address: string;
+    page: Schemas['PageRow'];
     parts: number;
     asLive: boolean;
     seesLive: boolean;
     view: 'live' | 'draft' | 'both';
     listing: boolean;
     wide: boolean;
+    onpick: (page: number) => void;
   } = $props();
 </script>
 
 <div class="tools">
-  <b class="mono address">{address}</b>
+  <PagePick site={page.site_id} current={page} {onpick} />
   <div class="seg" role="group" aria-label="What is shown">
     {#each ['live', 'draft', 'both'] as const as v (v)}
       <button aria-pressed={view === v} onclick={() => (view = v)}>{v[0]!.toUpperCase() + v.slice(1)}</button>
@@ -50,13 +54,6 @@
     gap: 12px;
     margin-bottom: 9px;
     min-width: 0;
-  }
-  .address {
-    font-size: 13px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-    max-width: 200px;
   }
   .seg {
     display: inline-flex;

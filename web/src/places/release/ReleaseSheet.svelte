@@ -6,11 +6,13 @@
 
   let {
     release: r,
+    publicUrl,
     zone,
     busy,
     onact,
   }: {
     release: Schemas['Release'];
+    publicUrl: string;
     zone?: string;
     busy: boolean;
     onact: (act: Schemas['ReleaseAct']) => void;
@@ -27,6 +29,7 @@
     leave: { say: 'Leave it as it is', look: 'quiet', more: 'what is written stays, the rest is kept as before' },
     look: { say: 'Look again now', look: 'quiet', more: 'at the host and as visitors get it' },
   };
+  const base = $derived(publicUrl.replace(/\/$/, ''));
   const acts = $derived(r.acts.filter((a) => a !== 'look' || r.state === 'live'));
   const written = $derived(r.steps.filter((s) => s.state === 'written').length);
   const title = $derived(!r.undoes ? 'Release' : r.state === 'sure' || r.state === 'live' ? 'Taken back' : 'Undo');
@@ -79,7 +82,10 @@
   <ul>
     {#each r.steps as s (s.id)}
       <li>
-        <span class="mono">{s.kind === 'page' && s.address ? s.address : `/${s.path}`}</span>
+        <span class="mono"
+          >{#if s.kind === 'page' && s.address}<a href={base + s.address} target="_blank" rel="noopener">{s.address}</a
+            >{:else}/{s.path}{/if}</span
+        >
         <span class="small soft">{s.kind === 'remove' ? 'picture, taken away' : s.kind}</span>
         <span
           class="small"

@@ -127,6 +127,7 @@
     {#each releases as r (r.id)}
       <ReleaseSheet
         release={r}
+        publicUrl={proof.row.public_url}
         zone={zoneOf(proof.row.site_id)}
         {busy}
         onact={(act) => {

@@ -16,6 +16,15 @@
   let busy = $state(false);
   let saved = 0; // a letter that was kept before a picture of it was refused
 
+  // Which page it is about, where it was begun from one.
+  let about = $state('');
+  const page = Number(from.get('page'));
+  if (page)
+    answer(api.GET('/sites/{site}', { params: { path: { site: Number(from.get('site')) } } })).then(
+      (v) => (about = v.pages.find((p) => p.id === page)?.address ?? ''),
+      () => {}, // it is said on the bench
+    );
+
   answer(api.GET('/sites')).then(
     (s) => {
       sites = s.filter((x) => x.state === 'ready');
@@ -50,7 +59,9 @@
 
 <svelte:head><title>New request · Mendry</title></svelte:head>
 <form class="page" onsubmit={send}>
-  <h1>New request</h1>
+  <h1>
+    New request{#if about}<span class="soft about">about {about}</span>{/if}
+  </h1>
   <div class="cols">
     <div class="sheet pad">
       <label class="field"
@@ -120,6 +131,10 @@
     margin: 0 auto;
     display: grid;
     gap: 16px;
+  }
+  .about {
+    font-size: 16px;
+    margin-left: 14px;
   }
   .cols {
     display: grid;

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
   import { zoneOf } from '../../api/session.svelte';
-  import { onKeys } from '../../look/keys.svelte';
+  import { keys, onKeys } from '../../look/keys.svelte';
   import { complain } from '../../look/toast';
   import { due, momentWords, weight } from '../../look/time';
   import { go, route } from '../../router';
@@ -52,7 +52,7 @@
     `/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`;
   const placed = $derived(r?.wishes.find((w) => w.id === current && w.page_id) ?? r?.wishes.find((w) => w.page_id));
   const firstPage = $derived(placed?.page_id ?? r?.thread[0]?.page_id);
-  const toBench = $derived(placed ? at(placed) : firstPage ? `/requests/${number}/bench/${firstPage}` : '');
+  const toBench = $derived(placed ? at(placed) : `/requests/${number}/bench${firstPage ? `/${firstPage}` : ''}`);
   async function move(to: Schemas['RequestState']) {
     try {
       r = await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } }));
@@ -62,7 +62,7 @@
   }
   onKeys(() => ({
     m: (down) => down && addWish(),
-    b: (down) => down && toBench && go(toBench),
+    b: (down) => down && go(toBench),
   }));
 </script>
 
@@ -70,7 +70,9 @@
 {#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
 {#if r}
   <Top row={r.row} page={firstPage ?? undefined}>
-    {#if toBench}<a class="btn go" href={toBench}>To the bench <kbd>B</kbd></a>{/if}
+    <a class="btn go" href={toBench}
+      >To the bench {#if keys.on}<kbd>B</kbd>{/if}</a
+    >
   </Top>
   <div class="read">
     <section class="sheet paper" aria-label="The letter" bind:this={sheet}>
@@ -93,7 +95,9 @@
         </ul>
       {/if}
       <p class="mark">
-        <button class="btn" disabled={!mark} onclick={addWish}>Mark as a wish <kbd>M</kbd></button>
+        <button class="btn" disabled={!mark} onclick={addWish}
+          >Mark as a wish {#if keys.on}<kbd>M</kbd>{/if}</button
+        >
         <span class="soft small">Select the words that ask for one thing.</span>
       </p>
       {#each r.dates as d (d.start)}

@@ -9,11 +9,11 @@
   const base = $derived(`/requests/${row.number}`);
   const rooms = $derived([
     { name: 'Read and place', to: base },
-    { name: 'Bench', to: page ? `${base}/bench/${page}` : '' },
+    { name: 'Bench', to: page ? `${base}/bench/${page}` : `${base}/bench` },
     { name: 'Proof', to: `${base}/proof` },
     { name: 'Release', to: `${base}/release` },
   ]);
-  const here = (to: string) => route.pathname === to || (to.includes('/bench/') && route.pathname.includes('/bench/'));
+  const here = (to: string) => route.pathname === to || (to.includes('/bench') && route.pathname.includes('/bench'));
 </script>
 
 <header class="top">
@@ -24,7 +24,7 @@
   </div>
   <nav aria-label="Rooms of this request">
     {#each rooms as r (r.name)}
-      {#if r.to}<a href={r.to} aria-current={here(r.to) ? 'page' : undefined}>{r.name}</a>{/if}
+      <a href={r.to} aria-current={here(r.to) ? 'page' : undefined}>{r.name}</a>
     {/each}
   </nav>
   <span class="acts">{@render children?.()}</span>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import { dayWords, momentWords, weight } from '../../look/time';
+  import PageWays from './PageWays.svelte';
 
   /** A site's pages, each under the one that it lies under, in the order of the menu. */
   let {
@@ -8,13 +9,22 @@
     publicUrl,
     flat,
     zone,
-  }: { pages: Schemas['PageRow'][]; publicUrl: string; flat: boolean; zone?: string } = $props();
+    requests,
+  }: {
+    pages: Schemas['PageRow'][];
+    publicUrl: string;
+    flat: boolean;
+    zone?: string;
+    requests: Schemas['RequestRow'][];
+  } = $props();
+  const open = $derived(requests.filter((r) => !['signed off', 'declined'].includes(r.state)));
   const base = $derived(publicUrl.replace(/\/$/, ''));
 </script>
 
 <div class="sheet">
   <p class="row head small soft" aria-hidden="true">
-    <span>Page</span><span>Title</span><span>Stands</span><span>Last written</span><span class="right">Weight</span>
+    <span>Page</span><span>Title</span><span>Stands</span><span>Last written</span><span class="right">Weight</span
+    ><span></span>
   </p>
   <ul>
     {#each pages as p (p.id)}
@@ -31,10 +41,9 @@
           {#if p.hidden}<span class="soft">hidden</span>{/if}
           {#if p.dated}<span class="soft">of {dayWords(p.dated)}</span>{/if}
         </span>
-        <span class="small soft"
-          >{p.changed_at ? momentWords(p.changed_at, zone) : `not yet, seen ${momentWords(p.seen_at, zone)}`}</span
-        >
+        <span class="small soft">{p.changed_at ? momentWords(p.changed_at, zone) : `never by Mendry`}</span>
         <span class="small soft right" title={p.encoding}>{weight(p.size)}</span>
+        {#if !p.locked}<span class="right"><PageWays page={p} requests={open} /></span>{/if}
         {#if p.locked}<p class="small why">{p.locked}</p>{/if}
       </li>
     {/each}
@@ -48,7 +57,7 @@
   }
   .row {
     display: grid;
-    grid-template-columns: 290px minmax(0, 1fr) 190px 200px 64px;
+    grid-template-columns: 290px minmax(0, 1fr) 160px 180px 60px 74px;
     gap: 12px;
     padding: 7px 14px;
     align-items: baseline;

@@ -78,7 +78,7 @@
       <h2>{view.pages.length} pages</h2>
       <input class="box" aria-label="Narrow the list of pages" placeholder="address or title" bind:value={filter} />
     </div>
-    <PageTree {pages} publicUrl={s.public_url} flat={!!filter.trim()} zone={s.zone} />
+    <PageTree {pages} publicUrl={s.public_url} flat={!!filter.trim()} zone={s.zone} requests={view.requests} />
     <SiteWords site={s.id} words={view.words} onchange={load} />
   </div>
 {/if}
