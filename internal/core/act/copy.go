@@ -22,6 +22,7 @@ func (a *Copy) do(w *work) error {
 	if err != nil {
 		return err
 	}
+	defer w.takeUp()
 	where := cmp.Or(a.Where, change.After)
 	return w.settle(-1, w.draft.Page(), edit{
 		kind: OfSection, part: part, name: part.Name, after: part.Text,

@@ -238,6 +238,13 @@ func (w *work) goIn() {
 	}
 }
 
+// takeUp makes the part that the last step moved or copied the one to go on in.
+func (w *work) takeUp() {
+	if w.last >= 0 {
+		w.made = w.draft.Parts()[w.last]
+	}
+}
+
 const longestName = 250 // of a part, in letters
 
 // change is what is said of an edit; alone is it, applied.

@@ -48,7 +48,8 @@ export function onKeys(acts: () => Acts) {
   $effect(() => {
     const down = (e: KeyboardEvent) => {
       if (typing(e)) typed = performance.now();
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]')) return;
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]:not([hidden])'))
+        return;
       // A letter that opens a field is not typed into it.
       if (press(acts(), e.key, true, e.repeat) && e.key.length === 1) e.preventDefault();
     };

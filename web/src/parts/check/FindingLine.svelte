@@ -33,10 +33,10 @@
 
 <style>
   .acts {
-    display: flex;
+    display: inline-flex;
     flex-wrap: wrap;
     gap: 6px;
-    padding-top: 4px;
+    margin-left: 4px;
   }
   b {
     padding-top: 3px;

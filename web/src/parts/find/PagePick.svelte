@@ -15,7 +15,9 @@
 
   const shown = $derived.by(() => {
     const sought = typed.trim().toLowerCase().split(/\s+/);
-    return pages.filter((p) => sought.every((w) => `${p.address} ${p.title}`.toLowerCase().includes(w)));
+    const found = pages.filter((p) => sought.every((w) => `${p.address} ${p.title}`.toLowerCase().includes(w)));
+    const named = (p: Schemas['PageRow']) => Number(!p.address.toLowerCase().includes(sought[0]!));
+    return found.sort((a, b) => named(a) - named(b)); // those whose address says it come first
   });
   const collection = $derived(
     useListCollection({
@@ -111,6 +113,8 @@
     font-weight: 400;
   }
   :global(.pages-found) {
+    display: block;
+    padding: 0;
     width: 420px;
     max-height: 60vh;
     overflow: auto;
@@ -118,6 +122,7 @@
   }
   :global(.page-found) {
     display: grid;
+    gap: 0;
     padding: 6px 12px;
     cursor: pointer;
     border-top: 1px solid var(--hem);

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import type { Act } from './desk.svelte';
+  import MoveTo from './MoveTo.svelte';
 
   /** What can be done to a part as a whole. */
   let { part, bench, act }: { part: Schemas['Part']; bench: Schemas['Bench']; act: (f: Act) => void } = $props();
@@ -24,6 +25,7 @@
         title="after {named(down.anchor)}"
         onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
       >{/if}
+    <MoveTo {part} {bench} {act} />
     {#if block && part.splits}<button class="btn slim" onclick={() => act({ do: 'table', part: part.id, table: 'new' })}
         >Table below</button
       >{/if}

@@ -4,7 +4,6 @@
   import type { Act, BenchPage } from './desk.svelte';
   import { editorsOf } from './editors';
   import PartActs from './PartActs.svelte';
-  import SaidOf from './SaidOf.svelte';
 
   let {
     bench,
@@ -35,7 +34,8 @@
       const taken = desk.taken;
       const made = await desk.make(f, wish);
       if (desk.taken !== taken) return; // something else was taken in hand meanwhile
-      desk.cursor = made ? 'all' : undefined; // what is typed there takes the place of what stands for words
+      // What is typed in something new takes the place of what stands there for words.
+      desk.cursor = made && (f.do === 'insert' || f.do === 'table') ? 'all' : undefined;
       if (made ?? desk.problem) onchoose(made ?? own);
     } catch (e) {
       complain(e);
@@ -63,7 +63,6 @@
     {#each editors as Editor, i (i)}
       <Editor {bench} {desk} {request} {part} {wish} {act} {onchoose} />
     {/each}
-    <SaidOf number={request.row.number} {desk} {part} />
     <PartActs {part} {bench} {act} />
     {#if change}
       <p class="small undo">

@@ -51,6 +51,11 @@
     display: grid;
     gap: 6px;
   }
+  ul :global(.btn) {
+    padding: 0 8px;
+    height: 24px;
+    font-size: 13px;
+  }
   li {
     display: grid;
     grid-template-columns: 36px minmax(0, 1fr);

@@ -3,6 +3,7 @@
   import Runs from '../../parts/Runs.svelte';
   import type { EditorProps } from './editors';
   import Looks from './Looks.svelte';
+  import SaidOf from './SaidOf.svelte';
 
   /** The words of a part in their editor, with those of the run that it is in; and what they were. */
   let props: EditorProps = $props();
@@ -37,6 +38,7 @@
     </WordsEditor>
   {/await}
 {/if}
+<SaidOf number={request.row.number} {desk} {part} />
 {#if change && change.kind === 'words' && change.words.length}
   <p class="was small">
     {#if change.words.some((r) => r.is !== 'same')}<span class="soft">live now, then:</span>

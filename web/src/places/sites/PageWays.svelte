@@ -23,21 +23,3 @@
     </Menu.Positioner>
   </Portal>
 </Menu>
-
-<style>
-  :global(.ways) {
-    width: 340px;
-    padding: 4px 0;
-    box-shadow: 0 6px 18px #1a213633;
-  }
-  :global(.way) {
-    padding: 6px 14px;
-    cursor: pointer;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  :global(.way[data-highlighted]) {
-    background: var(--indigo-wash);
-  }
-</style>
