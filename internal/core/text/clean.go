@@ -2,6 +2,7 @@ package text
 
 import (
 	"bytes"
+	"regexp"
 	"strconv"
 	"strings"
 	"unicode"
@@ -48,7 +49,10 @@ func Clean(markup string, allow Allow) (string, []Dropped) {
 		return html.EscapeString(c.words(markup)), c.dropped()
 	}
 	out := &html.Node{Type: html.ElementNode, Data: "body", DataAtom: atom.Body}
+	c.languages(root)
 	c.block(out, root)
+	c.withoutQuotes(out)
+	c.typedLists(out)
 	c.lists(out)
 	c.tidy(out)
 	var b bytes.Buffer
@@ -102,6 +106,7 @@ func Plain(markup string) (string, []Dropped) {
 
 type cleaner struct {
 	allow  Allow
+	lang   string // in which most of the fragment is
 	order  []string
 	counts map[string]int
 }
@@ -135,11 +140,11 @@ var marks = map[string]string{
 var hidden = map[string]string{
 	"script": "script", "style": "style sheet", "head": "", "title": "", "meta": "", "link": "style sheet", "noscript": "script", "template": "",
 	"iframe": "frame", "object": "object", "embed": "object", "svg": "drawing", "math": "", "canvas": "", "video": "video", "audio": "sound",
-	"form": "", "input": "form field", "select": "form field", "textarea": "form field", "button": "", "colgroup": "", "col": "",
+	"form": "", "input": "form field", "select": "form field", "textarea": "form field", "colgroup": "", "col": "",
 }
 
 // keptHidden are hidden elements whose words stay.
-var keptHidden = map[string]bool{"form": true, "button": true}
+var keptHidden = map[string]bool{"form": true}
 
 // block cleans n's children into out, which holds blocks; loose words become paragraphs.
 func (c *cleaner) block(out, n *html.Node) {
@@ -163,13 +168,28 @@ func (c *cleaner) oneBlock(out, n *html.Node) {
 		}
 		return
 	}
+	if what := junk(n); what != "" {
+		c.drop(what)
+		return
+	}
 	switch tag {
+	case "dl":
+		c.attributes(n)
+		c.endParagraph(out)
+		if !c.allow.Tables { // as with them, what stands beside what would be lost
+			c.block(out, n)
+			return
+		}
+		dl := newElement("dl")
+		out.AppendChild(dl)
+		c.terms(dl, n)
+		c.endParagraph(out)
 	case "html", "body", "form", "main", "article", "section", "header", "footer", "nav", "aside", "figure", "fieldset", "center", "details", "hgroup":
 		c.attributes(n)
 		c.endParagraph(out)
 		c.block(out, n)
 		c.endParagraph(out)
-	case "div", "p", "address", "figcaption", "summary", "pre", "dt", "dd", "caption", "legend", "dl":
+	case "div", "p", "address", "figcaption", "summary", "pre", "dt", "dd", "caption", "legend":
 		c.attributes(n)
 		c.endParagraph(out)
 		if holdsBlocks(n) {
@@ -228,6 +248,32 @@ func (c *cleaner) oneBlock(out, n *html.Node) {
 	}
 }
 
+// terms cleans the terms and their descriptions of a description list, which may be grouped.
+func (c *cleaner) terms(dl, n *html.Node) {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		switch {
+		case k.Type == html.CommentNode:
+			c.comment(k)
+		case k.Type != html.ElementNode:
+		case k.Data == "dt" || k.Data == "dd":
+			c.attributes(k)
+			box := newElement("body")
+			c.block(box, k)
+			c.tidy(box)
+			t := newElement(k.Data)
+			flat := c.flatten(box)
+			for flat.FirstChild != nil {
+				w := flat.FirstChild
+				flat.RemoveChild(w)
+				t.AppendChild(w)
+			}
+			dl.AppendChild(t)
+		default:
+			c.terms(dl, k)
+		}
+	}
+}
+
 // head counts what a pasted head holds.
 func (c *cleaner) head(n *html.Node) {
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
@@ -281,7 +327,7 @@ func (c *cleaner) endParagraph(out *html.Node) {
 var blockNames = map[string]bool{}
 
 func init() {
-	for _, t := range strings.Fields("div p h1 h2 h3 h4 h5 h6 ul ol li table tr td th thead tbody tfoot blockquote section article header footer nav aside main figure figcaption form fieldset address pre dl dt dd center hr details summary menu caption") {
+	for _, t := range strings.Fields("div p dl h1 h2 h3 h4 h5 h6 ul ol li table tr td th thead tbody tfoot blockquote section article header footer nav aside main figure figcaption form fieldset address pre dl dt dd center hr details summary menu caption") {
 		blockNames[t] = true
 	}
 }
@@ -372,12 +418,23 @@ func (c *cleaner) inline(out, n *html.Node) {
 		}
 		return
 	}
-	style := c.attributes(n)
-	if style.hidden {
-		c.drop("hidden text")
+	if what := junk(n); what != "" {
+		c.drop(what)
 		return
 	}
+	style := c.attributes(n)
 	switch tag {
+	case "q":
+		out.AppendChild(&html.Node{Type: html.TextNode, Data: "“"})
+		c.inlines(out, n)
+		out.AppendChild(&html.Node{Type: html.TextNode, Data: "”"})
+		return
+	case "abbr", "acronym":
+		if t := attributeOf(n, "title"); t != "" && c.allow.Marks {
+			e := newElement("abbr", html.Attribute{Key: "title", Val: c.words(t)})
+			out.AppendChild(e)
+			out = e
+		}
 	case "br":
 		out.AppendChild(newElement("br"))
 		return
@@ -406,7 +463,13 @@ func (c *cleaner) inline(out, n *html.Node) {
 			c.drop("word processor tag")
 		}
 	}
-	if c.allow.Marks {
+	if lang := attributeOf(n, "lang"); c.allow.Marks && c.foreign(n) {
+		e := newElement("span", html.Attribute{Key: "lang", Val: lang})
+		out.AppendChild(e)
+		out = e
+	}
+	tracked := tag == "ins" && (attributeOf(n, "datetime") != "" || attributeOf(n, "cite") != "")
+	if c.allow.Marks && !tracked {
 		if m := marks[tag]; m != "" && !(m == "strong" && style.plain) && !(m == "em" && style.upright) {
 			e := newElement(m)
 			out.AppendChild(e)
@@ -423,6 +486,8 @@ func (c *cleaner) inline(out, n *html.Node) {
 	}
 	c.inlines(out, n)
 }
+
+var language = regexp.MustCompile(`^[a-zA-Z]{2,3}(?:-[a-zA-Z0-9]{2,8})*$`) // as a page may say it (BCP 47)
 
 func attributeOf(n *html.Node, name string) string {
 	for _, a := range n.Attr {

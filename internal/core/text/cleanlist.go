@@ -12,7 +12,7 @@ const inList = "data-list"
 
 var (
 	listStyle = regexp.MustCompile(`(?i)mso-list\s*:\s*l\d+\s+level(\d)`)
-	bulleted  = regexp.MustCompile(`^[\s\x{a0}]*[·•▪◦§o–\-\x{f0b7}\x{f0a7}][\s\x{a0}]+`)
+	bulleted  = regexp.MustCompile(`^[\s\x{a0}]*[·•▪◦‣*§o–—\-\x{f0b7}\x{f0a7}][\s\x{a0}]+`)
 	numbered  = regexp.MustCompile(`^[\s\x{a0}]*(?:\d{1,3}|[a-zA-Z]|[ivxIVX]{1,5})[.)][\s\x{a0}]+`)
 )
 
@@ -26,6 +26,97 @@ func listMark(n *html.Node) []html.Attribute {
 		return []html.Attribute{{Key: inList, Val: "1"}}
 	}
 	return nil
+}
+
+var (
+	typedBullet = regexp.MustCompile(`^[\s\x{a0}]*[•·▪◦‣*–—-][\s\x{a0}]+\S`)
+	typedNumber = regexp.MustCompile(`^[\s\x{a0}]*(\d{1,3})[.)][\s\x{a0}]+\S`)
+)
+
+// typedLists notes which paragraphs are items of a list that somebody typed: at least two in a row with bullets, or with
+// numbers that count from 1. Lines of one paragraph may be such items too.
+func (c *cleaner) typedLists(out *html.Node) {
+	for k := out.FirstChild; k != nil; k = k.NextSibling {
+		if k.Data == "p" && holds(k, "br") {
+			c.linesApart(out, k)
+		}
+	}
+	for k := out.FirstChild; k != nil; {
+		items, numbered := typedRun(k)
+		if len(items) < 2 || numbered == 1 {
+			k = k.NextSibling
+			continue
+		}
+		for _, p := range items {
+			p.Attr = []html.Attribute{{Key: inList, Val: "1"}}
+		}
+		k = items[len(items)-1].NextSibling
+	}
+}
+
+// typedRun are the paragraphs from k on that are typed as items of one list; numbered is the last number, 0 for bullets.
+func typedRun(k *html.Node) (items []*html.Node, numbered int) {
+	for ; k != nil; k = k.NextSibling {
+		if k.Type == html.TextNode && strings.TrimSpace(k.Data) == "" {
+			continue
+		}
+		if k.Data != "p" || attributeOf(k, inList) != "" {
+			return items, numbered
+		}
+		text := plain(k)
+		m := typedNumber.FindStringSubmatch(text)
+		switch {
+		case m != nil && atoi(m[1]) == numbered+1 && (numbered > 0 || len(items) == 0):
+			numbered++
+		case m == nil && numbered == 0 && typedBullet.MatchString(text):
+		default:
+			return items, numbered
+		}
+		items = append(items, k)
+	}
+	return items, numbered
+}
+
+// linesApart makes paragraphs of the lines of one, where those are typed as items of a list.
+func (c *cleaner) linesApart(out, p *html.Node) {
+	lines := [][]*html.Node{nil}
+	for k := p.FirstChild; k != nil; k = k.NextSibling {
+		if k.Data == "br" && k.Type == html.ElementNode {
+			lines = append(lines, nil)
+			continue
+		}
+		lines[len(lines)-1] = append(lines[len(lines)-1], k)
+	}
+	typed := 0
+	for _, line := range lines {
+		words := ""
+		for _, k := range line {
+			words += plain(k)
+		}
+		if typedBullet.MatchString(words) || typedNumber.MatchString(words) {
+			typed++
+		}
+	}
+	if typed < 2 || typed < len(lines)-1 {
+		return
+	}
+	before := p
+	for _, line := range lines[1:] {
+		q := newElement("p")
+		for _, k := range line {
+			p.RemoveChild(k)
+			q.AppendChild(k)
+		}
+		out.InsertBefore(q, before.NextSibling)
+		before = q
+	}
+	for k := p.FirstChild; k != nil; {
+		next := k.NextSibling
+		if k.Data == "br" && k.Type == html.ElementNode {
+			p.RemoveChild(k)
+		}
+		k = next
+	}
 }
 
 // lists makes lists of paragraphs that were written as lists.

@@ -11,11 +11,11 @@ import (
 
 // look is what a style attribute says that words should keep, or that they are not what their element says.
 type look struct {
-	marks                  []string
-	plain, upright, hidden bool
+	marks          []string
+	plain, upright bool
 }
 
-var declaration = regexp.MustCompile(`(?i)(font-weight|font-style|text-decoration(?:-line)?|display|visibility|mso-hide|vertical-align)\s*:\s*([^;]+)`)
+var declaration = regexp.MustCompile(`(?i)(font-weight|font-style|font|text-decoration(?:-line)?|vertical-align)\s*:\s*([^;]+)`)
 
 // attributes counts what an element loses and reads its style.
 func (c *cleaner) attributes(n *html.Node) (l look) {
@@ -30,6 +30,7 @@ func (c *cleaner) attributes(n *html.Node) (l look) {
 			c.drop("class attribute")
 		case strings.HasPrefix(a.Key, "on"):
 			c.drop("event handler")
+		case a.Key == "lang" && c.foreign(n), a.Key == "title" && (n.Data == "abbr" || n.Data == "acronym"):
 		case a.Key == "href" || a.Key == "src" || a.Key == "title" && n.Data == "a" || a.Key == "colspan" || a.Key == "rowspan":
 		case strings.HasPrefix(a.Key, "data-"):
 			c.drop("data attribute")
@@ -57,8 +58,14 @@ func (l *look) read(name, value string) {
 		l.marks = append(l.marks, "u")
 	case strings.HasPrefix(name, "text-decoration") && strings.Contains(value, "line-through"):
 		l.marks = append(l.marks, "s")
-	case name == "display" && value == "none", name == "visibility" && value == "hidden", name == "mso-hide" && value == "all":
-		l.hidden = true
+	case name == "font":
+		for _, word := range strings.Fields(value) {
+			if n, _ := strconv.Atoi(word); word == "bold" || word == "bolder" || n >= 600 && n <= 900 {
+				l.marks = append(l.marks, "strong")
+			} else if word == "italic" || word == "oblique" {
+				l.marks = append(l.marks, "em")
+			}
+		}
 	case name == "vertical-align" && value == "super":
 		l.marks = append(l.marks, "sup")
 	case name == "vertical-align" && value == "sub":
@@ -85,6 +92,10 @@ func (c *cleaner) href(s string) (string, bool) {
 	default:
 		c.drop("link that leads nowhere")
 		return "", false
+	}
+	if to := straight(u); to != "" {
+		c.drop("detour in a link")
+		return c.href(to)
 	}
 	if u.RawQuery == "" {
 		return s, true

@@ -1,6 +1,10 @@
 package text
 
-import "golang.org/x/net/html"
+import (
+	"strings"
+
+	"golang.org/x/net/html"
+)
 
 // table cleans a table of data, or takes one apart that only lays things out.
 func (c *cleaner) table(out, n *html.Node) {
@@ -35,7 +39,7 @@ func (c *cleaner) table(out, n *html.Node) {
 		}
 	}
 	walk(n)
-	if !c.allow.Tables || nested || most < 2 || len(rows) < 2 && heads == 0 {
+	if !c.allow.Tables || nested || most < 2 || len(rows) < 2 && heads == 0 && !brief(rows) {
 		c.drop("table for layout")
 		c.block(out, n)
 		return
@@ -67,4 +71,25 @@ func (c *cleaner) table(out, n *html.Node) {
 			}
 		}
 	}
+}
+
+const briefCell = 80 // letters of a cell that holds a value or a name, and no part of a page (common practice, no source)
+
+// brief reports whether a table of one row holds values: few words a cell, and nothing that lays a page out.
+func brief(rows [][]*html.Node) bool {
+	for _, row := range rows {
+		for _, cell := range row {
+			blocks := 0
+			for d := range cell.Descendants() {
+				if d.Type == html.ElementNode && (d.Data == "img" || blockNames[d.Data]) {
+					blocks++
+				}
+			}
+			words := strings.TrimSpace(plain(cell))
+			if blocks > 1 || words == "" || len(words) > briefCell || holds(cell, "img") {
+				return false
+			}
+		}
+	}
+	return len(rows) == 1
 }
