@@ -899,18 +899,21 @@ type ClientAnswer struct {
 
 // ClientChange defines model for ClientChange.
 type ClientChange struct {
-	AfterPicture  string     `json:"after_picture"`
-	AfterWords    string     `json:"after_words"`
-	BeforePicture string     `json:"before_picture"`
-	BeforeWords   string     `json:"before_words"`
-	ID            int64      `json:"id"`
-	Kind          ChangeKind `json:"kind"`
-	Note          string     `json:"note"`
-	PageTitle     string     `json:"page_title"`
-	PartName      string     `json:"part_name"`
-	Say           string     `json:"say"`
-	Verdict       Verdict    `json:"verdict"`
-	Words         []Run      `json:"words"`
+	AfterPicture  string `json:"after_picture"`
+	AfterWords    string `json:"after_words"`
+	BeforePicture string `json:"before_picture"`
+	BeforeWords   string `json:"before_words"`
+
+	// Earlier what the client said to a change in an earlier round
+	Earlier   *Earlier   `json:"earlier,omitempty"`
+	ID        int64      `json:"id"`
+	Kind      ChangeKind `json:"kind"`
+	Note      string     `json:"note"`
+	PageTitle string     `json:"page_title"`
+	PartName  string     `json:"part_name"`
+	Say       string     `json:"say"`
+	Verdict   Verdict    `json:"verdict"`
+	Words     []Run      `json:"words"`
 }
 
 // ClientNote defines model for ClientNote.
@@ -936,12 +939,15 @@ type ClientProof struct {
 	Changes     []ClientChange     `json:"changes"`
 	Colour      string             `json:"colour"`
 	ContactName string             `json:"contact_name"`
-	Pages       []ClientPage       `json:"pages"`
-	Round       int                `json:"round"`
-	SignedName  string             `json:"signed_name"`
-	SiteName    string             `json:"site_name"`
-	State       ClientState        `json:"state"`
-	Subject     string             `json:"subject"`
+
+	// NotDone what was asked for and will not be done, with the reason
+	NotDone    []NotDone    `json:"not_done"`
+	Pages      []ClientPage `json:"pages"`
+	Round      int          `json:"round"`
+	SignedName string       `json:"signed_name"`
+	SiteName   string       `json:"site_name"`
+	State      ClientState  `json:"state"`
+	Subject    string       `json:"subject"`
 }
 
 // ClientState defines model for ClientState.
@@ -978,6 +984,16 @@ type DemoPerson struct {
 type Dropped struct {
 	Count int    `json:"count"`
 	What  string `json:"what"`
+}
+
+// Earlier what the client said to a change in an earlier round
+type Earlier struct {
+	Note  string `json:"note"`
+	Round int    `json:"round"`
+
+	// Same it was not changed since
+	Same    bool    `json:"same"`
+	Verdict Verdict `json:"verdict"`
 }
 
 // Elsewhere defines model for Elsewhere.
@@ -1068,6 +1084,9 @@ type Finding struct {
 	Part   string `json:"part"`
 	Rule   string `json:"rule"`
 	Say    string `json:"say"`
+
+	// WishID the wish that it is of
+	WishID *int64 `json:"wish_id,omitempty"`
 	Words  string `json:"words"`
 }
 
@@ -1223,6 +1242,13 @@ type MoveActDo string
 // MoveForm defines model for MoveForm.
 type MoveForm struct {
 	To RequestState `json:"to"`
+}
+
+// NotDone defines model for NotDone.
+type NotDone struct {
+	Impossible bool   `json:"impossible"`
+	Why        string `json:"why"`
+	Words      string `json:"words"`
 }
 
 // Odd defines model for Odd.
@@ -1569,6 +1595,8 @@ type RequestMove struct {
 
 // RequestRow defines model for RequestRow.
 type RequestRow struct {
+	// AnsweredAt when the client answered the last round
+	AnsweredAt *time.Time          `json:"answered_at,omitempty"`
 	Colour     string              `json:"colour"`
 	DueOn      *openapi_types.Date `json:"due_on,omitempty"`
 	FromName   string              `json:"from_name"`
@@ -1585,10 +1613,13 @@ type RequestRow struct {
 	Problem    string              `json:"problem"`
 
 	// PublicURL Of the site
-	PublicURL  string       `json:"public_url"`
-	ReceivedAt time.Time    `json:"received_at"`
-	Round      int          `json:"round"`
-	RoundSent  *time.Time   `json:"round_sent,omitempty"`
+	PublicURL  string     `json:"public_url"`
+	ReceivedAt time.Time  `json:"received_at"`
+	Round      int        `json:"round"`
+	RoundSent  *time.Time `json:"round_sent,omitempty"`
+
+	// SignedName empty where the client has not signed
+	SignedName string       `json:"signed_name"`
 	SiteID     int64        `json:"site_id"`
 	SiteName   string       `json:"site_name"`
 	State      RequestState `json:"state"`

@@ -40,7 +40,7 @@ func (d *Desk) OpenProof(ctx context.Context, t string) (api.ClientProof, error)
 }
 
 func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof, error) {
-	v := api.ClientProof{Changes: []api.ClientChange{}, Pages: []api.ClientPage{}}
+	v := api.ClientProof{Changes: []api.ClientChange{}, Pages: []api.ClientPage{}, NotDone: []api.NotDone{}}
 	r, err := d.store.Round(ctx, roundID)
 	if err != nil {
 		return v, err
@@ -61,6 +61,13 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 	if err != nil {
 		return v, err
 	}
+	earlier, err := d.earlier(ctx, r)
+	if err != nil {
+		return v, err
+	}
+	if v.NotDone, err = d.notDone(ctx, r.RequestID); err != nil {
+		return v, err
+	}
 	byID := map[int64]api.Change{}
 	for _, c := range all {
 		byID[c.ID] = c
@@ -74,7 +81,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		cc := api.ClientChange{
 			ID: c.ID, PartName: c.PartName, PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
 			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Say: c.Say,
-			Verdict: api.Verdict(rc.Verdict), Note: rc.Note,
+			Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: earlier[c.ID],
 		}
 		if !pages[c.PageID] {
 			pages[c.PageID] = true
@@ -89,6 +96,35 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		v.Changes = append(v.Changes, cc)
 	}
 	return v, nil
+}
+
+// earlier is what the client said to changes in the rounds before, and whether these are as they were then.
+func (d *Desk) earlier(ctx context.Context, r store.Round) (map[int64]*api.Earlier, error) {
+	said := map[int64]*api.Earlier{}
+	vs, err := d.store.EarlierVerdicts(ctx, r.RequestID, r.N)
+	for _, v := range vs {
+		c, err := d.store.Change(ctx, v.ChangeID)
+		if errors.Is(err, store.ErrNone) {
+			continue
+		}
+		if err != nil {
+			return said, err
+		}
+		said[v.ChangeID] = &api.Earlier{Round: v.N, Verdict: api.Verdict(v.Verdict), Note: v.Note, Same: c.ChangedAt.Before(v.AnsweredAt)}
+	}
+	return said, err
+}
+
+// notDone lists the wishes of a request that will not be done, each with its reason.
+func (d *Desk) notDone(ctx context.Context, number int64) ([]api.NotDone, error) {
+	out := []api.NotDone{}
+	ws, err := d.store.Wishes(ctx, number)
+	for _, w := range ws {
+		if w.State == string(request.Refused) || w.State == string(request.Impossible) {
+			out = append(out, api.NotDone{Words: w.Words, Impossible: w.State == string(request.Impossible), Why: w.Why})
+		}
+	}
+	return out, err
 }
 
 // at is the address of a public path in the view that page is in.

@@ -112,11 +112,17 @@ func (d *Desk) wishFindings(ctx context.Context, q store.Queries, p *proven) ([]
 	for _, dt := range badDates(p.r.Letter, ws) {
 		u := units(p.r.Letter)
 		words := decode(u[dt.Start:dt.End])
-		out = append(out, api.Finding{Rule: "letter-dates", Level: api.LevelStop, Words: words, Say: fmt.Sprintf("The letter asks for “%s”. %s Mark the wish as impossible and say so to the client, or ask which day is meant.", words, dt.Problem)})
+		var wish *int64
+		for _, w := range ws {
+			if w.StartAt < dt.End && w.EndAt > dt.Start {
+				wish = &w.ID
+			}
+		}
+		out = append(out, api.Finding{Rule: "letter-dates", Level: api.LevelStop, Words: words, WishID: wish, Say: fmt.Sprintf("The letter asks for “%s”. %s Mark the wish as impossible and say so to the client, or ask which day is meant.", words, dt.Problem)})
 	}
 	for i, w := range ws {
 		if w.State == string(request.Open) {
-			out = append(out, api.Finding{Rule: "wish-open", Level: api.LevelLook, Words: w.Words, Say: fmt.Sprintf("Wish %d is still open: “%s”.", i+1, page.Short(w.Words, 60))})
+			out = append(out, api.Finding{Rule: "wish-open", Level: api.LevelLook, Words: w.Words, WishID: &w.ID, Say: fmt.Sprintf("Wish %d is still open: “%s”.", i+1, page.Short(w.Words, 60))})
 		}
 	}
 	return out, nil

@@ -106,7 +106,7 @@ func requestRow(r store.RequestRow) api.RequestRow {
 		Number: r.ID, SiteID: r.SiteID, SiteName: r.SiteName, PublicURL: r.PublicURL, Initials: r.Initials, Colour: r.Colour, Subject: r.Subject,
 		Kind: api.RequestKind(r.Kind), FromName: r.FromName, State: api.RequestState(r.State), ReceivedAt: r.ReceivedAt,
 		Pictures: r.Pictures, Wishes: r.Wishes, Placed: r.Placed, OpenWishes: r.OpenWish, Kept: r.Kept, Live: r.Live,
-		Round: r.Round, OpenedAt: r.OpenedAt, RoundSent: r.RoundSent, MayClear: r.MayClear,
+		Round: r.Round, OpenedAt: r.OpenedAt, RoundSent: r.RoundSent, AnsweredAt: r.Answered, SignedName: r.SignedName, MayClear: r.MayClear,
 	}
 	if r.DueOn != nil {
 		row.DueOn = &openapi_types.Date{Time: *r.DueOn}
@@ -128,7 +128,8 @@ func (d *Desk) rowWithProblem(ctx context.Context, r store.RequestRow) (api.Requ
 // units turns a letter into the UTF-16 units that wishes are counted in.
 func units(s string) []uint16 { return utf16.Encode([]rune(s)) }
 
-// badDates finds the dates of a letter that cannot be and that no closed wish has dealt with.
+// badDates finds the dates of a letter that cannot be and that no wish has dealt with: one that is not done, with the
+// reason, or one that is, since the page is looked at for itself then.
 func badDates(letter string, wishes []store.Wish) []api.LetterDate {
 	out := []api.LetterDate{}
 	for _, dt := range text.Dates(letter) {
@@ -140,7 +141,7 @@ func badDates(letter string, wishes []store.Wish) []api.LetterDate {
 		end := start + len(units(letter[dt.Start:dt.End]))
 		closed := false
 		for _, w := range wishes {
-			if w.StartAt < end && w.EndAt > start && (w.State == string(request.Refused) || w.State == string(request.Impossible)) {
+			if w.StartAt < end && w.EndAt > start && w.State != string(request.Open) {
 				closed = true
 			}
 		}

@@ -79,6 +79,21 @@ func (q Queries) RoundChanges(ctx context.Context, round int64) (cs []RoundChang
 	return cs, q.all(ctx, &cs, `SELECT * FROM round_change WHERE round_id = ? ORDER BY n`, round)
 }
 
+// EarlierVerdict is what the client said to a change in the last round before one that they answered.
+type EarlierVerdict struct {
+	ChangeID   int64     `db:"change_id"`
+	N          int       `db:"n"`
+	Verdict    string    `db:"verdict"`
+	Note       string    `db:"note"`
+	AnsweredAt time.Time `db:"answered_at"`
+}
+
+// EarlierVerdicts lists what the client said in the rounds of a request before one, the last of each change.
+func (q Queries) EarlierVerdicts(ctx context.Context, request int64, before int) (vs []EarlierVerdict, err error) {
+	return vs, q.all(ctx, &vs, `SELECT c.change_id, o.n, c.verdict, c.note, o.answered_at FROM round_change c JOIN proof_round o ON o.id = c.round_id
+		WHERE o.request_id = ? AND o.n < ? AND o.answered_at IS NOT NULL AND c.verdict <> '' ORDER BY o.n`, request, before)
+}
+
 // SetVerdict keeps what the client said to a change.
 func (q Queries) SetVerdict(ctx context.Context, c RoundChange) error {
 	return q.one(ctx, `UPDATE round_change SET verdict = ?, note = ? WHERE round_id = ? AND change_id = ?`, c.Verdict, c.Note, c.RoundID, c.ChangeID)

@@ -994,6 +994,13 @@ export interface components {
             opened_at?: string;
             /** Format: date-time */
             round_sent?: string;
+            /**
+             * Format: date-time
+             * @description when the client answered the last round
+             */
+            answered_at?: string;
+            /** @description empty where the client has not signed */
+            signed_name: string;
             problem: string;
             may_clear: boolean;
         };
@@ -1511,6 +1518,11 @@ export interface components {
              * @description 0 where it is of no page
              */
             page_id: number;
+            /**
+             * Format: int64
+             * @description the wish that it is of
+             */
+            wish_id?: number;
         };
         RoundView: {
             n: number;
@@ -1642,9 +1654,24 @@ export interface components {
             state: components["schemas"]["ClientState"];
             changes: components["schemas"]["ClientChange"][];
             pages: components["schemas"]["ClientPage"][];
+            /** @description what was asked for and will not be done, with the reason */
+            not_done: components["schemas"]["NotDone"][];
             signed_name: string;
             /** Format: date-time */
             answered_at?: string;
+        };
+        NotDone: {
+            words: string;
+            impossible: boolean;
+            why: string;
+        };
+        /** @description what the client said to a change in an earlier round */
+        Earlier: {
+            round: number;
+            verdict: components["schemas"]["Verdict"];
+            note: string;
+            /** @description it was not changed since */
+            same: boolean;
         };
         /** @enum {string} */
         ClientState: "open" | "answered" | "signed" | "stale";
@@ -1662,6 +1689,7 @@ export interface components {
             say: string;
             verdict: components["schemas"]["Verdict"];
             note: string;
+            earlier?: components["schemas"]["Earlier"];
         };
         ClientPage: {
             title: string;

@@ -5,12 +5,15 @@
   let {
     finding: f,
     at = '',
+    way = '',
     busy,
     onmend,
     onlearn,
   }: {
     finding: Schemas['Finding'];
     at?: string;
+    /** Where it is settled. */
+    way?: string;
     busy: boolean;
     onmend: () => void;
     onlearn: () => void;
@@ -21,8 +24,11 @@
 <span
   >{f.say}
   {#if at}<span class="soft small">{at}</span>{/if}
-  {#if f.mend || f.learn}
+  {#if way || f.mend || f.learn}
     <span class="acts">
+      {#if way}<a class="btn slim" href={way}
+          >{f.wish_id ? 'Go to the wish' : f.part ? 'Go to the part' : 'Go to the page'}</a
+        >{/if}
       {#if f.mend}<button class="btn slim" disabled={busy} title="It becomes: {f.mend}" onclick={onmend}>Mend it</button
         >{/if}
       {#if f.learn}<button class="btn slim quiet" disabled={busy} onclick={onlearn}>“{f.learn}” is right here</button

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
   import { longDay } from '../../look/time';
+  import { alike } from '../../parts/alike';
   import ClientChange from './ClientChange.svelte';
 
   /** The one page that a client sees: what changes, right or not yet, a name. */
@@ -22,7 +23,10 @@
       said = Object.fromEntries(
         p.changes.map((c) => [
           c.id,
-          { verdict: c.verdict || kept[c.id]?.verdict || '', note: c.note || kept[c.id]?.note || '' },
+          {
+            verdict: c.verdict || kept[c.id]?.verdict || (settled(c) ? 'right' : ''),
+            note: c.note || kept[c.id]?.note || '',
+          },
         ]),
       );
     },
@@ -32,8 +36,23 @@
     if (proof?.state === 'open') localStorage.setItem(drawer, JSON.stringify(said));
   });
 
-  const left = $derived(Object.values(said).filter((s) => !s.verdict).length);
-  const notYet = $derived(Object.values(said).filter((s) => s.verdict === 'not yet').length);
+  // What is new, and what was not yet right, comes first; what was found right and is as it was keeps that answer.
+  const settled = (c: Schemas['ClientChange']) => c.earlier?.verdict === 'right' && c.earlier.same;
+  const cards = $derived(
+    alike(proof?.changes.filter((c) => said[c.id]) ?? []).sort(
+      (a, b) => Number(a.every(settled)) - Number(b.every(settled)),
+    ),
+  );
+  /** What is said to one of several that are alike is said to all of them. */
+  function answerAll(card: Schemas['ClientChange'][], v: Said[number]) {
+    for (const c of card) said[c.id] = { ...v };
+  }
+  const unanswered = $derived(cards.filter((g) => !said[g[0]!.id]!.verdict));
+  function restRight() {
+    for (const g of unanswered) answerAll(g, { verdict: 'right', note: '' });
+  }
+  const left = $derived(unanswered.length);
+  const notYet = $derived(cards.filter((g) => said[g[0]!.id]!.verdict === 'not yet').length);
 
   async function send(e: Event) {
     e.preventDefault();
@@ -90,9 +109,30 @@
     {:else}
       <p class="intro">Nothing is live yet. Please say of each change whether it is right.</p>
     {/if}
-    {#each proof.changes as c (c.id)}
-      {#if said[c.id]}<ClientChange change={c} open={proof.state === 'open'} bind:said={said[c.id]!} />{/if}
+    {#each cards as card (card[0]!.id)}
+      <ClientChange
+        changes={card}
+        open={proof.state === 'open'}
+        bind:said={() => said[card[0]!.id]!, (v) => answerAll(card, v)}
+      />
     {/each}
+    {#if proof.state === 'open' && unanswered.length > 1 && cards.length > 2}
+      <p>
+        <button class="btn" type="button" onclick={restRight}
+          >All right, for the {unanswered.length} that are left</button
+        >
+      </p>
+    {/if}
+    {#if proof.not_done.length}
+      <section class="see">
+        <h2>What is not done</h2>
+        <ul>
+          {#each proof.not_done as n (n.words)}
+            <li>“{n.words}” {n.impossible ? 'cannot be done' : 'is not done'}{n.why ? `: ${n.why}` : '.'}</li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
     <section class="see">
       <h2>See the pages as they will look</h2>
       <ul>

@@ -1,25 +1,48 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import { inWords } from '../../parts/alike';
   import Runs from '../../parts/Runs.svelte';
 
+  /** One change, or several that do the same on as many pages: answered once. */
   let {
-    change: c,
+    changes,
     open,
     said = $bindable(),
-  }: { change: Schemas['ClientChange']; open: boolean; said: { verdict: Schemas['Verdict']; note: string } } = $props();
+  }: {
+    changes: Schemas['ClientChange'][];
+    open: boolean;
+    said: { verdict: Schemas['Verdict']; note: string };
+  } = $props();
+  const c = $derived(changes[0]!);
+  const pages = $derived(new Set(changes.map((x) => x.page_title)).size);
+  const earlier = $derived(changes.find((x) => x.earlier)?.earlier);
   const short = $derived(c.kind === 'words' && c.before_words.length < 24 && c.after_words.length < 24);
   const what = $derived({ words: 'on', picture: 'the picture on', section: 'a section of', facts: 'about' }[c.kind]);
 </script>
 
 <article class="sheet" aria-label={c.part_name}>
   <h2>{c.part_name}</h2>
-  <p class="soft where">{what} the page {c.page_title}</p>
+  {#if changes.length > 1}
+    <details class="soft where">
+      <summary>{pages > 1 ? `on ${pages} pages` : `in ${changes.length} places of the page ${c.page_title}`}</summary>
+      <ul>
+        {#each changes as x (x.id)}<li>{x.page_title}, {x.part_name}</li>{/each}
+      </ul>
+    </details>
+  {:else}<p class="soft where">{what} the page {c.page_title}</p>{/if}
+  {#if earlier}
+    <p class="text earlier" class:new={!earlier.same}>
+      {#if earlier.verdict === 'not yet'}You said in round {earlier.round}: “{earlier.note}”
+      {:else if earlier.same}You found this right in round {earlier.round}; it is as it was.
+      {:else}You found this right in round {earlier.round}; it was changed since.{/if}
+    </p>
+  {/if}
   {#if c.kind === 'picture'}
     <div class="two">
       <div><small>until now</small><img src={c.before_picture} alt="until now" /></div>
       <div><small>after</small><img src={c.after_picture} alt="after" /></div>
     </div>
-  {:else if c.kind === 'section'}
+  {:else if c.kind === 'section' || !inWords(c)}
     <p class="text">{c.say}</p>
   {:else if short}
     <div class="two">
@@ -32,7 +55,12 @@
   {#if said.verdict === 'not yet'}
     <label class="note"
       ><span class="soft">say what should be different</span>
-      <textarea class="box" rows="2" bind:value={said.note} readonly={!open} maxlength="2000"></textarea></label
+      <textarea
+        class="box"
+        rows="2"
+        bind:value={() => said.note, (note) => (said = { ...said, note })}
+        readonly={!open}
+        maxlength="2000"></textarea></label
     >
   {/if}
   <div class="verdict" role="group" aria-label="Your answer to {c.part_name}">
@@ -40,13 +68,13 @@
       class="yes"
       disabled={!open}
       aria-pressed={said.verdict === 'right'}
-      onclick={() => (said.verdict = 'right')}>{said.verdict === 'right' ? '✓ ' : ''}Right</button
+      onclick={() => (said = { ...said, verdict: 'right' })}>{said.verdict === 'right' ? '✓ ' : ''}Right</button
     >
     <button
       class="no"
       disabled={!open}
       aria-pressed={said.verdict === 'not yet'}
-      onclick={() => (said.verdict = 'not yet')}>{said.verdict === 'not yet' ? '✎ ' : ''}Not yet</button
+      onclick={() => (said = { ...said, verdict: 'not yet' })}>{said.verdict === 'not yet' ? '✎ ' : ''}Not yet</button
     >
   </div>
 </article>
@@ -56,6 +84,19 @@
     font-size: 17px;
     padding: 12px 14px 2px;
     overflow-wrap: anywhere;
+  }
+  .where li {
+    padding: 2px 0 0 14px;
+    overflow-wrap: anywhere;
+  }
+  summary {
+    cursor: pointer;
+  }
+  .earlier {
+    background: var(--moss-wash);
+  }
+  .earlier.new {
+    background: var(--weld-wash);
   }
   .where {
     padding: 0 14px 8px;

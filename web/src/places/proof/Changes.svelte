@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import { alike, inWords } from '../../parts/alike';
   import Runs from '../../parts/Runs.svelte';
 
   /** What changes, in words gone and new. */
@@ -10,30 +11,53 @@
   }: { pages: Schemas['ProofPage'][]; round?: Schemas['RoundView']; onchange: (page: number, part: string) => void } =
     $props();
   const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts' };
-  const list = $derived(pages.flatMap((p, i) => p.changes.map((c) => ({ c, p, i }))));
+  // Changes that do the same on many pages are one card.
+  const cards = $derived(alike(pages.flatMap((p, i) => p.changes.map((c) => ({ ...c, p, i })))));
+  let unfolded = $state<number[]>([]);
   const verdict = (id: number) => round?.answers.find((a) => a.change_id === id);
 </script>
 
 <section class="sheet" aria-label="What changes">
   <h2>What changes</h2>
   <ol>
-    {#each list as { c, p, i }, n (c.id)}
-      {@const v = verdict(c.id)}
+    {#each cards as card, n (card[0]!.id)}
+      {@const c = card[0]!}
+      {@const p = c.p}
+      {@const v = card.map((x) => verdict(x.id)).find((x) => x?.verdict === 'not yet') ?? verdict(c.id)}
       <li>
         <b class="mono">{n + 1}</b>
         <div>
-          <button class="name" onclick={() => onchange(i, c.part)}>{c.part_name}</button>
-          <span class="soft small">{kinds[c.kind]} on {c.address}</span>
+          <button class="name" onclick={() => onchange(c.i, c.part)}>{c.part_name}</button>
+          {#if card.length === 1}<span class="soft small">{kinds[c.kind]} on {c.address}</span>
+          {:else}
+            <button
+              class="soft small fold"
+              aria-expanded={unfolded.includes(c.id)}
+              onclick={() =>
+                (unfolded = unfolded.includes(c.id) ? unfolded.filter((x) => x !== c.id) : [...unfolded, c.id])}
+              >{kinds[c.kind]} in {card.length} places on {new Set(card.map((x) => x.page_id)).size} pages</button
+            >
+          {/if}
           {#if c.kind === 'picture'}
             <div class="pics">
               <img src={new URL(c.before_picture, p.live_url).href} alt="until now" />
               <img src={new URL(c.after_picture, p.draft_url).href} alt="after" />
             </div>
             <span class="small">{c.picture_say}</span>
-          {:else if c.kind === 'section'}
+          {:else if c.kind === 'section' || !inWords(c)}
             <p class="small">{c.say}</p>
           {:else}
             <p><Runs runs={c.words} /></p>
+          {/if}
+          {#if unfolded.includes(c.id)}
+            <ul class="small">
+              {#each card as x (x.id)}
+                <li>
+                  <button class="mono" onclick={() => onchange(x.i, x.part)}>{x.address}</button>
+                  <span><Runs runs={x.words} /></span>
+                </li>
+              {/each}
+            </ul>
           {/if}
           {#if v?.verdict === 'right'}<p class="small is-live">the client: right</p>{/if}
           {#if v?.verdict === 'not yet'}<p class="said look small">the client: not yet. {v.note}</p>{/if}
@@ -48,7 +72,23 @@
     font-size: 16px;
     padding: 11px 14px 7px;
   }
-  li {
+  .fold {
+    text-decoration: underline;
+    cursor: pointer;
+  }
+  ul {
+    margin-top: 6px;
+    display: grid;
+    gap: 6px;
+  }
+  ul button {
+    text-decoration: underline;
+    cursor: pointer;
+  }
+  ul li {
+    display: block;
+  }
+  ol > li {
     display: grid;
     grid-template-columns: 22px minmax(0, 1fr);
     gap: 8px;
@@ -77,8 +117,8 @@
   }
   .pics img {
     width: 100%;
-    height: 70px;
-    object-fit: cover;
+    max-height: 130px;
+    object-fit: contain;
   }
   .pics img:last-child {
     outline: 2px solid var(--moss);

@@ -40,6 +40,17 @@
     );
   const learn = (word: string) =>
     act(() => answer(api.PUT('/sites/{site}/words/{word}', { params: { path: { site, word } } })));
+  /** Where a finding is settled; what is fine needs no way. */
+  const way = (f: Schemas['Finding']) =>
+    f.level === 'fine'
+      ? ''
+      : f.wish_id
+        ? `/requests/${number}?wish=${f.wish_id}`
+        : f.page_id
+          ? `/requests/${number}/bench/${f.page_id}${f.part ? `?part=${f.part}` : ''}`
+          : f.rule === 'letter-dates'
+            ? `/requests/${number}`
+            : '';
   const weight = { stop: 0, look: 1, fine: 2 };
   const all = $derived(
     [
@@ -65,7 +76,7 @@
   <ul>
     {#each shown as { f, at }, i (i)}
       <li>
-        <FindingLine finding={f} {at} {busy} onmend={() => mend(f)} onlearn={() => learn(f.learn)} />
+        <FindingLine finding={f} {at} way={way(f)} {busy} onmend={() => mend(f)} onlearn={() => learn(f.learn)} />
       </li>
     {/each}
   </ul>

@@ -28,6 +28,11 @@
   const page = $derived(proof?.pages[at]);
   const all = $derived(proof?.pages.flatMap((p) => p.changes) ?? []);
 
+  // What stops stands first.
+  const stops = $derived(
+    [...(proof?.findings ?? []), ...(proof?.pages.flatMap((p) => p.findings) ?? [])].some((f) => f.level === 'stop'),
+  );
+
   async function send() {
     busy = true;
     try {
@@ -53,6 +58,9 @@
   }
 </script>
 
+{#snippet checks(p: Schemas['Proof'])}
+  <Checks {number} site={p.row.site_id} pages={p.pages} findings={p.findings} onmended={load} />
+{/snippet}
 <svelte:head><title>Proof · Mendry</title></svelte:head>
 {#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
 {#if proof}
@@ -95,6 +103,7 @@
       </section>
       <aside>
         {#if proof.why_not_send && !proof.can_publish}<p class="said">{proof.why_not_send}</p>{/if}
+        {#if stops}{@render checks(proof)}{/if}
         {#if proof.round}<RoundSheet round={proof.round} changes={all} zone={zoneOf(proof.row.site_id)} />{/if}
         <Changes
           pages={proof.pages}
@@ -104,7 +113,7 @@
             part = id;
           }}
         />
-        <Checks {number} site={proof.row.site_id} pages={proof.pages} findings={proof.findings} onmended={load} />
+        {#if !stops}{@render checks(proof)}{/if}
       </aside>
     </div>
   {/if}

@@ -22,6 +22,7 @@
   async function load() {
     try {
       r = await answer(api.GET('/requests/{number}', { params: { path: { number } } }));
+      current ??= Number(new URLSearchParams(location.search).get('wish')) || undefined;
       current ??= r.wishes.find((w) => !w.page_id && w.state === 'open')?.id;
     } catch (e) {
       problem = words(e);

@@ -32,6 +32,9 @@
           ? `opened ${momentWords(r.opened_at, zoneOf(r.site_id))}`
           : 'not opened yet'
         : '',
+      r.answered_at && r.state !== 'with client'
+        ? `${r.signed_name ? `signed by ${r.signed_name}` : 'answered'} ${momentWords(r.answered_at, zoneOf(r.site_id))}`
+        : '',
     ]
       .filter(Boolean)
       .join(' · '),
@@ -45,7 +48,8 @@
   <span>
     {#if r.problem}<Seam state="stop">{r.problem}</Seam>
     {:else if r.state === 'with client'}<Seam state="client">proof out</Seam>
-    {:else if r.state === 'cleared'}<Seam state="kept">cleared, {r.kept} not live</Seam>
+    {:else if r.state === 'cleared'}<Seam state="kept">{r.signed_name ? 'signed' : 'cleared'}, {r.kept} not live</Seam>
+    {:else if r.state === 'in hand' && r.answered_at}<Seam state="client">answered, not yet right</Seam>
     {:else if r.state === 'live'}<Seam state="live">{r.live} live</Seam>
     {:else if r.state === 'signed off'}<Seam state="signed">signed off</Seam>
     {:else if r.kept > 0}<Seam state="kept">{r.kept} kept, not live</Seam>

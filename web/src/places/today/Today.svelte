@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { answer, api } from '../../api/client';
+  import { answer, api, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
   import Loaded from '../../parts/Loaded.svelte';
   import { longDay } from '../../look/time';
@@ -10,15 +10,24 @@
   let whole = $state<string | undefined>(); // the group that is shown to its end
   const today = $derived(answer(api.GET('/today', { params: { query: { whole } } })));
   refresh();
+
+  /** The request that needs somebody first: the one due soonest of those that do not wait for the client; of several, the
+   * nearest to being live. */
+  function needsYou(t: Schemas['Today']) {
+    const ours = t.groups.filter((g) => !['With the client', 'On hold'].includes(g.name)).flatMap((g) => g.requests);
+    return ours.sort((a, b) => (a.due_on ?? '9').localeCompare(b.due_on ?? '9'))[0];
+  }
 </script>
 
 <svelte:head><title>Today · Mendry</title></svelte:head>
 <Loaded from={today}>
   {#snippet children(t)}
+    {@const first = needsYou(t)}
     <div class="today">
       <section>
         <header class="head">
           <h1>{longDay(t.day)}</h1>
+          {#if first}<a class="first" href="/requests/{first.number}">First: {first.subject}</a>{/if}
           <span class="soft"
             >{t.open} {t.open === 1 ? 'request' : 'requests'} open on {t.sites} {t.sites === 1 ? 'site' : 'sites'}</span
           >
@@ -69,6 +78,16 @@
     align-items: baseline;
     gap: 16px;
     margin-bottom: 12px;
+  }
+  .first {
+    font-weight: 600;
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .head > :not(.first) {
+    flex: none;
   }
   .group {
     margin-bottom: 14px;
