@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, field, files, kept, proofLink, proofLinks, sign, signIn, tabTo, letter } from '../world';
+import { axe, dir, draft, field, files, kept, newRequest, proofLink, proofLinks, sign, signIn, tabTo, letter } from '../world';
 
 const read = (file: string) => readFileSync(`${dir}/sites/larkspur/${file}`, 'utf8');
 
@@ -101,4 +101,43 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
     await expect(page.getByText('back, and seen to be right')).toBeVisible({ timeout: 90_000 });
     expect(files(`${dir}/sites/larkspur`)).toEqual(before);
   });
+});
+
+// What the reader of docs/acts.md counts: a key, a chord or a text typed is one act.
+test('a paragraph is changed and published in eleven acts, without the mouse', async ({ page }) => {
+  await signIn(page);
+  await newRequest(page, 'Fenwick Lantern Theatre', 'Begin the first page with New, please.');
+  await expect(page.getByRole('region', { name: 'The letter', exact: true })).toBeVisible();
+  let acts = 0;
+  const press = async (key: string) => {
+    acts++;
+    await page.keyboard.press(key);
+  };
+  const type = async (text: string) => {
+    acts++;
+    await page.keyboard.type(text);
+  };
+  await letter(page, 'b');
+  acts++;
+  await expect(draft(page).locator('body')).toBeVisible();
+  await letter(page, 'p');
+  acts++;
+  await expect(page.getByLabel('Narrow the list of parts')).toBeFocused();
+  const words: string = await draft(page).locator('p[data-mendry]').first().innerText();
+  await type(words.slice(0, 12));
+  await press('ArrowDown');
+  await press('Enter');
+  await expect(field(page)).toBeFocused();
+  await type('New: ');
+  await kept(page);
+  await press('Control+Alt+KeyM');
+  await expect(page.getByRole('region', { name: 'Checks' })).toBeVisible();
+  await press('c');
+  await expect(page.getByRole('button', { name: /^Publish \d+ changes?$/ })).toBeEnabled();
+  await press('p');
+  await expect(page.getByRole('button', { name: 'Publish now' })).toBeVisible();
+  await press('Tab');
+  await press('Enter');
+  await expect(page.getByText('live, and seen to be right')).toBeVisible({ timeout: 90_000 });
+  expect(acts).toBe(11);
 });

@@ -1,7 +1,11 @@
 /** Single-letter shortcuts. They are shown where they act and can be switched off. */
 const stored = 'mendry.keys';
 
-export const keys = $state({ on: localStorage.getItem(stored) !== 'off' });
+export const keys = $state({
+  on: localStorage.getItem(stored) !== 'off',
+  /** Something that can be written in has the focus. */
+  writing: false,
+});
 
 export function switchKeys(on: boolean) {
   keys.on = on;
@@ -30,11 +34,21 @@ function typing(e: Event) {
   const t = e.target as HTMLElement | null;
   return !!t?.closest?.('input, textarea, select, [contenteditable]');
 }
+if (typeof document !== 'undefined') {
+  document.addEventListener('focusin', (e) => (keys.writing = typing(e)));
+  document.addEventListener('focusout', () => (keys.writing = false));
+}
 
-/** Handles a letter, also one that a frame passed on; reports whether it acts. */
-export function press(acts: Acts, key: string, down: boolean, repeat: boolean): boolean {
+/** The letter of a chord that acts also in a field: Ctrl and Alt with it, and not the key that writes third signs. */
+function chorded(e: KeyboardEvent): string | undefined {
+  if (!e.ctrlKey || !e.altKey || e.metaKey || e.getModifierState('AltGraph')) return undefined;
+  return /^Key[A-Z]$/.test(e.code) ? e.code.slice(3).toLowerCase() : undefined;
+}
+
+/** Handles a letter, also one that a frame passed on; reports whether it acts. A chord is meant, whatever was typed before. */
+export function press(acts: Acts, key: string, down: boolean, repeat: boolean, chord = false): boolean {
   if (!keys.on || repeat) return false;
-  if (down && key.length === 1 && (under > 0 || performance.now() - typed < astray)) {
+  if (down && !chord && key.length === 1 && (under > 0 || performance.now() - typed < astray)) {
     typed = performance.now(); // a whole word goes astray, not its first letter
     return false;
   }
@@ -47,13 +61,18 @@ export function press(acts: Acts, key: string, down: boolean, repeat: boolean): 
 export function onKeys(acts: () => Acts) {
   $effect(() => {
     const down = (e: KeyboardEvent) => {
+      const chord = chorded(e);
+      if (chord && !document.querySelector('[role=dialog]:not([hidden])')) {
+        if (press(acts(), chord, true, e.repeat, true)) e.preventDefault();
+        return;
+      }
       if (typing(e)) typed = performance.now();
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]:not([hidden])'))
         return;
       // A letter that opens a field is not typed into it.
       if (press(acts(), e.key, true, e.repeat) && e.key.length === 1) e.preventDefault();
     };
-    const up = (e: KeyboardEvent) => press(acts(), e.key, false, false);
+    const up = (e: KeyboardEvent) => press(acts(), chorded(e) ?? e.key, false, false);
     addEventListener('keydown', down);
     addEventListener('keyup', up);
     return () => {

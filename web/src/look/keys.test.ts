@@ -28,6 +28,7 @@ it('no letter acts while an act is under way, nor within a second of typing', as
   expect(press({ u }, 'u', true, false)).toBe(false); // a word that went astray goes on
   vi.advanceTimersByTime(900);
   expect(press({ u }, 'u', true, false)).toBe(false);
+  expect(press({ u }, 'u', true, false, true)).toBe(true); // a chord is meant
   vi.advanceTimersByTime(1001);
   expect(press({ u }, 'u', true, false)).toBe(true);
   vi.useRealTimers();

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { session, signOut } from '../api/session.svelte';
   import { keys, onKeys, switchKeys } from '../look/keys.svelte';
+  import Key from '../look/Key.svelte';
   import { complain } from '../look/toast';
   import { go, route } from '../router';
   import FindField from './find/FindField.svelte';
@@ -34,9 +35,7 @@
     {/each}
   </nav>
   <FindField />
-  <a class="new" href="/requests/new"
-    >New request {#if keys.on}<kbd>N</kbd>{/if}</a
-  >
+  <a class="new" href="/requests/new">New request <Key k="N" /></a>
   {#if me.kept > 0}
     <a class="notlive" href="/">{me.kept} {me.kept === 1 ? 'change' : 'changes'} kept, not live</a>
   {:else}

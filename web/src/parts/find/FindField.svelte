@@ -49,7 +49,7 @@
     autocomplete="off"
     spellcheck="false"
   />
-  {#if keys.on && !finder.typed}<kbd>F</kbd>{/if}
+  {#if keys.on && !keys.writing}<kbd>F</kbd>{/if}
   {#if finder.found || finder.problem}
     <div class="results">
       {#if finder.problem}<p class="said small" role="alert">{finder.problem}</p>{/if}

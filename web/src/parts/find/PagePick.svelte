@@ -78,7 +78,7 @@
       </Combobox.Positioner>
     </Portal>
   </Combobox>
-  {#if keys.on}<kbd>G</kbd>{/if}
+  {#if keys.on && !keys.writing}<kbd>G</kbd>{/if}
 </div>
 
 <style>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
-  import { keys } from '../../look/keys.svelte';
+  import Key from '../../look/Key.svelte';
   import Knot from './Knot.svelte';
   import { byPage } from './thread';
 
@@ -71,11 +71,9 @@
   </ol>
   <span class="acts">
     <button class="btn" disabled={!last} title={last ? `takes back: ${last.say}` : undefined} onclick={onlast}
-      >Undo last here {#if keys.on}<kbd>U</kbd>{/if}</button
+      >Undo last here <Key k="U" /></button
     >
-    <button class="btn go" disabled={!kept} onclick={onproof}
-      >Make proof {#if keys.on}<kbd>M</kbd>{/if}</button
-    >
+    <button class="btn go" disabled={!kept} onclick={onproof}>Make proof <Key k="M" /></button>
   </span>
 </footer>
 

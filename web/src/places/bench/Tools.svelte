@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import { keys } from '../../look/keys.svelte';
+  import Key from '../../look/Key.svelte';
   import PagePick from '../../parts/find/PagePick.svelte';
 
   /** The row above the page: which page, whether it is live or draft, and how it is shown. */
@@ -37,13 +38,11 @@
       changed here{:else}draft, not live{/if}
   </span>
   <span class="soft small keys">
-    {#if keys.on}<span>hold <kbd>L</kbd> for live</span>{/if}
+    {#if keys.on}<span>hold <Key k="L" /> for live</span>{/if}
     <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
-      >{parts} parts {#if keys.on}<kbd>P</kbd>{/if}</button
+      >{parts} parts <Key k="P" /></button
     >
-    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}
-      >wide {#if keys.on}<kbd>W</kbd>{/if}</button
-    >
+    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}>wide <Key k="W" /></button>
   </span>
 </div>
 

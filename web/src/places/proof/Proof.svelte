@@ -1,6 +1,8 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
+  import Key from '../../look/Key.svelte';
+  import { onKeys } from '../../look/keys.svelte';
   import { complain, say } from '../../look/toast';
   import Ask from '../../parts/Ask.svelte';
   import { go, route } from '../../router';
@@ -44,6 +46,12 @@
       busy = false;
     }
   }
+  onKeys(() => ({
+    c: (down) =>
+      down && !busy && proof?.can_clear && !proof.can_publish && proof.row.state !== 'with client' && clear(),
+    s: (down) => down && !busy && proof?.can_send && !proof.can_publish && (asking = true),
+    p: (down) => down && proof?.can_publish && go(`/requests/${number}/release`),
+  }));
   async function clear() {
     busy = true;
     try {
@@ -67,14 +75,17 @@
   <Top row={proof.row} page={page?.page.id}>
     {#if proof.can_publish}
       <a class="btn go" href="/requests/{number}/release"
-        >Publish {all.length} {all.length === 1 ? 'change' : 'changes'}</a
+        >Publish {all.length} {all.length === 1 ? 'change' : 'changes'} <Key k="P" /></a
       >
     {:else if proof.row.state === 'with client'}
-      <button class="btn" disabled={!proof.can_send || busy} onclick={() => (asking = true)}>Send again</button>
+      <button class="btn" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
+        >Send again <Key k="S" /></button
+      >
     {:else}
-      {#if proof.can_clear}<button class="btn" disabled={busy} onclick={clear}>Clear it ourselves</button>{/if}
+      {#if proof.can_clear}<button class="btn" disabled={busy} onclick={clear}>Clear it ourselves <Key k="C" /></button
+        >{/if}
       <button class="btn go" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
-        >{busy ? 'Sending…' : 'Send to client'}</button
+        >{busy ? 'Sending…' : 'Send to client'} <Key k="S" /></button
       >
     {/if}
   </Top>

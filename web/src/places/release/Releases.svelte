@@ -2,6 +2,8 @@
   import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
+  import Key from '../../look/Key.svelte';
+  import { onKeys } from '../../look/keys.svelte';
   import { complain, say } from '../../look/toast';
   import Ask from '../../parts/Ask.svelte';
   import { route } from '../../router';
@@ -58,6 +60,7 @@
   const chosen = $derived(proof?.pages.filter((p) => !left.includes(p.page.id)) ?? []);
   const count = $derived(chosen.reduce((n, p) => n + p.changes.length, 0));
 
+  onKeys(() => ({ p: (down) => down && !busy && proof?.can_publish && chosen.length && (asking = true) }));
   async function run(act: () => Promise<unknown>) {
     busy = true;
     try {
@@ -116,7 +119,7 @@
         </ul>
         <p class="acts">
           <button class="btn go" disabled={!proof.can_publish || !chosen.length || busy} onclick={() => (asking = true)}
-            >Publish {count} {count === 1 ? 'change' : 'changes'}</button
+            >Publish {count} {count === 1 ? 'change' : 'changes'} <Key k="P" /></button
           >
           {#if proof.why_not_publish}<span class="small"
               >{proof.why_not_publish} <a href="/requests/{number}/proof">Go to the proof</a></span

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
   import { zoneOf } from '../../api/session.svelte';
-  import { keys, onKeys } from '../../look/keys.svelte';
+  import { onKeys } from '../../look/keys.svelte';
+  import Key from '../../look/Key.svelte';
   import { complain } from '../../look/toast';
   import { due, momentWords, weight } from '../../look/time';
   import { go, route } from '../../router';
@@ -71,9 +72,7 @@
 {#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
 {#if r}
   <Top row={r.row} page={firstPage ?? undefined}>
-    <a class="btn go" href={toBench}
-      >To the bench {#if keys.on}<kbd>B</kbd>{/if}</a
-    >
+    <a class="btn go" href={toBench}>To the bench <Key k="B" /></a>
   </Top>
   <div class="read">
     <section class="sheet paper" aria-label="The letter" bind:this={sheet}>
@@ -96,9 +95,7 @@
         </ul>
       {/if}
       <p class="mark">
-        <button class="btn" disabled={!mark} onclick={addWish}
-          >Mark as a wish {#if keys.on}<kbd>M</kbd>{/if}</button
-        >
+        <button class="btn" disabled={!mark} onclick={addWish}>Mark as a wish <Key k="M" /></button>
         <span class="soft small">Select the words that ask for one thing.</span>
       </p>
       {#each r.dates as d (d.start)}
