@@ -15,6 +15,7 @@ export const mailbox = `http://localhost:${base + 2}`;
 
 /** Signs in by the form and waits until the demo's letters are all there. */
 export async function signIn(page: Page, name = 'ines') {
+  page.on('pageerror', (e) => expect.soft(e.stack, 'a fault in a script').toBe('none'));
   await page.goto('/');
   await page.getByLabel('Name').fill(name);
   await page.getByLabel('Password').fill('harbour lane');

@@ -38,7 +38,7 @@ func (d *Desk) TryLink(ctx context.Context, address string) (api.LinkTried, erro
 	case v.Final != "" && strings.TrimSuffix(v.Final, "/") != strings.TrimSuffix(address, "/"):
 		out.Say = fmt.Sprintf("It answers, and leads on to %s. Better link there.", v.Final)
 	case u.Scheme == "http":
-		out.Say = "It answers, but only without encryption is it linked. Try https://."
+		out.Say = "It answers. The link goes there without encryption: try https:// instead."
 	}
 	return out, nil
 }

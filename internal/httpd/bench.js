@@ -1,18 +1,16 @@
 // Runs inside a previewed page, in an opaque origin. It tells the bench which part is pointed at, marks parts when it
 // is told to, and keeps links, buttons and forms from firing. It knows nothing of Mendry but these messages.
 (() => {
-  "use strict";
-  const load = Number(new URLSearchParams(location.search).get("mendry-load")); // which of the pages that the frame was given
-  const up = (message) =>
-    parent.postMessage({ mendry: true, load, ...message }, "*");
-  const find = (id) =>
-    document.querySelector(`[data-mendry="${CSS.escape(id)}"]`);
-  const layer = document.createElement("div");
+  'use strict';
+  const load = Number(new URLSearchParams(location.search).get('mendry-load')); // which of the pages that the frame was given
+  const up = (message) => parent.postMessage({ mendry: true, load, ...message }, '*');
+  const find = (id) => document.querySelector(`[data-mendry="${CSS.escape(id)}"]`);
+  const layer = document.createElement('div');
   layer.setAttribute(
-    "style",
-    "all:initial;position:absolute;inset:0 auto auto 0;width:0;height:0;z-index:2147483647;pointer-events:none",
+    'style',
+    'all:initial;position:absolute;inset:0 auto auto 0;width:0;height:0;z-index:2147483647;pointer-events:none',
   );
-  const shadow = layer.attachShadow({ mode: "closed" });
+  const shadow = layer.attachShadow({ mode: 'closed' });
   const style = new CSSStyleSheet();
   style.replaceSync(`
     div { position:absolute; box-sizing:border-box; pointer-events:none; }
@@ -26,7 +24,7 @@
   `);
   shadow.adoptedStyleSheets = [style];
   let marks = [];
-  let hovered = "";
+  let hovered = '';
   let pointing; // not known until the bench has said so
   let early; // where was pointed before that
 
@@ -35,8 +33,8 @@
     if (!el) return;
     const r = el.getBoundingClientRect();
     if (r.width === 0 && r.height === 0) return;
-    const d = document.createElement("div");
-    d.className = el.localName === "img" ? `${look} bare` : look; // a picture is not tinted
+    const d = document.createElement('div');
+    d.className = el.localName === 'img' ? `${look} bare` : look; // a picture is not tinted
     d.style.left = `${r.left + scrollX}px`;
     d.style.top = `${r.top + scrollY}px`;
     d.style.width = `${r.width}px`;
@@ -46,29 +44,20 @@
   const draw = () => {
     shadow.replaceChildren();
     for (const m of marks) box(m.id, m.look);
-    if (
-      pointing &&
-      hovered &&
-      !marks.some((m) => m.id === hovered && m.look === "now")
-    )
-      box(hovered, "hover");
+    if (pointing && hovered && !marks.some((m) => m.id === hovered && m.look === 'now')) box(hovered, 'hover');
   };
   const places = () => {
     const at = {};
-    for (const el of document.querySelectorAll("[data-mendry]")) {
+    for (const el of document.querySelectorAll('[data-mendry]')) {
       const r = el.getBoundingClientRect();
-      if (r.width || r.height)
-        at[el.dataset.mendry] = [
-          Math.round(r.top + scrollY),
-          Math.round(r.height),
-        ];
+      if (r.width || r.height) at[el.dataset.mendry] = [Math.round(r.top + scrollY), Math.round(r.height)];
     }
     up({
-      say: "places",
+      say: 'places',
       at,
       height: document.documentElement.scrollHeight,
       scroll: scrollY,
-      ready: document.readyState === "complete",
+      ready: document.readyState === 'complete',
     });
   };
   let waiting = 0;
@@ -81,61 +70,42 @@
   };
 
   // Words as an editor has them, made of the elements that it knows and nothing else.
-  const looks = new Set([
-    "strong",
-    "b",
-    "em",
-    "i",
-    "u",
-    "s",
-    "code",
-    "sub",
-    "sup",
-    "br",
-    "a",
-  ]);
+  const looks = new Set(['strong', 'b', 'em', 'i', 'u', 's', 'code', 'sub', 'sup', 'br', 'a']);
   const plain = (html) => {
-    const count = (name) =>
-      [...document.getElementsByTagName(name)].filter((e) => e.firstChild)
-        .length;
-    const old = count("b") + count("i") > count("strong") + count("em");
-    const written = old ? { strong: "b", em: "i" } : {}; // near to how it will be written; the draft says exactly
+    const count = (name) => [...document.getElementsByTagName(name)].filter((e) => e.firstChild).length;
+    const old = count('b') + count('i') > count('strong') + count('em');
+    const written = old ? { strong: 'b', em: 'i' } : {}; // near to how it will be written; the draft says exactly
     const made = document.createDocumentFragment();
     const copy = (from, to) => {
       for (const k of from.childNodes) {
         if (k.nodeType === Node.TEXT_NODE) to.append(k.data);
         else if (k.nodeType === Node.ELEMENT_NODE) {
           if (!looks.has(k.localName)) return false;
-          const el = document.createElement(
-            written[k.localName] ?? k.localName,
-          );
-          if (k.localName === "a") el.setAttribute("href", "#");
+          const el = document.createElement(written[k.localName] ?? k.localName);
+          if (k.localName === 'a') el.setAttribute('href', '#');
           to.append(el);
           if (!copy(k, el)) return false;
         }
       }
       return true;
     };
-    return copy(new DOMParser().parseFromString(html, "text/html").body, made)
-      ? made
-      : null;
+    return copy(new DOMParser().parseFromString(html, 'text/html').body, made) ? made : null;
   };
 
   // A run as it is typed: the blocks that are to stand there, in order, known by keys. What the server made of it takes the
   // place of all this when the page is loaded again.
   const byKey = new Map();
-  const tagOf = { bullets: "li", numbers: "li", quote: "p" };
+  const tagOf = { bullets: 'li', numbers: 'li', quote: 'p' };
   const outermost = (el) => {
     const up = el.parentElement;
-    return up && ["UL", "OL", "BLOCKQUOTE"].includes(up.tagName) ? up : el;
+    return up && ['UL', 'OL', 'BLOCKQUOTE'].includes(up.tagName) ? up : el;
   };
   // What is read of markup, and how it looks: what else stands in the page around words is left out.
-  const same = { strong: "b", em: "i" };
+  const same = { strong: 'b', em: 'i' };
   const gist = (node) => {
-    let all = "";
+    let all = '';
     for (const k of node.childNodes) {
-      if (k.nodeType === Node.TEXT_NODE)
-        all += k.data.replace(/[ \t\r\n]+/g, " ");
+      if (k.nodeType === Node.TEXT_NODE) all += k.data.replace(/[ \t\r\n]+/g, ' ');
       else if (k.nodeType !== Node.ELEMENT_NODE) continue;
       else if (looks.has(k.localName)) {
         const name = same[k.localName] ?? k.localName;
@@ -145,34 +115,26 @@
     return all.trim();
   };
   const fill = (el, html) => {
-    if (
-      gist(el) === gist(new DOMParser().parseFromString(html, "text/html").body)
-    )
-      return true;
+    if (gist(el) === gist(new DOMParser().parseFromString(html, 'text/html').body)) return true;
     const now = plain(html);
-    if (
-      !now ||
-      ![...el.querySelectorAll("*")].every((k) => looks.has(k.localName))
-    )
-      return false;
+    if (!now || ![...el.querySelectorAll('*')].every((k) => looks.has(k.localName))) return false;
     el.replaceChildren(now);
     return true;
   };
   const made = (b, before) => {
-    const item = b.form === "bullets" || b.form === "numbers";
-    const like = item && before?.localName === "li" ? before : undefined;
+    const item = b.form === 'bullets' || b.form === 'numbers';
+    const like = item && before?.localName === 'li' ? before : undefined;
     const el = document.createElement(tagOf[b.form] ?? b.form);
-    const alike =
-      like ?? (before?.localName === el.localName ? before : undefined);
+    const alike = like ?? (before?.localName === el.localName ? before : undefined);
     if (alike?.className) el.className = alike.className;
     if (!before) return undefined;
     if (like) before.after(el);
     else if (item) {
-      const list = document.createElement(b.form === "bullets" ? "ul" : "ol");
+      const list = document.createElement(b.form === 'bullets' ? 'ul' : 'ol');
       list.append(el);
       outermost(before).after(list);
-    } else if (b.form === "quote") {
-      const quote = document.createElement("blockquote");
+    } else if (b.form === 'quote') {
+      const quote = document.createElement('blockquote');
       quote.append(el);
       outermost(before).after(quote);
     } else outermost(before).after(el);
@@ -194,7 +156,7 @@
         const other = document.createElement(tag);
         other.append(...el.childNodes);
         if (el.dataset.mendry) other.dataset.mendry = el.dataset.mendry;
-        if (el.localName === "li" || tag === "li")
+        if (el.localName === 'li' || tag === 'li')
           whole = false; // a list parts or begins: only the server can say how
         else el.replaceWith(other);
         if (other.isConnected) el = other;
@@ -204,14 +166,10 @@
         whole = false;
         continue;
       }
-      if (
-        before &&
-        el !== before &&
-        before.compareDocumentPosition(el) & Node.DOCUMENT_POSITION_PRECEDING
-      )
+      if (before && el !== before && before.compareDocumentPosition(el) & Node.DOCUMENT_POSITION_PRECEDING)
         outermost(before).after(outermost(el));
       el.dataset.mendryKey = b.key;
-      whole = fill(el, b.html ?? "") && whole;
+      whole = fill(el, b.html ?? '') && whole;
       byKey.set(b.key, (before = el));
     }
     for (const [key, el] of byKey)
@@ -221,7 +179,7 @@
         if (up !== el && !up.children.length) up.remove();
         byKey.delete(key);
       }
-    if (!whole) up({ say: "stale" });
+    if (!whole) up({ say: 'stale' });
   };
 
   // How many letters of a part stand before the place that was pointed at, white space taken as it is read.
@@ -233,27 +191,22 @@
     before.setEnd(r.startContainer, r.startOffset);
     return before
       .toString()
-      .replace(/[ \t\r\n]+/g, " ")
-      .replace(/^ /, "").length;
+      .replace(/[ \t\r\n]+/g, ' ')
+      .replace(/^ /, '').length;
   };
 
   // What a part says or shows, by which it is known on a page that took this one's place.
   const gistOf = (el) =>
-    (
-      el.textContent.trim() ||
-      el.currentSrc ||
-      el.querySelector("img")?.currentSrc ||
-      ""
-    ).slice(0, 300);
+    (el.textContent.trim() || el.currentSrc || el.querySelector('img')?.currentSrc || '').slice(0, 300);
 
   // A block that was typed and has not come from the server yet is known by its key alone.
   const pointAt = (target, x, y) => {
-    const el = target?.closest?.("[data-mendry], [data-mendry-key]");
+    const el = target?.closest?.('[data-mendry], [data-mendry-key]');
     if (!el) return;
     const { mendry: id, mendryKey: key } = el.dataset;
     up({
-      say: "point",
-      id: id ?? "",
+      say: 'point',
+      id: id ?? '',
       key,
       at: offset(el, x, y),
       x,
@@ -266,8 +219,7 @@
   // Points again at what was pointed at on a page that this one took the place of: what says the same, the nearest of them,
   // or else what stands there.
   const pointAgain = (m) => {
-    if (Math.abs(scrollY - m.scroll) > 1)
-      scrollTo({ top: m.scroll, behavior: "instant" });
+    if (Math.abs(scrollY - m.scroll) > 1) scroll(m.scroll);
     const away = (el) => Math.abs(el.getBoundingClientRect().top - m.y);
     const same = [...document.querySelectorAll(`${m.tag}[data-mendry]`)].filter(
       (el) => m.gist && gistOf(el) === m.gist,
@@ -276,7 +228,7 @@
     if (!el) return pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y);
     const { mendry: id, mendryKey: key } = el.dataset;
     up({
-      say: "point",
+      say: 'point',
       id,
       key,
       at: m.at,
@@ -292,92 +244,93 @@
     e.preventDefault();
     e.stopImmediatePropagation();
   };
-  for (const type of ["click", "auxclick", "dblclick", "submit", "dragstart"])
-    addEventListener(type, block, true);
+  for (const type of ['click', 'auxclick', 'dblclick', 'submit', 'dragstart']) addEventListener(type, block, true);
   // The button going down points: until it comes up, another page may stand here. The focus stays outside, where the words are.
   addEventListener(
-    "mousedown",
+    'mousedown',
     (e) => {
       if (e.button !== 0) return;
       if (pointing === undefined) early = [e.target, e.clientX, e.clientY];
-      else if (
-        pointing &&
-        e.target.closest?.("[data-mendry], [data-mendry-key]")
-      ) {
+      else if (pointing && e.target.closest?.('[data-mendry], [data-mendry-key]')) {
         block(e);
         pointAt(e.target, e.clientX, e.clientY);
       }
     },
     true,
   );
-  addEventListener("mouseover", (e) => {
-    const id = e.target.closest?.("[data-mendry]")?.dataset.mendry ?? "";
+  addEventListener('mouseover', (e) => {
+    const id = e.target.closest?.('[data-mendry]')?.dataset.mendry ?? '';
     if (id === hovered) return;
     hovered = id;
     draw();
-    if (pointing) up({ say: "over", id });
+    if (pointing) up({ say: 'over', id });
   });
-  addEventListener("mouseout", (e) => {
+  addEventListener('mouseout', (e) => {
     if (e.relatedTarget) return;
-    hovered = "";
+    hovered = '';
     draw();
-    if (pointing) up({ say: "over", id: "" });
+    if (pointing) up({ say: 'over', id: '' });
   });
-  for (const type of ["keydown", "keyup"])
+  for (const type of ['keydown', 'keyup'])
     addEventListener(
       type,
       (e) => {
-        if (e.ctrlKey || e.metaKey || e.altKey || e.key === "Tab") return;
+        if (e.ctrlKey || e.metaKey || e.altKey || e.key === 'Tab') return;
         up({ say: type, key: e.key, repeat: e.repeat });
-        if (e.key === "Enter" || e.key === " ") block(e);
+        if (e.key === 'Enter' || e.key === ' ') block(e);
       },
       true,
     );
-  addEventListener("scroll", () => up({ say: "scroll", scroll: scrollY }), {
-    passive: true,
-  });
-  addEventListener("resize", soon);
-  addEventListener("load", soon);
-  addEventListener("message", (e) => {
+  // Who has just scrolled is not scrolled back to the part in hand.
+  let placed = 0; // where the bench scrolled to
+  let scrolled = -Infinity; // when somebody else did
+  const scroll = (top) => {
+    scrollTo({ top, behavior: 'instant' });
+    placed = scrollY;
+  };
+  addEventListener(
+    'scroll',
+    () => {
+      if (Math.abs(scrollY - placed) > 1) scrolled = performance.now();
+      up({ say: 'scroll', scroll: scrollY });
+    },
+    { passive: true },
+  );
+  addEventListener('resize', soon);
+  addEventListener('load', soon);
+  addEventListener('message', (e) => {
     if (e.source !== parent || !e.data?.mendry) return;
     const m = e.data;
-    if (m.do === "marks") {
+    if (m.do === 'marks') {
       marks = m.marks;
       pointing = m.pointing;
       if (pointing && early) pointAt(...early);
       early = undefined;
       soon();
-    } else if (m.do === "scroll") {
-      scrollTo({ top: m.scroll, behavior: "instant" });
-    } else if (m.do === "show") {
-      const el = find(m.id);
-      const r = el?.getBoundingClientRect();
-      if (r && (r.top < 8 || r.bottom > innerHeight - 8))
-        el.scrollIntoView({ block: "center", behavior: "instant" });
-    } else if (m.do === "words") {
+    } else if (m.do === 'scroll') {
+      scroll(m.scroll);
+    } else if (m.do === 'where') {
+      up({ say: 'here', scroll: scrollY });
+    } else if (m.do === 'show') {
+      const r = find(m.id)?.getBoundingClientRect();
+      if (!r || performance.now() - scrolled < 700 || (r.top >= 8 && r.bottom <= innerHeight - 8)) return;
+      scroll(scrollY + r.top - Math.max(8, (innerHeight - r.height) / 2));
+    } else if (m.do === 'words') {
       const el = find(m.id);
       const now = el && plain(m.html);
-      if (
-        now &&
-        [...el.querySelectorAll("*")].every(
-          (k) => looks.has(k.localName) && !k.dataset.mendry,
-        )
-      )
+      if (now && [...el.querySelectorAll('*')].every((k) => looks.has(k.localName) && !k.dataset.mendry))
         el.replaceChildren(now);
-      else up({ say: "stale" }); // wrappers and the like stand among the words: only the server can place them
+      else up({ say: 'stale' }); // wrappers and the like stand among the words: only the server can place them
       soon();
-    } else if (m.do === "click") {
+    } else if (m.do === 'click') {
       pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y);
-    } else if (m.do === "run") {
+    } else if (m.do === 'run') {
       run(m.blocks);
       soon();
     }
   });
   new ResizeObserver(soon).observe(document.documentElement);
-  if (document.readyState !== "loading") document.documentElement.append(layer);
-  else
-    addEventListener("DOMContentLoaded", () =>
-      document.documentElement.append(layer),
-    );
+  if (document.readyState !== 'loading') document.documentElement.append(layer);
+  else addEventListener('DOMContentLoaded', () => document.documentElement.append(layer));
   soon();
 })();

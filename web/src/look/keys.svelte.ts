@@ -35,8 +35,10 @@ function typing(e: Event) {
   return !!t?.closest?.('input, textarea, select, [contenteditable]');
 }
 if (typeof document !== 'undefined') {
-  document.addEventListener('focusin', (e) => (keys.writing = typing(e)));
-  document.addEventListener('focusout', () => (keys.writing = false));
+  // What loses the focus by being taken away does so in the middle of an update, when nothing may change.
+  const write = (now: boolean) => queueMicrotask(() => (keys.writing = now));
+  document.addEventListener('focusin', (e) => write(typing(e)));
+  document.addEventListener('focusout', () => write(false));
 }
 
 /** The letter of a chord that acts also in a field: Ctrl and Alt with it, and not the key that writes third signs. */

@@ -101,22 +101,20 @@
           onfresh?.();
         }
         if (behind) {
-          if (!coming || !m.ready) return;
-          const away = Math.abs(m.scroll - last) > 1 || placed >= 0; // the one in front may be scrolled meanwhile
-          if (away && m.height > height / scale + 1 && placed !== last) {
-            placed = last;
-            sendTo(i, { do: 'scroll', scroll: last });
-            tell(i);
-            return;
-          }
-          [front, coming, placed] = [i, false, -1];
-          leave();
+          if (coming && m.ready) asksForTurn(i, m);
+          return;
         }
         if (!coming) answered();
         last = m.scroll;
         onplaces?.(m);
-      } else if (behind) return;
-      else if (m.say === 'point') {
+      } else if (behind) {
+        if (m.say !== 'scroll' || !leaving || coming) return;
+        last = m.scroll; // it was scrolled while another one took its place
+        sendTo(front, { do: 'scroll', scroll: last });
+      } else if (m.say === 'here') {
+        last = m.scroll;
+        takeTurn();
+      } else if (m.say === 'point') {
         last = m.scroll; // it may have been scrolled just now
         if (onpoint?.(m, coming) === false) ask(m);
         else {
@@ -132,6 +130,32 @@
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);
   });
+  // The page behind that is ready, until the one in front has said where it is scrolled to.
+  let ready: { i: number; m: Places } | undefined;
+  let silent: ReturnType<typeof setTimeout> | undefined;
+  function asksForTurn(i: number, m: Places) {
+    ready = { i, m };
+    sendTo(front, { do: 'where' });
+    clearTimeout(silent);
+    silent = setTimeout(takeTurn, 300); // a page that does not answer
+  }
+  /** Lets the page behind come to the front, at the place where the one in front is. */
+  function takeTurn() {
+    clearTimeout(silent);
+    if (!ready || !coming) return;
+    const { i, m } = ready;
+    ready = undefined;
+    if (Math.abs(m.scroll - last) > 1 && m.height > height / scale + 1 && placed !== last) {
+      placed = last;
+      sendTo(i, { do: 'scroll', scroll: last });
+      tell(i); // it says its places again
+      return;
+    }
+    [front, coming, placed, last] = [i, false, -1, m.scroll];
+    leave();
+    answered();
+    onplaces?.(m);
+  }
   /** Asks again what was pointed at when the page that is coming is there: its parts may have other names. */
   function ask(m: Click) {
     clicked = m;

@@ -298,7 +298,7 @@ export class BenchPage {
     this.onnames(to);
     this.box.named(to, s.draft, this.bench!.draft);
     if (own || !this.hand) return;
-    if (!this.hand.named(to) || !runOf(this.bench!, Object.values(this.hand.parts)[0]!)) this.renew();
+    if (!this.hand.named(to) || !this.hand.stands(this.bench!)) this.renew();
   }
 
   /** Reports whether to go on with the next one. */

@@ -28,13 +28,14 @@ type Said =
   | ({ say: 'point' } & Click)
   | { say: 'over'; id: string }
   | ({ say: 'places'; ready: boolean } & Places)
-  | { say: 'scroll'; scroll: number }
+  | { say: 'scroll' | 'here'; scroll: number }
   | { say: 'stale' }
   | { say: 'keydown' | 'keyup'; key: string; repeat: boolean };
 export type ToFrame =
   | { do: 'marks'; marks: Mark[]; pointing: boolean }
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
+  | { do: 'where' }
   | { do: 'click'; at: Click }
   | { do: 'words'; id: string; html: string }
   | { do: 'run'; blocks: { key: string; part?: string; form?: string; html?: string }[] };

@@ -70,6 +70,19 @@ export class Hand {
     return true;
   }
 
+  /** Whether the run on the page has the parts of the hand, in its order: no act has changed the run itself. */
+  stands(bench: Schemas['Bench']): boolean {
+    const own = this.now.map((b) => this.parts[b.key]).filter(Boolean);
+    const run = own[0] && runOf(bench, own[0]);
+    return (
+      !!run &&
+      run.blocks
+        .map((b) => b.part)
+        .filter(Boolean)
+        .join() === own.join()
+    );
+  }
+
   /** Takes over which parts the blocks are after they were kept, and what others had changed in them. */
   kept(keys: Record<string, string>, { act, theirs }: Slip) {
     this.parts = { ...keys };

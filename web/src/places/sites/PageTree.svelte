@@ -38,8 +38,8 @@
           {:else if p.locked}<span class="is-look">locked</span>
           {:else if p.kept}<span class="is-kept">{p.kept} kept</span>
           {:else}<span class="is-live">live</span>{/if}
-          {#if p.hidden}<span class="soft">hidden</span>{/if}
-          {#if p.dated}<span class="soft">of {dayWords(p.dated)}</span>{/if}
+          {#if p.hidden}<span class="soft">· kept out of searches</span>{/if}
+          {#if p.dated}<span class="soft">· of {dayWords(p.dated)}</span>{/if}
         </span>
         <span class="small soft">{p.changed_at ? momentWords(p.changed_at, zone) : `never by Mendry`}</span>
         <span class="small soft right" title={p.encoding}>{weight(p.size)}</span>
