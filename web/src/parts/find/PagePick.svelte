@@ -59,7 +59,7 @@
       <Combobox.Input class="mono page-typed" title={current.title} />
     </Combobox.Control>
     <Portal>
-      <Combobox.Positioner class="z-30">
+      <Combobox.Positioner>
         <Combobox.Content class="sheet pages-found">
           {#if problem}<li class="said small" role="alert">{problem}</li>{/if}
           {#each shown as p (p.id)}
@@ -113,6 +113,7 @@
     font-weight: 400;
   }
   :global(.pages-found) {
+    z-index: 30;
     display: block;
     padding: 0;
     width: 420px;

@@ -1,7 +1,7 @@
 import { Editor, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 import { Kept, Look, Sealed, small } from './marks';
-import { SaidWords } from './said';
+import { onlySaid, SaidWords } from './said';
 
 export interface Wanted {
   element: HTMLElement;
@@ -67,7 +67,7 @@ export function makeEditor(w: Wanted): Editor {
       },
     },
     onUpdate: ({ editor }) => w.onchange(inner(editor)),
-    onTransaction: ({ editor }) => w.ontouch(editor),
+    onTransaction: ({ editor, transaction }) => onlySaid(transaction) || w.ontouch(editor),
   });
   return editor;
 }

@@ -4,7 +4,7 @@ import { DOMParser, type Node as Held } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
 import { type Block, composed, held } from './blocks';
 import { Kept, Look, Sealed, small } from './marks';
-import { SaidWords } from './said';
+import { onlySaid, SaidWords } from './said';
 
 /** A block that the editor does not know: a picture, a table, a wrapper. It is moved whole or left. */
 const SealedBlock = Node.create({
@@ -154,7 +154,7 @@ export function makeRunEditor(w: WantedRun): Editor {
       },
     },
     onUpdate: ({ editor }) => w.onchange(held(editor.state.doc)),
-    onTransaction: ({ editor }) => w.ontouch(keyAt(editor)),
+    onTransaction: ({ editor, transaction }) => onlySaid(transaction) || w.ontouch(keyAt(editor)),
   });
   return editor;
 }

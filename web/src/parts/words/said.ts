@@ -1,6 +1,6 @@
 import { Extension } from '@tiptap/core';
 import type { Editor } from '@tiptap/core';
-import { Plugin, PluginKey } from '@tiptap/pm/state';
+import { Plugin, PluginKey, type Transaction } from '@tiptap/pm/state';
 import { Decoration, DecorationSet } from '@tiptap/pm/view';
 import type { Node } from '@tiptap/pm/model';
 
@@ -27,6 +27,9 @@ export const SaidWords = Extension.create({
     }),
   ],
 });
+
+/** Whether a step of the editor only told what is said: nobody touched anything. */
+export const onlySaid = (tr: Transaction) => tr.getMeta(plugin) !== undefined;
 
 /** Tells the editor what is said of its words. */
 export function tellSaid(editor: Editor, said: Said[]) {

@@ -40,7 +40,7 @@
       <span class="unseen">{stands(c)}</span>
     </Popover.Trigger>
     <Portal>
-      <Popover.Positioner class="z-30">
+      <Popover.Positioner>
         <Popover.Content class="sheet knot-open">
           <Popover.Title class="knot-name">{c.part_name}</Popover.Title>
           <p>
@@ -134,6 +134,7 @@
     white-space: nowrap;
   }
   :global(.knot-open) {
+    z-index: 30;
     width: 380px;
     padding: 12px 14px;
     display: grid;

@@ -24,7 +24,7 @@
   >
     <Menu.Trigger class="btn slim">Move to…</Menu.Trigger>
     <Portal>
-      <Menu.Positioner class="z-30">
+      <Menu.Positioner>
         <Menu.Content class="sheet ways">
           {#each places as { p, where, i } (p.id)}
             <Menu.Item value={p.id} class="way">

@@ -15,9 +15,16 @@
       return d;
     }, {}),
   );
-  const shown = $derived(
-    parts.filter((p) => p.kind !== 'row' && `${p.name} ${p.text}`.toLowerCase().includes(filter.toLowerCase())),
-  );
+  // What is looked for stands in the part that says it, before those that only hold that one.
+  const holds = ['section', 'set', 'item', 'table', 'form'];
+  const shown = $derived.by(() => {
+    const found = parts.filter(
+      (p) => p.kind !== 'row' && `${p.name} ${p.text}`.toLowerCase().includes(filter.trim().toLowerCase()),
+    );
+    return filter.trim()
+      ? found.sort((a, b) => Number(holds.includes(a.kind)) - Number(holds.includes(b.kind)))
+      : found;
+  });
   const focus = (el: HTMLElement) => el.focus();
 </script>
 
@@ -31,7 +38,7 @@
   />
   <ul>
     {#each shown as p (p.id)}
-      <li style:padding-left="{(depth[p.id] ?? 0) * 12}px">
+      <li style:padding-left="{filter.trim() ? 0 : (depth[p.id] ?? 0) * 12}px">
         <button class:now={p.id === current?.id} onclick={() => onchoose(p.id)}>
           <span class="name">{p.name}</span>
           <span class="small soft">{p.locked ? 'locked' : p.change_id ? 'kept' : p.kind}</span>

@@ -11,7 +11,7 @@
 <Menu onSelect={(d) => go(d.value)}>
   <Menu.Trigger class="btn slim" aria-label="Change {page.address}">Change</Menu.Trigger>
   <Portal>
-    <Menu.Positioner class="z-30">
+    <Menu.Positioner>
       <Menu.Content class="sheet ways">
         {#each requests as r (r.number)}
           <Menu.Item value="/requests/{r.number}/bench/{page.id}" class="way">
