@@ -323,7 +323,7 @@
       else up({ say: 'stale' }); // wrappers and the like stand among the words: only the server can place them
       soon();
     } else if (m.do === 'click') {
-      pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y);
+      pointAgain(m.at);
     } else if (m.do === 'run') {
       run(m.blocks);
       soon();

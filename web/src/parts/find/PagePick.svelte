@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Combobox, Portal, useListCollection } from '@skeletonlabs/skeleton-svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
+  import { contents } from '../../look/contents';
   import { keys, onKeys } from '../../look/keys.svelte';
 
   /** The page in view, and another one of its site by typing: its title, or its address with or without its ending. */
@@ -58,7 +59,7 @@
     <Combobox.Control>
       <Combobox.Input class="mono page-typed" title={current.title} />
     </Combobox.Control>
-    <Portal>
+    <Portal target={contents()}>
       <Combobox.Positioner>
         <Combobox.Content class="sheet pages-found">
           {#if problem}<li class="said small" role="alert">{problem}</li>{/if}

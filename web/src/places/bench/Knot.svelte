@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
   import type { Schemas } from '../../api/client';
+  import { contents } from '../../look/contents';
   import { momentWords } from '../../look/time';
   import Runs from '../../parts/Runs.svelte';
   import Seam from '../../parts/Seam.svelte';
@@ -39,7 +40,7 @@
       <span>{briefly(c)}</span>
       <span class="unseen">{stands(c)}</span>
     </Popover.Trigger>
-    <Portal>
+    <Portal target={contents()}>
       <Popover.Positioner>
         <Popover.Content class="sheet knot-open">
           <Popover.Title class="knot-name">{c.part_name}</Popover.Title>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
   import type { Schemas } from '../../api/client';
+  import { contents } from '../../look/contents';
   import type { Act } from './desk.svelte';
   import { siblings } from './siblings';
 
@@ -23,7 +24,7 @@
     }}
   >
     <Menu.Trigger class="btn slim">Move to…</Menu.Trigger>
-    <Portal>
+    <Portal target={contents()}>
       <Menu.Positioner>
         <Menu.Content class="sheet ways">
           {#each places as { p, where, i } (p.id)}

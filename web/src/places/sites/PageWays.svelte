@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
   import type { Schemas } from '../../api/client';
+  import { contents } from '../../look/contents';
   import { go } from '../../router';
 
   /** From a page to the bench: for a request of its site that is open, or for a new one. */
@@ -10,7 +11,7 @@
 
 <Menu onSelect={(d) => go(d.value)}>
   <Menu.Trigger class="btn slim" aria-label="Change {page.address}">Change</Menu.Trigger>
-  <Portal>
+  <Portal target={contents()}>
     <Menu.Positioner>
       <Menu.Content class="sheet ways">
         {#each requests as r (r.number)}
