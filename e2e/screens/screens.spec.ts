@@ -57,6 +57,8 @@ test('pictures of every main view', async ({ page, browser }) => {
   await draft(page).getByRole('img', { name: 'Boat at the quay' }).click();
   await page.getByRole('button', { name: /New boat/ }).click();
   await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(2);
+  const picture = draft(page).getByRole('img', { name: 'Boat at the quay' });
+  await expect.poll(() => picture.evaluate((i) => (i as HTMLImageElement).naturalWidth)).toBe(1600);
   await point(page, '£6.90');
   await words(page, '£7.40');
   await kept(page);

@@ -197,7 +197,7 @@ func (d *Desk) leftElsewhere(ctx context.Context, number int64, changes []api.Ch
 		for _, p := range v.Places[:min(len(v.Places), 4)] {
 			where = append(where, p.Address)
 		}
-		fs = append(fs, api.Finding{Rule: "same-elsewhere", Level: api.LevelLook, Words: v.Old, Say: fmt.Sprintf(
+		fs = append(fs, api.Finding{Rule: "same-elsewhere", Level: api.LevelLook, Words: v.Old, PageID: c.PageID, Part: c.Part, Say: fmt.Sprintf(
 			"“%s” still stands in %s: %s. Change it there too, or say on the bench why it stays.", v.Old, places(len(v.Places)), strings.Join(slices.Compact(where), ", "))})
 	}
 	return fs, nil

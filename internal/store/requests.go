@@ -99,7 +99,7 @@ const requestRows = `SELECT r.*, s.name site_name, s.public_url, s.initials, s.c
 	(SELECT COALESCE(MAX(o.n), 0) FROM proof_round o WHERE o.request_id = r.id) round,
 	(SELECT o.opened_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) opened_at,
 	(SELECT o.sent_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) round_sent,
-	(SELECT o.answered_at FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) answered_at
+	(SELECT IF(o.sent_to = '', NULL, o.answered_at) FROM proof_round o WHERE o.request_id = r.id ORDER BY o.n DESC LIMIT 1) answered_at
 	FROM request r JOIN site s ON s.id = r.site_id JOIN client c ON c.id = s.client_id`
 
 // byDue is the order of the work: those due first at the top, those without a day at the end.

@@ -42,7 +42,6 @@
     display: inline-flex;
     flex-wrap: wrap;
     gap: 6px;
-    margin-left: 4px;
   }
   b {
     padding-top: 3px;

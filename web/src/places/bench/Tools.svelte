@@ -38,11 +38,11 @@
       changed here{:else}draft, not live{/if}
   </span>
   <span class="soft small keys">
-    {#if keys.on}<span>hold <Key k="L" /> for live</span>{/if}
+    {#if keys.on}<span>{keys.writing ? 'Ctrl Alt with' : 'hold'} <Key k="L" alone /> for live</span>{/if}
     <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
-      >{parts} parts <Key k="P" /></button
+      >{parts} parts <Key k="P" alone /></button
     >
-    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}>wide <Key k="W" /></button>
+    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}>wide <Key k="W" alone /></button>
   </span>
 </div>
 
@@ -55,6 +55,7 @@
     min-width: 0;
   }
   .seg {
+    flex: none;
     display: inline-flex;
     border: 1.5px solid var(--ink);
     border-radius: var(--radius);
