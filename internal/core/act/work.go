@@ -188,7 +188,11 @@ func (w *work) cancelled(by *page.Page) int {
 	d := w.draft
 	for k := len(d.Kept) - 1; k >= max(0, len(d.Kept)-mostCancelled); k-- {
 		op := d.Kept[k].Step[0].Op.Op
-		if d.Kept[k].Fixed || op == change.SetWords || op == change.SetAttribute || d.CopiedSince(k) {
+		grown := len(d.After(k).Doc.Bytes) - len(d.Before(k).Doc.Bytes)
+		switch {
+		case d.Kept[k].Fixed, op == change.SetWords, op == change.SetAttribute, d.CopiedSince(k):
+			continue
+		case len(by.Doc.Bytes) != len(d.Page().Doc.Bytes)-grown: // it cannot be, and making sure takes long
 			continue
 		}
 		without, err := d.Without(d.Kept[k].ID)

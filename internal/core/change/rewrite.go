@@ -220,15 +220,15 @@ func linksAmong(items []string) (all []givenLink) {
 
 // attributeIn is an attribute's value in a start tag as it is written, quotes and all; empty where there is none.
 func attributeIn(tag, name string) string {
-	if m := attributeNamed(name).FindStringSubmatch(tag); m != nil {
+	if m := ofLinks[name].FindStringSubmatch(tag); m != nil {
 		return m[1]
 	}
 	return ""
 }
 
-// withAttribute is a start tag with another value of an attribute; an empty value takes it away.
+// withAttribute is a link's start tag with another value of an attribute; an empty value takes it away.
 func withAttribute(tag, name, value string) string {
-	at := attributeNamed(name).FindStringSubmatchIndex(tag)
+	at := ofLinks[name].FindStringSubmatchIndex(tag)
 	quoted := `"` + escapeAttribute(value) + `"`
 	switch {
 	case at == nil && value == "":
@@ -243,8 +243,13 @@ func withAttribute(tag, name, value string) string {
 	return tag[:at[2]] + quoted + tag[at[3]:]
 }
 
-func attributeNamed(name string) *regexp.Regexp {
-	return regexp.MustCompile(`(?i)[\s"']` + name + `\s*=\s*("[^"]*"|'[^']*'|[^\s"'>]+)`)
+// ofLinks find the attributes of a link that an editor can change.
+var ofLinks = map[string]*regexp.Regexp{}
+
+func init() {
+	for _, name := range []string{"href", "title", "target"} {
+		ofLinks[name] = regexp.MustCompile(`(?i)[\s"']` + name + `\s*=\s*("[^"]*"|'[^']*'|[^\s"'>]+)`)
+	}
 }
 
 // opened is an element that is open while markup is written.
