@@ -12,6 +12,7 @@ test('a Markdown page: a word, a link out, a moved and a removed paragraph; Mark
   await point(page, 'Mice dig up what is sown too shallow.');
   await page.getByRole('button', { name: 'Move up' }).click();
   await expect(page.getByRole('list', { name: thread }).getByRole('listitem')).toHaveCount(1);
+  await expect(draft(page).locator('article p').nth(2)).toContainText('Mice'); // it is seen to have moved
   await take(page, 'Sow them');
   await expect(field(page)).toContainText('two to a hole');
   await choose(page, 'early');

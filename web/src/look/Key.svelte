@@ -1,8 +1,9 @@
 <script lang="ts">
   import { keys } from './keys.svelte';
 
-  /** The key that acts here: the letter, or while one writes the chord that works in a field; alone where that is said beside it. */
-  let { k, alone = false }: { k: string; alone?: boolean } = $props();
+  /** The letter that acts here. While one writes it acts with Ctrl and Alt; that is said beside it, so that nothing moves
+   * under a pointer when the field is left. */
+  let { k }: { k: string } = $props();
 </script>
 
-{#if keys.on}<kbd aria-hidden="true">{keys.writing && !alone ? 'Ctrl Alt ' : ''}{k}</kbd>{/if}
+{#if keys.on}<kbd aria-hidden="true" title="In a field: Ctrl Alt {k}">{k}</kbd>{/if}

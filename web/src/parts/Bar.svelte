@@ -35,7 +35,7 @@
     {/each}
   </nav>
   <FindField />
-  <a class="new" href="/requests/new" title="In a field: Ctrl Alt N">New request <Key k="N" alone /></a>
+  <a class="new" href="/requests/new" title="In a field: Ctrl Alt N">New request <Key k="N" /></a>
   {#if me.kept > 0}
     <a class="notlive" href="/">{me.kept} {me.kept === 1 ? 'change' : 'changes'} kept, not live</a>
   {:else}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Key from '../../look/Key.svelte';
+  import { keys } from '../../look/keys.svelte';
   import Knot from './Knot.svelte';
   import { byPage } from './thread';
 
@@ -70,6 +71,7 @@
     {/each}
   </ol>
   <span class="acts">
+    {#if keys.on}<span class="small soft chord" class:shown={keys.writing}>Ctrl Alt with</span>{/if}
     <button class="btn" disabled={!last} title={last ? `takes back: ${last.say}` : undefined} onclick={onlast}
       >Undo last here <Key k="U" /></button
     >
@@ -125,6 +127,14 @@
   }
   .acts {
     display: flex;
+    align-items: center;
     gap: 10px;
+  }
+  .chord {
+    visibility: hidden;
+    white-space: nowrap;
+  }
+  .chord.shown {
+    visibility: visible;
   }
 </style>

@@ -38,11 +38,11 @@
       changed here{:else}draft, not live{/if}
   </span>
   <span class="soft small keys">
-    {#if keys.on}<span>{keys.writing ? 'Ctrl Alt with' : 'hold'} <Key k="L" alone /> for live</span>{/if}
+    {#if keys.on}<span>{keys.writing ? 'Ctrl Alt with' : 'hold'} <Key k="L" /> for live</span>{/if}
     <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
-      >{parts} parts <Key k="P" alone /></button
+      >{parts} parts <Key k="P" /></button
     >
-    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}>wide <Key k="W" alone /></button>
+    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}>wide <Key k="W" /></button>
   </span>
 </div>
 
