@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { axe, draft, field, inBlock, kept, letter, signIn, take } from '../world';
+import { axe, draft, field, inBlock, kept, letter, newRequest, signIn, take } from '../world';
 
 test('from a page to the bench: what the checks say while one writes, a knot that opens, another page by typing', async ({ page }) => {
   await signIn(page);
@@ -50,11 +50,7 @@ test('from a page to the bench: what the checks say while one writes, a knot tha
 
 test('a section is moved past several others in one act, and stays in hand; what cancels out leaves nothing', async ({ page }) => {
   await signIn(page);
-  const sites: { id: number; name: string }[] = await (await page.request.get('/api/sites')).json();
-  await page.goto(`/requests/new?site=${sites.find((s) => s.name === 'Larkspur Ferries')!.id}`);
-  await page.getByLabel('What the client wrote or said').fill('Put the dogs first.');
-  await page.getByRole('button', { name: 'Keep and read it' }).click();
-  await page.waitForURL(/\/requests\/\d+$/);
+  await newRequest(page, 'Larkspur Ferries', 'Put the dogs first.');
   await page.getByRole('link', { name: 'Bench', exact: true }).click(); // there from the first moment
   await page.waitForURL(/\/bench\/\d+/);
   const pick = page.getByRole('combobox', { name: 'The page, or another one of the site' });

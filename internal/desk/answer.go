@@ -103,14 +103,7 @@ func (d *Desk) earlier(ctx context.Context, r store.Round) (map[int64]*api.Earli
 	said := map[int64]*api.Earlier{}
 	vs, err := d.store.EarlierVerdicts(ctx, r.RequestID, r.N)
 	for _, v := range vs {
-		c, err := d.store.Change(ctx, v.ChangeID)
-		if errors.Is(err, store.ErrNone) {
-			continue
-		}
-		if err != nil {
-			return said, err
-		}
-		said[v.ChangeID] = &api.Earlier{Round: v.N, Verdict: api.Verdict(v.Verdict), Note: v.Note, Same: c.ChangedAt.Before(v.AnsweredAt)}
+		said[v.ChangeID] = &api.Earlier{Round: v.N, Verdict: api.Verdict(v.Verdict), Note: v.Note, Same: v.ChangedAt.Before(v.AnsweredAt)}
 	}
 	return said, err
 }

@@ -38,7 +38,7 @@ func (d *Desk) PageLinks(ctx context.Context, number, pageID int64) ([]api.PageL
 	}
 	outside := map[string]api.LinkTried{}
 	for _, part := range p.All {
-		if part.Kind != page.Link && part.Kind != page.Button || !part.Node.Is("a") {
+		if !part.IsLink() {
 			continue
 		}
 		v := api.PageLink{Part: part.ID, Words: part.Text, Href: part.Attributes.Get("href"), Level: api.LevelFine}

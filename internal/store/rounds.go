@@ -86,11 +86,13 @@ type EarlierVerdict struct {
 	Verdict    string    `db:"verdict"`
 	Note       string    `db:"note"`
 	AnsweredAt time.Time `db:"answered_at"`
+	ChangedAt  time.Time `db:"changed_at"` // when the change was last reworded
 }
 
 // EarlierVerdicts lists what the client said in the rounds of a request before one, the last of each change.
 func (q Queries) EarlierVerdicts(ctx context.Context, request int64, before int) (vs []EarlierVerdict, err error) {
-	return vs, q.all(ctx, &vs, `SELECT c.change_id, o.n, c.verdict, c.note, o.answered_at FROM round_change c JOIN proof_round o ON o.id = c.round_id
+	return vs, q.all(ctx, &vs, `SELECT c.change_id, o.n, c.verdict, c.note, o.answered_at, h.changed_at FROM round_change c
+		JOIN proof_round o ON o.id = c.round_id JOIN page_change h ON h.id = c.change_id
 		WHERE o.request_id = ? AND o.n < ? AND o.answered_at IS NOT NULL AND c.verdict <> '' ORDER BY o.n`, request, before)
 }
 

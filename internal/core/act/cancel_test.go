@@ -1,11 +1,10 @@
-package act
+package act_test
 
 import (
 	"testing"
 
+	"mendry/internal/core/act"
 	"mendry/internal/core/change"
-	"mendry/internal/core/page"
-	"mendry/internal/core/thread"
 )
 
 // What is put in and taken out again, or moved and moved back, leaves no change, also where something else was changed
@@ -13,32 +12,25 @@ import (
 func TestWhatCancelsOutLeavesNothing(t *testing.T) {
 	t.Parallel()
 	const body = `<p>One</p><p>Two</p><table><tr><td>a</td><td>b</td></tr><tr><td>c</td><td>d</td></tr></table>`
-	words := func(id, words string) Act { return &Words{id, words} }
+	words := func(id, words string) act.Act { return &act.Words{id, words} }
 	for _, c := range []struct {
 		name string
-		acts []Act
+		acts []act.Act
 		left int
 	}{
-		{"a copy taken out", []Act{&Copy{Part: "words-1"}, &Remove{"words-2"}}, 0},
-		{"a move back", []Act{&Move{"words-2", "words-1", change.Before}, &Move{"words-1", "words-2", change.After}}, 0},
-		{"a column in and out", []Act{&Table{"cell-1", change.ColumnAfter}, &Table{"cell-2", change.ColumnOut}}, 0},
-		{"a row in and out", []Act{&Table{"cell-1", change.RowBelow}, &Table{"cell-3", change.RowOut}}, 0},
-		{"with words changed in between", []Act{&Copy{Part: "words-1"}, words("words-3", "Two, and more"), &Remove{"words-2"}}, 1},
-		{"taken out alone", []Act{&Remove{"words-1"}}, 1},
-		{"another one taken out", []Act{&Copy{Part: "words-1"}, &Remove{"words-3"}}, 2},
-		{"a copy that was reworded", []Act{&Copy{Part: "words-1"}, words("words-2", "Half"), &Remove{"words-2"}}, 3},
+		{"a copy taken out", []act.Act{&act.Copy{Part: "words-1"}, &act.Remove{"words-2"}}, 0},
+		{"a move back", []act.Act{&act.Move{"words-2", "words-1", change.Before}, &act.Move{"words-1", "words-2", change.After}}, 0},
+		{"a column in and out", []act.Act{&act.Table{"cell-1", change.ColumnAfter}, &act.Table{"cell-2", change.ColumnOut}}, 0},
+		{"a row in and out", []act.Act{&act.Table{"cell-1", change.RowBelow}, &act.Table{"cell-3", change.RowOut}}, 0},
+		{"with words changed in between", []act.Act{&act.Copy{Part: "words-1"}, words("words-3", "Two, and more"), &act.Remove{"words-2"}}, 1},
+		{"taken out alone", []act.Act{&act.Remove{"words-1"}}, 1},
+		{"another one taken out", []act.Act{&act.Copy{Part: "words-1"}, &act.Remove{"words-3"}}, 2},
+		{"a copy that was reworded", []act.Act{&act.Copy{Part: "words-1"}, words("words-2", "Half"), &act.Remove{"words-2"}}, 3},
 	} {
-		p, err := page.Parse([]byte(body), "text/html; charset=utf-8")
-		if err != nil {
-			t.Fatal(err)
-		}
-		d, err := thread.Of(p, nil, nil)
-		if err != nil {
-			t.Fatal(err)
-		}
+		d := draft(t, body)
 		id := int64(0)
 		for _, a := range c.acts {
-			done, err := Do(d, a, nil)
+			done, err := act.Do(d, a, nil)
 			if err != nil {
 				t.Fatalf("%s: %v", c.name, err)
 			}

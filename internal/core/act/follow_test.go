@@ -1,11 +1,9 @@
-package act
+package act_test
 
 import (
+	"mendry/internal/core/act"
 	"strings"
 	"testing"
-
-	"mendry/internal/core/page"
-	"mendry/internal/core/thread"
 )
 
 // A link that shows a phone number or a mail address reaches what it shows, also when that is changed; one that reaches
@@ -15,31 +13,24 @@ func TestLinksFollowWhatTheyShow(t *testing.T) {
 	const body = `<p class="x">Call <a class=t href='tel:+441632960199'>01632 960199</a> or <a href="mailto:desk@ferry.example?subject=Hi">desk@ferry.example</a>, <a href="tel:+441632960150">the quay</a>.</p>`
 	for _, c := range []struct {
 		name string
-		act  Act
+		act  act.Act
 		want string
 	}{
-		{"a number in words", &Words{"words-1", "Call 01632 960110 or desk@ferry.example, the quay."},
+		{"a number in words", &act.Words{"words-1", "Call 01632 960110 or desk@ferry.example, the quay."},
 			strings.NewReplacer("'tel:+441632960199'>01632 960199", `"tel:+441632960110">01632 960110`).Replace(body)},
-		{"both in words", &Words{"words-1", "Call 01632 960110 or quay@ferry.example, the quay."},
+		{"both in words", &act.Words{"words-1", "Call 01632 960110 or quay@ferry.example, the quay."},
 			strings.NewReplacer("'tel:+441632960199'>01632 960199", `"tel:+441632960110">01632 960110`, "desk@ferry.example?subject=Hi\">desk@", "quay@ferry.example?subject=Hi\">quay@").Replace(body)},
-		{"as an editor has it", &Markup{"words-1", `Call <a href="tel:+441632960199">01632 960111</a> or <a href="mailto:desk@ferry.example?subject=Hi">desk@ferry.example</a>, <a href="tel:+441632960150">the quay</a>.`},
+		{"as an editor has it", &act.Markup{"words-1", `Call <a href="tel:+441632960199">01632 960111</a> or <a href="mailto:desk@ferry.example?subject=Hi">desk@ferry.example</a>, <a href="tel:+441632960150">the quay</a>.`},
 			strings.NewReplacer("'tel:+441632960199'>01632 960199", `"tel:+441632960111">01632 960111`).Replace(body)},
-		{"the link alone", &Words{"link-1", "01632 960110"},
+		{"the link alone", &act.Words{"link-1", "01632 960110"},
 			strings.NewReplacer("'tel:+441632960199'>01632 960199", `'tel:+441632960110'>01632 960110`).Replace(body)},
-		{"a name for a number", &Words{"link-1", "the desk"}, strings.Replace(body, "01632 960199", "the desk", 1)},
-		{"half a number, while it is typed", &Words{"link-1", "01632 9"}, strings.Replace(body, "01632 960199", "01632 9", 1)},
-		{"a target set on purpose", &Markup{"words-1", `Call <a href="tel:+441632960122">01632 960199</a> or <a href="mailto:desk@ferry.example?subject=Hi">desk@ferry.example</a>, <a href="tel:+441632960150">the quay</a>.`},
+		{"a name for a number", &act.Words{"link-1", "the desk"}, strings.Replace(body, "01632 960199", "the desk", 1)},
+		{"half a number, while it is typed", &act.Words{"link-1", "01632 9"}, strings.Replace(body, "01632 960199", "01632 9", 1)},
+		{"a target set on purpose", &act.Markup{"words-1", `Call <a href="tel:+441632960122">01632 960199</a> or <a href="mailto:desk@ferry.example?subject=Hi">desk@ferry.example</a>, <a href="tel:+441632960150">the quay</a>.`},
 			strings.NewReplacer("'tel:+441632960199'", `"tel:+441632960122"`).Replace(body)},
 	} {
-		p, err := page.Parse([]byte(body), "text/html; charset=utf-8")
-		if err != nil {
-			t.Fatal(err)
-		}
-		d, err := thread.Of(p, nil, nil)
-		if err != nil {
-			t.Fatal(err)
-		}
-		done, err := Do(d, c.act, nil)
+		d := draft(t, body)
+		done, err := act.Do(d, c.act, nil)
 		if err != nil {
 			t.Errorf("%s: %v", c.name, err)
 			continue
@@ -57,16 +48,9 @@ func TestLinksFollowWhatTheyShow(t *testing.T) {
 func TestALinkFollowsWhileOneTypes(t *testing.T) {
 	t.Parallel()
 	const body = `<p>Call <a href="tel:+441632960199">01632 960199</a></p>`
-	p, err := page.Parse([]byte(body), "text/html; charset=utf-8")
-	if err != nil {
-		t.Fatal(err)
-	}
-	d, err := thread.Of(p, nil, nil)
-	if err != nil {
-		t.Fatal(err)
-	}
+	d := draft(t, body)
 	for _, shown := range []string{"01632 96019", "01632 9601", "01632 96011", "01632 960110"} {
-		done, err := Do(d, &Markup{"words-1", `Call <a href="tel:+441632960199">` + shown + `</a>`}, nil)
+		done, err := act.Do(d, &act.Markup{"words-1", `Call <a href="tel:+441632960199">` + shown + `</a>`}, nil)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -75,7 +59,7 @@ func TestALinkFollowsWhileOneTypes(t *testing.T) {
 	if got, want := string(d.Page().Doc.Bytes), strings.NewReplacer("960199", "960110").Replace(body); got != want {
 		t.Errorf("got %s, want %s", got, want)
 	}
-	done, err := Do(d, &Markup{"words-1", `Call <a href="tel:+441632960199">01632 960199</a>`}, nil)
+	done, err := act.Do(d, &act.Markup{"words-1", `Call <a href="tel:+441632960199">01632 960199</a>`}, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -171,7 +171,7 @@ func (s Swap) Sure(words string, at text.Value) bool {
 		there := besides(words, at)
 		return at.Kind == text.Phone || there[1] != "" && there[1] == s.beside[1] || there[1] == s.beside[1] && there[0] != "" && there[0] == s.beside[0]
 	case s.sought.Is(text.Day):
-		return strings.ContainsFunc(s.Old, unicode.IsDigit) && yearIn.MatchString(s.Old) && yearIn.MatchString(words[at.Start:at.End])
+		return yearIn.MatchString(s.Old) && yearIn.MatchString(words[at.Start:at.End])
 	case s.sought.Is(text.Price), s.sought.Is(text.Phone), s.sought.Is(text.Mail):
 		return true
 	}

@@ -31,7 +31,7 @@ func contactsAgree(s *Subject) (fs []Finding) {
 // links are the links among the parts that the subject is about.
 func (s *Subject) links() (ps []*page.Part) {
 	for _, p := range s.parts() {
-		if (p.Kind == page.Link || p.Kind == page.Button) && p.Node.Is("a") {
+		if p.IsLink() {
 			ps = append(ps, p)
 		}
 	}

@@ -13,8 +13,7 @@ import (
 func datesExist(s *Subject) (fs []Finding) {
 	n := 0
 	for _, p := range s.spoken() {
-		ds := text.DatesIn(p.Text, s.After.Facts.Lang)
-		for _, d := range ds {
+		for _, d := range text.DatesIn(p.Text, s.After.Facts.Lang) {
 			n++
 			if why := d.Problem(); why != "" {
 				fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: d.Words,
@@ -24,7 +23,7 @@ func datesExist(s *Subject) (fs []Finding) {
 					Say: fmt.Sprintf("“%s” is likely a slip: %s Ask the client which day is meant.", d.Words, why)})
 			}
 		}
-		fs = append(fs, timesAgree(s.After, p, len(ds) == 1)...)
+		fs = append(fs, timesAgree(s.After, p)...)
 	}
 	if n > 0 && len(fs) == 0 {
 		fs = append(fs, Finding{Level: Fine, Say: fmt.Sprintf("Every date in the changed words exists (%d looked at).", n)})
@@ -36,8 +35,8 @@ var machineDay = regexp.MustCompile(`^\s*\d{4}-\d{2}-\d{2}`)
 
 // timesAgree looks at the time elements in a part (HTML, 4.5.14): the day in datetime exists, and is the day that is
 // shown, where one is.
-func timesAgree(in *page.Page, p *page.Part, one bool) (fs []Finding) {
-	for n := range within(p) {
+func timesAgree(in *page.Page, p *page.Part) (fs []Finding) {
+	for _, n := range within(p) {
 		if !n.Is("time") {
 			continue
 		}

@@ -2,34 +2,19 @@ package check
 
 import (
 	"fmt"
-	"iter"
+	"slices"
 	"strings"
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
 )
 
-// within walks the nodes of a part, the part's own among them.
-func within(p *page.Part) iter.Seq[*source.Node] {
-	return func(yield func(*source.Node) bool) {
-		for _, n := range p.Nodes() {
-			if !walk(n, yield) {
-				return
-			}
-		}
+// within are the nodes of a part, the part's own among them.
+func within(p *page.Part) (all []*source.Node) {
+	for _, n := range p.Nodes() {
+		all = append(all, n.All()...)
 	}
-}
-
-func walk(n *source.Node, yield func(*source.Node) bool) bool {
-	if !yield(n) {
-		return false
-	}
-	for _, k := range n.Kids {
-		if !walk(k, yield) {
-			return false
-		}
-	}
-	return true
+	return all
 }
 
 // emptyElements are what may not stand there with nothing in it, and what is said of it. Headings, links and buttons are
@@ -63,7 +48,7 @@ func nothingEmpty(s *Subject) (fs []Finding) {
 			ids[p.Node] = p.ID
 		}
 	}
-	look := func(n *source.Node) bool {
+	look := func(n *source.Node) {
 		rule, known := emptyElements[n.Tag()]
 		part := ids[n]
 		switch {
@@ -73,7 +58,6 @@ func nothingEmpty(s *Subject) (fs []Finding) {
 			fs = append(fs, Finding{Level: Stop, Part: part, Words: s.After.Doc.Value(n, "alt"),
 				Say: "A picture has no file. Put one in, or take the picture out."})
 		}
-		return true
 	}
 	if s.Changed == nil {
 		for _, n := range s.After.Doc.Nodes {
@@ -83,7 +67,7 @@ func nothingEmpty(s *Subject) (fs []Finding) {
 	}
 	seen := map[*source.Node]bool{}
 	for _, p := range parts {
-		for n := range within(p) {
+		for _, n := range within(p) {
 			if !seen[n] {
 				seen[n] = true
 				look(n)
@@ -126,10 +110,8 @@ func hollow(p *page.Page, n *source.Node) bool {
 			return false
 		}
 	}
-	for _, k := range n.Kids {
-		if k.Tag() != "" && !hollowTags[k.Tag()] || !emptyWords(p, k) {
-			return false
-		}
+	if slices.ContainsFunc(n.Kids, func(k *source.Node) bool { return shows(p, k) }) {
+		return false
 	}
 	// What has an identifier or a class of its own, and nothing in it, may be filled by a script.
 	return n.Is("a") || n.Tag() == "button" || strings.HasPrefix(n.Tag(), "h") || p.Doc.Value(n, "id") == "" && p.Doc.Value(n, "class") == ""
@@ -138,13 +120,10 @@ func hollow(p *page.Page, n *source.Node) bool {
 // hollowTags are the elements that show nothing of their own.
 var hollowTags = map[string]bool{"b": true, "strong": true, "em": true, "i": true, "u": true, "span": true, "br": true, "font": true, "small": true, "a": true}
 
-func emptyWords(p *page.Page, k *source.Node) bool {
-	for _, n := range k.Kids {
-		if n.Tag() != "" && !hollowTags[n.Tag()] || !emptyWords(p, n) {
-			return false
-		}
-	}
-	return (k.Tag() != "i" && k.Tag() != "span") || p.Doc.Value(k, "class") == "" // an icon is drawn by its class
+// shows reports whether a node without words shows something of its own, or holds what does.
+func shows(p *page.Page, n *source.Node) bool {
+	icon := n.Is("i", "span") && p.Doc.Value(n, "class") != "" // it is drawn by its class
+	return icon || n.Tag() != "" && !hollowTags[n.Tag()] || slices.ContainsFunc(n.Kids, func(k *source.Node) bool { return shows(p, k) })
 }
 
 // namesOnce: an identifier stands once on a page (HTML, 3.2.6); links to it, labels and scripts find the first.

@@ -28,7 +28,7 @@ func linksOut(s *Subject) (fs []Finding) {
 
 // outFault says what is wrong with a link that leads to another site; empty for others.
 func outFault(s *Subject, in *page.Page, p *page.Part) string {
-	if p.Kind != page.Link && p.Kind != page.Button || !p.Node.Is("a") {
+	if !p.IsLink() {
 		return ""
 	}
 	href := p.Attributes.Get("href")

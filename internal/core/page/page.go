@@ -124,6 +124,9 @@ func (p *Part) Nodes() []*source.Node {
 	return []*source.Node{p.Node}
 }
 
+// IsLink reports whether the part is a link, also one that looks like a button.
+func (p *Part) IsLink() bool { return (p.Kind == Link || p.Kind == Button) && p.Node.Is("a") }
+
 // Content are the nodes in the part.
 func (p *Part) Content() []*source.Node {
 	if p.Run != nil {

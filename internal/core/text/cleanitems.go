@@ -11,20 +11,25 @@ func (c *cleaner) terms(dl, n *html.Node) {
 		case k.Type != html.ElementNode:
 		case k.Data == "dt" || k.Data == "dd":
 			c.attributes(k)
-			box := newElement("body")
-			c.block(box, k)
-			c.tidy(box)
 			t := newElement(k.Data)
-			flat := c.flatten(box)
-			for flat.FirstChild != nil {
-				w := flat.FirstChild
-				flat.RemoveChild(w)
-				t.AppendChild(w)
-			}
 			dl.AppendChild(t)
+			c.oneRun(t, k)
 		default:
 			c.terms(dl, k)
 		}
+	}
+}
+
+// oneRun cleans n's children into out, which holds one run of words.
+func (c *cleaner) oneRun(out, n *html.Node) {
+	box := newElement("body")
+	c.block(box, n)
+	c.tidy(box)
+	flat := c.flatten(box)
+	for flat.FirstChild != nil {
+		k := flat.FirstChild
+		flat.RemoveChild(k)
+		out.AppendChild(k)
 	}
 }
 

@@ -60,15 +60,7 @@ func (c *cleaner) table(out, n *html.Node) {
 				}
 			}
 			tr.AppendChild(td)
-			box := newElement("body")
-			c.block(box, cell)
-			c.tidy(box)
-			flat := c.flatten(box)
-			for flat.FirstChild != nil {
-				k := flat.FirstChild
-				flat.RemoveChild(k)
-				td.AppendChild(k)
-			}
+			c.oneRun(td, cell)
 		}
 	}
 }

@@ -112,10 +112,7 @@ func (r *reader) group(m []int, g int) string {
 	return r.s[m[2*g]:m[2*g+1]]
 }
 
-func (r *reader) number(m []int, g int) int {
-	n, _ := strconv.Atoi(r.group(m, g))
-	return n
-}
+func (r *reader) number(m []int, g int) int { return atoi(r.group(m, g)) }
 
 func (r *reader) add(d Date) {
 	for _, had := range r.found {

@@ -2,6 +2,7 @@ package text
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 	"time"
 )
@@ -120,10 +121,9 @@ func Promises(s, lang string, now time.Time) (ps []Promise) {
 
 var dayBefore = regexp.MustCompile(`\d(?:st|nd|rd|th|\.)?\s*(?:of\s+)?$`)
 
-func atoi(s string) (n int) {
-	for _, r := range s {
-		n = n*10 + int(r-'0')
-	}
+// atoi reads digits that a form has found; none are 0.
+func atoi(s string) int {
+	n, _ := strconv.Atoi(s)
 	return n
 }
 

@@ -99,12 +99,7 @@ func numeral(n int) string {
 }
 
 func priceKey(s string, c0, c1, a0, a1, f0, f1 int) string {
-	whole := strings.Map(func(r rune) rune {
-		if r >= '0' && r <= '9' {
-			return r
-		}
-		return -1
-	}, s[a0:a1])
+	whole := digitsOf(s[a0:a1])
 	part := "00"
 	if f0 >= 0 && s[f0] >= '0' && s[f0] <= '9' {
 		part = (s[f0:f1] + "0")[:2]
@@ -119,12 +114,7 @@ func PhoneKey(s string) string {
 	s = strings.TrimSpace(s)
 	international := strings.HasPrefix(s, "+") || strings.HasPrefix(s, "00")
 	s = strings.ReplaceAll(s, "(0)", "")
-	digits := strings.Map(func(r rune) rune {
-		if unicode.IsDigit(r) && r < 0x80 {
-			return r
-		}
-		return -1
-	}, s)
+	digits := digitsOf(s)
 	if strings.HasPrefix(s, "00") {
 		digits = digits[2:]
 	}

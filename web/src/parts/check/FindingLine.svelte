@@ -1,22 +1,19 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import type { Mending } from './mending.svelte';
 
   /** What a rule found: how grave it is, what to do, and where it can be mended with one act. */
   let {
     finding: f,
     at = '',
     way = '',
-    busy,
-    onmend,
-    onlearn,
+    mending,
   }: {
     finding: Schemas['Finding'];
     at?: string;
     /** Where it is settled. */
     way?: string;
-    busy: boolean;
-    onmend: () => void;
-    onlearn: () => void;
+    mending: Mending;
   } = $props();
 </script>
 
@@ -29,9 +26,14 @@
       {#if way}<a class="btn slim" href={way}
           >{f.wish_id ? 'Go to the wish' : f.part ? 'Go to the part' : 'Go to the page'}</a
         >{/if}
-      {#if f.mend}<button class="btn slim" disabled={busy} title="It becomes: {f.mend}" onclick={onmend}>Mend it</button
+      {#if f.mend}<button
+          class="btn slim"
+          disabled={mending.busy}
+          title="It becomes: {f.mend}"
+          onclick={() => mending.mend(f)}>Mend it</button
         >{/if}
-      {#if f.learn}<button class="btn slim quiet" disabled={busy} onclick={onlearn}>“{f.learn}” is right here</button
+      {#if f.learn}<button class="btn slim quiet" disabled={mending.busy} onclick={() => mending.learn(f.learn)}
+          >“{f.learn}” is right here</button
         >{/if}
     </span>
   {/if}</span

@@ -1,46 +1,25 @@
 <script lang="ts">
-  import { answer, api, type Schemas } from '../../api/client';
-  import { complain } from '../../look/toast';
+  import type { Schemas } from '../../api/client';
   import FindingLine from '../../parts/check/FindingLine.svelte';
+  import { Mending } from '../../parts/check/mending.svelte';
   import type { BenchPage } from './desk.svelte';
 
   /** What the rules about words say of the part in hand, while one writes; of the rest of its run only how much. */
   let { number, desk, part }: { number: number; desk: BenchPage; part: Schemas['Part'] } = $props();
 
-  let busy = $state(false);
+  const mending = new Mending(
+    () => ({ number, site: desk.bench!.page.site_id }),
+    () => desk.again(),
+    () => desk.flush(),
+  );
   const own = $derived(desk.said.filter((f) => f.part === part.id));
   const others = $derived(desk.saidHere.length - own.length);
-
-  async function act(ask: () => Promise<unknown>) {
-    busy = true;
-    try {
-      await desk.flush();
-      await ask();
-      await desk.again();
-    } catch (e) {
-      complain(e);
-    }
-    busy = false;
-  }
-  const mend = (f: Schemas['Finding']) =>
-    act(() =>
-      answer(
-        api.POST('/requests/{number}/mend', {
-          params: { path: { number } },
-          body: { page_id: f.page_id, part: f.part, words: f.mend },
-        }),
-      ),
-    );
-  const learn = (word: string) =>
-    act(() =>
-      answer(api.PUT('/sites/{site}/words/{word}', { params: { path: { site: desk.bench!.page.site_id, word } } })),
-    );
 </script>
 
 {#if own.length || others > 0}
   <ul class="small" aria-label="What the checks say of this part" aria-live="polite">
     {#each own as f, i (i)}
-      <li><FindingLine finding={f} {busy} onmend={() => mend(f)} onlearn={() => learn(f.learn)} /></li>
+      <li><FindingLine finding={f} {mending} /></li>
     {/each}
     {#if others > 0}<li class="soft"><span></span>{others} more in this run, marked in the words.</li>{/if}
   </ul>

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { answer, api, type Schemas } from '../../api/client';
-  import { complain } from '../../look/toast';
+  import type { Schemas } from '../../api/client';
   import FindingLine from '../../parts/check/FindingLine.svelte';
+  import { Mending } from '../../parts/check/mending.svelte';
 
   /** What the rules of the trade found: what stops first. Some can be mended here. */
   let {
@@ -17,29 +17,10 @@
     findings: Schemas['Finding'][];
     onmended: () => void;
   } = $props();
-  let busy = $state(false);
-
-  async function act(ask: () => Promise<unknown>) {
-    busy = true;
-    try {
-      await ask();
-      onmended();
-    } catch (e) {
-      complain(e);
-    }
-    busy = false;
-  }
-  const mend = (f: Schemas['Finding']) =>
-    act(() =>
-      answer(
-        api.POST('/requests/{number}/mend', {
-          params: { path: { number } },
-          body: { page_id: f.page_id, part: f.part, words: f.mend },
-        }),
-      ),
-    );
-  const learn = (word: string) =>
-    act(() => answer(api.PUT('/sites/{site}/words/{word}', { params: { path: { site, word } } })));
+  const mending = new Mending(
+    () => ({ number, site }),
+    () => onmended(),
+  );
   /** Where a finding is settled; what is fine needs no way. */
   const way = (f: Schemas['Finding']) =>
     f.level === 'fine'
@@ -76,7 +57,7 @@
   <ul>
     {#each shown as { f, at }, i (i)}
       <li>
-        <FindingLine finding={f} {at} way={way(f)} {busy} onmend={() => mend(f)} onlearn={() => learn(f.learn)} />
+        <FindingLine finding={f} {at} way={way(f)} {mending} />
       </li>
     {/each}
   </ul>
