@@ -705,6 +705,21 @@ func (e TableEdit) Valid() bool {
 	}
 }
 
+// Defines values for TakeBackActDo.
+const (
+	DoTakeBack TakeBackActDo = "take-back"
+)
+
+// Valid indicates whether the value is a known member of the TakeBackActDo enum.
+func (e TakeBackActDo) Valid() bool {
+	switch e {
+	case DoTakeBack:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Verdict.
 const (
 	Empty  Verdict = ""
@@ -1771,6 +1786,15 @@ type TableActDo string
 // TableEdit defines model for TableEdit.
 type TableEdit string
 
+// TakeBackAct take one live change of this request and page back, as a change of its own
+type TakeBackAct struct {
+	Change int64         `json:"change"`
+	Do     TakeBackActDo `json:"do"`
+}
+
+// TakeBackActDo defines model for TakeBackAct.Do.
+type TakeBackActDo string
+
 // Today defines model for Today.
 type Today struct {
 	Day       openapi_types.Date `json:"day"`
@@ -2258,6 +2282,40 @@ func (t *Act) MergeBackAct(v BackAct) error {
 	return err
 }
 
+// AsTakeBackAct returns the union data inside the Act as a TakeBackAct
+func (t Act) AsTakeBackAct() (TakeBackAct, error) {
+	var body TakeBackAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromTakeBackAct overwrites any union data inside the Act as the provided TakeBackAct
+func (t *Act) FromTakeBackAct(v TakeBackAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"take-back"}`))
+	t.union = b
+	return err
+}
+
+// MergeTakeBackAct performs a merge with any union data inside the Act, using the provided TakeBackAct
+func (t *Act) MergeTakeBackAct(v TakeBackAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"take-back"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsAttributeAct returns the union data inside the Act as a AttributeAct
 func (t Act) AsAttributeAct() (AttributeAct, error) {
 	var body AttributeAct
@@ -2502,6 +2560,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsStyleAct()
 	case "table":
 		return t.AsTableAct()
+	case "take-back":
+		return t.AsTakeBackAct()
 	case "words":
 		return t.AsWordsAct()
 	default:

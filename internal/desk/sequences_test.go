@@ -43,9 +43,12 @@ func TestWhateverIsDoneOnTheBenchCanBeTakenBack(t *testing.T) {
 				for range 14 {
 					s.act()
 				}
-				if s.nothingElseChanged() && seed%2 == 1 {
+				switch free := s.nothingElseChanged(); {
+				case free && seed%4 == 1:
 					s.publishAndTakeBack()
-				} else {
+				case free && seed%4 == 3:
+					s.publishAndTakeEachBack()
+				default:
 					s.takeAllBack()
 				}
 			})
@@ -216,6 +219,41 @@ func (s *sequence) publishAndTakeBack() {
 		s.t.Errorf("the host has\n%s\nafter\n%s", s.read(s.file), strings.Join(s.done, "\n"))
 	}
 	s.takeBack(rel, s.file, before)
+}
+
+// publishAndTakeEachBack takes every live change back alone, the last ones first, as changes of their own.
+func (s *sequence) publishAndTakeEachBack() {
+	s.t.Helper()
+	ctx := context.Background()
+	before := s.read(s.file)
+	s.goLive(s.number)
+	v, err := s.d.Bench(ctx, s.number, s.pages[s.address])
+	s.must(err)
+	left := v.Changes
+	for len(left) > 0 {
+		i := len(left) - 1
+		for ; i >= 0; i-- { // one that a later change builds upon comes after it
+			v, err = s.d.Bench(ctx, s.number, s.pages[s.address])
+			s.must(err)
+			if _, err = s.d.Keep(ctx, s.who, s.number, s.pages[s.address], Ask{Draft: v.Draft, Act: &act.TakeBack{Change: left[i].ID}}); err == nil {
+				break
+			}
+		}
+		if i < 0 {
+			s.t.Fatalf("no live change can be taken back: %v, after\n%s\nleft: %v", err, strings.Join(s.done, "\n"), left)
+		}
+		left = slices.Delete(left, i, i+1)
+	}
+	if got := s.drafted(s.number, s.address); got != before {
+		s.t.Errorf("with each taken back the page is\n%s\nand was\n%s\nafter\n%s", got, before, strings.Join(s.done, "\n"))
+	}
+	if s.nothingElseChanged() {
+		s.goLive(s.number)
+		if s.read(s.file) != before {
+			s.t.Errorf("the host has\n%s", s.read(s.file))
+		}
+	}
+	s.takeIn()
 }
 
 // takeAllBack takes every change back, the last ones first.

@@ -82,6 +82,11 @@ func (q Queries) DraftOn(ctx context.Context, request, page int64) (cs []Change,
 	return cs, q.all(ctx, &cs, `SELECT `+changeColumns+` `+changes+` WHERE n.request_id = ? AND n.page_id = ? AND n.state IN ('kept', 'going') ORDER BY h.id`, request, page)
 }
 
+// CarriedOn lists the changes of a page that a release carried and that are live, in order.
+func (q Queries) CarriedOn(ctx context.Context, release, page int64) (cs []Change, err error) {
+	return cs, q.all(ctx, &cs, `SELECT `+changeColumns+` `+changes+` WHERE n.release_id = ? AND n.page_id = ? AND n.state IN ('live', 'sure') ORDER BY h.id`, release, page)
+}
+
 // DraftMark tells whether a change of a draft is still what it was.
 type DraftMark struct {
 	ID        int64     `db:"id"`

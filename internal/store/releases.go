@@ -120,6 +120,7 @@ func (q Queries) OddReleases(ctx context.Context) (rs []OddRelease, err error) {
 // PageStep is a release of one page.
 type PageStep struct {
 	ID         int64     `db:"id"`
+	ReleaseID  int64     `db:"release_id"`
 	RequestID  int64     `db:"request_id"`
 	Undoes     *int64    `db:"undoes"`
 	Who        string    `db:"who"`
@@ -130,7 +131,7 @@ type PageStep struct {
 
 // PageSteps lists what was written to a page, the newest first.
 func (q Queries) PageSteps(ctx context.Context, page int64, most int) (ss []PageStep, err error) {
-	return ss, q.all(ctx, &ss, `SELECT s.id, r.request_id, r.undoes, p.name who, COALESCE(r.done_at, r.made_at) at, s.before_hash, s.after_hash
+	return ss, q.all(ctx, &ss, `SELECT s.id, s.release_id, r.request_id, r.undoes, p.name who, COALESCE(r.done_at, r.made_at) at, s.before_hash, s.after_hash
 		FROM release_step s JOIN site_release r ON r.id = s.release_id JOIN person p ON p.id = r.made_by
 		WHERE s.page_id = ? AND s.kind = 'page' AND s.state IN ('written', 'taken back') AND s.before_hash <> '' ORDER BY s.id DESC LIMIT ?`, page, most)
 }

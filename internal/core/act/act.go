@@ -77,6 +77,9 @@ type Rest interface {
 	// Style says in words what a style of the site does to a part of the draft. The error is a refusal where the site has
 	// no such style for it.
 	Style(d *thread.Draft, part *page.Part, class string) (string, error)
+	// Went finds a change of the page that is live, and what was done to the page since. The error is a refusal where it is
+	// not live, or where that is not known.
+	Went(change int64) (Went, error)
 }
 
 // File is a picture that a change puts on a site.

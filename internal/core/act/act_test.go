@@ -45,6 +45,22 @@ func (studio) Wording(d *thread.Draft, part *page.Part, version string) (*page.P
 
 func (studio) Style(*thread.Draft, *page.Part, string) (string, error) { return "larger", nil }
 
+// Went tells of one change: the fare was raised to what the page says.
+func (studio) Went(int64) (act.Went, error) {
+	old, err := page.Parse([]byte(strings.Replace(fares, "A single is £6.90", "A single is £6.50", 1)), "text/html; charset=utf-8")
+	if err != nil {
+		return act.Went{}, err
+	}
+	lead := old.All[slices.IndexFunc(old.All, func(q *page.Part) bool { return q.Text == "A single is £6.50." })]
+	alone, err := thread.Alone(old, []change.Op{{Op: change.SetWords, Part: lead.ID, HTML: "A single is £6.90."}})
+	if err != nil {
+		return act.Went{}, err
+	}
+	return act.Went{Change: act.Change{
+		Kind: act.OfWords, Name: lead.Name, Say: "£6.50 becomes £6.90", BeforeWords: lead.Text, AfterWords: "A single is £6.90.", Step: alone.Kept[0].Step,
+	}, Undo: alone.Undo(0)}, nil
+}
+
 func draft(t testing.TB, s string) *thread.Draft {
 	t.Helper()
 	p, err := page.Parse([]byte(s), "text/html; charset=utf-8")
@@ -196,6 +212,25 @@ func TestAPictureTakesThePlaceOfAnother(t *testing.T) {
 	}
 }
 
+func TestALiveChangeIsTakenBackUnderWhatIsKept(t *testing.T) {
+	d := draft(t, fares)
+	d = do(t, d, &act.Words{Part: id(t, d, "On a lead."), Words: "On a leash."}).Draft
+	d = do(t, d, &act.Remove{Part: id(t, d, "Fares")}).Draft
+	done := do(t, d, &act.TakeBack{Change: 1})
+	c := done.Effects[0].Change
+	got := string(done.Draft.Page().Doc.Bytes)
+	if !strings.Contains(got, "A single is £6.50.") || strings.Contains(got, "<h1>") || !strings.Contains(got, "leash") {
+		t.Errorf("%s", got)
+	}
+	if c.Say != "Taken back: £6.50 becomes £6.90" || c.BeforeWords != "A single is £6.90." || c.AfterWords != "A single is £6.50." {
+		t.Errorf("%+v", c)
+	}
+	d = do(t, draft(t, fares), &act.Words{Part: id(t, draft(t, fares), "A single is £6.90."), Words: "A single is £7.40."}).Draft
+	if _, err := act.Do(d, &act.TakeBack{Change: 1}, studio{}); !refusal.Is(err, refusal.Rule) {
+		t.Errorf("it was changed again since: %v", err)
+	}
+}
+
 func TestWhatWasPointedAtHasToBeThere(t *testing.T) {
 	d := draft(t, fares)
 	for _, a := range []act.Act{
@@ -230,6 +265,7 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 				"table":     &act.Table{Part: part, Table: change.TableAct(one("row below", "row out", "column after", "new"))},
 				"style":     &act.Style{Part: part, Class: one("lead", "note")},
 				"back":      &act.Back{Part: part, Version: "live"},
+				"take-back": &act.TakeBack{Change: 1},
 				"attribute": &act.Attribute{Part: part, Name: one("alt", "href", "title"), Words: one("/a.html", "Quay")},
 				"fact":      &act.Fact{Name: one("title", "description"), Words: one("New", "")},
 				"picture":   &act.Picture{Part: part, Attachment: 7},

@@ -34,6 +34,7 @@ type edit struct {
 	before  string // words
 	after   string
 	picture *File
+	markup  *[2]string // before and after, where neither is of a part that the operations find
 	say     string
 }
 
@@ -257,6 +258,8 @@ func (e edit) change(alone *thread.Draft) Change {
 	var after *page.Part
 	first := e.ops[0]
 	switch {
+	case e.markup != nil:
+		c.BeforeHTML, c.AfterHTML = e.markup[0], e.markup[1]
 	case e.around != nil:
 		c.BeforeWords, c.BeforeHTML = e.around.Text, e.around.HTML
 		if table := thread.PartAt(alone.Page(), e.around, e.around.Start); table != nil {

@@ -3,7 +3,6 @@
 package change
 
 import (
-	"bytes"
 	"errors"
 	"fmt"
 
@@ -25,7 +24,7 @@ const (
 	Move         Kind = "move"
 	Remove       Kind = "remove"
 	Recast       Kind = "recast"   // gives a block of words another Form
-	PutBack      Kind = "put-back" // only in what Apply gives to undo with
+	PutBack      Kind = "put-back" // in what Apply gives to undo with, and in what TakeBack gives
 )
 
 // Op is one operation. Part and Anchor are IDs of the page that it is applied to.
@@ -39,10 +38,13 @@ type Op struct {
 	HTML   string  `json:"html,omitempty"`
 	Form   Form    `json:"form,omitempty"`
 
-	// PutBack: the bytes Gone stand at At and are replaced by Back.
+	// PutBack: the bytes Gone stand at At and are replaced by Back. At is an offset in the page, or from where Part begins;
+	// or else they stand before or after Anchor, with Between and nothing else between the two.
 	At   int    `json:"at,omitempty"`
 	Gone []byte `json:"gone,omitempty"`
 	Back []byte `json:"back,omitempty"`
+
+	Between []byte `json:"between,omitempty"`
 }
 
 // Where is a place beside or inside an anchor.
@@ -82,14 +84,10 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 	d := p.Doc
 	var edits []source.Edit
 	w := &work{p: p, plan: source.NewPlan(d)}
-	back := false
+	var back []Op
 	for _, op := range ops {
 		if op.Op == PutBack {
-			if op.At < 0 || op.At+len(op.Gone) > len(d.Bytes) || !bytes.Equal(d.Bytes[op.At:op.At+len(op.Gone)], op.Gone) {
-				return nil, refuse("The page is no longer what this undo speaks of.")
-			}
-			edits = append(edits, source.Edit{Span: source.Span{Start: op.At, End: op.At + len(op.Gone)}, New: op.Back})
-			back = true
+			back = append(back, op)
 			continue
 		}
 		es, err := w.one(op)
@@ -97,6 +95,17 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 			return nil, err
 		}
 		edits = append(edits, es...)
+	}
+	var held *source.Node
+	if len(back) > 0 {
+		es, in, err := w.putBack(back)
+		if err != nil {
+			return nil, err
+		}
+		if in != nil && len(back) < len(ops) {
+			return nil, refuse("What takes a change back cannot be applied together with other changes.")
+		}
+		edits, held = append(edits, es...), in
 	}
 	out, undo, err := source.Splice(d.Bytes, edits)
 	if err != nil {
@@ -106,11 +115,17 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 	if err != nil {
 		return nil, refuse("The changed page could not be read: %v", err)
 	}
-	if !back { // what an undo brings back was a page before
+	if len(back) == 0 || held != nil {
 		if now.Doc.Encoding.Name != d.Encoding.Name {
 			return nil, refuse("The change would alter the encoding of the page.")
 		}
-		if where := difference(w.plan, now); where != "" {
+		where := ""
+		if held != nil {
+			where = w.leaks(edits, held, now)
+		} else {
+			where = difference(w.plan, now)
+		}
+		if where != "" {
 			return nil, refusal.New(refusal.Rule, "%v: at %s the page would be read differently.", ErrLeak, where)
 		}
 		if err := w.factsHold(now.Page); err != nil {

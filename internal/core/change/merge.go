@@ -87,7 +87,7 @@ type merging struct {
 // hunk notes which part a stretch of the base belongs to.
 func (m *merging) hunk(h diff.Hunk[string], start, end int) {
 	base, mine, theirs := strings.Join(h.Base, ""), strings.Join(h.Mine, ""), strings.Join(h.Theirs, "")
-	part := m.partAt(start, end)
+	part := partAt(m.base, start, end)
 	s := m.by[part]
 	if s == nil {
 		s = &sides{}
@@ -110,22 +110,22 @@ func (m *merging) hunk(h diff.Hunk[string], start, end int) {
 	}
 }
 
-// partAt is the innermost part that holds a stretch of the base whole.
-func (m *merging) partAt(start, end int) (in *page.Part) {
-	for _, p := range m.base.All {
+// partAt is the innermost part that holds a stretch of a page whole.
+func partAt(in *page.Page, start, end int) (inner *page.Part) {
+	for _, p := range in.All {
 		if p.Placed() && p.Start <= start && end <= p.End && (start < end || p.Start < start && start < p.End || p.InnerStart == start && p.InnerEnd == start) {
-			if in == nil || p.End-p.Start <= in.End-in.Start {
-				in = p
+			if inner == nil || p.End-p.Start <= inner.End-inner.Start {
+				inner = p
 			}
 		}
 		if p.Start > end {
 			break
 		}
 	}
-	for in != nil && in.Parent != nil && !leaf(in) && in.Parent.Kind.HasWords() && leaf(in.Parent) {
-		in = in.Parent // a link among words belongs to the words
+	for inner != nil && inner.Parent != nil && !leaf(inner) && inner.Parent.Kind.HasWords() && leaf(inner.Parent) {
+		inner = inner.Parent // a link among words belongs to the words
 	}
-	return in
+	return inner
 }
 
 // clashes lists the parts that both sides changed differently. Between parts, only stretches that meet clash.

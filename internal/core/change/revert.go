@@ -17,6 +17,22 @@ var ErrBuiltUpon = refusal.New(refusal.Rule, "A later change stands in the same 
 // what it gave for each change after it, in order; the last of them made now. The error is ErrBuiltUpon, or another
 // *refusal.Refusal.
 func Revert(now *page.Page, undo []Op, later ...[]Op) (*Result, error) {
+	moved, err := reverting(now, undo, later)
+	if err != nil {
+		return nil, err
+	}
+	r, err := Apply(now, moved)
+	if err != nil {
+		return nil, err
+	}
+	if torn(r.Page) > torn(now) {
+		return nil, refuse("Without this change the page would be broken: a later change builds upon it. Take that one back first.")
+	}
+	return r, nil
+}
+
+// reverting is undo, with its offsets where its bytes stand now.
+func reverting(now *page.Page, undo []Op, later [][]Op) ([]Op, error) {
 	maps := make([]Map, len(later))
 	for i, step := range later {
 		maps[i] = MapOf(step)
@@ -36,14 +52,7 @@ func Revert(now *page.Page, undo []Op, later ...[]Op) (*Result, error) {
 		}
 	}
 	sort.SliceStable(moved, func(i, j int) bool { return moved[i].At < moved[j].At })
-	r, err := Apply(now, moved)
-	if err != nil {
-		return nil, err
-	}
-	if torn(r.Page) > torn(now) {
-		return nil, refuse("Without this change the page would be broken: a later change builds upon it. Take that one back first.")
-	}
-	return r, nil
+	return moved, nil
 }
 
 func torn(p *page.Page) (n int) {

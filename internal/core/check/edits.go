@@ -17,6 +17,8 @@ func EditsOf(dr *thread.Draft) []Edit {
 		e := Edit{Before: dr.Before(i), After: dr.After(i), Say: dr.Kept[i].Say, Sure: dr.Sure(i)}
 		switch first := s[0]; {
 		case swapsTable(s, &e):
+		case first.Op.Op == change.PutBack:
+			e.WasAt, e.NowAt = takenBack(s, &e)
 		case first.Op.Op == change.Recast:
 			if part, err := e.Before.Locate(*first.On); err == nil {
 				e.WasAt = change.Extent(part)
@@ -41,6 +43,26 @@ func EditsOf(dr *thread.Draft) []Edit {
 		es = append(es, e)
 	}
 	return es
+}
+
+// takenBack tells where a step that takes an earlier change back puts bytes, from the first to the last, as it says
+// itself. Both are empty where it does not find its places.
+func takenBack(s change.Step, e *Edit) (was, now source.Span) {
+	was.Start = len(e.Before.Doc.Bytes)
+	grown := 0
+	for _, t := range s {
+		op, _, err := t.Find(e.Before)
+		if err != nil {
+			return source.Span{}, source.Span{}
+		}
+		at, ok := op.Stands(e.Before)
+		if !ok {
+			return source.Span{}, source.Span{}
+		}
+		was.Start, was.End = min(was.Start, at.Start), max(was.End, at.End)
+		grown += len(op.Back) - len(op.Gone)
+	}
+	return was, source.Span{Start: was.Start, End: was.End + grown}
 }
 
 // placed says of a copy or a move where the bytes came to be: all that was put in is the part, with the white space that

@@ -53,7 +53,10 @@ func (d *Draft) moved(k int) *page.Part {
 // Put lists the parts that step k put in, on the page right after it, those in others left out; nil where it put in
 // none.
 func (d *Draft) Put(k int) (ps []*page.Part) {
-	if k >= len(d.undo) || d.Kept[k].Step[0].Op.Op != change.Insert {
+	if k >= len(d.undo) {
+		return nil
+	}
+	if t := d.Kept[k].Step[0]; t.Op.Op != change.Insert && (t.Op.Op != change.PutBack || t.On != nil) {
 		return nil
 	}
 	for _, u := range d.undo[k] {

@@ -1242,7 +1242,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1331,6 +1331,16 @@ export interface components {
             do: "back";
             part: string;
             version: string;
+        };
+        /** @description take one live change of this request and page back, as a change of its own */
+        TakeBackAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take-back";
+            /** Format: int64 */
+            change: number;
         };
         /** @description set a property of a part */
         AttributeAct: {

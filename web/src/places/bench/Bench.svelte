@@ -152,11 +152,11 @@
       complain(e);
     }
   }
-  /** Puts the words that a live change replaced back, as a change of its own. */
-  async function putBack(c: Schemas['Change']) {
+  /** Takes a live change back, as a change of its own. */
+  async function takeBack(c: Schemas['Change']) {
     try {
-      const made = await desk?.make({ do: 'words', part: c.part, words: c.before_words }, c.wish_id);
-      choose(made ?? c.part);
+      const made = await desk?.make({ do: 'take-back', change: c.id }, c.wish_id);
+      choose(made || c.part || undefined);
     } catch (e) {
       complain(e);
     }
@@ -237,7 +237,7 @@
       onopen={(c) => choose(c.part || undefined)}
       onpage={(page) => go(`/requests/${number}/bench/${page}`)}
       onundo={(c) => undo(c.id)}
-      onback={putBack}
+      onback={takeBack}
       onlast={undoLast}
       onproof={proof}
     />

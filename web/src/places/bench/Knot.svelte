@@ -21,8 +21,8 @@
     busy: boolean;
     onopen?: () => void;
     onundo: () => void;
-    /** Puts what a live change replaced there again, as a change of its own. */
-    onback?: () => void;
+    /** Takes a live change back, as a change of its own. */
+    onback: () => void;
   } = $props();
   let open = $state(false);
   const live = $derived(c.state === 'live' || c.state === 'sure');
@@ -57,14 +57,14 @@
             {#if c.state === 'kept'}<button class="btn slim warn" disabled={busy} onclick={() => then(onundo)}
                 >Undo this change</button
               >{/if}
-            {#if live && onback}<button class="btn slim" disabled={busy} onclick={() => then(onback)}
-                >Put back what it said</button
+            {#if live}<button class="btn slim" disabled={busy} onclick={() => then(onback)}
+                >Take this change back</button
               >{/if}
           </p>
           {#if live}
             <p class="small soft">
-              {onback ? 'It is put back as a new change, live when you publish it.' : 'It is live.'} A whole release is taken
-              back under Release.
+              It is taken back by a new change, which is live when you publish it. A whole release is taken back under
+              Release.
             </p>
           {:else if c.state === 'going'}
             <p class="small soft">A release carries it. When that is done, it can be put back.</p>

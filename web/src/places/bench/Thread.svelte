@@ -41,8 +41,6 @@
     const n = `${all.length} ${all.length === 1 ? 'change' : 'changes'}`;
     return !waiting ? `${n}, live` : waiting === all.length ? `${n}, not live` : `${n}, ${waiting} not live`;
   };
-  const wording = (c: Schemas['Change']) =>
-    c.kind === 'words' && !!c.part && !!c.before_words && c.words.some((r) => r.is !== 'same');
 </script>
 
 <footer>
@@ -62,7 +60,7 @@
         {busy}
         onopen={c.part ? () => onopen(c) : undefined}
         onundo={() => onundo(c)}
-        onback={wording(c) ? () => onback(c) : undefined}
+        onback={() => onback(c)}
       />
     {:else}
       <li class="soft none">

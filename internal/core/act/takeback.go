@@ -1,0 +1,48 @@
+package act
+
+import (
+	"slices"
+
+	"mendry/internal/core/change"
+)
+
+// TakeBack takes one live change back, wherever later ones stand, as a change of its own.
+type TakeBack struct {
+	Change int64 `json:"change"`
+}
+
+var _ = register("take-back", func() Act { return &TakeBack{} })
+
+// Went is a change that went live, and all that was done to its page since.
+type Went struct {
+	Change Change
+	Undo   []change.Op   // what takes it back on the page right after it
+	Later  [][]change.Op // the same of each change after it, in order, up to the live page
+}
+
+func (a *TakeBack) do(w *work) error {
+	went, err := w.rest.Went(a.Change)
+	if err != nil {
+		return err
+	}
+	c := went.Change
+	later := slices.Clone(went.Later)
+	for k := range w.draft.Kept {
+		later = append(later, w.draft.Undo(k))
+	}
+	ops, err := change.TakeBack(w.draft.Page(), went.Undo, later...)
+	if err != nil {
+		return err
+	}
+	if op := c.Step[0].Op; op.Op == change.SetFact && op.Name == "lang" && c.BeforeWords != "" { // it stands in the frame of the page
+		return w.keep(&Fact{Name: op.Name, Words: c.BeforeWords}, "")
+	}
+	err = w.settle(-1, w.draft.Page(), edit{
+		kind: c.Kind, name: c.Name, before: c.AfterWords, after: c.BeforeWords, say: "Taken back: " + c.Say,
+		ops: ops, markup: &[2]string{c.AfterHTML, c.BeforeHTML},
+	})
+	if err == nil {
+		w.takeUp()
+	}
+	return err
+}
