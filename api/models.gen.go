@@ -1517,6 +1517,17 @@ type RecordView struct {
 	Whole   bool          `json:"whole"`
 }
 
+// RefusedAct defines model for RefusedAct.
+type RefusedAct struct {
+	Do string `json:"do"`
+
+	// How where a move goes, what becomes of a table; empty where there is one way
+	How string `json:"how"`
+
+	// Why In words
+	Why string `json:"why"`
+}
+
 // Release defines model for Release.
 type Release struct {
 	// Acts what may be done with it now
@@ -1940,6 +1951,11 @@ type AddAttachmentParams struct {
 
 // PartHistoryParams defines parameters for PartHistory.
 type PartHistoryParams struct {
+	Part string `form:"part" json:"part"`
+}
+
+// RefusedActsParams defines parameters for RefusedActs.
+type RefusedActsParams struct {
 	Part string `form:"part" json:"part"`
 }
 

@@ -48,7 +48,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   await shot(page, 'proposals');
   await page.goto('/requests/201');
   await page.getByLabel('Where on Larkspur Ferries?').fill('extra boat');
-  await expect(page.getByRole('button', { name: /timetable/ })).toBeVisible();
+  await expect(page.getByRole('option', { name: /timetable/ })).toBeVisible();
   await shot(page, 'read-and-place');
 
   await page.goto(await bench(page, 201, '/fares.html'));

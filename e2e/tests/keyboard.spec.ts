@@ -28,9 +28,9 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
 
   await test.step('the page, by the end of its address', async () => {
     await letter(page, 'f');
-    await expect(page.getByRole('textbox', { name: 'Find words on any page' })).toBeFocused();
+    await expect(page.getByRole('combobox', { name: 'Find words on any page' })).toBeFocused();
     await keys.type('fares.html');
-    await expect(page.getByRole('button', { name: /Larkspur Ferries \/fares\.html the page “Fares and passes/ })).toBeVisible();
+    await expect(page.getByRole('option', { name: /Larkspur Ferries \/fares\.html the page “Fares and passes/ })).toBeVisible();
     await axe(page);
     await keys.press('Enter');
     await expect(draft(page).getByText('Single and return')).toBeVisible();

@@ -27,12 +27,12 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await mark(page, 'the dog pass costs £1.80');
     const find = page.getByLabel('Where on Larkspur Ferries?');
     await find.fill('£1.50');
-    await page.getByRole('button', { name: /fares\.html Dog, Single/ }).click();
+    await page.getByRole('option', { name: /fares\.html Dog, Single/ }).click();
     await expect(page.getByText('· Dog, Single')).toBeVisible();
     await mark(page, 'the heading should say “Fares and tickets”');
     await find.fill('fares and passes');
     await axe(page);
-    await page.getByRole('button', { name: /fares\.html Fares and passes/ }).click();
+    await page.getByRole('option', { name: /fares\.html Fares and passes/ }).click();
     await expect(page.getByText('· Fares and passes')).toBeVisible();
   });
 

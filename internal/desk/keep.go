@@ -83,6 +83,25 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 	return v, err
 }
 
+// RefusedActs tells which of the acts on a part of a draft would be refused, and why.
+func (d *Desk) RefusedActs(ctx context.Context, number, pageID int64, part string) ([]api.RefusedAct, error) {
+	done, err := d.turn(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
+	if err != nil {
+		return nil, err
+	}
+	no, err := act.Refused(dr.Draft, part)
+	out := make([]api.RefusedAct, len(no))
+	for i, n := range no {
+		out[i] = api.RefusedAct{Do: n.Do, How: n.How, Why: n.Why}
+	}
+	return out, err
+}
+
 // keep stores what an act did to a draft, unless somebody was faster.
 func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, wish *int64) error {
 	return d.store.Tx(ctx, func(q store.Queries) error {

@@ -388,6 +388,12 @@ func (s *Server) PagePlaces(ctx context.Context, r PagePlacesRequestObject) (Pag
 	return PagePlaces200JSONResponse(v), err
 }
 
+// RefusedActs tells which acts on a part would be refused.
+func (s *Server) RefusedActs(ctx context.Context, r RefusedActsRequestObject) (RefusedActsResponseObject, error) {
+	v, err := s.desk.RefusedActs(asked(ctx).Context(), r.Number, r.Page, r.Params.Part)
+	return RefusedActs200JSONResponse(v), err
+}
+
 // WhileTyping says what the rules about words find in what was changed on a page so far.
 func (s *Server) WhileTyping(ctx context.Context, r WhileTypingRequestObject) (WhileTypingResponseObject, error) {
 	v, err := s.desk.WhileTyping(asked(ctx).Context(), r.Number, r.Page)

@@ -95,6 +95,9 @@ type ServerInterface interface {
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(c *gin.Context, number InRequest, page InPage)
+	// RefusedActs Which of the acts on a part as a whole would be refused, and why. Nothing is kept.
+	// (GET /requests/{number}/bench/{page}/refused)
+	RefusedActs(c *gin.Context, number InRequest, page InPage, params RefusedActsParams)
 	// Styles The site's own styles that a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(c *gin.Context, number InRequest, page InPage, params StylesParams)
@@ -822,6 +825,51 @@ func (siw *ServerInterfaceWrapper) PageLinks(c *gin.Context) {
 	}
 
 	siw.Handler.PageLinks(c, number, page)
+}
+
+// RefusedActs operation middleware
+func (siw *ServerInterfaceWrapper) RefusedActs(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RefusedActsParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RefusedActs(c, number, page, params)
 }
 
 // Styles operation middleware
@@ -1580,6 +1628,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/history", wrapper.PartHistory)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/links", wrapper.PageLinks)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/findings", wrapper.WhileTyping)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/refused", wrapper.RefusedActs)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
@@ -2532,6 +2581,47 @@ type PageLinksdefaultJSONResponse struct {
 }
 
 func (response PageLinksdefaultJSONResponse) VisitPageLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RefusedActsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params RefusedActsParams
+}
+
+type RefusedActsResponseObject interface {
+	VisitRefusedActsResponse(w http.ResponseWriter) error
+}
+
+type RefusedActs200JSONResponse []RefusedAct
+
+func (response RefusedActs200JSONResponse) VisitRefusedActsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RefusedActsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RefusedActsdefaultJSONResponse) VisitRefusedActsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3652,6 +3742,9 @@ type StrictServerInterface interface {
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(ctx context.Context, request PageLinksRequestObject) (PageLinksResponseObject, error)
+	// RefusedActs Which of the acts on a part as a whole would be refused, and why. Nothing is kept.
+	// (GET /requests/{number}/bench/{page}/refused)
+	RefusedActs(ctx context.Context, request RefusedActsRequestObject) (RefusedActsResponseObject, error)
 	// Styles The site's own styles that a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(ctx context.Context, request StylesRequestObject) (StylesResponseObject, error)
@@ -4473,6 +4566,34 @@ func (sh *strictHandler) PageLinks(ctx *gin.Context, number InRequest, page InPa
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PageLinksResponseObject); ok {
 		if err := validResponse.VisitPageLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RefusedActs operation middleware
+func (sh *strictHandler) RefusedActs(ctx *gin.Context, number InRequest, page InPage, params RefusedActsParams) {
+	var request RefusedActsRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RefusedActs(ctx, request.(RefusedActsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RefusedActs")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RefusedActsResponseObject); ok {
+		if err := validResponse.VisitRefusedActsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5366,167 +5487,169 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1pjxu3luhfITQPyAxQTjvrm2l/8hInQeykn91z/YALo0FVUSpelci6JNWKrtH//YGHh6wqiaxFXXL8",
-	"Jh+c7hbF5Ww8Oz8tcrmtpWDC6MX1p0VNFd0ywxT8xsUNXTP30+J6UVNTLrKFoFsGv63ZIlso9s8dV6xY",
-	"XBu1Y9lC5yXbUvudlVRbahbXCy7Mj98vsoU51Mz9ytZMLR4esgUX79g/d0ybxCJit10yNcMy77lJHUTb",
-	"jx63woP9uq6l0AwAd1uylxVnwtwoKVf2L7kUhgk4Jq3riufUcCmu/qGlsH9rFvtfiq0W14t/u2oQc+U+",
-	"1VftOWHRgulc8dpOtbi2q5LafkioJqZkJIfxRDOmCTeLh8wO+anSbF8yxWbbVjNjZFM3Fc2ZxrXfzrfo",
-	"W5YEAVN2JrfijZLLim1nW9bPF1n7Q3kgQppm4RkxP4xzXPYdqxjV84HZz5dYWvmPcfHAyzMt7uZLLu4/",
-	"9twKzPc8h2WPkUMN4ZoUUjBiJKHEyq9rYn913yVUEJqbjBhZFYTWVBmyPBBuNAFBkS0KbmfcckGNVHaJ",
-	"La1rLtZwSGMUX+6skImf5bkfYLeXLZY036SGvqD5xo3KZX1ICgNZH9yoFbUnjo96TXODo6TaJkdJtXWj",
-	"uNBMJWf7FT51I7dUbXZ1kj3hUxwp75NgeSvvESI1z81OJQfeuI/dWMX65nwHn+LInUgO2wk3RptDlZzs",
-	"vf3QjTN0mR53az/04zbsSR+Cb+mGNUjeS1Xo1NAP9kM77iFb1ErWTJnD7+7eKqT9oxTsj9Xi+u/9nNSa",
-	"ZkCsBrwNjUTwDQ1rSGZopCfCoXEB0kMDA+qGBnpcDK/c4G1obIffB4+OXDo0rsUEQ0O9eBhEOLLKILoD",
-	"Uz18fMgWz4XeM/UaZMonT5ncaT8UPnMapGFbPU6tcTNakkb1iipFD/Z3p6dZcfvnGybWplxcf/NfT8M4",
-	"bZQVwk4J8zrc38Mu8Psfw3i5/AdzDPXcGJqXW7ynuocoGV+X8PdjbS9b8GKUWpgttqzgtDWH32pzppMP",
-	"NP8XGzn7nhcWFp9iGm8bErzwQPA78t/N/DFx3QSQGkK22C0Kbi9VWt20ALailWbHl7Rmxl60KLaIVUyJ",
-	"vVcX2RGwC2n/ZWK3BcyFu/TjMZKzxZ9P7LAn91TZE2k7/pV83nyjBdtR7AnC1ApXu68ukf34NFtsuQg0",
-	"l51iC2V3lzaf2v+GyLOQC1w04MZN1ouD3/FoAVSV/X5pD5otDDfVWJg1WIUZwq+/uKnC77duzods4QXf",
-	"NBJY2i0QexkSSuwB7a9yBeZJxe8ZQTOyjx7gKh1LCi9g8NkIvWdKc6ejtr74/SR0+jlimHzBRF6eSpu8",
-	"pGLNJohMGB8TlrkUq4rnJipcCkVXPZ/c7VQV/dRqmIN7eg2DHrLFhtUJwblhB50moNi2OsREV4YpQona",
-	"CbKnmqz5PRPXQEsW9NbotVq+0WRZyXyjCVUss0q8KRlXBFaP4MTSYfLoW1qwU3PCL+lWBFsbMELscGtC",
-	"kLUkUhAuFhEiq9Gr0nvV0zV7J/deNI0njRtLhBHCUDuh4wexn3ietFvLCFjzhFYVwpUqy63aMHuTjNzF",
-	"mr3bidhG9qWsIiCNrfaMSFMyteeaEVNK+JcaGCAkqaRYW3oAZ8eB7O2euYBjADm7wZZQaG5YQaTICBUF",
-	"DIB5NdGGHhoMLaWsGBUnzI0yynGP5waPF38ghDASeYuq2syVBU5HNmkxbExcIJ+fqlhFoZiO8wxwyV0w",
-	"p5Ijwt118vmSraRivVPgkPQco3WkDRfFOHH3mx2JLHlHTWf+ghr2xHC4R6M8fLc8RPdpcXs3erMw2t2z",
-	"8cmUSX5wl9T5ENB3msb3mPy7oYaNg917GApKoy7HnzfgdxTTRxk+pox6oGeBkDugRaJogy1crhoYtkN+",
-	"XYL2mz4h42PO6MLdQ7OhlobQ0pz5GxKvV1X80s0amuUg4LzY+BihzzaKWpOhgFhLp+5YgWIndPPuRCGF",
-	"k0qyrlkRn9iKs7iRVpptdaLlxDXXbFFXlIuIU82elkhRjZChsJ6fKQpQ+zVWnO7U3eWR1bkp7Y1B14rW",
-	"pc5IyahVL3UGt4d2sp4uK6ZjQsHDbSxxv8LxkRvNw7K7vz8EXK32ZgWyIHu74YoLRpaK0U1kV3GYIQBi",
-	"qG6Dj0ft2FwKQ3Nzt6U8ruD4AUnpNN7apYe7vGJUtaYJ5JA0eXuM1c7Wsu5R2sul4YFOhYS+PV4OCmmO",
-	"XRDfxlnlnqkC1e8+avobDjs+frOxZqr08ZLqwRehAjCqKu6g3xs+wmGXVRo8BuMKQP+VnuaN1M08lQou",
-	"eNO2b9DTG/boroxfqIMXqbtA/aER2Gmy/R1xMQ9PngBfyZ2jjgG/WJvX3HcGd+7j4Ufuil7jude8TBHe",
-	"0VY91qJGRc92fRAy5qBlxSQlmuoNK+5kRA1Am0tzw77S5F9OLelMGptvssujLfGijo9K7tR5V5yQ5g7U",
-	"qZOz7YMJaY9PVlKBWrHnVUWENGTJIKSYucsdrGlGNeh7o071uzSv7MKRA1l2nQoeoM+Y8Z9iiWyh+Vqw",
-	"okfEccN6Ph1lgsDeggmid45MB6m+WTqgt/n2iXoQCLThZq/SN0a3A2oL410ApFnpRDuXNbNLeV4KE7ll",
-	"Y45YmEvmm1OGhIOOFnz/ilIqF2Rf8rxs86LlZedP0aXci6wd0PauEvMvUlBDl1SzQYXU7xP3EIUWxp2m",
-	"uYnrnSGU5LJuRQnIkmleMEIFOGsyIpX/EzeaVasTtzEVeekj8x2n76ny33EwQ5h9rIP5JQw+P2LgU2+G",
-	"fHgfMKMm5WeOAf8V28obl/5yQmNp7wPV2t70ibu0Gt4trPjOjkR5cuesxSFicgNbOwiaPywbPWFjtR3b",
-	"OTuR8DpbGT68HRiV4TyxpX9q1NnIHdHOt6K8cDkm6BTmglBBUB0mXjgdoWeyNmPVrm1MELgLy95Obv2C",
-	"aC5yFrHRH22u+LMcqX64tSgU2+lnXRBUbGXu9mVcoxZsH/27rOKEW7u8s7HXZ9gW5KsN6tZ2VbensFLW",
-	"7L/33HF3TMXoPfOHb0mUH1L+mPMOx/ONs9T//NV9sT1//Ki4Vu+ZYN6TM011rUbFaT/TNo7EpEw8wuw0",
-	"V3pgvvOtsmyBfqlTTr0tmXdaEbqU9yyEsmIKs1UdWNHHBKezO8eTj5CAIlCzqmIQBFEsFZyajrWpdvMk",
-	"hWdABUUHxXHCH7NHdAe3Q6oD2TKKporVf44g0BKKwSg7cug1IbLFeMJsdKa2Otv4vb1p5xMjWga7J5xA",
-	"iBkKHvQBI0VEqf6eqUOPvEFxOuzPQtLqDhzUcmYWUFsu8NdvIvHECRGNYTEeA6ZPzzor+4WuGYEMzf4k",
-	"BxgyVgd9DYNHprrYwT7L5ZH5KoOJKmGt1sk8gbehky341rFRToUUPKeVpWcq1iNhYBe6xYntz686k9u/",
-	"/IoL2J9fthaxv7+BhXC/OqJMhvGDSQkxh/kWvUSnIpy6a+CxbqAuKGHWLiTdFqIY4sJfRicaiBLxBAGL",
-	"bxdM39IDWTKi+Lo0RFphyjUYm88I29bmAA4SMNeI2iUCLxW7Z9UQ0b6BQZBCJ4p0/sVX+uiK28tdVYQt",
-	"+l25fAZrR9qrlmsiVys02vvuv+6aT3EabtwMREh/FzzmorRwmuRbbsm7CKq4Ln0ajNvmuO2lvPjH+v7O",
-	"uSEBO+HO8n5i5wYGjGVITw08o8SIKb/TBOua3zNCXY6P9w4QSG8fELF2yGgRC4MffN78sL0OXzjTLdCT",
-	"THa06Q7sjLBE/paqiPJdOOoZdMNihdVIRSzpuWus7KHscheQOT4xUE6o9mp8fDBr7/HfyX3MG5B0BnPB",
-	"DaeVTmR7qc14taWLgp7M5Ufpv0kfHN7G4UAtJ6k7RxxuaNF8biso5B7G7xfnptyw2mTgusBsh1Pl3If+",
-	"/hrDRTUlTj3uV1D6ZM2EdpckI0sm8vIZoUvNhMGLxDtqSQnuGvgCOYqeDBhFM5lQI9WPs42aSDpPsGgc",
-	"XcRI9RdWFS+8w3zC/eCvBvAkq52wygEVhBXcSEVKWRVQDnl8WUwV9MkMmoiU3bBDj98Qd7YRcm93RjD5",
-	"aIpb2ZNzX5oqagStDMlnpGIrQ+TOuMgWEWyPFDjJDWOPF8NgU/wzPRyQu3wggpWEIRowpoIAq9jG3vW/",
-	"4vCJSP2LAwB+Ktx0DP6/MVYnanSGfb5YddYjt0uqS584fJRxW0m5YQWh5oiUvs96Fdqpl6FPyaWJNJk3",
-	"zBimXtFYvgFLudXrpmY4Fu9UZkRugRuXLZh39cOM8S2iOeSJVxtZg3NHbuxNwEU8lPiGi00Ct81dPuTf",
-	"Oa6Zwm9G98nF5lbxWOxlxQWtoi44xYhiBVcsN5pUcYNLbuL5YnH759iDswl2h9tFbOtB7WxBudjB/bRb",
-	"VlyXifTJphjyLAMFJa/Xb1zqevceGpBjWGM7Vo69xeGfQY71SKWkNHobS/oJyZ0jsxxkHtW0c61WCWfN",
-	"Vsbpa7Tu1GsxpItdtpRXS/nntPK/qfHWnuzJll2gXIECACkUHgBkmm1mHhdx1IkiLmwuEeR5jJ/yKCLU",
-	"56z0pa/TmHsrG+buZiiMz0cYUBGOhIC8H18J+RYGfwnKCR4+Bfg4NRk5sicEJhMd+0dldD2fZHWyHN/W",
-	"Umu+7Bg/LRGRCkaP9JZ5v1hrGTdnbJN/FEXMKTvJV4qeoMc5eaZxdLI2ZTbzNOn/aJue6Hq0APDuyRiQ",
-	"b+iaveLg/BWxYPDkRN/503bdSQYjLfYkViWLVHbABj491vGedJAMgmJIQHd8xli77D3KdvLkcaWMOToD",
-	"OqfUSHbIIKJP6C4hTFVLdZsq2ztMnS2RnBBQFmFT/41Tu2yl6HrLhHFZqda6/7dFdj7CYKEGY/3cFXXH",
-	"9nkXMUcJc5GPPSRMEKt7qAOpqDZkr6RhznkzLmvZfpgIlRT0kI6UpNzlBavjPReyBfNB7Elp1Uzk0gfk",
-	"Tj4seVGwSFCO6o0mmlGVl4SJNRdMEyMJJBHZ48idgXRJrgkl3kZ+hAacVnJ7klJqqrAi6RT2SBDtquOA",
-	"i4ozTXaiYOoZ4QJrucCXB87SbrlZe7kOYlryijExCSVTr67RDTtGulmPPKztEkno2eGdq7Byi4ICNoKK",
-	"748eKCnJtbsIlQnG1+VS7lwLB1dRL1fQMmtVyT0gj/1pMrBoWUGoRt9hqn5v7B35Im7lHYFpmTZXbvDu",
-	"OpJClemRQOMxnsuCReoRX9o/A4AgIFkruVZ0q32eNYjPzHJt1S2jP/XGH91FFrwD6V2/3L59g8UJ6F/o",
-	"hr6DI9iFGgSz++SWr/YCBUWgndPuD3xi+wEwQiIH8R72hBvcee25viZ1RspvrEQrf8zIP3fSsIwsd1XF",
-	"jM6IU2Z1RkyZEVN0D8oN1PRrsg+SPXokqbY6sRXu0xxy6ezoscf2gYGT/L+UQsbjgjMZ4YLqH8ty8U/T",
-	"orgn99vL6FMpWFKVmE7XFZLEUcaT3DKXYpFTQZaMLNl6Z3+w0oKbzFKq+4U2hbvRm0mrPM4aqcNPEa0Y",
-	"jUIVG6ZEJvO8HQDTEqkID7e3LNZ5p40g5BqkeU9wAXQpofU6zSGtqJZje6Bs7ySo7Wa+sf98a//5zv5j",
-	"pVf5g/3nx0W2ADZaZAvkoxBuB/4ALBRjc6+k2t4sXPbGL9/4H771P3znf/je//CD/+FH/OH/4F7szy/C",
-	"fuxvv4c92d9uS/9DAU6NIFwiJW3e1TIQAXMJQtpQURBX12jlHxQ0LuZ3iOC2/DwptL93HQhP09CUd7gn",
-	"TuVGYDjzlI3yiqa0bimMorFANqpkrZJ1blzNG7bQXLKSuy4q24yAlP72m2fkabhpqN2WwOI441IsG8VL",
-	"7pwbBHeEngkQbpuIOeM6wuCeIG3Xcq8PYjZ6owXEoQOGUx9FXNYX0inP4dCDub0Oqt6680jCE7RAm8L2",
-	"B09TocEV0KGvq42GIlo+39YXK0YL58IVhnKR+m7TNfCcqiws8/Vw3rKm1rGC8JrXcMBQBE095Q+tIvTm",
-	"UiKu7d3gr+tjp2+sGjW07huvt3Xdqr56eaxn9caPnz9i0j1MlGyakGQXpJiPcpdQJUY6Kw6pRWPVwzkV",
-	"fW0e7McYVksP0N3ga/vTR/erWLkM1wlpXJgS++gaXADYYAlur/FjB/2Ns737xn6kNxwbhe3Lw52QJgL+",
-	"9oXmxhxhIJXvKfetotkA2aHWHAHFR+tlLeLpUsrp5pMUGa/Bn7GDnt0eS5PnQHu9dBO9Gemyt6fApPZy",
-	"8VZng83LuqTgQNKALoG7WmqXJzA2EWNaFYlLbYw5c000O+q/b18/+eZHIlcrzYy/xNyV9pgc6W7qR+gI",
-	"lS4vuXEUn46vdkEwxtHUW9AHM8Y28o7lUhXn9JxLCuP54yMnuYbpGIk7z0/CqEPkOBM8glOFSweQMY8A",
-	"TUhnMSFGN3JoK2P1iwjnJeuxoZHiufE/aMXgcuKkTxv3GjpAu0FimlJe85gVRpdyl5D3fB3NBX7/y/Mn",
-	"3/7wozdbQmEOFCmQf3/3+iX5z//9nz/8hx+w4hULoRooqVlxVhXxcIFRfDIl2oM5Nkh45RII8c1Po+Qw",
-	"jCqcOfNPrDhI4rTNWQIg+zHTy8en3alkAYP/fLKWT/DTf2gpvn5H92+Z1qil2WF3SXZ8PJ8qdj8Mp0C8",
-	"MLy9KdxCGjCgK0Zu1HOoJE0hdFclOTaeO3F0wgbVvlmqmzN+sPCEyUnOaspni3Vp8LqH91kI0F1Hnh+W",
-	"xIzXk8oFKabF9EbLyUrKzfROpnO1Pp1W+kNTJuaYDkAI4KYFkGH1FPLEb7M6hp+dKCTT56QPu3S5UHWE",
-	"3YLgqLE+oH7f2eKolecJ8aKvxfsa1vIJVGrWO/NEYcP95pWQzHV/8Dm/MRcOTnuj5NrrYF3ekKtEixAW",
-	"ix/bCwcTUqFrsh1FjAx1k3EKOAfRe8WNYWJcxjRA338jW0BEHg7QA+mTvkx7yo1z46idEO4nbVzXmOMm",
-	"qhYHggQkrEwf8IH8JmnFpdTW8GXi8h2S7eZ8q8NkJBxM6zy9o8fxuN1CwDt0XJ8vIacnjINB8cYe8ITU",
-	"QL978sDguMc4cW3PSg61BOWTQ52u05fejc8YjfVAvsPhczsg4wAIVsOxuuV9leOx23pnJf5iwSM9fvYG",
-	"HL+bVk1IzLPi7P+oNizvJ+lUAMFULFxIM7m7H/TNjHkpHXWn/EGT/YjYEW9azkx/F0FTKkaLGbxze67L",
-	"CYD7wHU5KE6clzN4flrgDOtlHcIP5/G01wXAYOdiICRPAz3sF3cJFTuGfTgH09VWSm7vRr6fNO6iwZ35",
-	"u6Zhl6NSo6ePT6xqis1bc383XALQ8hCEOvKAXDhjD8iP64SCR7uq0BOe0BEabo8kHlVyn/IoT015T2Wl",
-	"n6bCZ2HhdNZ5i/GH2sRGUjNbTe/8YOdEpdqEPncjXWzpiv1z6X1a6X/PqzVnsAW/Z6mqoP4m6VNsMlkz",
-	"cdcIxPiAiYIcw6K6xyN/Rtlk94aKttVCH1Gk4j5n/H7iKXqaJsJHdxrTns663br7P86zQ4YosQdj6Ap7",
-	"2SZo44yzriDpbeeRJKtj51Uwn6OO2c5lGmtV0choVOgbHm50+TYRtGi0dT0jZXaZIiTCotkX+gJ3LmtP",
-	"uENPCnTA17oiWv3DILFTkJK62A83JZJDKzjWGKGwCyJX1s6VAipCoS4vr7hIlKRCgHjuVw0+xyMGPa3V",
-	"m6D3TJ3KJ74/2YZpTFOfTbZaoTP9C0YmXPB9GnfEw+wna/ZxzAgecFEk7SI9hfmYiN6vuidz89iw1z4j",
-	"M7GHs4ux8SUWTGMHOY2NJWJ12c9ctpur3NGYC6yxn67OIAceEzIfm+/edDnp9D105fq9jQ+PnAk7Md6T",
-	"YMdGHQI9SfUhMf+0/n9i55T4PepKPCA9PkB2ZJ+T9hXcnYNw7fq0hde8XePwUTVqyZbwjqrbPRscA61d",
-	"/YO9EGLC+z1fi19FKs7fdOEe7P/b6rE97VHcSM/t2Pne8+gDHXCTTaiTcOOTOkuPys/aXaJPZwb/9Z01",
-	"yXo+PnJztj4Hz2DKW+I+1Akf0KWbBrh087uQ9RG5tFPgBMUHo/0p9T097YAP6ZGuYW6akAA43e/4tJos",
-	"/+bBiPT+hky7JNjbMC2QxJHG2lAD7uEkTNQitjZhNllzHZQGjbSLrTbFpxgyLjceyZSDPqFj7+zoL4xe",
-	"AUA8Sfy1+XfkYH3ipIpvZuQbZoPzdNlpcJOevPtbJcUzocaQbhfGPc93NJx6YuAYuoHuqfDACqMF9Nyh",
-	"vEpYKnam22gIwW5mSGK4TkMBkCOHH7+fZxcKU6SOG7c8Jmb+Nq/1nuT9tiTylMBBYjqfeTMkbjvJd11t",
-	"6bR7LzGl3K1LqylZY80q1uoAHgxTgmE8tlgx4oltScKWuEsn7YVIZiRXP/P5qanIGX6/Jyi8V+2fXKAZ",
-	"qXhsPBiqdc6tptD2y6GgxRU0Y8QQSrYhgsgNegWOZT2NtfWa2E8GdjDaVHClSRcoenCHiVHALV2eA198",
-	"bEXJvXv6M5fVbiuwdBzeAcUnhNZcRAuVu2CCb4wG060bfXbjHbfakJSzg34quOkF7PHGjwD7E1YTB7tR",
-	"7t3jE+Af27sCTfzZhbAdIEmoUsLffc0c/urGpkyfW7phL2i+OTOkbu3tyhryiGTgH64JShTANxSDWd6F",
-	"OlPaGoqFzqf8FDKdJ1cPNdk74ynEQSBheONeomiT2Mz5vA7PK9+leHpf48QdtFZyNyF9C/b/s/1ObDJZ",
-	"jA8L/1FE8/vhKbbE43ZmlBPb9Z/Gc2X+bTf37TYE3XaTSHKHPFV4eKLGeqjN8FxKg5Em1qDRr+JrH+D8",
-	"zzAlWWmD19S2+/7/UDwAtVIOTm+3cutAUdjF20qupSwe0YMHvp7uKPS3xsftmdruE9EspCEHFr//P2Bt",
-	"1fhEsGSFy7SH5y/d3PqsxqcjXQAWaAMR7NEVNhwfWYyU2YQswvJw1Drl5CX5vqasH5L1OElUntMZNrX0",
-	"e2Y+V6fFs5E3YNM+pI6WeEfTv2bvg1+drnlRLpQq/pBJLFsBHsAj+5KJox7s2FzKibuNYPumrlzL0ckL",
-	"Z9XYdHdYQosMV19tJDYoSD7Sdc+U5rG3eJcHbEPvmlotlbXrjDdpRlbcjGZEv43jJ0DstFHatqMe10+3",
-	"rigXoVC/T4E/NjH71bMPbvT5nTMf97LSQLPSB/Aor2S8DZClLbWiOSNLZvYME3PMXpKSVveuKZEj9K/J",
-	"bXgS9t3rl+S77777L3v7//fty68JvBlGclpVZAmFSFIz14iLXNVKQmF/Qa400xbpRDBWaOjKtRaseMIF",
-	"qaFJwTPCmolc0wAXNiNNfxj3XYPv3zFF/u8Tt8Ent9Ka4KHDgIFfYZaff7ptFl/Te/Y1eU4UW+00rVyn",
-	"M6ySJ55AoCMS8DNsjOxLaT/Y6K9Dz5brhVt30eKpxTdeqaQ1X1wvvvv6m6+fYqYxoPiqlQt49an55QG0",
-	"Fie7LV1Si6Nfi8X14mdmWkmwgG66ZQai1H//tOCu1QUkMrvbuZVuuGiTi1E7li2cXB5X8fDRfl3XUmjH",
-	"JN8+fepeSIHoJ3BiXVc8h81eydww80QbxShcfpGVllxQFWnB9nD8NBbQ5oq7Z2ELFqqIYjdN2OLVbcl8",
-	"t4MHyFHZbu1ybrblwTC06N3ED9niCl4KgHsAHYtd2L+Ej4OQfoGFYQkA/AMfz20O3p+Xy6gL6D102dri",
-	"6WES5M9YGFyeJ1APH80B9BtqtX7iGpGHGkXXTY6o3XLJdZk17WH2VJMCn+hF3HCfKh5ljDdcm5c45pHg",
-	"mpBIHXFcRsDodjULGFG04uIWMCt0cUah8jq8l3IiJf65Y+rQiAl/EaYlxLGv8OQyik+MrtspkiaLtSny",
-	"HpomKyq2mlegLinazqSYRFeBU4KBFq7Qls4ayxtWcXtu0CznISJLFa7JjibLg1NSQyNNd9ExUTiHV0bg",
-	"fsvwIvx3d6Eeanv5MqWk0sRI+R+OdWvFYeehsx4ktbuPSimY/8A9ZH1wb8h6Veaq4mKjr3xtblQE36oD",
-	"9Cq+jBAOL2F8ZhncvIgRoYYPXhyuPP3McAOqA6HgaXVt5xH34O285xrSl6C/mUMMhF2uPtn/PVxVvnly",
-	"V6bEdtIMueLCtbP5mCUw+0bKzXNz46MyF4J06P6cAjQmas0D5pdyW1sFOTSmLKV2+bzARfDndlNiazZG",
-	"IN50L4nK+ND1+fNcfE2T6dGibD61DR8yRs2t6dpGiRUe0C2yYrQgRqLr4hwSPUEA+OhdltTMVH9LN+xX",
-	"Eaf67yM2GoQVuZgJoBAhbDXAo7pLpRgfuqqZrF1QKal6vWJbeeOGfQ4idMtZW2wMFf4O1vlsRFiwrfxK",
-	"g7lqjVWw/X3zWC9SDY5DAFqj9+oT2KBp2+6PmgnXKi0OwsEtO03TTfGY07J8p7g5LK7//rF99g9ejGFh",
-	"AtdEl3IvMqtEIAcCNzqjXEhC81zunJY8bKgCdMZqoP/ZdaR8G9FHk0znMrQbSM+vSLgVJqoSfzV6bwNm",
-	"v9JYheVUN0voFNImgJgV9Pjo81C4LiDj7I7zzIP5VP/EZJge8jmNiOG+Kq6f36l8+wmboswi4YDLS1pD",
-	"VUJGBNu3rI8G/1fsz1o6/2aUDH6Cj/9/ooTL4++18zSl3VvZwnkxYf2XbuEnr7iupeb+lfhmwRO32Sz4",
-	"fw7JRF9p4vDsjAJoLOUebnf6Kn54zxRfHaycZ7XRz5xei+B3BuxSFrzdzT6EiiEUjI+GesKC9hj66hP+",
-	"lL4qP1CTl76/z0Xx1m2XEkHeL3JPVlTNw3w4GaEEQQB6WC63rHmChRsN+NDjrlXVgtIjnL9xBF19ornz",
-	"Vn+2jaRu9feGMdWQxAjHeN7vER/b5yklOAZJwG92Fsr5WRKJ4Q5KsE2NJ6IsJAO6rCap4FlVQtcQAisZ",
-	"cCY3hCrF773HtZ06klCkiuJdELWX0KPa3QtmVKT8pme1oqhvYg3vH0OZfweMV5+c8+uhX3NqwPlXH+x5",
-	"cLliIzRNXDVs5sQPcYFlaF9xhrEd9voxCqWro/4w50+fpal3MJR2pFhg3sc4H/kPP0RtknF88sjw2efz",
-	"XbZb8lw6cPe8KMa0kU/w3RU8nY8+nT4mfGHHXVKrcAskwAWemMBx7tkCy2n2N/cC10zcDQvh+wdLt6NH",
-	"cHH2eGfYb4zV2K/nMtdJeMX8M/PISHyDa8XlGkNt1yx4tmcOOczPiJAub0IxmpdMNw0zRvDMVbvxeFwt",
-	"L3nFbiE49FncgMnG5qegfu33Pp+RDFHJHdyES6uYuwiZpgd4WseHbfBZws5LI1paLf/ahccyoite2/9h",
-	"NOxr8gFfSFlxwVzhsSGa8uLrz8WiI4ih5NpIF6tLhCWU+QXHjLpcMXNp1OX649PE3XppivPJgiMoDofO",
-	"Gvjfuzl90ANfYgvEBZUNFj3O9u76br4YyoE4b2846w2M+FzRLIgoj0Co29WM2ASPOVZwwdWeEaM4K66b",
-	"N+gqRgvdeTVpr6RYewXhC8IqVIOl0freffw/RxI0z22NIB08/WwhKHTRyb1wdYC6IxGwifWa3zMXnLG6",
-	"o6sX1CVjRv+1ZINZnFef3A8PLs5ZMZfO3SWbV0q2dcIvwthf0nzTlIUZ5Et7R0M/pkfCNuKpyttK8SM9",
-	"eEPIuOp0zIi79sOIk5MeCUwpN1CVWlVAseH9tdDKKsb94cMTT3fTFP5cl1uz9ZnUQCumLcT8DYxF0P7Z",
-	"O599D7zp60oZdvj6UgklZZ85Pmxj/xJGWph/bq/fzLh/a0VBeEwQccsFyUupmcD0Oudrhde07VAIgWjv",
-	"pVWMQgJDnDEh932AEZshF8rx7K/J/qK4EBkQAfkV9iNosWF2mnWYXcCt+M6xdwc3F+GTsMAXzigIEP/Y",
-	"7BGH+Cuhi7eMMJqXqfLrBMdssaRufpy+dbWBl0CjnXo8AiM5Yb/N5ir6uVUd1VxheHmh74dIzI+Mo6D2",
-	"Lz2mfKuPym96fOpL14HjnvB19OXiqyQvWb7Rl5EM75kovpTz2704fxTUY+Gzte26gihy4eG9Hts9jPgs",
-	"Fph/CHBMImrY2bz+P4z5aca28Pgv1RuykiprxSRCBn8dkmHnjpX5wHxviuY7P+hz4KYV2x5CTdjXbNax",
-	"B4fLEg7pKLO5w5IcfhMeIb3EVdF+3nHWaPiMaQi4R4I9ionr2JQQKKFk/AI3trxnl81NsCt80YkJN9Am",
-	"ysfwsS10kwqyq13+R0awVB6KfQBv0DZKQd6n7yCVwGDT3Psi8fkPl2OmDxfhpBnR95aqDaGQcnH0pGwv",
-	"Lq4+2f8P+tQCZL8IjxqFulAid75TTDjq7C6SfUNS86egMXNhin3PzJcrb8DKcxQLfg9NDy5qsWSQpgEW",
-	"nKNerL7vo9L3fC3+2JlRdTHvsQH+bqaj2Pn8bClL5j0e4UzQv53N+SGhEMNBwJUGJagTmkZfiDhbHaln",
-	"pM+5gAT45Og40NywJ8Y3FI2XZTFt3nPDLgYsw/6KPJTQSfUzlplaYY71pSFlkBHfQdZp6E0CSmizlrRi",
-	"3mMrtcubML756WBsD3Y0Y1hY48JJteh/KGmmMqQ8POZKIATHsKVE18HTSNSJBWbcBYsFqPHqk/1fb8Jg",
-	"wMcFgZOq/ZkXQH8IDGG1EhDXyLchH/wMpcyh9+MxUB9TWYtT9lfWxjET0SBesPXuAmW1GKdHIFpz65Sy",
-	"rsDPevXJ/q9Xb38t1ZqZD66gavhIdriExsRzKuogtVdKbpGRvkKX/Lk0kdDS/SHPzwCpd7EbhFElRkMQ",
-	"RpsZw4UIvtA3u331Gd+cNSVlXPfWgZB76L7pchB5XkL0vVN1tafCsFQDFf+sehTU318g2Waw4WtU6rkP",
-	"ZnPlco2vVsPD74L9iTqSZureAxpa8C+uaM2tJPt/AQAA//8=",
+	"3H1pjxu3luhfITQPyAxQdjvrm7E/eYmTIHHSz+65fsCF0aCqKBWvSmRdkmpF1+j//sDDQ1aVRNaiLnX8",
+	"Jh+c7hbF5Ww8Oz8vcrmtpWDC6MXzz4uaKrplhin4jYtrumbup8XzRU1NucgWgm4Z/LZmi2yh2D93XLFi",
+	"8dyoHcsWOi/ZltrvrKTaUrN4vuDC/PDdIluYQ83cr2zN1OL+Pltw8Z79c8e0SSwidtslUzMs84Gb1EG0",
+	"/ehhK9zbr+taCs0AcDcle11xJsy1knJl/5JLYZiAY9K6rnhODZfi6h9aCvu3ZrH/pdhq8Xzxb1cNYq7c",
+	"p/qqPScsWjCdK17bqRbP7aqkth8SqokpGclhPNGMacLN4j6zQ36sNNuXTLHZttXMGNnUdUVzpnHtd/Mt",
+	"+o4lQcCUncmteK3ksmLb2Zb180XW/lgeiJCmWXhGzA/jHJd9zypG9Xxg9vMlllb+Y1w88PJMi7v5kov7",
+	"jz23AvO9zGHZY+RQQ7gmhRSMGEkosfLrObG/uu8SKgjNTUaMrApCa6oMWR4IN5qAoMgWBbczbrmgRiq7",
+	"xJbWNRdrOKQxii93VsjEz/LSD7DbyxZLmm9SQ1/RfONG5bI+JIWBrA9u1IraE8dHvaW5wVFSbZOjpNq6",
+	"UVxoppKz/QKfupFbqja7Osme8CmOlHdJsLyTdwiRmudmp5IDr93HbqxifXO+h09x5E4kh+2EG6PNoUpO",
+	"9sF+6MYZukyPu7Ef+nEb9qQPwTd0wxok76UqdGroR/uhHXefLWola6bM4Xd3bxXS/lEK9sdq8fzv/ZzU",
+	"mmZArAa8DY1E8A0Na0hmaKQnwqFxAdJDAwPqhgZ6XAyv3OBtaGyH3wePjlw6NK7FBENDvXgYRDiyyiC6",
+	"A1Pdf7rPFi+F3jP1FmTKZ0+Z3Gk/FD5zGqRhWz1OrXEzWpJG9YoqRQ/2d6enWXH7529MrE25eP71fz0L",
+	"47RRVgg7JczrcH8Pu8Dvfwrj5fIfzDHUS2NoXm7xnuoeomR8XcLfj7W9bMGLUWphttiygtPWHH6rzZlO",
+	"PtD8X2zk7HteWFh8jmm8bUjwwgPB78h/N/PHxHUTQGoI2WK3KLi9VGl13QLYilaaHV/Smhl70aLYIlYx",
+	"JfZeXWRHwC6k/ZeJ3RYwF+7ST8dIzhZ/PrHDntxRZU+k7fg38mXzjRZsR7EnCFMrXO2+ukT2w7NsseUi",
+	"0Fx2ii2U3V3afGb/GyLPQi5w0YAbN1kvDn7HowVQVfb7pT1otjDcVGNh1mAVZgi//uymCr/fuDnvs4UX",
+	"fNNIYGm3QOxlSCixB7S/yhWYJxW/YwTNyD56gKt0LCm8gsFnI/SOKc2djtr64neT0OnniGHyFRN5eSpt",
+	"8pKKNZsgMmF8TFjmUqwqnpuocCkUXfV8crtTVfRTq2EO7uktDLrPFhtWJwTnhh10moBi2+oQE10Zpggl",
+	"aifInmqy5ndMPAdasqC3Rq/V8o0my0rmG02oYplV4k3JuCKwegQnlg6TR9/Sgp2aE35JtyLY2oARYodb",
+	"E4KsJZGCcLGIEFmNXpXeq56u2Xu596JpPGlcWyKMEIbaCR0/iP3E86TdWkbAmie0qhCuVFlu1YbZm2Tk",
+	"Ltbs/U7ENrIvZRUBaWy1F0Sakqk914yYUsK/1MAAIUklxdrSAzg7DmRv98wFHAPI2Q22hEJzwwoiRUao",
+	"KGAAzKuJNvTQYGgpZcWoOGFulFGOezw3eLz4AyGEkchbVNVmrixwOrJJi2Fj4gL5/FTFKgrFdJxngEtu",
+	"gzmVHBHurpPPl2wlFeudAoek5xitI224KMaJu1/tSGTJW2o68xfUsCeGwz0a5eHb5SG6T4vb29GbhdHu",
+	"no1Ppkzyg9ukzoeAvtU0vsfk3w01bBzsPsBQUBp1Of68Ab+jmD7K8DFl1AM9C4TcAS0SRRts4XLVwLAd",
+	"8usStN/0CRkfc0YX7h6aDbU0hJbmzF+ReL2q4pdu1tAsBwHnxcanCH22UdSaDAXEWjp1xwoUO6GbdycK",
+	"KZxUknXNivjEVpzFjbTSbKsTLSeuuWaLuqJcRJxq9rREimqEDIX1/ExRgNqvseJ0p+4uj6zOTWlvDLpW",
+	"tC51RkpGrXqpM7g9tJP1dFkxHRMKHm5jifsNjo/caB6W3f39IeBqtTcrkAXZ2w1XXDCyVIxuIruKwwwB",
+	"EEN1G3w8asfmUhiam9st5XEFxw9ISqfx1i493OYVo6o1TSCHpMnbY6x2tpZ1j9JeLg0PdCok9O3xclBI",
+	"c+yC+CbOKndMFah+91HT33DY8fGbjTVTpY+XVA++CBWAUVVxB/3e8BEOu6zS4DEYVwD6r/Q0b6Ru5qlU",
+	"cMGbtn2Dnt6wR3dl/EIdvEjdBeoPjcBOk+3viIt5ePIE+EruHHUM+MXavOa+M7hzHw8/clf0Gs+95mWK",
+	"8I626rEWNSp6tuuDkDEHLSsmKdFUb1hxKyNqANpcmhv2lSb/cmpJZ9LYfJNdHm2JF3V8VHKnzrvihDS3",
+	"oE6dnG0fTEh7fLKSCtSKPa8qIqQhSwYhxcxd7mBNM6pB3xt1qt+leWMXjhzIsutU8AB9xoz/FEtkC83X",
+	"ghU9Io4b1vPpKBME9hZMEL1zZDpI9c3SAb3Nt0/Ug0CgDTd7lb4xuh1QWxjvAiDNSifauayZXcrzUpjI",
+	"LRtzxMJcMt+cMiQcdLTg+1eUUrkg+5LnZZsXLS87f4ou5V5k7YC2d5WYf5GCGrqkmg0qpH6fuIcotDDu",
+	"NM1NXO8MoSSXdStKQJZM84IRKsBZkxGp/J+40axanbiNqchLH5nvOH1Plf+OgxnC7GMdzK9h8PkRA596",
+	"M+TD+4gZNSk/cwz4b9hWXrv0lxMaS3sfqNb2pk/cpdXwbmHF93YkypNbZy0OEZMb2NpB0Pxh2egJG6vt",
+	"2M7ZiYTX2crw4e3AqAzniS39Y6PORu6Idr4V5YXLMUGnMBeECoLqMPHC6Qg9k7UZq3ZtY4LAXVj2dnLr",
+	"F0RzkbOIjf5gc8Wf5Uj1w61FodhOP+uCoGIrc7sv4xq1YPvo32UVJ9za5Z2NvT7DtiBfbVC3tqu6PYWV",
+	"smb/veeOu2MqRu+YP3xLonyf8secdzieb5yl/ucv7ovt+eNHxbV6zwTznpxpqms1Kk77mbZxJCZl4hFm",
+	"p7nSA/Odb5VlC/RLnXLqTcm804rQpbxjIZQVU5it6sCKPiY4nd05nnyEBBSBmlUVgyCIYqng1HSsTbWb",
+	"Jyk8AyooOiiOE/6YPaI7uB1SHciWUTRVrP5zBIGWUAxG2ZFDrwmRLcYTZqMztdXZxu/tTTufGNEy2D3h",
+	"BELMUPCgDxgpIkr1d0wdeuQNitNhfxaSVnfgoJYzs4DacoG/fh2JJ06IaAyL8RgwfXrWWdkvdM0IZGj2",
+	"JznAkLE66FsYPDLVxQ72WS4PzFcZTFQJa7VO5gm8DZ1swbeOjXIqpOA5rSw9U7EeCQO70A1ObH9+05nc",
+	"/uUXXMD+/Lq1iP39N1gI96sjymQYP5iUEHOYb9FLdCrCqbsGHuoG6oISZu1C0m0hiiEu/GV0ooEoEU8Q",
+	"sPh2wfQtPZAlI4qvS0OkFaZcg7H5grBtbQ7gIAFzjahdIvBSsTtWDRHtbzAIUuhEkc6/+EofXXF7uauK",
+	"sEW/K5fPYO1Ie9VyTeRqhUZ73/3XXfMZTsONm4EI6e+Ch1yUFk6TfMsteRdBFdelT4Nx2xy3vZQX/1jf",
+	"3zk3JGAn3FneT+zcwICxDOmpgWeUGDHld5pgXfM7RqjL8fHeAQLp7QMi1g4ZLWJh8L3Pmx+21+ELZ7oF",
+	"epLJjjbdgZ0RlsjfURVRvgtHPYNuWKywGqmIJT13jZU9lF3uAjLHJwbKCdVejY8PZu09/nu5j3kDks5g",
+	"LrjhtNKJbC+1Ga+2dFHQk7n8IP036YPD2zgcqOUkdeeIww0tmse2gkLuYfx+cW7KDatNBq4LzHY4Vc59",
+	"6O+vMVxUU+LU434FpU/WTGh3STKyZCIvXxC61EwYvEi8o5aU4K6BL5Cj6MmAUTSTCTVS/TjbqImk8wSL",
+	"xtFFjFR/ZlXxyjvMJ9wP/moAT7LaCascUEFYwY1UpJRVAeWQx5fFVEGfzKCJSNkNO/T4DXFnGyH3dmcE",
+	"k4+muJU9OfelqaJG0MqQfEEqtjJE7oyLbBHB9kiBk9ww9ngxDDbFP9PDAbnLByJYSRiiAWMqCLCKbexd",
+	"/wsOn4jUvzgA4KfCTcfg/ytjdaJGZ9jni1VnPXK7pLr0icNHGbeVlBtWEGqOSOm7rFehnXoZ+pRcmkiT",
+	"+Y0Zw9QbGss3YCm3et3UDMfincqMyC1w47IF865+mDG+RTSHPPFqI2tw7siNvQm4iIcSf+Nik8Btc5cP",
+	"+XeOa6bwm9F9crG5UTwWe1lxQauoC04xoljBFcuNJlXc4JKbeL5Y3P459uBsgt3hdhHbelA7W1AudnA/",
+	"7ZYV12UifbIphjzLQEHJ6/Ubl7revYcG5BjW2I6VY+9w+CPIsR6plJRG72JJPyG5c2SWg8yjmnau1Srh",
+	"rNnKOH2N1p16LYZ0scuW8mop/5xW/jc13tqTPdmyC5QrUAAghcIDgEyzzczjIo46UcSFzSWCPA/xUx5F",
+	"hPqclb70dRpzb2XD3N0MhfH5CAMqwpEQkHfjKyHfweAvQTnBw6cAH6cmI0f2hMBkomP/qIyu55OsTpbj",
+	"21pqzZcd46clIlLB6JHeMu8Xay3j5oxt8o+iiDllJ/lK0RP0MCfPNI5O1qbMZp4m/R9t0xNdjxYA3j0Z",
+	"A/I1XbM3HJy/IhYMnpzoO3/arjvJYKTFnsSqZJHKDtjA54c63pMOkkFQDAnojs8Ya5e9R9lOnjyulDFH",
+	"Z0DnlBrJDhlE9AndJYSpaqluU2V7h6mzJZITAsoibOq/cWqXrRRdb5kwLivVWvf/tsjORxgs1GCsn7ui",
+	"7tg+7yLmKGEu8rGHhAlidQ91IBXVhuyVNMw5b8ZlLdsPE6GSgh7SkZKUu7xgdbznQrZgPog9Ka2aiVz6",
+	"gNzJhyUvChYJylG90UQzqvKSMLHmgmliJIEkInscuTOQLsk1ocTbyA/QgNNKbk9SSk0VViSdwh4Jol11",
+	"HHBRcabJThRMvSBcYC0X+PLAWdotN2sv10FMS14xJiahZOrVNbphx0g365GHtV0iCT07vHMVVm5RUMBG",
+	"UPH90QMlJbl2F6Eywfi6XMqda+HgKurlClpmrSq5B+SxP00GFi0rCNXoO0zV7429I1/FrbwjMC3T5so1",
+	"3l1HUqgyPRJoPMZzWbBIPeJr+2cAEAQkayXXim61z7MG8ZlZrq26ZfSn3viju8iCdyC96+ebd79hcQL6",
+	"F7qh7+AIdqEGwew+ueWrvUBBEWjntPsDn9h+AIyQyEG8hz3hBndee66fkzoj5ddWopU/ZOSfO2lYRpa7",
+	"qmJGZ8QpszojpsyIKboH5QZq+jXZB8kePZJUW53YCvdpDrl0dvTYY/vAwEn+X0oh43HBmYxwQfWPZbn4",
+	"p2lR3JP77WX0qRQsqUpMp+sKSeIo40lumUuxyKkgS0aWbL2zP1hpwU1mKdX9QpvC3ejNpFUeZ43U4aeI",
+	"VoxGoYoNUyKTed4OgGmJVISH21sW67zTRhByDdK8J7gAupTQepvmkFZUy7E9ULZ3EtR2M1/bf76x/3xr",
+	"/7HSq/ze/vPDIlsAGy2yBfJRCLcDfwAWirG5V1Jtrxcue+Pnr/0P3/gfvvU/fOd/+N7/8AP+8H9wL/bn",
+	"V2E/9rffw57sbzel/6EAp0YQLpGSNu9qGYiAuQQhbagoiKtrtPIPChoX8ztEcFt+nhTaP7gOhKdpaMo7",
+	"3BOnciMwnHnKRnlFU1q3FEbRWCAbVbJWyTo3ruYNW2guWcldF5VtRkBKf/P1C/Is3DTUbktgcZxxKZaN",
+	"4iV3zg2CO0LPBAi3TcSccR1hcE+Qtmu51wcxG73RAuLQAcOpjyIu6wvplOdw6MHcXgdVb915JOEJWqBN",
+	"Yfujp6nQ4Aro0NfVRkMRLZ9v64sVo4Vz4QpDuUh9t+kaeE5VFpb5ejhvWVPrWEF4zWs4YCiCpp7yh1YR",
+	"enMpEc/t3eCv62Onb6waNbTuG6+3dd2qvnp5rGf12o+fP2LSPUyUbJqQZBekmI9ym1AlRjorDqlFY9XD",
+	"ORV9bR7sxxhWSw/Q3eBr+9MH96tYuQzXCWlcmBL74BpcANhgCW6v8WMH/Y2zvfvGfqQ3HBuF7cvDrZAm",
+	"Av72hebGHGEgle8p962i2QDZodYcAcVH62Ut4ulSyunmkxQZr8GfsYOe3R5Lk+dAe710E70Z6bK3p8Ck",
+	"9nLxVmeDzcu6pOBA0oAugbtaapcnMDYRY1oViUttjDlzTTQ76r9v3j75+gciVyvNjL/E3JX2kBzpbupH",
+	"6AiVLi+5dhSfjq92QTDG0dRb0AczxjbynuVSFef0nEsK4/njIye5hukYiTvPj8KoQ+Q4EzyCU4VLB5Ax",
+	"jwBNSGcxIUY3cmgrY/WLCOcl67GhkeK58T9oxeBy4qRPG/caOkC7QWKaUt7ymBVGl3KXkPd8Hc0F/vDz",
+	"yyfffP+DN1tCYQ4UKZB/f//2NfnP//2f3/+HH7DiFQuhGiipWXFWFfFwgVF8MiXagzk2SHjlEgjxzU+j",
+	"5DCMKpw580+sOEjitM1ZAiD7MdPLx6fdqWQBg/98spZP8NN/aCmevqf7d0xr1NLssNskOz6cTxW7G4ZT",
+	"IF4Y3t4UbiENGNAVIzfqOVSSphC6q5IcG8+dODphg2rfLNXNGT/YaqdZgeZqLD3uFE9OUz4JHipGKIGE",
+	"nbVkOnMuDOfYxZAS9Ac88ZUr5jKlGdnTQ9wtFPEo/CJGOhDA9itBtU5lg7TecTlJ3E05rrE4D5448Y4b",
+	"AauMJAJYEtN+T8o3pJgW2Bx9WVRSbqa3c52r/+u0+ieasrPHtEFCADd9kAyrp/AofpvVMfzsRCGZPieH",
+	"2uUMhtIrbJkER401Q/X7zhZH/UxPiBc52Dtc1vIJlKvWO/NE4asDzVMpmWuB4ROfY34snPZaybVXRLu8",
+	"IVeJPiksFkS3ty5m5ULraDuKGBmKR+MUcA6i94obw8S4tHGAvv9GtoC0BDhAD6RPmlPtKTfOl6V2Qrif",
+	"tHGtc447yVocCBKQsDJ9wAfym2QalFJb65+Jy7eJtpvz/R6T6QDgX8jTO3oYj9stBLxD2/n5spJ6YlmY",
+	"GdAYRZ6QGuh3Tx4YHPcYJ67tWRmylqB8hqxT+Ppy3PEtp7Fu2Pc4fG4vbBwAwXQ61jm9w3Y8dluPzcSf",
+	"bXig29PegON30yqMibmXnBMkahLIu0mKJUAwlRAgpJnc4hCah8ZctY66U06xyc5UbAs4LXGov5WiKRWj",
+	"xQwuyj3X5QTAfeS6HBQnztUb3F8tcIb1sg7hh/N42usCYLB9MxCSp4Ee9ov7xYodw2akgzl7KyW3tyMf",
+	"kRp30eDO/F3TsMtRvdWzh2eXNRX3rbm/Ha6DaLlJQjF9QC6csQfkx8VSwa1fVRgOSOgIDbdHsq8quU+5",
+	"1afm/adS80/rAbKwcJ+xFRh/qFduJD+11fnPD3aeZKpNaPY30s+YbltwLr1P63/Q83TPGWzB71iqNKq/",
+	"U/wUm0zWTNw2AjE+YKIgx9iw7glLnFE72r2hor3F0FEWaTuQM3438RQ9nSPho1uNuV9n3W7d/R8nGyJD",
+	"lNiIMrTGvWwnuHHGWVeQ9PY0SZLVsQcvmM9R73TnMo3162hkNCr0DQ83unybCFo02rqekTK7TBGygdHs",
+	"C82RO5e1J9yhdxU64GtdEa0mapDdKkhJXQCMmxLJoRUhbIxQ2AWRK2vnSgFlsVCcmFdcJOpyIUo+99MO",
+	"j/GSQ09/+SbyP1O79omPcLZhGtPUZ5OtVuhM/4KRiThEn8YdcbP7yZp9HDOCB1wUSbtIY2U+Jqz5i+5J",
+	"Xz027LVPS03s4eyKdHyOBnP5QU5jd41YcfoL5y935Us6+M0xjpaBfxyzUh+a9N+0euk0f3Q9C3q7Px45",
+	"E3ZivCfBjo06BHoqC0J1wmkThIntY+L3qKtzgRqBANmRzV7aV3B3DsK1a1YXnjR33dNHFeol++I7qm43",
+	"rnAMtHZFIPZCiAnvD3wtfhGpZIemFflgE+RWo/FpLwNHGo/HzveBR18pgZtsQrGIG5/UWXpUftZulX06",
+	"M/ivb61J1vPxkZuz9Tl4BlPeEvehTviALt05weXc34bUl8ilnQInKD6Y8pBS39PTDviQHuga5qYJCYDT",
+	"/ZZPK0zzDz+MqHFoyLRLgr1d4wJJHGmsDTXgHk7CRC1iaxNmkzrYQWnQSLvYalN8iiHjcuOBTDnoEzr2",
+	"zo7+wugVAMSTxF+bf0cO1idOqvhmRj7kNjhPl50GN+nJu79fVDwdbAzpdmHc84ZJw6knBo6hG2ghC6/M",
+	"MFpA4yHKq4SlYme6iYYQ7GaGJIZrtxQAOXL48SOCdqEwReq4cctjYvpz82TxSfJzSyJPCRwkpvPpR0Pi",
+	"tpOB2NWWTlsYE1PK3bq0mpI11qxirQ7gwTAlGMZjKzYjntiWJGyJu3TmYohkRgoWMp+km4qc4fd7gsJ7",
+	"1f7JBZqRisfGg6Fk6dySEm2/HKp6XFU3Rgyhbh0iiNygV+BY1tNYb7OJTXVgB6NNBVefdYHKD3eYGAXc",
+	"0OU58MUXZ5Tcu/dPc1nttqKd7ITvKK25iFZrd8EE3xgNphs3+uzuQ261ISlnB/1YcNML2OONHwH2Ryyp",
+	"Dnaj3LsXOMA/tndVqvizC2E7QJJQqoW/+8JB/NWNTZk+N3TDXtF8c2ZI3drblTXkEcnAP1wTlCiAb6iI",
+	"s7wLxba0NRSrvU/5KaR7Ty6harJ3xlOIg0DC8Ma9RNEmsaP1eW2uV75V8/Tmzok7aK3kbkL6Fuz/J/ud",
+	"2GSyGB8W/qOIFjnAe3SJF/7MKCe2a8KN58r8A3fu220Iuu0mkeQOearw8ESh+VCv5bmUBiNNrEulX8UX",
+	"gMD5X2BettIGr6kt9KeuuDbtOEYyHoBaKQent1u5daAo7OK9NddSFg9oRARfT7dV+lvj4/ZMbfeJaBbS",
+	"kAOL3/8fscBsfCJYssxn2uv7l+7wfVb315EuAAu0gQj26DIjji9NRmqNQhZheTjqH3PynH5fZ9qPyaKk",
+	"JCrPaY+bWvoDM4/VbvJs5A3YtPepoyUeE/VP+vvgV6d1YJQLpYq/5hLLVoBXAMm+ZOKoET122HLibiPY",
+	"vimu13J08sJZhUbdHZbQJ8QVmRuJXRqSL5XdMaV57EHi5QF78bvOXktl7TrjTZqRZUejGdFv4/gdFDtt",
+	"lLbtqIc1Fa4ryptigz4F/tjE7FfPPrrR57cPfdjzUgMdW+/Bo7yS8V5IlrbUiuaMLJnZM0zMMXtJSlrd",
+	"uXoPR+hPyU14F/f929fk22+//S97+//3zeunBB5OIzmtKrKEaiypmetGRq5qJaG7QUGuNNMW6UQwVmho",
+	"TbYWrHjCBamhU8MLwpqJXOcEFzYjTZMc912DjwAyRf7vE7fBJzfSmuChzYKBX2GWn368aRZf0zv2lLwk",
+	"iq12mlau3Ru2CiCeQKAtFPAzbIzsS2k/2OinoXHN84Vbd9HiqcXXXqmkNV88X3z79OunzzDTGFB81coF",
+	"vPrc/HIPWouT3ZYuqcXRL8Xi+eInZlpJsIBuumUGotR//7zgrt8HJDK727mVbrhok4tRO5YtnFweV/Hw",
+	"yX5d11JoxyTfPHvmnomB6CdwYl1XPIfNXsncMPNEG8UoXH6RlZZcUBUpDbo/fh8MaHPF3du4BQulVLGb",
+	"Jmzx6qZkvuXDPeSobLd2OTfb8mB8+ZKb+D5bXMFzCXAPoGOxC/vX8HEQ0q+wOi4BgH/gC8LNwfvzchl1",
+	"Ab37LltbPN1PgvwZC4PL8wTq4aM5gH5NrdZPXDf2UKjpWuoRtVsuuS6zpkfOnmpS4DvFiBvuU8WjjPEb",
+	"1+Y1jnkguCYkUkcclxEwul3NAkYUrbi4BcwKXZxRqLwNj8acSIl/7pg6NGLCX4RpCXHsKzy5jOITo+t2",
+	"iqTJYr2avIemyYqKreYVqEuKtjMpJtFa4ZRgoI8t9OazxvKGVdyeGzTLeYjIUoXrNKTJ8uCU1NBN1F10",
+	"TBTO4ZURuN8yvAj/3V2oh9pevkwpqTQxUv6HY91acdh5aC8ISe3uo1IK5j9wr3kf3EO6XpW5qrjY6Ctf",
+	"oBwVwTfqAA2bLyOEw3MgjyyDm2dBItTw0YvDlaefGW5AdSAUPK2u9z7iHrydd1xD+hI0eXOIgbDL1Wf7",
+	"v/uryneQ7sqU2E6aIVdcuJ4+n7IEZn+TcvPSXPuozIUgHVpgpwCNiVrzgPm13NZWQQ7dOUupXT4vcBH8",
+	"ud2Z2ZqNEYg3LVyiMj60vn6ci6/ptD1alM2ntuFrzqi5Na3rKLHCA1pmVowWxEh0XZxDoicIAB+9y5Ka",
+	"mepv6Ib9IuJU/13ERoOwIhczARQihK0ugFR3qRTjQ1c1k7ULKiVVrzdsK6/dsMcgQrectcXGUOHvYJ3P",
+	"RoQF28qvNJir1lgF29+3P/Ai1eA4BKA1eq8+gw2atu3+qJlw/eLiIBzcstM03RQPOS3Ld4qbw+L53z+1",
+	"z/7RizEsTOCa6FLuRWaVCORA4EZnlAtJaJ7LndOShw1VgM5YDfQ/u46UbyL6aJLpXIZ2A+n5FQm3wkRV",
+	"4q9G703A7Fcaq7Cc6mYJnULaBBCzgkYnfR4K1wplnN1xnnkwn+qfmAzTQx7TiBhuLuOaGp7Ktx+xM8ws",
+	"Eg64vKQ1VCVkRLB9y/po8H/F/qyl829GyeBH+Pj/J0q4PP7eOk9T2r2VLZwXE9Z/7RZ+8obrWmrun8pv",
+	"Fjxxm82C/5eQTPSVJg7PziiA7lru9Xqnr+KHd0zx1cHKeVYb/cLptQh+Z8AuZcHbLf1DqBhCwfhyqics",
+	"aI+hrz7jT+mr8iM1een7+1wUb912KRHk/Sz3ZEXVPMyHkxFKEASgh+Vyy5p3aLjRgA897lpVLSg9wPkb",
+	"R9DVZ5o7b/WjbSR1q38wjKmGJEY4xvN+j/jYPk8pwTFIAn6zs1DOT5JIDHdQgm1qPBFlIRnQZTVJBW/L",
+	"ErqGEFjJgDO5IVQpfuc9ru3UkYQiVRTvg6i9hB7V7l4woyLlNz2rFUV9J294BBrK/DtgvPrsnF/3/ZpT",
+	"A86/+mAvg8sVG6Fp4qphMyd+iAssQ/uKM4ztsNdPUShdHfWHOX/6LE29g6G0I8UC8z7G+ci//z5qk4zj",
+	"kweGzx7Pd9luyXPpwN3LohjTSz/Bd1dLJvISfTp9TPjKjrukVuEWSIALPDGB49zbDZbT7G/uGbKZuBsW",
+	"wkcglm5HD+Di7OHOsF8Zq7Ffz2Wuk/CU+yPzyEh8g2vF5RpDbdcseLZnDjnML4iQLm9CMZqXTDcNM0bw",
+	"zFW7+3pcLS95xW4gOPQobsBkd/dTUL/1e5/PSIao5A5uwqVVzF2ETNMDvC/kwzb4NmPnuRUtrZb/3IXH",
+	"MqIrXtv/YTTsKfmIz8SsuGCu8NgQTXnx9LFYdAQxlFwb6WJ1ibCEMj/jmFGXK2Yujbpcf3iWuFsvTXE+",
+	"WXAExeHQWQP/ezenD3rgc3SBuKCywaLH2d5d380XQzkQ5+0NZ/0GIx4rmgUR5REIdbuaEZvgMccKLrja",
+	"M2IUZ8Xz5iG+itFCd56O2isp1l5B+IKwqlzL6SRem5bU+jLyoL9+7FGkQ6vt9hgBAVcEvKW2ZMTDb6b7",
+	"ieelJy2aG90UBzqHHrQQP1ncJ2AdnpLfUVHgGpSRL+nmgbrDtAD54D7+n3PnNK/bjSAqPP1swU50Bsu9",
+	"cBWnunP3YLv0Nb9jLgxorRRXmapLxoz+a8kG84WvPrsf7l1EvWKucKBLNm+UbFsfX4RbaUnzTVOAaPAG",
+	"sNogdP56IGwjPtG8bX490Fc8hIyrTm+WeBApjDg56dHVLOUGRFxVAcWG5w5D07QY94cPT2IqzRsM5zp3",
+	"m63PJNCtQmAh5nU9LLf3r0z6Og/gTV/BzLCX3JdKKClPgOPDNvYv4Q4I88/tX54Z9++sKAhvdyJuuSB5",
+	"KTUTmMjpvPrweL0dCsE27eMBilFIlYkzJlRZDDBiM+RC2cRnaW9/DRciAyIgv8LOFy02zE7zW7MLOLDf",
+	"O/bu4OYifBIW+MIZBQHi33Y+4hB/JXTxlhFG8zJV6J/gmC0Wb86P03euCvUSaLRTj0dgJPvw19mckj+1",
+	"6vCaKwwvL/QyEomZuHEU1P5h1ZQX/0GZdA9Psuq6Cp2h5ejLRfJJXrJ8oy8jGT4wUXwp57d7cZ5PqPzD",
+	"V6LbFSxR5MI7lz1eojDiUSww/+7mmJTnsLN5Pc0YXdaMbeGtbao3ZCVV1op+hVqROqRdzx2V9SkgvcnA",
+	"7/2gx/G5hCyKIdSEfc1mHXtwuHz0kPg0m+M1yeHX4c3fS1wV7ddUZ827mDHhBfdIsBs2cb3BEgIlNCe4",
+	"wI0t79hls2DsCl90Csw1NCTz2SLYgLxJOtrVLtMoI9iUAcrKAG/QoExBhrHvVZbAYNNG/iKZIB8vx0wf",
+	"L8JJM6LvHVUbQiG55+gF515cXH22/x/0qQXIfhEeNQoVyETufE+icNTZXST7hqTmT3Zk5sIU+4GZL1fe",
+	"gJXnKBb8HpoewrukdIsWnKNe7PPQR6Uf+Fr8sTOjKrA+4FMLu5mOYufzs6UsmQ94hDNB/24254eEkh8H",
+	"AVeElqBOaE9+IeJs9T6fkT7nAhLgk6PjQHPDnhjfujZeAMi0+cANuxiwDPsrMp5Cz95HLGiGUKerZA7J",
+	"qYz4XsVOQ29SnUJDv6QV8wGb9l3ehPFtdgdje7CjGRMQNC6cVIv+h5JmKhfPw2OuVFVwDFtKdL1ijUSd",
+	"WGBuZ7BYgBqvPtv/9aamBnxcEDipKrN5AfSHwBBWK9V1jXwbKg/OUMocej8dA/UhNdw4ZX8NdxwzEQ3i",
+	"FVvvLlDAjXF6BKI1t04p6wr8rFef7f969fa3Uq2Z+ehK94aPZIdLaIE9p6IOUnul5BYZ6St0yZ9LEwkt",
+	"3R/y/AyQehe7QRhVYjQEYbSZMVyI4Asd2ttXn/FtgFNSxvUJHgi5hz6vLtuV5yVE3zv1fXsqDEu16oEU",
+	"pEUC1N9dINlmsLVwVOq5D2Zz5XKN76MX0A+H/Yk6kmbqzgMaHntYXNGaW0n2/wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

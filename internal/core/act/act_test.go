@@ -212,6 +212,42 @@ func TestAPictureTakesThePlaceOfAnother(t *testing.T) {
 	}
 }
 
+// What would be refused is told before, by trying it: the acts that are told of are refused, and those that are not are
+// done.
+func TestWhatWouldBeRefusedIsToldBefore(t *testing.T) {
+	const joined = `<html><body><table><tr><th>Who</th><th colspan="2">Fare</th></tr><tr><td>Adult</td><td>£6.90</td><td>£12</td></tr></table>
+<table><tr><td>Alone</td></tr></table><picture><source srcset="a.webp"><img src="a.jpg" alt="Quay"></picture><p>Words</p></body></html>`
+	for _, c := range []struct {
+		part string
+		want []string
+	}{
+		{"Adult", []string{"table column before", "table column after", "table column out"}},
+		{"Alone", []string{"table row out", "table column out"}},
+		{"Words", nil},
+		{"Quay", []string{"picture "}},
+	} {
+		d := draft(t, joined)
+		p := d.Page()
+		part := p.All[slices.IndexFunc(p.All, func(q *page.Part) bool {
+			return q.Text == c.part && q.Kind != page.Row && q.Kind != page.Table || q.Attributes.Get("alt") == c.part
+		})]
+		no, err := act.Refused(d, part.ID)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, n := range no {
+			got = append(got, n.Do+" "+n.How)
+			if n.Why == "" {
+				t.Errorf("%s: %s %s has no reason", c.part, n.Do, n.How)
+			}
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%s: %q, want %q", c.part, got, c.want)
+		}
+	}
+}
+
 func TestALiveChangeIsTakenBackUnderWhatIsKept(t *testing.T) {
 	d := draft(t, fares)
 	d = do(t, d, &act.Words{Part: id(t, d, "On a lead."), Words: "On a leash."}).Draft

@@ -30,7 +30,8 @@ func Read(s string) Query {
 	q.folded, q.sought = fold(q.Words), text.Seek(q.Words)
 	q.Values, q.value = Keys(q.Words), text.IsValue(q.Words)
 	for _, w := range Words(q.Words) {
-		spelled := q.value && text.Values(q.Words)[0].Kind != text.Number // its words are but one spelling
+		// The words of a value are but one spelling of it, and half of "6.90" is none; what is typed of a number is.
+		spelled := q.value && (text.Values(q.Words)[0].Kind != text.Number || strings.Trim(q.Words, "0123456789") != "")
 		if !spelled && !slices.Contains(q.Terms, w) {
 			q.Terms = append(q.Terms, w)
 		}

@@ -24,6 +24,7 @@ func TestAQueryIsReadAsWhatItMayBe(t *testing.T) {
 		{"£7.40", "", "£7.40", nil, []string{"price GBP 7.40"}},
 		{"0191 496 0123", "", "", nil, []string{"phone 1914960123"}},
 		{"1 December 2026", "", "", nil, []string{"date 2026-12-1"}},
+		{"6.90", "", "6.90", nil, []string{"number 6.90"}},
 		{"640", "", "640", []string{"640"}, []string{"number 640"}},
 	} {
 		q := Read(c.typed)

@@ -298,6 +298,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** Which of the acts on a part as a whole would be refused, and why. Nothing is kept. */
+        get: operations["refusedActs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/pages/{page}/places": {
         parameters: {
             query?: never;
@@ -1332,6 +1352,13 @@ export interface components {
             part: string;
             version: string;
         };
+        RefusedAct: {
+            do: string;
+            /** @description where a move goes, what becomes of a table; empty where there is one way */
+            how: string;
+            /** @description In words */
+            why: string;
+        };
         /** @description take one live change of this request and page back, as a change of its own */
         TakeBackAct: {
             /**
@@ -2194,6 +2221,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Finding"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    refusedActs: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What would be refused */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusedAct"][];
                 };
             };
             default: components["responses"]["TheProblem"];

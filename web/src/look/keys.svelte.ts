@@ -30,9 +30,12 @@ export async function hushed<T>(doing: Promise<T>): Promise<T> {
 
 type Acts = Record<string, (down: boolean) => void>;
 
+const written =
+  'input:not([type=radio], [type=checkbox], [type=range], [type=file]), textarea, select, [contenteditable]';
+
 function typing(e: Event) {
   const t = e.target as HTMLElement | null;
-  return !!t?.closest?.('input, textarea, select, [contenteditable]');
+  return !!t?.closest?.(written);
 }
 if (typeof document !== 'undefined') {
   // What loses the focus by being taken away does so in the middle of an update, when nothing may change.

@@ -8,6 +8,11 @@ export function complain(e: unknown) {
   toaster.error({ title: words(e), duration: 12_000 });
 }
 
+/** Says what cannot be done, in words. */
+export function refuse(title: string) {
+  toaster.error({ title, duration: 12_000 });
+}
+
 export function say(title: string) {
   toaster.success({ title, duration: 4000 });
 }

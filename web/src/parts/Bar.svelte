@@ -1,7 +1,10 @@
 <script lang="ts">
+  import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
   import { session, signOut } from '../api/session.svelte';
+  import { contents } from '../look/contents';
   import { keys, onKeys, switchKeys } from '../look/keys.svelte';
   import Key from '../look/Key.svelte';
+  import OnOff from '../look/OnOff.svelte';
   import { complain } from '../look/toast';
   import { go, route } from '../router';
   import FindField from './find/FindField.svelte';
@@ -14,7 +17,6 @@
   ];
   const current = (to: string) =>
     to === '/' ? route.pathname === '/' || route.pathname.startsWith('/requests') : route.pathname.startsWith(to);
-  let open = $state(false);
 
   onKeys(() => ({ n: (down) => down && go('/requests/new') }));
 
@@ -41,29 +43,20 @@
   {:else}
     <span class="alllive">nothing kept, all is live</span>
   {/if}
-  <div class="person">
-    <button class="who" aria-expanded={open} aria-label="{me.name}: settings" onclick={() => (open = !open)}
-      >{me.initials}</button
-    >
-    {#if open}
-      <div class="menu sheet">
-        <p><b>{me.name}</b><br /><span class="soft small">{me.role}</span></p>
-        <label
-          ><input type="checkbox" checked={keys.on} onchange={(e) => switchKeys(e.currentTarget.checked)} /> Single-letter
-          keys</label
-        >
-        {#if me.mailbox}<a href={me.mailbox} target="_blank" rel="noopener">Letters sent in the demo</a>{/if}
-        <button class="btn slim" onclick={leave}>Sign out</button>
-      </div>
-    {/if}
-  </div>
+  <Popover positioning={{ placement: 'bottom-end' }}>
+    <Popover.Trigger class="who" aria-label="{me.name}: settings">{me.initials}</Popover.Trigger>
+    <Portal target={contents()}>
+      <Popover.Positioner>
+        <Popover.Content class="sheet person">
+          <p><b>{me.name}</b><br /><span class="soft small">{me.role}</span></p>
+          <OnOff label="Single-letter keys" on={keys.on} onswitch={switchKeys} />
+          {#if me.mailbox}<a href={me.mailbox} target="_blank" rel="noopener">Letters sent in the demo</a>{/if}
+          <button class="btn slim" onclick={leave}>Sign out</button>
+        </Popover.Content>
+      </Popover.Positioner>
+    </Portal>
+  </Popover>
 </header>
-
-<svelte:window
-  onkeydown={(e) => {
-    if (e.key === 'Escape') open = false;
-  }}
-/>
 
 <style>
   .bar {
@@ -122,10 +115,7 @@
   .alllive {
     color: #a9c79f;
   }
-  .person {
-    position: relative;
-  }
-  .who {
+  .bar :global(.who) {
     width: 32px;
     height: 32px;
     border: 1.5px solid #8f9ac3;
@@ -135,13 +125,13 @@
     color: #fff;
     cursor: pointer;
   }
-  .bar :focus-visible {
+  .bar :global(:focus-visible) {
     outline-color: #f1c95b;
   }
-  .menu {
-    position: absolute;
-    right: 0;
-    top: 42px;
+  :global(.person a) {
+    text-decoration: underline;
+  }
+  :global(.person.person) {
     z-index: 40;
     width: 230px;
     color: var(--ink);
@@ -150,8 +140,5 @@
     gap: 10px;
     justify-items: start;
     box-shadow: 0 6px 18px #1a213633;
-  }
-  .menu :focus-visible {
-    outline-color: var(--indigo);
   }
 </style>

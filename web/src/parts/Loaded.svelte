@@ -1,14 +1,25 @@
 <script lang="ts" generics="T">
-  import { words } from '../api/client';
+  import type { Snippet } from 'svelte';
+  import type { Asked } from '../api/asked.svelte';
 
-  /** Shows something that is being fetched, what went wrong, or the thing itself. */
-  let { from, children }: { from: Promise<T>; children: import('svelte').Snippet<[T]> } = $props();
+  /** Shows something that is asked for: that it is on its way, what went wrong, and the thing itself. */
+  let {
+    of,
+    say = 'One moment…',
+    small = false,
+    children,
+  }: {
+    of: Asked<T>;
+    say?: string;
+    /** It is a part of a page, not the page. */
+    small?: boolean;
+    children?: Snippet<[T]>;
+  } = $props();
 </script>
 
-{#await from}
-  <p class="page soft" role="status">One moment…</p>
-{:then it}
-  {@render children(it)}
-{:catch e}
-  <div class="page"><p class="said" role="alert">{words(e)}</p></div>
-{/await}
+{#if of.problem}<div class={{ page: !small }}><p class={['said', { small }]} role="alert">{of.problem}</p></div>{/if}
+{#if of.got !== undefined}
+  {@render children?.(of.got)}
+{:else if !of.problem}
+  <p class={['soft', small ? 'small' : 'page']} role="status">{say}</p>
+{/if}

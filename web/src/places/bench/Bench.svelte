@@ -12,6 +12,7 @@
   import Panes from './Panes.svelte';
   import Thread from './Thread.svelte';
   import Tools from './Tools.svelte';
+  import { inPixels, next, type Width } from './widths';
   import WishLine from './WishLine.svelte';
 
   const number = $derived(Number(route.params.number));
@@ -21,7 +22,7 @@
   let problem = $state('');
   let view = $state<'live' | 'draft' | 'both'>('draft');
   let through = $state(false); // L is held
-  let wide = $state(false);
+  let width = $state<Width>('room');
   let listing = $state(false);
   let part = $state<string | undefined>();
   let wish = $state<number | undefined>();
@@ -168,7 +169,7 @@
   // What a page's frame may do with a key: a script in it could press any. It looks and points, nothing more.
   const looks = {
     l: (down: boolean) => (through = down),
-    w: (down: boolean) => void (down && (wide = !wide)),
+    w: (down: boolean) => void (down && (width = next(width))),
     p: (down: boolean) => void (down && (listing = !listing)),
     Escape: (down: boolean) => void (down && choose(undefined)),
   };
@@ -208,7 +209,7 @@
           {seesLive}
           bind:view
           bind:listing
-          bind:wide
+          bind:width
         />
         <Elsewhere page={bench.page} conflict={bench.conflict} ontaken={() => desk?.load().then(draw)} />
         <Panes
@@ -216,7 +217,7 @@
           {view}
           {through}
           {seesLive}
-          {wide}
+          width={inPixels(width)}
           {marks}
           bind:scale
           bind:draftFrame

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import type { BenchPage } from './desk.svelte';
+  import Fold from '../../look/Fold.svelte';
   import PageLinks from './PageLinks.svelte';
 
   let {
@@ -28,8 +29,7 @@
 <div class="sheet facts">
   <p class="soft small">Point at a part of the page to change it.</p>
   <PageLinks {number} page={bench.page.id} {onchoose} />
-  <button class="btn slim" aria-expanded={open} onclick={() => (open = !open)}>Page facts</button>
-  {#if open}
+  <Fold title="Page facts" look="btn slim" bind:open>
     <label class="field"
       ><span>Title</span><input
         class="box"
@@ -48,7 +48,7 @@
         >{description.length} signs; about 150 to 160 are shown whole</small
       ></label
     >
-  {/if}
+  </Fold>
 </div>
 
 <style>

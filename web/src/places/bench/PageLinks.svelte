@@ -1,48 +1,45 @@
 <script lang="ts">
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api } from '../../api/client';
+  import Fold from '../../look/Fold.svelte';
+  import Loaded from '../../parts/Loaded.svelte';
 
   /** Every link of the page, tried; those that are wrong first. */
   let { number, page, onchoose }: { number: number; page: number; onchoose: (part: string) => void } = $props();
-  let open = $state(false);
-  let links = $state<Schemas['PageLink'][] | undefined>();
-  let problem = $state('');
   const weight = { stop: 0, look: 1, fine: 2 };
-
-  async function show() {
-    open = !open;
-    if (!open) return;
-    links = undefined;
-    try {
-      const got = await answer(
-        api.GET('/requests/{number}/bench/{page}/links', { params: { path: { number, page } } }),
-      );
-      links = got.toSorted((a, b) => weight[a.level] - weight[b.level]);
-      problem = '';
-    } catch (e) {
-      problem = words(e);
-    }
-  }
+  const links = new Asked(async () => {
+    const at = { params: { path: { number, page } } };
+    const got = await answer(api.GET('/requests/{number}/bench/{page}/links', at));
+    return got.toSorted((a, b) => weight[a.level] - weight[b.level]);
+  });
 </script>
 
-<button class="btn slim" aria-expanded={open} onclick={show}>Links of this page</button>
-{#if open}
-  {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
-  {#if links}
-    <ul>
-      {#each links as l (l.part)}
-        <li>
-          <button onclick={() => onchoose(l.part)}>
-            <b class="mono small is-{l.level}">{l.level}</b>
-            <span>{l.words || 'a link without words'} <span class="mono small soft">{l.href}</span></span>
-            {#if l.say}<span class="small say">{l.say}</span>{/if}
-          </button>
-        </li>
-      {:else}
-        <li class="small soft">The page has no links.</li>
-      {/each}
-    </ul>
-  {:else if !problem}<p class="small soft" role="status">Trying every link. You can go on meanwhile.</p>{/if}
-{/if}
+<Fold
+  title="Links of this page"
+  look="btn slim"
+  onopen={() => {
+    links.got = undefined; // they may have changed since
+    links.again();
+  }}
+>
+  <Loaded of={links} small say="Trying every link. You can go on meanwhile.">
+    {#snippet children(all)}
+      <ul>
+        {#each all as l (l.part)}
+          <li>
+            <button onclick={() => onchoose(l.part)}>
+              <b class="mono small is-{l.level}">{l.level}</b>
+              <span>{l.words || 'a link without words'} <span class="mono small soft">{l.href}</span></span>
+              {#if l.say}<span class="small say">{l.say}</span>{/if}
+            </button>
+          </li>
+        {:else}
+          <li class="small soft">The page has no links.</li>
+        {/each}
+      </ul>
+    {/snippet}
+  </Loaded>
+</Fold>
 
 <style>
   ul {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Frame from './Frame.svelte';
+  import { Together } from './together';
   import type { Mark, Places, Pointed } from './frame';
 
   /** The live page and its draft: one behind the other, or side by side. */
@@ -9,7 +10,7 @@
     view,
     through,
     seesLive,
-    wide,
+    width,
     marks,
     scale = $bindable(),
     draftFrame = $bindable(),
@@ -23,7 +24,7 @@
     view: 'live' | 'draft' | 'both';
     through: boolean;
     seesLive: boolean;
-    wide: boolean;
+    width?: number;
     marks: Mark[];
     scale: number;
     draftFrame?: Frame;
@@ -33,6 +34,14 @@
     onplaces: (p: Partial<Places>) => void;
     onkey: (key: string, down: boolean, repeat: boolean) => void;
   } = $props();
+
+  let liveFrame = $state<Frame>();
+  const together = new Together<'live' | 'draft'>();
+  /** Side by side, both are scrolled together. */
+  function follow(who: 'live' | 'draft', y: number) {
+    if (view === 'both' && together.scrolled(who))
+      (who === 'live' ? draftFrame : liveFrame)?.send({ do: 'scroll', scroll: y });
+  }
 </script>
 
 <div class="panes" class:both={view === 'both'}>
@@ -40,9 +49,10 @@
     <Frame
       src={bench.live_url}
       title="The live page"
-      width={wide ? 1280 : undefined}
+      {width}
       {onkey}
-      onscroll={(y) => view === 'both' && draftFrame?.send({ do: 'scroll', scroll: y })}
+      bind:this={liveFrame}
+      onscroll={(y) => follow('live', y)}
     />
   </div>
   <div class="pane" class:away={seesLive}>
@@ -51,14 +61,17 @@
       bind:scale
       src={bench.draft_url}
       title="The draft of the page"
-      width={wide ? 1280 : undefined}
+      {width}
       {marks}
       pointing
       {onpoint}
       {onstale}
       {onfresh}
       {onplaces}
-      onscroll={(y) => onplaces({ scroll: y })}
+      onscroll={(y) => {
+        onplaces({ scroll: y });
+        follow('draft', y);
+      }}
       {onkey}
     />
   </div>

@@ -2,9 +2,15 @@
   import type { Schemas } from '../../api/client';
   import type { Act } from './desk.svelte';
   import MoveTo from './MoveTo.svelte';
+  import type { Refused } from './refused.svelte';
 
   /** What can be done to a part as a whole. */
-  let { part, bench, act }: { part: Schemas['Part']; bench: Schemas['Bench']; act: (f: Act) => void } = $props();
+  let {
+    part,
+    bench,
+    act,
+    refused,
+  }: { part: Schemas['Part']; bench: Schemas['Bench']; act: (f: Act) => void; refused: Refused } = $props();
   const named = (id: string) => bench.parts.find((p) => p.id === id)?.name ?? '';
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
@@ -14,23 +20,38 @@
 
 {#if up || down || whole.includes(part.kind)}
   <p>
-    <button class="btn slim" onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button>
+    <button
+      class="btn slim"
+      disabled={!!refused.why('copy')}
+      onclick={() => act({ do: 'copy', part: part.id, where: 'after' })}>Copy below</button
+    >
     {#if up}<button
         class="btn slim"
         title="before {named(up.anchor)}"
+        disabled={!!refused.why('move', 'before')}
         onclick={() => act({ do: 'move', part: part.id, anchor: up.anchor, where: 'before' })}>Move up</button
       >{/if}
     {#if down}<button
         class="btn slim"
         title="after {named(down.anchor)}"
+        disabled={!!refused.why('move', 'after')}
         onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
       >{/if}
     <MoveTo {part} {bench} {act} />
-    {#if block && part.splits}<button class="btn slim" onclick={() => act({ do: 'table', part: part.id, table: 'new' })}
-        >Table below</button
+    {#if block && part.splits}<button
+        class="btn slim"
+        disabled={!!refused.why('table', 'new')}
+        onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table below</button
       >{/if}
-    <button class="btn slim warn" onclick={() => act({ do: 'remove', part: part.id })}>Take out</button>
+    <button
+      class="btn slim warn"
+      disabled={!!refused.why('remove')}
+      onclick={() => act({ do: 'remove', part: part.id })}>Take out</button
+    >
   </p>
+  {#each refused.whys(['copy', 'move', 'remove', ...(part.kind === 'cell' ? [] : ['table'])]) as why (why)}
+    <p class="small soft">{why}</p>
+  {/each}
 {/if}
 
 <style>

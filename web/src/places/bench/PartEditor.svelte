@@ -4,6 +4,7 @@
   import type { Act, BenchPage } from './desk.svelte';
   import { editorsOf } from './editors';
   import PartActs from './PartActs.svelte';
+  import { Refused } from './refused.svelte';
 
   let {
     bench,
@@ -23,6 +24,12 @@
 
   const parent = $derived(bench.parts.find((p) => p.id === part.parent));
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
+  const refused = new Refused(() => ({
+    number: request.row.number,
+    page: bench.page.id,
+    part: part.id,
+    draft: bench.draft,
+  }));
   const editors = $derived(editorsOf(part.kind));
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
@@ -61,9 +68,9 @@
     <p class="said look"><b>Locked.</b> {part.locked}</p>
   {:else}
     {#each editors as Editor, i (i)}
-      <Editor {bench} {desk} {request} {part} {wish} {act} {onchoose} />
+      <Editor {bench} {desk} {request} {part} {wish} {act} {refused} {onchoose} />
     {/each}
-    <PartActs {part} {bench} {act} />
+    <PartActs {part} {bench} {act} {refused} />
     {#if change}
       <p class="small undo">
         <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>

@@ -1,11 +1,12 @@
 <script lang="ts">
+  import Files from '../../look/Files.svelte';
   import { untrack } from 'svelte';
   import { addPicture, type Schemas } from '../../api/client';
   import { complain } from '../../look/toast';
   import { weight } from '../../look/time';
   import type { EditorProps } from './editors';
 
-  let { bench, desk, request, part, wish }: EditorProps = $props();
+  let { bench, desk, request, part, wish, refused }: EditorProps = $props();
 
   let alt = $state(untrack(() => part.alt)); // from here on the field leads
   let added = $state<Schemas['Attachment'][]>([]);
@@ -26,8 +27,7 @@
       busy = false;
     }
   }
-  async function add(files: FileList | null) {
-    const f = files?.[0];
+  async function add([f]: File[]) {
     if (!f) return;
     busy = true;
     try {
@@ -54,27 +54,21 @@
   <small>what the picture shows, for whoever cannot see it</small>
 </label>
 <p><b>Swap for</b></p>
-<ul>
-  {#each pictures as a (a.id)}
+{#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}
+  <ul>
+    {#each pictures as a (a.id)}
+      <li>
+        <button disabled={busy} onclick={() => swap(a)}>
+          <img src="/api/attachments/{a.id}" alt="" />
+          <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
+        </button>
+      </li>
+    {/each}
     <li>
-      <button disabled={busy} onclick={() => swap(a)}>
-        <img src="/api/attachments/{a.id}" alt="" />
-        <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
-      </button>
+      <Files label="Another picture" most={1} disabled={busy} onfiles={add} />
     </li>
-  {/each}
-  <li>
-    <label class="btn slim"
-      >Add a picture <input
-        class="unseen"
-        type="file"
-        accept="image/*"
-        disabled={busy}
-        onchange={(e) => add(e.currentTarget.files)}
-      /></label
-    >
-  </li>
-</ul>
+  </ul>
+{/each}
 
 <style>
   .now {
@@ -105,8 +99,5 @@
     width: 76px;
     height: 46px;
     object-fit: cover;
-  }
-  .btn:focus-within {
-    outline: 2.5px solid var(--indigo);
   }
 </style>

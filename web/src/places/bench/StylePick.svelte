@@ -1,5 +1,8 @@
 <script lang="ts">
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api } from '../../api/client';
+  import Fold from '../../look/Fold.svelte';
+  import Loaded from '../../parts/Loaded.svelte';
 
   /** Styles that the site's own style sheets have for words: put on the part, or taken off. */
   let {
@@ -16,35 +19,21 @@
     /** Puts a style on the chosen words, where some are. */
     onchosen?: (name: string) => void;
   } = $props();
-  let open = $state(false);
-  let styles = $state<Schemas['PartStyle'][] | undefined>();
-  let problem = $state('');
   const least = 4.5; // WCAG 2.2, 1.4.3
-
-  async function show() {
-    open = !open;
-    if (!open) return;
-    try {
-      styles = await answer(
-        api.GET('/requests/{number}/bench/{page}/styles', { params: { path: { number, page }, query: { part } } }),
-      );
-      problem = '';
-    } catch (e) {
-      problem = words(e);
-    }
-  }
+  const styles = new Asked(() => {
+    const params = { path: { number, page }, query: { part } };
+    return answer(api.GET('/requests/{number}/bench/{page}/styles', { params }));
+  });
 </script>
 
-<div>
-  <button class="btn slim quiet" aria-expanded={open} onclick={show}>Styles of this site</button>
-  {#if open}
-    {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
-    {#if styles}
+<Fold title="Styles of this site" onopen={() => styles.again()}>
+  <Loaded of={styles} small say="Reading the style sheets…">
+    {#snippet children(all)}
       <p class="small soft">
         {onchosen ? 'For the chosen words:' : 'For the whole part; choose words to dress only them.'}
       </p>
       <ul>
-        {#each styles as s (s.class)}
+        {#each all as s (s.class)}
           <li>
             <button
               aria-pressed={s.carried && !onchosen}
@@ -65,9 +54,9 @@
           <li class="small soft">The site’s style sheets have no style for these words.</li>
         {/each}
       </ul>
-    {:else if !problem}<p class="small soft" role="status">Reading the style sheets…</p>{/if}
-  {/if}
-</div>
+    {/snippet}
+  </Loaded>
+</Fold>
 
 <style>
   ul {

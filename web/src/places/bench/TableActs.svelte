@@ -3,7 +3,7 @@
   import type { EditorProps } from './editors';
 
   /** Rows and columns of the table, from one of its cells. */
-  let { part, act }: EditorProps = $props();
+  let { part, act, refused }: EditorProps = $props();
   const lines: { name: string; acts: { edit: Schemas['TableEdit']; say: string }[] }[] = [
     {
       name: 'Row',
@@ -31,6 +31,7 @@
       {#each line.acts as a (a.edit)}
         <button
           class={['btn', 'slim', { warn: a.say === 'Take out' }]}
+          disabled={!!refused.why('table', a.edit)}
           aria-label="{line.name}: {a.say.toLowerCase()}"
           onclick={() => act({ do: 'table', part: part.id, table: a.edit })}>{a.say}</button
         >
@@ -38,6 +39,7 @@
     </dd>
   {/each}
 </dl>
+{#each refused.whys(['table']) as why (why)}<p class="small soft">{why}</p>{/each}
 
 <style>
   dl {

@@ -2,7 +2,9 @@
   import type { Schemas } from '../../api/client';
   import { keys } from '../../look/keys.svelte';
   import Key from '../../look/Key.svelte';
+  import Segments from '../../look/Segments.svelte';
   import PagePick from '../../parts/find/PagePick.svelte';
+  import { widths, type Width } from './widths';
 
   /** The row above the page: which page, whether it is live or draft, and how it is shown. */
   let {
@@ -12,7 +14,7 @@
     seesLive,
     view = $bindable(),
     listing = $bindable(),
-    wide = $bindable(),
+    width = $bindable(),
     onpick,
   }: {
     page: Schemas['PageRow'];
@@ -21,28 +23,34 @@
     seesLive: boolean;
     view: 'live' | 'draft' | 'both';
     listing: boolean;
-    wide: boolean;
+    width: Width;
     onpick: (page: number) => void;
   } = $props();
 </script>
 
 <div class="tools">
   <PagePick site={page.site_id} current={page} {onpick} />
-  <div class="seg" role="group" aria-label="What is shown">
-    {#each ['live', 'draft', 'both'] as const as v (v)}
-      <button aria-pressed={view === v} onclick={() => (view = v)}>{v[0]!.toUpperCase() + v.slice(1)}</button>
-    {/each}
-  </div>
+  <Segments
+    label="What is shown"
+    choices={[
+      { value: 'live', label: 'Live' },
+      { value: 'draft', label: 'Draft' },
+      { value: 'both', label: 'Both' },
+    ]}
+    bind:value={view}
+  />
+  {#if keys.on}<span class="soft small hold" title="Hold it, and the live page is seen through the draft"
+      >hold <Key k="L" /></span
+    >{/if}
   <span class="now" class:is-live={asLive} class:is-kept={!asLive}>
-    {#if view === 'both'}live on the left, draft on the right{:else if seesLive}this is live{:else if asLive}nothing
-      changed here{:else}draft, not live{/if}
+    {#if view === 'both'}live left, draft right{:else if seesLive}this is live{:else if asLive}nothing changed here{:else}draft,
+      not live{/if}
   </span>
-  <span class="soft small keys">
-    {#if keys.on}<span>{keys.writing ? 'Ctrl Alt with' : 'hold'} <Key k="L" /> for live</span>{/if}
+  <span class="soft small reach">
     <button class="plain" aria-expanded={listing} onclick={() => (listing = !listing)}
       >{parts} parts <Key k="P" /></button
     >
-    <button class="plain" aria-pressed={wide} onclick={() => (wide = !wide)}>wide <Key k="W" /></button>
+    <Segments label="Width of the page, in pixels" choices={widths} bind:value={width} /><Key k="W" />
   </span>
 </div>
 
@@ -54,35 +62,19 @@
     margin-bottom: 9px;
     min-width: 0;
   }
-  .seg {
-    flex: none;
-    display: inline-flex;
-    border: 1.5px solid var(--ink);
-    border-radius: var(--radius);
-    overflow: hidden;
-    font-size: 14px;
-    background: var(--paper);
-  }
-  .seg button {
-    padding: 4px 12px;
-    cursor: pointer;
-  }
-  .seg button[aria-pressed='true'] {
-    background: var(--ink);
-    color: #fff;
-  }
-  .seg button:focus-visible {
-    outline-offset: -3px;
+  .hold {
+    white-space: nowrap;
   }
   .now {
     font-weight: 600;
     font-size: 14px;
     white-space: nowrap;
   }
-  .keys {
+  .reach {
     margin-left: auto;
     display: flex;
-    gap: 14px;
+    align-items: center;
+    gap: 12px;
     white-space: nowrap;
   }
   .plain {

@@ -1,6 +1,9 @@
 <script lang="ts">
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api, type Schemas } from '../../api/client';
+  import Fold from '../../look/Fold.svelte';
   import { momentWords } from '../../look/time';
+  import Loaded from '../../parts/Loaded.svelte';
 
   /** Every wording that a part had on the live page; any of them comes back with one act. */
   let {
@@ -11,31 +14,15 @@
     onback,
   }: { number: number; page: number; zone?: string; part: Schemas['Part']; onback: (version: string) => void } =
     $props();
-  let open = $state(false);
-  let all = $state<Schemas['Wording'][] | undefined>();
-  let problem = $state('');
-
-  async function show() {
-    open = !open;
-    if (!open) return;
-    try {
-      all = await answer(
-        api.GET('/requests/{number}/bench/{page}/history', {
-          params: { path: { number, page }, query: { part: part.id } },
-        }),
-      );
-      problem = '';
-    } catch (e) {
-      problem = words(e);
-    }
-  }
+  const wordings = new Asked(() => {
+    const params = { path: { number, page }, query: { part: part.id } };
+    return answer(api.GET('/requests/{number}/bench/{page}/history', { params }));
+  });
 </script>
 
-<div>
-  <button class="btn slim quiet" aria-expanded={open} onclick={show}>Earlier wordings</button>
-  {#if open}
-    {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
-    {#if all}
+<Fold title="Earlier wordings" onopen={() => wordings.again()}>
+  <Loaded of={wordings} small say="Going through what was published…">
+    {#snippet children(all)}
       <ol>
         {#each all as w (w.version)}
           <li>
@@ -52,9 +39,9 @@
           <li class="small soft">This part is new in the draft; it had no other words.</li>
         {/each}
       </ol>
-    {:else if !problem}<p class="small soft" role="status">Going through what was published…</p>{/if}
-  {/if}
-</div>
+    {/snippet}
+  </Loaded>
+</Fold>
 
 <style>
   ol {

@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client';
 import type { Act, BenchPage } from './desk.svelte';
 import LinkTarget from './LinkTarget.svelte';
 import PictureSwap from './PictureSwap.svelte';
+import type { Refused } from './refused.svelte';
 import SameWordsOf from './SameWordsOf.svelte';
 import TableActs from './TableActs.svelte';
 import WordsOf from './WordsOf.svelte';
@@ -16,6 +17,8 @@ export interface EditorProps {
   wish?: number;
   /** Makes a change and goes on in the part that it made. */
   act: (act: Act) => void;
+  /** What would be refused. */
+  refused: Refused;
   /** Takes another part in hand, or none. */
   onchoose: (id: string | undefined) => void;
 }

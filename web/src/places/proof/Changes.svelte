@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Collapsible } from '@skeletonlabs/skeleton-svelte';
   import type { Schemas } from '../../api/client';
   import { alike, inWords } from '../../parts/alike';
   import Runs from '../../parts/Runs.svelte';
@@ -13,7 +14,6 @@
   const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts' };
   // Changes that do the same on many pages are one card.
   const cards = $derived(alike(pages.flatMap((p, i) => p.changes.map((c) => ({ ...c, p, i })))));
-  let unfolded = $state<number[]>([]);
   const verdict = (id: number) => round?.answers.find((a) => a.change_id === id);
 </script>
 
@@ -26,16 +26,12 @@
       {@const v = card.map((x) => verdict(x.id)).find((x) => x?.verdict === 'not yet') ?? verdict(c.id)}
       <li>
         <b class="mono">{n + 1}</b>
-        <div>
+        <Collapsible class="card">
           <button class="name" onclick={() => onchange(c.i, c.part)}>{c.part_name}</button>
           {#if card.length === 1}<span class="soft small">{kinds[c.kind]} on {c.address}</span>
           {:else}
-            <button
-              class="soft small fold"
-              aria-expanded={unfolded.includes(c.id)}
-              onclick={() =>
-                (unfolded = unfolded.includes(c.id) ? unfolded.filter((x) => x !== c.id) : [...unfolded, c.id])}
-              >{kinds[c.kind]} in {card.length} places on {new Set(card.map((x) => x.page_id)).size} pages</button
+            <Collapsible.Trigger class="soft small unfold"
+              >{kinds[c.kind]} in {card.length} places on {new Set(card.map((x) => x.page_id)).size} pages</Collapsible.Trigger
             >
           {/if}
           {#if c.kind === 'picture'}
@@ -49,19 +45,21 @@
           {:else}
             <p><Runs runs={c.words} /></p>
           {/if}
-          {#if unfolded.includes(c.id)}
-            <ul class="small">
-              {#each card as x (x.id)}
-                <li>
-                  <button class="mono" onclick={() => onchange(x.i, x.part)}>{x.address}</button>
-                  <span><Runs runs={x.words} /></span>
-                </li>
-              {/each}
-            </ul>
+          {#if card.length > 1}
+            <Collapsible.Content>
+              <ul class="small">
+                {#each card as x (x.id)}
+                  <li>
+                    <button class="mono" onclick={() => onchange(x.i, x.part)}>{x.address}</button>
+                    <span><Runs runs={x.words} /></span>
+                  </li>
+                {/each}
+              </ul>
+            </Collapsible.Content>
           {/if}
           {#if v?.verdict === 'right'}<p class="small is-live">the client: right</p>{/if}
           {#if v?.verdict === 'not yet'}<p class="said look small">the client: not yet. {v.note}</p>{/if}
-        </div>
+        </Collapsible>
       </li>
     {/each}
   </ol>
@@ -72,7 +70,10 @@
     font-size: 16px;
     padding: 11px 14px 7px;
   }
-  .fold {
+  section :global(.card) {
+    display: block;
+  }
+  section :global(.unfold) {
     text-decoration: underline;
     cursor: pointer;
   }

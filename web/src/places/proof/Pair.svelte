@@ -3,6 +3,7 @@
   import Seam from '../../parts/Seam.svelte';
   import Frame from '../bench/Frame.svelte';
   import type { Mark } from '../bench/frame';
+  import { Together } from '../bench/together';
   import WidthRule from './WidthRule.svelte';
 
   /** Live and draft side by side at one width; they scroll together. */
@@ -12,8 +13,7 @@
   let marked = $state(true);
   let live = $state<Frame>();
   let draft = $state<Frame>();
-  let leads: 'live' | 'draft' | undefined;
-  let timer: ReturnType<typeof setTimeout> | undefined;
+  const together = new Together<'live' | 'draft'>();
   const marks = $derived<Mark[]>(
     marked ? page.changes.filter((c) => c.part).map((c) => ({ id: c.part, look: 'new' as const })) : [],
   );
@@ -21,13 +21,8 @@
     if (part) draft?.send({ do: 'show', id: part });
   });
 
-  // Whoever is scrolled first leads; the other one's echo is not followed.
   function follow(who: 'live' | 'draft', y: number) {
-    if (leads && leads !== who) return;
-    leads = who;
-    clearTimeout(timer);
-    timer = setTimeout(() => (leads = undefined), 150);
-    (who === 'live' ? draft : live)?.send({ do: 'scroll', scroll: y });
+    if (together.scrolled(who)) (who === 'live' ? draft : live)?.send({ do: 'scroll', scroll: y });
   }
 </script>
 

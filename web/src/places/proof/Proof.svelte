@@ -1,9 +1,11 @@
 <script lang="ts">
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
   import Key from '../../look/Key.svelte';
   import { onKeys } from '../../look/keys.svelte';
   import { complain, say } from '../../look/toast';
+  import Loaded from '../../parts/Loaded.svelte';
   import Ask from '../../parts/Ask.svelte';
   import { go, route } from '../../router';
   import Top from '../request/Top.svelte';
@@ -13,20 +15,14 @@
   import RoundSheet from './RoundSheet.svelte';
 
   const number = $derived(Number(route.params.number));
-  let proof = $state<Schemas['Proof'] | undefined>();
-  let problem = $state('');
+  const asked = new Asked(() => answer(api.GET('/requests/{number}/proof', { params: { path: { number } } })));
+  const proof = $derived(asked.got);
   let at = $state(0);
   let asking = $state(false);
   let busy = $state(false);
   let part = $state('');
 
-  function load() {
-    answer(api.GET('/requests/{number}/proof', { params: { path: { number } } })).then(
-      (p) => (proof = p),
-      (e) => (problem = words(e)),
-    );
-  }
-  $effect(load);
+  $effect(() => void asked.again());
   const page = $derived(proof?.pages[at]);
   const all = $derived(proof?.pages.flatMap((p) => p.changes) ?? []);
 
@@ -38,8 +34,8 @@
   async function send() {
     busy = true;
     try {
-      proof = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
-      say(`Sent to ${proof.contact_name}.`);
+      asked.got = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
+      say(`Sent to ${asked.got.contact_name}.`);
     } catch (e) {
       complain(e);
     } finally {
@@ -67,10 +63,10 @@
 </script>
 
 {#snippet checks(p: Schemas['Proof'])}
-  <Checks {number} site={p.row.site_id} pages={p.pages} findings={p.findings} onmended={load} />
+  <Checks {number} site={p.row.site_id} pages={p.pages} findings={p.findings} onmended={() => asked.again()} />
 {/snippet}
 <svelte:head><title>Proof · Mendry</title></svelte:head>
-{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+<Loaded of={asked} />
 {#if proof}
   <Top row={proof.row} page={page?.page.id}>
     {#if proof.can_publish}

@@ -1,22 +1,19 @@
 <script lang="ts">
   import { searchParams } from 'sv-router';
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api, type Schemas } from '../../api/client';
   import { zoneOf } from '../../api/session.svelte';
   import { momentWords } from '../../look/time';
+  import Loaded from '../../parts/Loaded.svelte';
   import Runs from '../../parts/Runs.svelte';
   import { go } from '../../router';
 
   const number = (name: string) => Number(searchParams.get(name)) || undefined;
   const [site, request, page] = $derived([number('site'), number('request'), number('page')]);
-  let view = $state<Schemas['RecordView'] | undefined>();
+  const record = new Asked(() => answer(api.GET('/record', { params: { query: { site, request, page } } })));
+  $effect(() => void record.again());
+  const view = $derived(record.got);
   let sites = $state<Schemas['Site'][]>([]);
-  let problem = $state('');
-  $effect(() => {
-    answer(api.GET('/record', { params: { query: { site, request, page } } })).then(
-      (v) => (view = v),
-      (e) => (problem = words(e)),
-    );
-  });
   answer(api.GET('/sites')).then(
     (s) => (sites = s),
     () => {},
@@ -49,7 +46,7 @@
     >
     {#if query}<a class="btn" href="/api/record/export?{query}" download>Hand over as JSON</a>{/if}
   </header>
-  {#if problem}<p class="said" role="alert">{problem}</p>{/if}
+  <Loaded of={record} />
   {#if view}
     {#if view.whole}
       <p class="said fine" role="status">The record is whole: every entry follows from the one before it.</p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Moving from '../../look/Moving.svelte';
   import type { Schemas } from '../../api/client';
   import { momentWords } from '../../look/time';
   import Runs from '../../parts/Runs.svelte';
@@ -72,7 +73,7 @@
   </header>
   {#if r.state === 'waiting' || r.state === 'running'}
     <p class="small way" role="status">
-      You can leave; it goes on. <progress max={r.steps.length} value={written}></progress>
+      You can leave; it goes on. <Moving label="How far it has come" done={written} of={r.steps.length} />
     </p>
   {/if}
   {#if r.said}

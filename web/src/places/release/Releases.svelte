@@ -1,38 +1,35 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { Asked } from '../../api/asked.svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
   import Key from '../../look/Key.svelte';
   import { onKeys } from '../../look/keys.svelte';
   import { complain, say } from '../../look/toast';
+  import Loaded from '../../parts/Loaded.svelte';
   import Ask from '../../parts/Ask.svelte';
   import { route } from '../../router';
   import Top from '../request/Top.svelte';
   import ReleaseSheet from './ReleaseSheet.svelte';
 
   const number = $derived(Number(route.params.number));
-  let proof = $state<Schemas['Proof'] | undefined>();
-  let releases = $state<Schemas['Release'][]>([]);
-  let problem = $state('');
+  const asked = new Asked(async () => {
+    const at = { params: { path: { number } } };
+    const [proof, releases] = await Promise.all([
+      answer(api.GET('/requests/{number}/proof', at)),
+      answer(api.GET('/requests/{number}/releases', at)),
+    ]);
+    refresh();
+    return { proof, releases };
+  });
+  const proof = $derived(asked.got?.proof);
+  const releases = $derived(asked.got?.releases ?? []);
   let left = $state<number[]>([]); // pages that are not to be published yet
   let asking = $state(false);
   let taking = $state<Schemas['Release'] | undefined>();
   let askTake = $state(false);
   let busy = $state(false);
 
-  async function load() {
-    try {
-      const at = { params: { path: { number } } };
-      [proof, releases] = await Promise.all([
-        answer(api.GET('/requests/{number}/proof', at)),
-        answer(api.GET('/requests/{number}/releases', at)),
-      ]);
-      problem = '';
-      refresh();
-    } catch (e) {
-      problem = words(e);
-    }
-  }
   const moving = $derived(releases.filter((r) => ['waiting', 'running', 'live'].includes(r.state)));
 
   /** Asks how far the releases have come that Mendry works on, and loads all of it only where something has changed. */
@@ -42,14 +39,14 @@
       const seen = r.steps.filter((s) => ['right', 'later'].includes(s.public_seen)).length;
       try {
         const now = await answer(api.GET('/releases/{release}', { params: { path: { release: r.id } } }));
-        if (now.state !== r.state || now.written !== written || now.seen !== seen) return void (await load());
+        if (now.state !== r.state || now.written !== written || now.seen !== seen) return asked.again();
       } catch (e) {
-        problem = words(e);
+        asked.problem = words(e);
       }
     }
   }
   $effect(() => {
-    untrack(load);
+    untrack(() => asked.again());
     let timer = setTimeout(async function again() {
       await watch();
       timer = setTimeout(again, 1000);
@@ -65,7 +62,7 @@
     busy = true;
     try {
       await act();
-      await load();
+      await asked.again();
     } catch (e) {
       complain(e);
     } finally {
@@ -91,7 +88,7 @@
 </script>
 
 <svelte:head><title>Release · Mendry</title></svelte:head>
-{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+<Loaded of={asked} />
 {#if proof}
   <Top row={proof.row} page={proof.pages[0]?.page.id}>
     {#if proof.row.state === 'live'}<button class="btn go" disabled={busy} onclick={signOff}>Sign off</button>{/if}

@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
+  import Fold from '../../look/Fold.svelte';
   import { picks, sure } from '../../parts/find/places';
   import PlaceList from '../../parts/find/PlaceList.svelte';
 
@@ -13,7 +14,6 @@
     onchanged,
   }: { number: number; siteName: string; wish?: number; onchanged: () => void } = $props();
 
-  let shown = $state(false);
   let old = $state('');
   let now = $state('');
   let v = $state<Schemas['Elsewhere'] | undefined>();
@@ -67,11 +67,11 @@
 </script>
 
 <section class="sheet all" aria-label="The same words on many pages">
-  <button class="head" aria-expanded={shown} onclick={() => (shown = !shown)}>
-    <b>The same words on many pages</b>
-    <span class="soft small">find and replace over {siteName}</span>
-  </button>
-  {#if shown}
+  <Fold look="all-head">
+    {#snippet head()}
+      <b>The same words on many pages</b>
+      <span class="soft small">find and replace over {siteName}</span>
+    {/snippet}
     <form
       onsubmit={(e) => {
         e.preventDefault();
@@ -112,7 +112,7 @@
         <p class="small soft">“{v.old}” stands nowhere on {siteName}.</p>
       {/if}
     {/if}
-  {/if}
+  </Fold>
 </section>
 
 <style>
@@ -121,7 +121,7 @@
     display: grid;
     gap: 8px;
   }
-  .head {
+  .all :global(.all-head) {
     display: flex;
     gap: 10px;
     align-items: baseline;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Files from '../../look/Files.svelte';
   import { addPicture, answer, api, words, type Schemas } from '../../api/client';
   import { weight } from '../../look/time';
   import { go } from '../../router';
@@ -94,18 +95,7 @@
         ></label
       >
       <label class="field"><span>Due on</span><input class="box" type="date" bind:value={due_on} /></label>
-      <label class="field"
-        ><span>Pictures that came with it</span><input
-          class="box"
-          type="file"
-          accept="image/*"
-          multiple
-          onchange={(e) => {
-            files = [...files, ...(e.currentTarget.files ?? [])];
-            e.currentTarget.value = '';
-          }}
-        /></label
-      >
+      <Files label="Pictures that came with it" onfiles={(more) => (files = [...files, ...more])} />
       <ul>
         {#each files as f, i (f)}
           <li class="small">

@@ -1,10 +1,12 @@
 <script lang="ts">
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api, type Schemas } from '../../api/client';
   import { zoneOf } from '../../api/session.svelte';
   import { onKeys } from '../../look/keys.svelte';
   import Key from '../../look/Key.svelte';
   import { complain } from '../../look/toast';
   import { due, momentWords, weight } from '../../look/time';
+  import Loaded from '../../parts/Loaded.svelte';
   import { go, route } from '../../router';
   import Everywhere from './Everywhere.svelte';
   import Letter from './Letter.svelte';
@@ -14,25 +16,18 @@
   import WishCard from './WishCard.svelte';
 
   const number = $derived(Number(route.params.number));
-  let r = $state<Schemas['Request'] | undefined>();
-  let problem = $state('');
+  const asked = new Asked(() => answer(api.GET('/requests/{number}', { params: { path: { number } } })));
+  const r = $derived(asked.got);
   let current = $state<number | undefined>();
   let mark = $state<{ start: number; end: number } | undefined>();
   let sheet = $state<HTMLElement>();
 
   async function load() {
-    try {
-      r = await answer(api.GET('/requests/{number}', { params: { path: { number } } }));
-      current ??= Number(new URLSearchParams(location.search).get('wish')) || undefined;
-      current ??= r.wishes.find((w) => !w.page_id && w.state === 'open')?.id;
-    } catch (e) {
-      problem = words(e);
-    }
+    await asked.again();
+    current ??= Number(new URLSearchParams(location.search).get('wish')) || undefined;
+    current ??= r?.wishes.find((w) => !w.page_id && w.state === 'open')?.id;
   }
-  $effect(() => {
-    void number;
-    load();
-  });
+  $effect(() => void load());
   $effect(() => {
     const look = () => (mark = sheet && selected(sheet));
     document.addEventListener('selectionchange', look);
@@ -43,8 +38,8 @@
     if (!mark) return;
     try {
       const before = new Set(r?.wishes.map((w) => w.id));
-      r = await answer(api.POST('/requests/{number}/wishes', { params: { path: { number } }, body: mark }));
-      current = r.wishes.find((w) => !before.has(w.id))?.id;
+      asked.got = await answer(api.POST('/requests/{number}/wishes', { params: { path: { number } }, body: mark }));
+      current = asked.got.wishes.find((w) => !before.has(w.id))?.id;
       getSelection()?.removeAllRanges();
     } catch (e) {
       complain(e);
@@ -57,7 +52,7 @@
   const toBench = $derived(placed ? at(placed) : `/requests/${number}/bench${firstPage ? `/${firstPage}` : ''}`);
   async function move(to: Schemas['RequestState']) {
     try {
-      r = await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } }));
+      asked.got = await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } }));
     } catch (e) {
       complain(e);
     }
@@ -69,7 +64,7 @@
 </script>
 
 <svelte:head><title>{r?.row.subject ?? 'Request'} · Mendry</title></svelte:head>
-{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+<Loaded of={asked} />
 {#if r}
   <Top row={r.row} page={firstPage ?? undefined}>
     <a class="btn go" href={toBench}>To the bench <Key k="B" /></a>
@@ -107,7 +102,7 @@
         <Proposals
           request={r}
           onchange={(got, wish) => {
-            r = got;
+            asked.got = got;
             current = wish ?? current;
           }}
         />
@@ -119,7 +114,7 @@
           row={r.row}
           open={w.id === current}
           ontoggle={() => (current = w.id === current ? undefined : w.id)}
-          onchange={(got) => (r = got)}
+          onchange={(got) => (asked.got = got)}
           onbench={() => go(at(w))}
         />
       {:else}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Collapsible } from '@skeletonlabs/skeleton-svelte';
   import { answer, api, type Schemas } from '../../api/client';
   import { complain } from '../../look/toast';
   import FindPlace from './FindPlace.svelte';
@@ -41,64 +42,71 @@
 </script>
 
 <article class="sheet" class:open>
-  <button class="head" aria-expanded={open} onclick={ontoggle}>
-    <b class="n">{index}</b>
-    <span class="words">{wish.words}</span>
-    <span class="small">
-      {#if wish.problem}<span class="is-stop">can’t be</span>
-      {:else if wish.state === 'done'}<span class="is-live">done</span>
-      {:else if wish.state !== 'open'}<span class="soft">{wish.state}</span>
-      {:else if wish.page_id}<span class="placed">placed</span>
-      {:else}<span class="is-kept">no place yet</span>{/if}
-    </span>
-  </button>
-  {#if wish.page_id}
-    <p class="place small">
-      <span class="mono">{wish.address}</span>{wish.part_name ? ` · ${wish.part_name}` : ''}
-      <button class="btn slim" onclick={onbench}>Open on the bench</button>
-    </p>
-  {/if}
-  {#if wish.why}<p class="place small soft">{wish.why}</p>{/if}
-  {#if open}
-    <div class="body">
-      {#if wish.problem}<p class="said">
-          {wish.problem} Ask which day is meant, or mark the wish as impossible and say why.
-        </p>{/if}
-      {#if wish.state === 'open' || wish.state === 'done'}
-        <FindPlace
-          site={row.site_id}
-          siteName={row.site_name}
-          seed={wish.page_id ? '' : wish.words}
-          onplace={(page_id, part) => set({ page_id, part })}
-        />
-        <p class="close">
-          <label class="field grow"
-            ><span class="unseen">Why it will not be done</span><input
-              class="box"
-              placeholder="why it will not be done"
-              bind:value={why}
-            /></label
-          >
-          <button class="btn slim" disabled={!why.trim()} onclick={() => set({ state: 'declined', why })}
-            >Declined</button
-          >
-          <button class="btn slim" disabled={!why.trim()} onclick={() => set({ state: 'impossible', why })}
-            >Impossible</button
-          >
-          <button class="btn slim quiet" onclick={drop}>Take mark out</button>
-        </p>
-      {:else}
-        <button class="btn slim" onclick={() => set({ state: 'open', why: '' })}>Open it again</button>
-      {/if}
-    </div>
-  {/if}
+  <Collapsible class="card" {open} onOpenChange={ontoggle}>
+    <Collapsible.Trigger class="head">
+      <b class="n">{index}</b>
+      <span class="words">{wish.words}</span>
+      <span class="small">
+        {#if wish.problem}<span class="is-stop">can’t be</span>
+        {:else if wish.state === 'done'}<span class="is-live">done</span>
+        {:else if wish.state !== 'open'}<span class="soft">{wish.state}</span>
+        {:else if wish.page_id}<span class="placed">placed</span>
+        {:else}<span class="is-kept">no place yet</span>{/if}
+      </span>
+    </Collapsible.Trigger>
+    {#if wish.page_id}
+      <p class="place small">
+        <span class="mono">{wish.address}</span>{wish.part_name ? ` · ${wish.part_name}` : ''}
+        <button class="btn slim" onclick={onbench}>Open on the bench</button>
+      </p>
+    {/if}
+    {#if wish.why}<p class="place small soft">{wish.why}</p>{/if}
+    <Collapsible.Content
+      >{#if open}
+        <div class="body">
+          {#if wish.problem}<p class="said">
+              {wish.problem} Ask which day is meant, or mark the wish as impossible and say why.
+            </p>{/if}
+          {#if wish.state === 'open' || wish.state === 'done'}
+            <FindPlace
+              site={row.site_id}
+              siteName={row.site_name}
+              seed={wish.page_id ? '' : wish.words}
+              onplace={(page_id, part) => set({ page_id, part })}
+            />
+            <p class="close">
+              <label class="field grow"
+                ><span class="unseen">Why it will not be done</span><input
+                  class="box"
+                  placeholder="why it will not be done"
+                  bind:value={why}
+                /></label
+              >
+              <button class="btn slim" disabled={!why.trim()} onclick={() => set({ state: 'declined', why })}
+                >Declined</button
+              >
+              <button class="btn slim" disabled={!why.trim()} onclick={() => set({ state: 'impossible', why })}
+                >Impossible</button
+              >
+              <button class="btn slim quiet" onclick={drop}>Take mark out</button>
+            </p>
+          {:else}
+            <button class="btn slim" onclick={() => set({ state: 'open', why: '' })}>Open it again</button>
+          {/if}
+        </div>
+      {/if}</Collapsible.Content
+    >
+  </Collapsible>
 </article>
 
 <style>
   .open {
     border-color: var(--indigo);
   }
-  .head {
+  article :global(.card) {
+    display: block;
+  }
+  article :global(.head) {
     display: grid;
     grid-template-columns: auto minmax(0, 1fr) auto;
     gap: 12px;

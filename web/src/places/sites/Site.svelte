@@ -1,6 +1,9 @@
 <script lang="ts">
-  import { answer, api, type Schemas, words } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api } from '../../api/client';
   import { complain } from '../../look/toast';
+  import Moving from '../../look/Moving.svelte';
+  import Loaded from '../../parts/Loaded.svelte';
   import Tile from '../../parts/Tile.svelte';
   import { route } from '../../router';
   import RequestLine from '../today/RequestLine.svelte';
@@ -8,24 +11,17 @@
   import SiteWords from './SiteWords.svelte';
 
   const id = $derived(Number(route.params.site));
-  let view = $state<Schemas['SiteView'] | undefined>();
-  let problem = $state('');
+  const asked = new Asked(() => answer(api.GET('/sites/{site}', { params: { path: { site: id } } })));
+  const view = $derived(asked.got);
   let filter = $state('');
   const pages = $derived(
     (view?.pages ?? []).filter((p) => `${p.address} ${p.title}`.toLowerCase().includes(filter.trim().toLowerCase())),
   );
 
-  async function load() {
-    try {
-      view = await answer(api.GET('/sites/{site}', { params: { path: { site: id } } }));
-    } catch (e) {
-      problem = words(e);
-    }
-  }
   $effect(() => {
-    load();
+    asked.again();
     const timer = setInterval(() => {
-      if (view && (view.site.state === 'taking in' || view.site.state === 'new')) load();
+      if (view && (view.site.state === 'taking in' || view.site.state === 'new')) asked.again();
     }, 700);
     return () => clearInterval(timer);
   });
@@ -33,7 +29,7 @@
   async function takeIn() {
     try {
       await answer(api.POST('/sites/{site}/take-in', { params: { path: { site: id } } }));
-      await load();
+      await asked.again();
     } catch (e) {
       complain(e);
     }
@@ -41,7 +37,7 @@
 </script>
 
 <svelte:head><title>{view?.site.name ?? 'Site'} · Mendry</title></svelte:head>
-{#if problem}<div class="page"><p class="said" role="alert">{problem}</p></div>{/if}
+<Loaded of={asked} />
 {#if view}
   {@const s = view.site}
   <div class="page wrap">
@@ -63,7 +59,7 @@
       <p class="said look" role="status">
         {s.said || 'Taking in the pages'}{s.files_all ? `: ${s.files_seen} of ${s.files_all}` : ''}. You can leave; it
         goes on.
-        <progress max={s.files_all || 1} value={s.files_all ? s.files_seen : undefined}></progress>
+        <Moving label="How far it has come" done={s.files_seen} of={s.files_all} />
       </p>
     {:else if s.state === 'failed'}
       <p class="said" role="alert">{s.said}</p>
@@ -79,7 +75,7 @@
       <input class="box" aria-label="Narrow the list of pages" placeholder="address or title" bind:value={filter} />
     </div>
     <PageTree {pages} publicUrl={s.public_url} flat={!!filter.trim()} zone={s.zone} requests={view.requests} />
-    <SiteWords site={s.id} words={view.words} onchange={load} />
+    <SiteWords site={s.id} words={view.words} onchange={() => asked.again()} />
   </div>
 {/if}
 

@@ -1,10 +1,12 @@
 <script lang="ts">
+  import { Asked } from '../../api/asked.svelte';
   import { answer, api } from '../../api/client';
   import Loaded from '../../parts/Loaded.svelte';
   import Seam from '../../parts/Seam.svelte';
   import Tile from '../../parts/Tile.svelte';
 
-  const sites = answer(api.GET('/sites'));
+  const sites = new Asked(() => answer(api.GET('/sites')));
+  sites.again();
 </script>
 
 <svelte:head><title>Sites · Mendry</title></svelte:head>
@@ -13,7 +15,7 @@
     <h1>Sites</h1>
     <a class="btn go" href="/sites/add">Add a site</a>
   </header>
-  <Loaded from={sites}>
+  <Loaded of={sites}>
     {#snippet children(all)}
       <ul class="sheet">
         {#each all as s (s.id)}

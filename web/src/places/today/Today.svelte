@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Asked } from '../../api/asked.svelte';
   import { answer, api, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
   import Loaded from '../../parts/Loaded.svelte';
@@ -8,7 +9,8 @@
   import RequestLine from './RequestLine.svelte';
 
   let whole = $state<string | undefined>(); // the group that is shown to its end
-  const today = $derived(answer(api.GET('/today', { params: { query: { whole } } })));
+  const today = new Asked(() => answer(api.GET('/today', { params: { query: { whole } } })));
+  $effect(() => void today.again());
   refresh();
 
   /** The request that needs somebody first: the one due soonest of those that do not wait for the client; of several, the
@@ -20,7 +22,7 @@
 </script>
 
 <svelte:head><title>Today · Mendry</title></svelte:head>
-<Loaded from={today}>
+<Loaded of={today}>
   {#snippet children(t)}
     {@const first = needsYou(t)}
     <div class="today">
