@@ -35,6 +35,7 @@
 <style>
   :global(.files.files) {
     display: flex;
+    flex-direction: row;
     flex-wrap: wrap;
     gap: 4px 8px;
     align-items: center;

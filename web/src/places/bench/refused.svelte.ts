@@ -26,7 +26,8 @@ export class Refused {
 
   /** The reasons, each once. */
   whys(does: string[]): string[] {
-    return [...new Set(this.asked.got?.filter((n) => does.includes(n.do)).map((n) => n.why))];
+    const whys = (this.asked.got ?? []).filter((n) => does.includes(n.do)).map((n) => n.why);
+    return whys.filter((why, i) => whys.indexOf(why) === i);
   }
 }
 

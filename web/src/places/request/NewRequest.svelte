@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Day from '../../look/Day.svelte';
   import Files from '../../look/Files.svelte';
   import { addPicture, answer, api, words, type Schemas } from '../../api/client';
   import { weight } from '../../look/time';
@@ -94,7 +95,7 @@
           ><option value="mail">by mail</option><option value="call">in a call</option></select
         ></label
       >
-      <label class="field"><span>Due on</span><input class="box" type="date" bind:value={due_on} /></label>
+      <Day label="Due on" bind:value={due_on} />
       <Files label="Pictures that came with it" onfiles={(more) => (files = [...files, ...more])} />
       <ul>
         {#each files as f, i (f)}
