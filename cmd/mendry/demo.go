@@ -10,6 +10,7 @@ import (
 	"os"
 	"path/filepath"
 	"strconv"
+	"sync"
 	"time"
 
 	"mendry/internal/demo"
@@ -124,19 +125,26 @@ func absolute(dir string) string {
 
 // demoHosts writes the demo's sites where they are missing and makes a stand-in host for each.
 func demoHosts(dir string, keep time.Duration, at, local func(int) string) ([]*standin.Host, error) {
-	var hosts []*standin.Host
-	for i, s := range demo.Sites() {
-		to := filepath.Join(dir, "sites", s.Dir)
-		if _, err := os.Stat(to); errors.Is(err, os.ErrNotExist) {
-			if err := s.Write(to, local(portSites+i)); err != nil {
-				return nil, err
-			}
+	sites := demo.Sites()
+	folder := func(s demo.Site) string { return filepath.Join(dir, "sites", s.Dir) }
+	faults := make([]error, len(sites))
+	var writing sync.WaitGroup // their pictures are drawn, which takes a while
+	for i, s := range sites {
+		if _, err := os.Stat(folder(s)); errors.Is(err, os.ErrNotExist) {
+			writing.Go(func() { faults[i] = s.Write(folder(s), local(portSites+i)) })
 		}
+	}
+	writing.Wait()
+	if err := errors.Join(faults...); err != nil {
+		return nil, err
+	}
+	var hosts []*standin.Host
+	for _, s := range sites {
 		cache := s.Cache
 		if keep > 0 {
 			cache = keep
 		}
-		hosts = append(hosts, &standin.Host{Dir: to, User: s.User, Pass: s.Password, Keep: cache})
+		hosts = append(hosts, &standin.Host{Dir: folder(s), User: s.User, Pass: s.Password, Keep: cache})
 	}
 	return hosts, nil
 }

@@ -169,25 +169,6 @@ func wall(w, h int, seed int64) *canvas {
 	return c
 }
 
-// portrait draws a person from the shoulders up.
-func portrait(w, h int, seed int64, skin, hair, shirt, back uint32) *canvas {
-	c := newCanvas(w, h, seed)
-	c.sky(0, c.h, mix(rgb(back), rgb(0xffffff), 0.35), rgb(back))
-	for range 12 {
-		c.disc(color.NRGBA{255, 255, 255, 26}, c.r.Float64(), c.r.Float64(), 0.1, 0.1)
-	}
-	c.disc(rgb(shirt), 0.5, 1.06, 0.42, 0.34)
-	c.shape(mix(rgb(skin), rgb(0x000000), 0.12), 0.44, 0.6, 0.56, 0.6, 0.58, 0.8, 0.42, 0.8)
-	c.disc(rgb(hair), 0.5, 0.4, 0.235, 0.27)
-	c.disc(rgb(skin), 0.5, 0.45, 0.19, 0.235)
-	c.shape(rgb(hair), 0.3, 0.4, 0.36, 0.22, 0.5, 0.16, 0.64, 0.22, 0.7, 0.4, 0.6, 0.3, 0.42, 0.31)
-	for _, x := range []float64{0.435, 0.565} {
-		c.disc(rgb(0x2a2320), x, 0.44, 0.018, 0.02)
-	}
-	c.disc(mix(rgb(skin), rgb(0xa03020), 0.45), 0.5, 0.565, 0.06, 0.016)
-	return c
-}
-
 func night(w, h int, seed int64, dome bool) *canvas {
 	c := newCanvas(w, h, seed)
 	c.sky(0, c.h, rgb(0x0b1030), rgb(0x1c2560), rgb(0x4b3f7c), rgb(0xb0708a))

@@ -22,6 +22,9 @@ import (
 //go:embed all:pages
 var pages embed.FS
 
+//go:embed fonts
+var fonts embed.FS
+
 // Site is one site of the demo.
 type Site struct {
 	Name, Dir, Client, Contact, Mail, Zone string
@@ -32,6 +35,7 @@ type Site struct {
 	finish                                 func(file string, b []byte) []byte
 	more                                   func() map[string][]byte // pages made by a program
 	built                                  bool                     // the host builds pages of Markdown
+	fonts                                  []string                 // its own type
 }
 
 // Address is where a site's stand-in listens.
@@ -43,26 +47,37 @@ func Sites() []Site {
 		{
 			Name: "Larkspur Ferries", Dir: "larkspur", Client: "Larkspur Ferries", Contact: "Maren Quayle", Mail: "maren@larkspur-ferries.example",
 			Zone: "Europe/London", User: "larkspur", Password: "slipway-7", Cache: time.Minute, pictures: larkspurPictures, finish: larkspurBytes,
+			fonts: []string{"figtree", "bitter"},
 		},
 		{
 			Name: "Osprey Hall Climbing", Dir: "osprey", Client: "Osprey Hall", Contact: "Jory Penhale", Mail: "jory@osprey-hall.example",
 			Zone: "Europe/London", User: "osprey", Password: "belay-on-9", MayClear: true, Cache: 10 * time.Minute, pictures: ospreyPictures, finish: minified,
+			fonts: []string{"archivo"},
 		},
 		{
 			Name: "Saltgate Observatory", Dir: "saltgate", Client: "Saltgate Trust", Contact: "Dr Ilse Varnham", Mail: "ilse@saltgate.example",
 			Zone: "Europe/London", User: "saltgate", Password: "first-light-3", Cache: time.Minute, pictures: saltgatePictures,
+			fonts: []string{"cormorant-garamond", "figtree"},
 		},
 		{
 			Name: "Pennyfield Canal Hire", Dir: "pennyfield", Client: "Pennyfield Canal Hire", Contact: "Odette Marsh", Mail: "odette@pennyfield.example",
 			Zone: "Europe/London", User: "pennyfield", Password: "windlass-4", MayClear: true, Cache: time.Minute, pictures: pennyfieldPictures, more: boatPages,
+			fonts: []string{"fraunces", "cabin"},
 		},
 		{
 			Name: "Fenwick Lantern Theatre", Dir: "fenwick", Client: "Fenwick Players", Contact: "Bram Oswin", Mail: "bram@fenwick-lantern.example",
-			Zone: "America/Halifax", User: "fenwick", Password: "limelight-8", MayClear: true, Cache: time.Minute, pictures: noPictures,
+			Zone: "America/Halifax", User: "fenwick", Password: "limelight-8", MayClear: true, Cache: time.Minute, pictures: fenwickPictures,
+			fonts: []string{"playfair-display", "crimson-pro"},
 		},
 		{
 			Name: "Bramble Row Seed Library", Dir: "bramble", Client: "Bramble Row", Contact: "Nan Tolliver", Mail: "nan@bramble-row.example",
 			Zone: "Europe/London", User: "bramble", Password: "dibber-2", MayClear: true, Cache: time.Minute, pictures: bramblePictures, built: true,
+			fonts: []string{"alegreya"},
+		},
+		{
+			Name: "Marlow Kite Museum", Dir: "marlow", Client: "Marlow Kite Trust", Contact: "Peta Rowling", Mail: "peta@marlow-kites.example",
+			Zone: "Pacific/Auckland", User: "marlow", Password: "longtail-5", Cache: time.Minute, pictures: marlowPictures, more: marlowPages,
+			fonts: []string{"roboto-slab", "work-sans"},
 		},
 	}
 }
@@ -107,6 +122,15 @@ func (s Site) Write(dir, public string) error {
 	}
 	if err != nil {
 		return fmt.Errorf("write the demo site %s: %w", s.Name, err)
+	}
+	for _, name := range s.fonts {
+		b, err := fonts.ReadFile("fonts/" + name + ".woff2")
+		if err != nil {
+			return err
+		}
+		if err := put(dir, "fonts/"+name+".woff2", b); err != nil {
+			return err
+		}
 	}
 	for file, b := range s.pictures() {
 		if err := put(dir, file, b); err != nil {
@@ -176,6 +200,7 @@ func larkspurPictures() map[string][]byte {
 		"img/heron.jpg":   island(1200, 675, 11, false).jpeg(84),
 		"img/skerry.jpg":  island(1200, 675, 14, false).jpeg(84),
 		"img/lantern.jpg": island(1200, 675, 17, true).jpeg(84),
+		"img/deck.jpg":    deck(1200, 675, 19).jpeg(84),
 	}
 }
 
@@ -189,18 +214,20 @@ func ospreyPictures() map[string][]byte {
 		"media/hall.jpg":    wall(1600, 720, 5).jpeg(82),
 		"media/kids.jpg":    wall(1000, 667, 9).jpeg(82),
 		"media/cave.jpg":    wall(1000, 667, 12).jpeg(82),
-		"media/alwyn.jpg":   portrait(640, 640, 2, 0xe2b48f, 0x5a3a22, 0x2f7f8a, 0xb7a48c).jpeg(86),
-		"media/bettina.jpg": portrait(640, 640, 3, 0xc98d66, 0x1f1712, 0xd2492a, 0x8fa3a0).jpeg(86),
-		"media/corin.jpg":   portrait(640, 640, 4, 0xf0cfae, 0xb8793a, 0x46557c, 0xc9b38a).jpeg(86),
+		"media/alwyn.jpg":   portrait(640, alwyn).jpeg(86),
+		"media/bettina.jpg": portrait(640, bettina).jpeg(86),
+		"media/corin.jpg":   portrait(640, corin).jpeg(86),
 	}
 }
 
 // NewCoach and CoachPhoto are the pictures that come with the coaches' letter.
-func NewCoach() []byte { return portrait(900, 900, 6, 0xdba680, 0x8c2f1a, 0xe0a92e, 0x6d8a7a).jpeg(88) }
+func NewCoach() []byte { return portrait(900, tove).jpeg(88) }
 
 // CoachPhoto is the new photograph of a coach.
 func CoachPhoto() []byte {
-	return portrait(900, 900, 7, 0xe2b48f, 0x5a3a22, 0x5b8c3a, 0x93806b).jpeg(88)
+	now := alwyn
+	now.seed, now.shirt, now.back, now.glasses = 7, 0x5b8c3a, 0x93806b, true
+	return portrait(900, now).jpeg(88)
 }
 
 func saltgatePictures() map[string][]byte {
