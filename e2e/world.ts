@@ -24,8 +24,8 @@ export async function signIn(page: Page, name = 'ines') {
   await expect
     .poll(
       async () => {
-        const last = await page.request.get('/api/requests/209'); // the last letter of the demo
-        return last.ok() && (await last.json()).row.state !== 'new';
+        const last = await page.request.get('/api/requests/215'); // the last letter of the demo
+        return last.ok() && (await last.json()).row.state === 'with client';
       },
       { timeout: 60_000 },
     )
@@ -241,7 +241,7 @@ export function png(width: number, height: number): Buffer {
 export async function newRequest(page: Page, siteName: string, letter: string): Promise<number> {
   await page.goto('/requests/new');
   await page.getByLabel('What the client wrote or said').fill(letter);
-  await page.getByRole('combobox', { name: 'Site' }).selectOption({ label: siteName });
+  await page.getByRole('combobox', { name: 'Site', exact: true }).selectOption({ label: siteName });
   await page.getByRole('button', { name: 'Keep and read it' }).click();
   await page.waitForURL(/requests\/\d+$/);
   return Number(page.url().split('/').at(-1));

@@ -47,7 +47,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   await page.waitForLoadState('networkidle');
   await shot(page, 'proposals');
   await page.goto('/requests/201');
-  await page.getByLabel('Where on Larkspur Ferries?').fill('extra boat');
+  await page.getByRole('combobox', { name: 'Where on Larkspur Ferries?' }).fill('extra boat');
   await expect(page.getByRole('option', { name: /timetable/ })).toBeVisible();
   await shot(page, 'read-and-place');
 

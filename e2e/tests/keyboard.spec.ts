@@ -19,7 +19,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
     await expect(page.getByRole('heading', { name: 'New request' })).toBeVisible();
     await tabTo(page, page.getByLabel('What the client wrote or said'));
     await keys.type('From now on the adult single is £7.40, please change it wherever it stands.');
-    await tabTo(page, page.getByRole('combobox', { name: 'Site' }));
+    await tabTo(page, page.getByRole('combobox', { name: 'Site', exact: true }));
     await keys.type('Larkspur');
     await tabTo(page, page.getByRole('button', { name: 'Keep and read it' }));
     await keys.press('Enter');

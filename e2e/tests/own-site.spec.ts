@@ -61,7 +61,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
   await test.step('a call, taken in and changed by keyboard', async () => {
     await letter(page, 'n');
     await page.getByLabel('What the client wrote or said').fill('A loaf costs £3.40 from today.');
-    await page.getByRole('combobox', { name: 'Site' }).selectOption({ label: 'Tide Lane Bakery' });
+    await page.getByRole('combobox', { name: 'Site', exact: true }).selectOption({ label: 'Tide Lane Bakery' });
     await page.getByRole('combobox', { name: 'How it came' }).selectOption('call');
     await page.getByLabel('What the client wrote or said').press('Control+Home');
     await page.getByRole('button', { name: 'Keep and read it' }).press('Enter');
@@ -71,7 +71,7 @@ test('a site of one’s own: added, changed, published, undone; what goes wrong 
       getSelection()!.setBaseAndExtent(n, 0, n, n.textContent!.length);
     });
     await letter(page, 'm');
-    await page.getByLabel('Where on Tide Lane Bakery?').fill('loaf');
+    await page.getByRole('combobox', { name: 'Where on Tide Lane Bakery?' }).fill('loaf');
     const first = page.getByRole('option', { name: /Opening words A loaf/ }).first();
     await expect(first).toHaveAttribute('data-highlighted', '');
     await page.keyboard.press('Enter');

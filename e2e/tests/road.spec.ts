@@ -16,7 +16,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await page.getByLabel('What the client wrote or said').fill(
       'Dear Ines, from January the dog pass costs £1.80, and the heading should say “Fares and tickets”. Please use the new boat photo. Maren',
     );
-    await page.getByRole('combobox', { name: 'Site' }).selectOption({ label: 'Larkspur Ferries' });
+    await page.getByRole('combobox', { name: 'Site', exact: true }).selectOption({ label: 'Larkspur Ferries' });
     await page.getByLabel('Pictures that came with it').setInputFiles({ name: 'New Boat 2027.PNG', mimeType: 'image/png', buffer: png(1600, 640) });
     await axe(page);
     await page.getByRole('button', { name: 'Keep and read it' }).click();
@@ -25,7 +25,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
 
   await test.step('mark two wishes and place them', async () => {
     await mark(page, 'the dog pass costs £1.80');
-    const find = page.getByLabel('Where on Larkspur Ferries?');
+    const find = page.getByRole('combobox', { name: 'Where on Larkspur Ferries?' });
     await find.fill('£1.50');
     await page.getByRole('option', { name: /fares\.html Dog, Single/ }).click();
     await expect(page.getByText('· Dog, Single')).toBeVisible();

@@ -101,7 +101,7 @@ test('bold becomes italic, a link inside with a title, and a paste from a word p
   const before = read('fenwick', 'index.html');
   await letter(page, 'n');
   await page.getByLabel('What the client wrote or said').fill('On the first page, nine players should be italic, and plan should lead to the visit.');
-  await page.getByRole('combobox', { name: 'Site' }).selectOption({ label: 'Fenwick Lantern Theatre' });
+  await page.getByRole('combobox', { name: 'Site', exact: true }).selectOption({ label: 'Fenwick Lantern Theatre' });
   await page.getByRole('button', { name: 'Keep and read it' }).click();
   await page.waitForURL(/requests\/\d+$/);
   const number = Number(page.url().split('/').at(-1));

@@ -149,7 +149,7 @@ func marlowPages() map[string][]byte {
 
 func marlowPictures() map[string][]byte {
 	pics := map[string][]byte{
-		"img/opening-day.png": kite(1600, 900, 90, 0xd43d2a, 0xf9d64a, "dragon").png(), // far too heavy
+		"img/opening-day.png": kite(3000, 1688, 90, 0xd43d2a, 0xf9d64a, "dragon").png(), // far too heavy
 		"img/tall.jpg":        kite(720, 960, 91, 0x2f7f8a, 0xf9d64a, "diamond").turned(88),
 	}
 	for i, k := range museumKites {

@@ -58,7 +58,7 @@
     top: -60px;
     z-index: 50;
     background: var(--paper);
-    padding: 8px 14px;
+    padding: var(--step-2) var(--step-3h);
   }
   .skip:focus {
     top: 8px;

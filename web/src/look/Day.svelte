@@ -60,7 +60,7 @@
 
 <style>
   :global(.day.day) {
-    gap: 4px;
+    gap: var(--step);
   }
   :global(.day .day-label) {
     font: inherit;
@@ -74,11 +74,11 @@
   :global(.days.days) {
     z-index: 40;
     background: var(--paper);
-    padding: 10px;
-    box-shadow: 0 6px 18px #1a213633;
+    padding: var(--step-2h);
+    box-shadow: var(--lift);
   }
   :global(.days [data-part='table-cell-trigger'][data-selected]) {
     background: var(--indigo);
-    color: #fff;
+    color: var(--white);
   }
 </style>

@@ -37,7 +37,7 @@
     display: flex;
     flex-direction: row;
     flex-wrap: wrap;
-    gap: 4px 8px;
+    gap: var(--step) var(--step-2);
     align-items: center;
     width: 100%;
   }
@@ -56,7 +56,7 @@
   :global(.files .files-drop) {
     flex: 1;
     min-height: 0;
-    padding: 7px 10px;
+    padding: var(--step-2) var(--step-2h);
     text-align: center;
     border: 1.5px dashed var(--hem-strong);
     border-radius: var(--radius);

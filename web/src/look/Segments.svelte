@@ -50,9 +50,9 @@
     overflow: hidden;
   }
   :global(.segments .segment) {
-    padding: 4px 10px;
+    padding: var(--step) var(--step-2h);
     border-radius: 0;
-    font-size: 14px;
+    font-size: var(--size-m);
     line-height: 1.4;
     font-weight: inherit;
     color: var(--ink);
@@ -67,7 +67,7 @@
   }
   :global(.segments .segment[data-state='checked']) {
     background: var(--ink);
-    color: #fff;
+    color: var(--white);
   }
   :global(.segments .segment[data-focus-visible]) {
     outline: 2.5px solid var(--indigo);

@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
+  import { Popover } from '@skeletonlabs/skeleton-svelte';
   import { session, signOut } from '../api/session.svelte';
-  import { contents } from '../look/contents';
   import { keys, onKeys, switchKeys } from '../look/keys.svelte';
   import Key from '../look/Key.svelte';
   import OnOff from '../look/OnOff.svelte';
@@ -45,16 +44,14 @@
   {/if}
   <Popover positioning={{ placement: 'bottom-end' }}>
     <Popover.Trigger class="who" aria-label="{me.name}: settings">{me.initials}</Popover.Trigger>
-    <Portal target={contents()}>
-      <Popover.Positioner>
-        <Popover.Content class="sheet person">
-          <p><b>{me.name}</b><br /><span class="soft small">{me.role}</span></p>
-          <OnOff label="Single-letter keys" on={keys.on} onswitch={switchKeys} />
-          {#if me.mailbox}<a href={me.mailbox} target="_blank" rel="noopener">Letters sent in the demo</a>{/if}
-          <button class="btn slim" onclick={leave}>Sign out</button>
-        </Popover.Content>
-      </Popover.Positioner>
-    </Portal>
+    <Popover.Positioner>
+      <Popover.Content class="sheet person">
+        <p><b>{me.name}</b><br /><span class="soft small">{me.role}</span></p>
+        <OnOff label="Single-letter keys" on={keys.on} onswitch={switchKeys} />
+        {#if me.mailbox}<a href={me.mailbox} target="_blank" rel="noopener">Letters sent in the demo</a>{/if}
+        <button class="btn slim" onclick={leave}>Sign out</button>
+      </Popover.Content>
+    </Popover.Positioner>
   </Popover>
 </header>
 
@@ -62,71 +59,71 @@
   .bar {
     height: 52px;
     background: var(--indigo-deep);
-    color: #fff;
+    color: var(--white);
     display: flex;
     align-items: center;
-    gap: 16px;
-    padding: 0 20px;
+    gap: var(--step-4);
+    padding: 0 var(--step-5);
     white-space: nowrap;
   }
   .mark {
     font: 700 23px/1 var(--display);
     letter-spacing: -0.03em;
-    padding-bottom: 5px;
-    color: #fff;
+    padding-bottom: var(--step-1h);
+    color: var(--white);
     text-decoration: none;
-    background: repeating-linear-gradient(90deg, #f1c95b 0 7px, transparent 7px 11px) left bottom/100% 2px no-repeat;
+    background: repeating-linear-gradient(90deg, var(--gold) 0 7px, transparent 7px 11px) left bottom/100% 2px no-repeat;
   }
   nav {
     display: flex;
-    gap: 4px;
+    gap: var(--step);
   }
   nav a,
   .new {
-    color: #cfd6ea;
+    color: var(--bar-ink);
     text-decoration: none;
-    padding: 7px 12px;
+    padding: var(--step-2) var(--step-3);
     border-radius: var(--radius);
   }
   nav a:hover,
   .new:hover {
-    color: #fff;
+    color: var(--white);
   }
   nav a[aria-current] {
-    color: #fff;
-    background: #2b3766;
+    color: var(--white);
+    background: var(--bar-here);
   }
   .new {
-    border: 1px solid #45517f;
-    padding: 6px 12px;
+    border: 1px solid var(--bar-edge);
+    padding: var(--step-1h) var(--step-3);
   }
   .notlive,
   .alllive {
     margin-left: auto;
-    padding: 5px 11px;
+    padding: var(--step-1h) var(--step-3);
     border-radius: var(--radius);
   }
   .notlive {
-    background: #f1c95b;
-    color: #33270a;
+    background: var(--gold);
+    color: var(--gold-ink);
     font-weight: 650;
     text-decoration: none;
   }
   .alllive {
-    color: #a9c79f;
+    color: var(--bar-moss);
   }
   .bar :global(.who) {
     width: 32px;
     height: 32px;
-    border: 1.5px solid #8f9ac3;
+    border: 1.5px solid var(--bar-frame);
     border-radius: var(--radius);
-    font: 600 13px var(--display);
+    font: 600 var(--size-s) var(--display);
     background: none;
-    color: #fff;
+    color: var(--white);
     cursor: pointer;
   }
   .bar :global(:focus-visible) {
-    outline-color: #f1c95b;
+    outline-color: var(--gold);
   }
   :global(.person a) {
     text-decoration: underline;
@@ -135,10 +132,10 @@
     z-index: 40;
     width: 230px;
     color: var(--ink);
-    padding: 14px;
+    padding: var(--step-3h);
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
     justify-items: start;
-    box-shadow: 0 6px 18px #1a213633;
+    box-shadow: var(--lift);
   }
 </style>

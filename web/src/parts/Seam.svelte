@@ -13,8 +13,8 @@
   .seam {
     display: inline-flex;
     align-items: center;
-    gap: 8px;
-    font-size: 13px;
+    gap: var(--step-2);
+    font-size: var(--size-s);
     white-space: nowrap;
   }
   i {

@@ -11,8 +11,8 @@
     border-radius: var(--radius);
     display: grid;
     place-items: center;
-    font: 700 13px var(--display);
-    color: #fff;
+    font: 700 var(--size-s) var(--display);
+    color: var(--white);
     flex: none;
   }
 </style>

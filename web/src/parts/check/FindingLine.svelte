@@ -43,9 +43,9 @@
   .acts {
     display: inline-flex;
     flex-wrap: wrap;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   b {
-    padding-top: 3px;
+    padding-top: var(--step);
   }
 </style>

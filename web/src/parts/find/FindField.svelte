@@ -13,7 +13,6 @@
   onKeys(() => ({ f: (down) => down && field?.querySelector('input')?.focus() }));
 
   function open(f: Schemas['Found']) {
-    (document.activeElement as HTMLElement | null)?.blur();
     const at = `${f.part ? `part=${f.part}` : ''}`;
     if (f.request) go(`/requests/${f.request}/bench/${f.page_id}${at && '?' + at}`);
     else go(`/requests/new?site=${f.site_id}&page=${f.page_id}${at && '&' + at}`);
@@ -45,7 +44,7 @@
     position: absolute;
     right: 10px;
     top: 8px;
-    color: #cfd6ea;
+    color: var(--bar-ink);
     pointer-events: none;
   }
 </style>

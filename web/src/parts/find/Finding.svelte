@@ -36,8 +36,26 @@
       itemToValue: (f) => `${found.indexOf(f)}`,
     }),
   );
+  /** Takes the focus out of the field, so that letters act again: after the frame in which the field takes it back. */
+  function put() {
+    const input = field?.querySelector('input');
+    requestAnimationFrame(() => requestAnimationFrame(() => input?.blur()));
+  }
   let away = $state(false); // what was found is put away until something else is typed
 </script>
+
+{#snippet places()}
+  <Combobox.Positioner>
+    <Combobox.Content class={['sheet places-found', { bare }]}>
+      {#if finder.problem}<li class="said small" role="alert">{finder.problem}</li>{/if}
+      {#each found as f, i (i)}
+        <Combobox.Item item={f} class="place-found"><FoundLine {f} {sites} /></Combobox.Item>
+      {:else}
+        {#if !finder.problem}<li class="soft small none">{none}</li>{/if}
+      {/each}
+    </Combobox.Content>
+  </Combobox.Positioner>
+{/snippet}
 
 <div class={['finding', { bare }]} bind:this={field}>
   <Combobox
@@ -58,6 +76,7 @@
       const f = d.value[0] === undefined ? undefined : found[Number(d.value[0])];
       if (!f) return;
       finder.typed = '';
+      put();
       onchoose(f);
     }}
   >
@@ -65,18 +84,7 @@
     <Combobox.Control>
       <Combobox.Input class={bare ? 'finding-bare' : 'box'} maxlength={200} autocomplete="off" spellcheck={false} />
     </Combobox.Control>
-    <Portal target={contents()}>
-      <Combobox.Positioner>
-        <Combobox.Content class="sheet places-found">
-          {#if finder.problem}<li class="said small" role="alert">{finder.problem}</li>{/if}
-          {#each found as f, i (i)}
-            <Combobox.Item item={f} class="place-found"><FoundLine {f} {sites} /></Combobox.Item>
-          {:else}
-            {#if !finder.problem}<li class="soft small none">{none}</li>{/if}
-          {/each}
-        </Combobox.Content>
-      </Combobox.Positioner>
-    </Portal>
+    {#if bare}{@render places()}{:else}<Portal target={contents()}>{@render places()}</Portal>{/if}
   </Combobox>
 </div>
 
@@ -94,14 +102,14 @@
   .finding :global(.finding-bare) {
     width: 100%;
     height: 36px;
-    padding: 0 40px 0 12px;
-    border: 1px solid #45517f;
+    padding: 0 var(--step-10) 0 var(--step-3);
+    border: 1px solid var(--bar-edge);
     border-radius: var(--radius);
-    background: #222c55;
-    color: #fff;
+    background: var(--bar-field);
+    color: var(--white);
   }
   .finding :global(.finding-bare::placeholder) {
-    color: #cfd6ea;
+    color: var(--bar-ink);
     opacity: 1;
     text-overflow: ellipsis;
   }
@@ -109,14 +117,18 @@
     z-index: 40;
     display: block;
     padding: 0;
-    min-width: min(640px, 90vw);
     max-height: min(70vh, 560px);
     overflow: auto;
-    box-shadow: 0 6px 18px #1a213633;
+    box-shadow: var(--lift);
+    color: var(--ink);
+    white-space: normal;
+  }
+  :global(.places-found.bare) {
+    width: min(640px, 90vw);
   }
   :global(.places-found .place-found) {
     display: block;
-    padding: 7px 10px;
+    padding: var(--step-2) var(--step-2h);
     cursor: pointer;
     border-radius: 0;
   }
@@ -128,6 +140,6 @@
     color: inherit;
   }
   .none {
-    padding: 8px 10px;
+    padding: var(--step-2) var(--step-2h);
   }
 </style>

@@ -30,7 +30,7 @@
   .found {
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
-    gap: 2px 10px;
+    gap: var(--step-half) var(--step-2h);
     align-items: baseline;
     text-align: left;
     white-space: normal;
@@ -41,7 +41,7 @@
     white-space: nowrap;
   }
   .where > * {
-    margin-right: 6px;
+    margin-right: var(--step-1h);
   }
   .around {
     grid-column: 1 / -1;

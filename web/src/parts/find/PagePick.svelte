@@ -97,8 +97,8 @@
   .pick :global(.page-typed) {
     width: 100%;
     height: 30px;
-    padding: 0 30px 0 8px;
-    font-size: 13px;
+    padding: 0 30px 0 var(--step-2);
+    font-size: var(--size-s);
     border: 1px solid var(--hem-strong);
     border-radius: var(--radius);
     background: var(--paper);
@@ -120,12 +120,12 @@
     width: 420px;
     max-height: 60vh;
     overflow: auto;
-    box-shadow: 0 6px 18px #1a213633;
+    box-shadow: var(--lift);
   }
   :global(.page-found) {
     display: grid;
     gap: 0;
-    padding: 6px 12px;
+    padding: var(--step-1h) var(--step-3);
     cursor: pointer;
     border-top: 1px solid var(--hem);
   }
@@ -138,6 +138,6 @@
     background: var(--indigo-wash);
   }
   .none {
-    padding: 10px 12px;
+    padding: var(--step-2h) var(--step-3);
   }
 </style>

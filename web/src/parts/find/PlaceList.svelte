@@ -51,8 +51,8 @@
   }
   label {
     display: flex;
-    gap: 8px;
-    padding: 3px 0;
+    gap: var(--step-2);
+    padding: var(--step) 0;
     align-items: baseline;
     cursor: pointer;
   }

@@ -128,8 +128,8 @@
 <style>
   .link {
     display: grid;
-    gap: 6px;
-    padding: 8px;
+    gap: var(--step-1h);
+    padding: var(--step-2);
     border: 1px dashed var(--hem-strong);
     border-radius: var(--radius);
   }
@@ -141,7 +141,7 @@
   li button {
     width: 100%;
     text-align: left;
-    padding: 4px 8px;
+    padding: var(--step) var(--step-2);
     cursor: pointer;
   }
   li button:hover,
@@ -151,6 +151,6 @@
   }
   .acts {
     display: flex;
-    gap: 6px;
+    gap: var(--step-1h);
   }
 </style>

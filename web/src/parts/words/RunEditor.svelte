@@ -168,7 +168,7 @@
   .words {
     display: grid;
     grid-template-columns: minmax(0, 1fr);
-    gap: 6px;
+    gap: var(--step-1h);
   }
   .run {
     max-height: 46vh;

@@ -90,24 +90,24 @@
   .bar {
     display: flex;
     flex-wrap: wrap;
-    gap: 3px;
+    gap: var(--step);
   }
   select.mark {
     width: 102px;
     min-width: 0;
-    padding-left: 4px;
+    padding-left: var(--step);
   }
   .gap {
     flex: 1;
   }
   .mark {
     min-width: 28px;
-    padding: 2px 6px;
+    padding: var(--step-half) var(--step-1h);
     border: 1px solid var(--hem);
     border-radius: var(--radius);
     background: var(--paper);
     cursor: pointer;
-    font-size: 14px;
+    font-size: var(--size-m);
   }
   .mark[aria-pressed='true'] {
     background: var(--indigo);

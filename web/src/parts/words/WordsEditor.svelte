@@ -121,6 +121,6 @@
 <style>
   .words {
     display: grid;
-    gap: 6px;
+    gap: var(--step-1h);
   }
 </style>

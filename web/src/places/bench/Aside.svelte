@@ -33,8 +33,8 @@
 <style>
   .aside {
     display: grid;
-    gap: 6px;
-    margin-bottom: 8px;
+    gap: var(--step-1h);
+    margin-bottom: var(--step-2);
   }
   .words {
     max-height: 110px;
@@ -42,6 +42,6 @@
     white-space: pre-wrap;
     background: var(--paper);
     color: var(--ink);
-    padding: 4px 8px;
+    padding: var(--step) var(--step-2);
   }
 </style>

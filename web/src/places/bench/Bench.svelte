@@ -258,7 +258,7 @@
     min-height: 0;
   }
   .stage {
-    padding: 10px 0 10px 20px;
+    padding: var(--step-2h) 0 var(--step-2h) var(--step-5);
     display: grid;
     grid-template-rows: auto auto minmax(0, 1fr);
     min-height: 0;

@@ -47,10 +47,10 @@
 
 <style>
   .notes > * {
-    margin-bottom: 8px;
+    margin-bottom: var(--step-2);
   }
   ul {
-    margin: 4px 0 8px;
+    margin: var(--step) 0 var(--step-2);
     max-height: 90px;
     overflow: auto;
   }

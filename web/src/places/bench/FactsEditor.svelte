@@ -53,9 +53,9 @@
 
 <style>
   .facts {
-    padding: 12px 14px;
+    padding: var(--step-3) var(--step-3h);
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
     justify-items: start;
   }
   .field {

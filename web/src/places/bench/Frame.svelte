@@ -137,7 +137,7 @@
     ready = { i, m };
     sendTo(front, { do: 'where' });
     clearTimeout(silent);
-    silent = setTimeout(takeTurn, 300); // a page that does not answer
+    silent = setTimeout(takeTurn, 1500); // a page that does not answer; one that is aimed at takes its time
   }
   /** Lets the page behind come to the front, at the place where the one in front is. */
   function takeTurn() {
@@ -219,14 +219,14 @@
     height: 100%;
     overflow: hidden;
     isolation: isolate;
-    background: #fff;
+    background: var(--white);
   }
   iframe {
     position: absolute;
     top: 0;
     border: 0;
     transform-origin: 0 0;
-    background: #fff;
+    background: var(--white);
   }
   .behind {
     opacity: 0; /* not hidden: what cannot be seen is not laid out in time */

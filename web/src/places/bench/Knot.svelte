@@ -80,7 +80,7 @@
     flex: none;
     width: 168px;
     position: relative;
-    padding-top: 18px;
+    padding-top: var(--step-4);
     border: 0;
   }
   li::before {
@@ -123,7 +123,7 @@
   li :global(.knot) {
     width: 156px;
     text-align: left;
-    font-size: 13px;
+    font-size: var(--size-s);
     line-height: 1.3;
     cursor: pointer;
   }
@@ -137,15 +137,15 @@
   :global(.knot-open) {
     z-index: 30;
     width: 380px;
-    padding: 12px 14px;
+    padding: var(--step-3) var(--step-3h);
     display: grid;
-    gap: 8px;
-    font-size: 14px;
-    box-shadow: 0 6px 18px #1a213633;
+    gap: var(--step-2);
+    font-size: var(--size-m);
+    box-shadow: var(--lift);
   }
   :global(.knot-name) {
     font-weight: 700;
-    font-size: 16px;
+    font-size: var(--size-l);
   }
   :global(.knot-was) {
     max-height: 180px;
@@ -155,6 +155,6 @@
   :global(.knot-acts) {
     display: flex;
     flex-wrap: wrap;
-    gap: 6px;
+    gap: var(--step-1h);
   }
 </style>

@@ -42,7 +42,7 @@
   .more {
     display: flex;
     flex-wrap: wrap;
-    gap: 0 6px;
+    gap: 0 var(--step-1h);
   }
   .more > :global(div) {
     display: contents;

@@ -105,7 +105,7 @@
     position: relative;
     min-height: 0;
     overflow: hidden;
-    padding: 10px 20px 0 34px;
+    padding: var(--step-2h) var(--step-5) 0 34px;
   }
   .note {
     position: absolute;
@@ -114,7 +114,7 @@
     background: var(--paper);
     border: 1px solid var(--hem);
     border-radius: var(--radius);
-    font-size: 14px;
+    font-size: var(--size-m);
     text-align: left;
   }
   .note::before {
@@ -128,9 +128,9 @@
   .slim {
     display: flex;
     justify-content: space-between;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: center;
-    padding: 7px 12px;
+    padding: var(--step-2) var(--step-3);
     height: 36px;
     cursor: pointer;
   }
@@ -159,7 +159,7 @@
   }
   .follows {
     display: grid;
-    gap: 8px;
+    gap: var(--step-2);
   }
   .beside {
     position: absolute;
@@ -173,7 +173,7 @@
     left: 34px;
     right: 20px;
     bottom: 0;
-    padding: 6px 0 8px;
+    padding: var(--step-1h) 0 var(--step-2);
     color: var(--ink-soft);
     background: var(--linen);
     z-index: 3;

@@ -55,8 +55,8 @@
     width: 100%;
     display: grid;
     grid-template-columns: 40px minmax(0, 1fr);
-    gap: 2px 6px;
-    padding: 5px 2px;
+    gap: var(--step-half) var(--step-1h);
+    padding: var(--step-1h) var(--step-half);
     text-align: left;
     cursor: pointer;
     overflow-wrap: anywhere;

@@ -82,7 +82,7 @@
     position: relative;
     min-height: 0;
     border: 1px solid var(--hem-strong);
-    background: #fff;
+    background: var(--white);
   }
   .pane {
     position: absolute;

@@ -58,6 +58,6 @@
   p {
     display: flex;
     flex-wrap: wrap;
-    gap: 6px;
+    gap: var(--step-1h);
   }
 </style>

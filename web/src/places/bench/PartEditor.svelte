@@ -92,25 +92,25 @@
 
 <style>
   article {
-    padding: 10px 14px 12px;
+    padding: var(--step-2h) var(--step-3h) var(--step-3);
     display: grid;
     grid-template-columns: minmax(0, 1fr);
-    gap: 9px;
+    gap: var(--step-2);
   }
   header {
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: baseline;
   }
   h2 {
-    font-size: 16px;
+    font-size: var(--size-l);
     flex: 1;
     overflow-wrap: anywhere;
   }
   .x {
-    font-size: 18px;
+    font-size: var(--size-h);
     line-height: 1;
-    padding: 2px 6px;
+    padding: var(--step-half) var(--step-1h);
     cursor: pointer;
   }
   .in button {
@@ -126,6 +126,6 @@
     justify-content: space-between;
     align-items: center;
     border-top: 1px dashed var(--weld);
-    padding-top: 6px;
+    padding-top: var(--step-1h);
   }
 </style>

@@ -53,8 +53,8 @@
     height: calc(100% - 40px);
     display: grid;
     grid-template-rows: auto minmax(0, 1fr);
-    gap: 8px;
-    padding: 10px;
+    gap: var(--step-2);
+    padding: var(--step-2h);
   }
   ul {
     overflow: auto;
@@ -62,10 +62,10 @@
   button {
     display: flex;
     justify-content: space-between;
-    gap: 10px;
+    gap: var(--step-2h);
     width: 100%;
     text-align: left;
-    padding: 3px 8px;
+    padding: var(--step) var(--step-2);
     cursor: pointer;
   }
   button:hover,

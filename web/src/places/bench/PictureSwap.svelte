@@ -79,16 +79,16 @@
   }
   ul {
     display: grid;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   li button {
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: center;
     width: 100%;
     text-align: left;
     border: 1px solid var(--hem);
-    padding: 4px;
+    padding: var(--step);
     cursor: pointer;
   }
   li button:hover {

@@ -28,16 +28,16 @@
 <style>
   ul {
     display: grid;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   ul :global(.btn) {
-    padding: 0 8px;
+    padding: 0 var(--step-2);
     height: 24px;
-    font-size: 13px;
+    font-size: var(--size-s);
   }
   li {
     display: grid;
     grid-template-columns: 36px minmax(0, 1fr);
-    gap: 6px;
+    gap: var(--step-1h);
   }
 </style>

@@ -112,23 +112,23 @@
 <style>
   .same {
     border-top: 1px dashed var(--hem-strong);
-    padding-top: 8px;
+    padding-top: var(--step-2);
     display: grid;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   .link {
     text-decoration: underline;
     cursor: pointer;
   }
   h3 {
-    font-size: 14px;
+    font-size: var(--size-m);
   }
   .same :global(ul) {
     max-height: 150px;
   }
   .acts {
     display: flex;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   .box {
     flex: 1;

@@ -60,9 +60,9 @@
 
 <style>
   ul {
-    margin-top: 6px;
+    margin-top: var(--step-1h);
     display: grid;
-    gap: 4px;
+    gap: var(--step);
     max-height: 170px;
     overflow: auto;
   }
@@ -70,10 +70,10 @@
     width: 100%;
     display: flex;
     flex-wrap: wrap;
-    gap: 2px 10px;
+    gap: var(--step-half) var(--step-2h);
     align-items: baseline;
     text-align: left;
-    padding: 4px 8px;
+    padding: var(--step) var(--step-2);
     border: 1px solid var(--hem);
     border-radius: var(--radius);
     cursor: pointer;

@@ -45,15 +45,15 @@
   dl {
     display: grid;
     grid-template-columns: auto 1fr;
-    gap: 6px;
+    gap: var(--step-1h);
     align-items: center;
   }
   dd {
     display: flex;
     flex-wrap: wrap;
-    gap: 3px;
+    gap: var(--step);
   }
   dd button {
-    padding-inline: 7px;
+    padding-inline: var(--step-2);
   }
 </style>

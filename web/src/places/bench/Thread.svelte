@@ -81,10 +81,10 @@
   footer {
     background: var(--paper);
     border-top: 1px solid var(--hem-strong);
-    padding: 0 20px;
+    padding: 0 var(--step-5);
     display: flex;
     align-items: center;
-    gap: 20px;
+    gap: var(--step-5);
     min-width: 0;
   }
   ol {
@@ -99,11 +99,11 @@
   .page {
     flex: none;
     width: 178px;
-    margin-right: 14px;
-    padding: 8px 12px;
+    margin-right: var(--step-3h);
+    padding: var(--step-2) var(--step-3);
     border: 1px dashed var(--weld);
     border-radius: var(--radius);
-    font-size: 13px;
+    font-size: var(--size-s);
     line-height: 1.3;
   }
   .page.live {
@@ -126,7 +126,7 @@
   .acts {
     display: flex;
     align-items: center;
-    gap: 10px;
+    gap: var(--step-2h);
   }
   .chord {
     visibility: hidden;

@@ -58,8 +58,8 @@
   .tools {
     display: flex;
     align-items: center;
-    gap: 12px;
-    margin-bottom: 9px;
+    gap: var(--step-3);
+    margin-bottom: var(--step-2);
     min-width: 0;
   }
   .hold {
@@ -67,14 +67,14 @@
   }
   .now {
     font-weight: 600;
-    font-size: 14px;
+    font-size: var(--size-m);
     white-space: nowrap;
   }
   .reach {
     margin-left: auto;
     display: flex;
     align-items: center;
-    gap: 12px;
+    gap: var(--step-3);
     white-space: nowrap;
   }
   .plain {

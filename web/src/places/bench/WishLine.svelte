@@ -32,9 +32,9 @@
   .wish {
     display: grid;
     grid-template-columns: auto minmax(0, 1fr) auto;
-    gap: 16px;
+    gap: var(--step-4);
     align-items: center;
-    padding: 8px 20px;
+    padding: var(--step-2) var(--step-5);
     background: var(--paper);
     border-bottom: 1px solid var(--hem);
   }
@@ -44,7 +44,7 @@
     scrollbar-width: thin;
   }
   .text :global(.letter) {
-    font-size: 15px;
+    font-size: var(--size);
     line-height: 1.6;
     white-space: normal;
   }
@@ -58,7 +58,7 @@
     text-align: right;
   }
   .more {
-    margin-left: 8px;
+    margin-left: var(--step-2);
     text-decoration: underline;
     cursor: pointer;
   }

@@ -45,12 +45,12 @@
 
 <style>
   ol {
-    margin-top: 6px;
+    margin-top: var(--step-1h);
     max-height: 190px;
     overflow: auto;
   }
   li {
-    padding: 5px 0 5px 10px;
+    padding: var(--step-1h) 0 var(--step-1h) var(--step-2h);
     border-left: 2px solid var(--hem-strong);
     overflow-wrap: anywhere;
   }

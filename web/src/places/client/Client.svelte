@@ -176,8 +176,8 @@
     margin: 0 auto;
   }
   header {
-    padding: 16px 18px;
-    color: #fff;
+    padding: var(--step-4) var(--step-4);
+    color: var(--white);
     max-width: none;
   }
   header > * {
@@ -185,46 +185,46 @@
     margin: 0 auto;
   }
   header p {
-    font-size: 13.5px;
+    font-size: var(--size-s);
   }
   h1 {
     font-size: 24px;
-    padding: 4px 0;
+    padding: var(--step) 0;
     overflow-wrap: anywhere;
   }
   main {
-    padding: 14px;
+    padding: var(--step-3h);
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
   }
   .intro {
-    padding: 0 2px;
+    padding: 0 var(--step-half);
   }
   .see h2 {
-    font-size: 15px;
-    padding: 0 2px 4px;
+    font-size: var(--size);
+    padding: 0 var(--step-half) var(--step);
   }
   .see li {
-    padding: 3px 2px;
+    padding: var(--step) var(--step-half);
     overflow-wrap: anywhere;
   }
   form {
-    padding: 14px;
+    padding: var(--step-3h);
     display: grid;
-    gap: 12px;
+    gap: var(--step-3);
   }
   .big {
     width: 100%;
     justify-content: center;
-    padding: 13px;
-    font-size: 17px;
+    padding: var(--step-3h);
+    font-size: var(--size-l);
     background: var(--walnut);
     border-color: var(--walnut);
     white-space: normal;
   }
   .sorry {
-    padding: 40px 20px;
+    padding: var(--step-10) var(--step-5);
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
   }
 </style>

@@ -81,12 +81,12 @@
 
 <style>
   h2 {
-    font-size: 17px;
-    padding: 12px 14px 2px;
+    font-size: var(--size-l);
+    padding: var(--step-3) var(--step-3h) var(--step-half);
     overflow-wrap: anywhere;
   }
   .where li {
-    padding: 2px 0 0 14px;
+    padding: var(--step-half) 0 0 var(--step-3h);
     overflow-wrap: anywhere;
   }
   summary {
@@ -99,8 +99,8 @@
     background: var(--weld-wash);
   }
   .where {
-    padding: 0 14px 8px;
-    font-size: 13.5px;
+    padding: 0 var(--step-3h) var(--step-2);
+    font-size: var(--size-s);
   }
   .two,
   .verdict {
@@ -109,8 +109,8 @@
     border-top: 1px solid var(--hem);
   }
   .two > div {
-    padding: 9px 14px;
-    font-size: 15.5px;
+    padding: var(--step-2) var(--step-3h);
+    font-size: var(--size);
     overflow-wrap: anywhere;
   }
   .two > div + div,
@@ -120,7 +120,7 @@
   small {
     display: block;
     color: var(--ink-soft);
-    font-size: 12.5px;
+    font-size: var(--size-s);
   }
   img {
     width: 100%;
@@ -129,18 +129,18 @@
     object-fit: contain;
   }
   .text {
-    padding: 9px 14px;
+    padding: var(--step-2) var(--step-3h);
     border-top: 1px solid var(--hem);
-    font-size: 15.5px;
+    font-size: var(--size);
   }
   .note {
     display: block;
-    padding: 10px 14px;
+    padding: var(--step-2h) var(--step-3h);
     border-top: 1px solid var(--hem);
-    font-size: 13.5px;
+    font-size: var(--size-s);
   }
   .verdict button {
-    padding: 12px;
+    padding: var(--step-3);
     font-weight: 600;
     cursor: pointer;
     min-height: 46px;

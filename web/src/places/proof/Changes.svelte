@@ -67,8 +67,8 @@
 
 <style>
   h2 {
-    font-size: 16px;
-    padding: 11px 14px 7px;
+    font-size: var(--size-l);
+    padding: var(--step-3) var(--step-3h) var(--step-2);
   }
   section :global(.card) {
     display: block;
@@ -78,9 +78,9 @@
     cursor: pointer;
   }
   ul {
-    margin-top: 6px;
+    margin-top: var(--step-1h);
     display: grid;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   ul button {
     text-decoration: underline;
@@ -92,13 +92,13 @@
   ol > li {
     display: grid;
     grid-template-columns: 22px minmax(0, 1fr);
-    gap: 8px;
-    padding: 9px 14px;
+    gap: var(--step-2);
+    padding: var(--step-2) var(--step-3h);
     border-top: 1px solid var(--hem);
-    font-size: 14px;
+    font-size: var(--size-m);
   }
   .mono {
-    padding-top: 3px;
+    padding-top: var(--step);
     color: var(--ink-soft);
   }
   .name {
@@ -113,8 +113,8 @@
   .pics {
     display: grid;
     grid-template-columns: 1fr 1fr;
-    gap: 8px;
-    margin: 5px 0;
+    gap: var(--step-2);
+    margin: var(--step-1h) 0;
   }
   .pics img {
     width: 100%;

@@ -65,15 +65,15 @@
 
 <style>
   h2 {
-    font-size: 16px;
-    padding: 11px 14px 7px;
+    font-size: var(--size-l);
+    padding: var(--step-3) var(--step-3h) var(--step-2);
   }
   li {
     display: grid;
     grid-template-columns: 40px minmax(0, 1fr);
-    gap: 8px;
-    padding: 8px 14px;
+    gap: var(--step-2);
+    padding: var(--step-2) var(--step-3h);
     border-top: 1px solid var(--hem);
-    font-size: 14px;
+    font-size: var(--size-m);
   }
 </style>

@@ -57,7 +57,7 @@
     flex: 1;
     display: grid;
     grid-template-columns: 1fr 1fr;
-    gap: 14px;
+    gap: var(--step-3h);
     min-height: 0;
   }
   section {
@@ -66,11 +66,11 @@
     min-height: 0;
   }
   h2 {
-    font-size: 15px;
+    font-size: var(--size);
     display: flex;
     justify-content: space-between;
     align-items: baseline;
-    padding-bottom: 6px;
+    padding-bottom: var(--step-1h);
   }
   h2 .mono {
     font-weight: 400;
@@ -85,8 +85,8 @@
   }
   .foot {
     display: flex;
-    gap: 20px;
+    gap: var(--step-5);
     align-items: center;
-    padding: 2px 0 12px;
+    padding: var(--step-half) 0 var(--step-3);
   }
 </style>

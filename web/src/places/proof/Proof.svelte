@@ -135,8 +135,8 @@
   .proof {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 372px;
-    gap: 18px;
-    padding: 12px 20px 0;
+    gap: var(--step-4);
+    padding: var(--step-3) var(--step-5) 0;
     height: calc(100vh - 52px - 62px);
     min-height: 520px;
   }
@@ -144,18 +144,18 @@
     display: flex;
     flex-direction: column;
     min-height: 0;
-    gap: 8px;
+    gap: var(--step-2);
   }
   .tabs {
     display: flex;
-    gap: 6px;
+    gap: var(--step-1h);
     flex-wrap: wrap;
   }
   .tabs button {
     border: 1px solid var(--hem-strong);
     background: var(--paper);
     border-radius: var(--radius);
-    padding: 4px 10px;
+    padding: var(--step) var(--step-2h);
     cursor: pointer;
   }
   .tabs button[aria-pressed='true'] {
@@ -165,15 +165,15 @@
   aside {
     overflow: auto;
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
     align-content: start;
-    padding-bottom: 20px;
+    padding-bottom: var(--step-5);
   }
   .none {
-    padding: 26px;
+    padding: var(--step-7);
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
     max-width: 560px;
-    margin-bottom: 16px;
+    margin-bottom: var(--step-4);
   }
 </style>

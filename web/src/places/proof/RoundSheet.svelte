@@ -25,11 +25,11 @@
 
 <style>
   section {
-    padding: 11px 14px;
+    padding: var(--step-3) var(--step-3h);
     display: grid;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   h2 {
-    font-size: 16px;
+    font-size: var(--size-l);
   }
 </style>

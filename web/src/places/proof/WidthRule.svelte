@@ -21,7 +21,7 @@
   .rule {
     flex: 1;
     display: flex;
-    gap: 14px;
+    gap: var(--step-3h);
     align-items: center;
     height: 46px;
   }
@@ -41,7 +41,7 @@
     position: absolute;
     top: 20px;
     transform: translateX(-50%);
-    padding: 1px 5px;
+    padding: 1px var(--step-1h);
     cursor: pointer;
     color: var(--ink-soft);
     border-top: 2px solid var(--hem-strong);

@@ -83,11 +83,11 @@
     max-width: 1120px;
     margin: 0 auto;
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
   }
   header {
     display: flex;
-    gap: 14px;
+    gap: var(--step-3h);
     align-items: center;
   }
   .pick {
@@ -97,9 +97,9 @@
   li {
     display: grid;
     grid-template-columns: 120px minmax(0, 1fr) 270px;
-    gap: 14px;
-    padding: 9px 16px;
-    font-size: 14.5px;
+    gap: var(--step-3h);
+    padding: var(--step-2) var(--step-4);
+    font-size: var(--size-m);
   }
   li + li {
     border-top: 1px solid var(--hem);
@@ -108,9 +108,9 @@
     text-align: right;
   }
   .when {
-    padding-top: 2px;
+    padding-top: var(--step-half);
   }
   .change {
-    margin-top: 3px;
+    margin-top: var(--step);
   }
 </style>

@@ -129,30 +129,24 @@
 <style>
   header {
     display: flex;
-    gap: 12px;
+    gap: var(--step-3);
     align-items: baseline;
-    padding: 13px 16px 10px;
+    padding: var(--step-3h) var(--step-4) var(--step-2h);
   }
   h2 {
-    font-size: 17px;
+    font-size: var(--size-l);
   }
   .state {
     margin-left: auto;
   }
   .way {
-    margin: 0 16px 12px;
-  }
-  progress {
-    width: 220px;
-    accent-color: var(--weld);
-    vertical-align: middle;
-    margin-left: 10px;
+    margin: 0 var(--step-4) var(--step-3);
   }
   li {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 130px 80px 140px 210px;
-    gap: 12px;
-    padding: 8px 16px;
+    gap: var(--step-3);
+    padding: var(--step-2) var(--step-4);
     border-top: 1px solid var(--hem);
     align-items: baseline;
   }
@@ -165,8 +159,8 @@
   }
   .acts {
     display: flex;
-    gap: 10px;
-    padding: 12px 16px;
+    gap: var(--step-2h);
+    padding: var(--step-3) var(--step-4);
     border-top: 1px solid var(--hem);
   }
 </style>

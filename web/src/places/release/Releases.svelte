@@ -156,28 +156,28 @@
     max-width: 1080px;
     margin: 0 auto;
     display: grid;
-    gap: 16px;
+    gap: var(--step-4);
   }
   h2 {
-    font-size: 17px;
-    padding: 13px 16px 8px;
+    font-size: var(--size-l);
+    padding: var(--step-3h) var(--step-4) var(--step-2);
     display: flex;
-    gap: 12px;
+    gap: var(--step-3);
     align-items: baseline;
   }
   li {
     display: grid;
     grid-template-columns: 250px minmax(0, 1fr) 90px;
-    gap: 14px;
+    gap: var(--step-3h);
     align-items: baseline;
-    padding: 9px 16px;
+    padding: var(--step-2) var(--step-4);
     border-top: 1px solid var(--hem);
   }
   .acts {
     display: flex;
-    gap: 14px;
+    gap: var(--step-3h);
     align-items: center;
-    padding: 12px 16px;
+    padding: var(--step-3) var(--step-4);
     border-top: 1px solid var(--hem);
   }
 </style>

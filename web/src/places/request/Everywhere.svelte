@@ -117,13 +117,13 @@
 
 <style>
   .all {
-    padding: 10px 14px;
+    padding: var(--step-2h) var(--step-3h);
     display: grid;
-    gap: 8px;
+    gap: var(--step-2);
   }
   .all :global(.all-head) {
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: baseline;
     text-align: left;
     cursor: pointer;
@@ -131,7 +131,7 @@
   form {
     display: grid;
     grid-template-columns: 1fr 1fr auto;
-    gap: 8px;
+    gap: var(--step-2);
     align-items: end;
   }
 </style>

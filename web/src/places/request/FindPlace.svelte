@@ -28,6 +28,6 @@
 
 <style>
   .hint {
-    padding: 6px 2px;
+    padding: var(--step-1h) var(--step-half);
   }
 </style>

@@ -27,7 +27,7 @@
 <style>
   .letter {
     white-space: pre-wrap;
-    font-size: 16.5px;
+    font-size: var(--size-l);
     line-height: 1.65;
     overflow-wrap: anywhere;
   }
@@ -61,7 +61,7 @@
   }
   sup {
     font: 700 10px var(--mono);
-    padding-left: 2px;
+    padding-left: var(--step-half);
     color: var(--ink-soft);
   }
 </style>

@@ -121,28 +121,28 @@
     max-width: 1040px;
     margin: 0 auto;
     display: grid;
-    gap: 16px;
+    gap: var(--step-4);
   }
   .about {
-    font-size: 16px;
-    margin-left: 14px;
+    font-size: var(--size-l);
+    margin-left: var(--step-3h);
   }
   .cols {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 340px;
-    gap: 16px;
+    gap: var(--step-4);
     align-items: start;
   }
   .pad {
-    padding: 16px;
+    padding: var(--step-4);
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
   }
   .letter {
-    font-size: 16px;
+    font-size: var(--size-l);
   }
   .acts {
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
   }
 </style>

@@ -87,39 +87,39 @@
 
 <style>
   section {
-    padding: 12px 14px;
-    margin-bottom: 16px;
+    padding: var(--step-3) var(--step-3h);
+    margin-bottom: var(--step-4);
     border-style: dashed;
   }
   header {
     display: flex;
     justify-content: space-between;
     align-items: baseline;
-    gap: 10px;
-    margin-bottom: 4px;
+    gap: var(--step-2h);
+    margin-bottom: var(--step);
   }
   h2 {
-    font-size: 16px;
+    font-size: var(--size-l);
   }
   li {
-    padding: 9px 0;
+    padding: var(--step-2) 0;
   }
   li + li {
     border-top: 1px solid var(--hem);
   }
   .asked {
     font-weight: 600;
-    margin-bottom: 4px;
+    margin-bottom: var(--step);
   }
   .place {
     display: grid;
     gap: 1px;
     width: 100%;
     text-align: left;
-    padding: 5px 8px;
+    padding: var(--step-1h) var(--step-2);
     border: 1px solid var(--hem);
     border-radius: var(--radius);
-    margin-bottom: 4px;
+    margin-bottom: var(--step);
     cursor: pointer;
   }
   .place:hover,
@@ -128,6 +128,6 @@
   }
   .acts {
     display: flex;
-    gap: 6px;
+    gap: var(--step-1h);
   }
 </style>

@@ -148,27 +148,27 @@
   .read {
     display: grid;
     grid-template-columns: minmax(0, 1fr) minmax(0, 1.05fr);
-    gap: 20px;
-    padding: 20px;
+    gap: var(--step-5);
+    padding: var(--step-5);
     max-width: 1400px;
     margin: 0 auto;
     align-items: start;
   }
   .paper {
-    padding: 22px 26px;
+    padding: var(--step-5) var(--step-7);
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
   }
   .files {
     display: flex;
     flex-wrap: wrap;
-    gap: 14px;
+    gap: var(--step-3h);
     border-top: 1px solid var(--hem);
-    padding-top: 14px;
+    padding-top: var(--step-3h);
   }
   .files li {
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: center;
   }
   .files img {
@@ -179,27 +179,27 @@
   }
   .mark {
     display: flex;
-    gap: 12px;
+    gap: var(--step-3);
     align-items: center;
     border-top: 1px solid var(--hem);
-    padding-top: 14px;
+    padding-top: var(--step-3h);
   }
   .wishes {
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
   }
   .none {
-    padding: 24px;
+    padding: var(--step-6);
     display: grid;
-    gap: 8px;
+    gap: var(--step-2);
   }
   .none h2 {
-    font-size: 17px;
+    font-size: var(--size-l);
   }
   .moves {
     display: flex;
     flex-wrap: wrap;
-    gap: 8px;
-    padding-top: 6px;
+    gap: var(--step-2);
+    padding-top: var(--step-1h);
   }
 </style>

@@ -34,8 +34,8 @@
   .top {
     display: flex;
     align-items: center;
-    gap: 14px;
-    padding: 10px 20px;
+    gap: var(--step-3h);
+    padding: var(--step-2h) var(--step-5);
     border-bottom: 1px solid var(--hem);
     background: var(--paper);
   }
@@ -44,19 +44,19 @@
     flex: 1;
   }
   h1 {
-    font-size: 18px;
+    font-size: var(--size-h);
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
   }
   nav {
     display: flex;
-    gap: 2px;
+    gap: var(--step-half);
   }
   nav a {
     color: var(--ink-soft);
     text-decoration: none;
-    padding: 6px 10px;
+    padding: var(--step-1h) var(--step-2h);
     border-bottom: 2.5px solid transparent;
     white-space: nowrap;
   }
@@ -70,6 +70,6 @@
   }
   .acts {
     display: flex;
-    gap: 8px;
+    gap: var(--step-2);
   }
 </style>

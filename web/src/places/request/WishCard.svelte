@@ -109,11 +109,11 @@
   article :global(.head) {
     display: grid;
     grid-template-columns: auto minmax(0, 1fr) auto;
-    gap: 12px;
+    gap: var(--step-3);
     align-items: baseline;
     width: 100%;
     text-align: left;
-    padding: 10px 14px;
+    padding: var(--step-2h) var(--step-3h);
     cursor: pointer;
   }
   .n {
@@ -127,21 +127,21 @@
     overflow-wrap: anywhere;
   }
   .place {
-    padding: 0 14px 10px 36px;
+    padding: 0 var(--step-3h) var(--step-2h) 36px;
     display: flex;
     flex-wrap: wrap;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: center;
   }
   .body {
     border-top: 1px dashed var(--hem-strong);
-    padding: 12px 14px 14px;
+    padding: var(--step-3) var(--step-3h) var(--step-3h);
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
   }
   .close {
     display: flex;
-    gap: 8px;
+    gap: var(--step-2);
     align-items: center;
   }
   .grow {

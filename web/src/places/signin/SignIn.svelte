@@ -72,19 +72,19 @@
     flex-wrap: wrap;
     align-items: center;
     justify-content: center;
-    gap: 40px;
-    padding: 24px;
+    gap: var(--step-10);
+    padding: var(--step-6);
   }
   form {
     width: 360px;
-    padding: 28px;
+    padding: var(--step-7);
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
   }
   .mark {
     font: 700 34px/1 var(--display);
     letter-spacing: -0.03em;
-    padding-bottom: 6px;
+    padding-bottom: var(--step-1h);
     background: repeating-linear-gradient(90deg, var(--weld) 0 9px, transparent 9px 14px) left bottom/100% 3px no-repeat;
   }
   form .btn {
@@ -92,7 +92,7 @@
   }
   .demo {
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
     width: 380px;
   }
   .demo .btn {

@@ -131,33 +131,33 @@
     max-width: 1240px;
     margin: 0 auto;
     display: grid;
-    gap: 16px;
+    gap: var(--step-4);
   }
   .cols {
     display: grid;
     grid-template-columns: repeat(3, minmax(0, 1fr));
-    gap: 16px;
+    gap: var(--step-4);
     align-items: start;
   }
   fieldset {
-    padding: 8px 16px 16px;
+    padding: var(--step-2) var(--step-4) var(--step-4);
     display: grid;
-    gap: 12px;
+    gap: var(--step-3);
   }
   legend {
-    font: 650 16px var(--display);
-    padding: 8px 0 0;
+    font: 650 var(--size-l) var(--display);
+    padding: var(--step-2) 0 0;
     float: left;
     width: 100%;
   }
   .tick {
     display: flex;
-    gap: 8px;
+    gap: var(--step-2);
     align-items: baseline;
   }
   .acts {
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: center;
   }
 </style>

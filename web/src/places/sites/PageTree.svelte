@@ -58,8 +58,8 @@
   .row {
     display: grid;
     grid-template-columns: 290px minmax(0, 1fr) 160px 180px 60px 74px;
-    gap: 12px;
-    padding: 7px 14px;
+    gap: var(--step-3);
+    padding: var(--step-2) var(--step-3h);
     align-items: baseline;
   }
   .at,

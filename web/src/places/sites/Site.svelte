@@ -84,20 +84,20 @@
     max-width: 1240px;
     margin: 0 auto;
     display: grid;
-    gap: 14px;
+    gap: var(--step-3h);
   }
   .head {
     display: flex;
-    gap: 14px;
+    gap: var(--step-3h);
     align-items: center;
   }
   .acts {
     margin-left: auto;
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
   }
   h2 {
-    font-size: 17px;
+    font-size: var(--size-l);
   }
   .tools {
     display: flex;
@@ -109,11 +109,5 @@
   }
   li + li {
     border-top: 1px solid var(--hem);
-  }
-  progress {
-    display: block;
-    width: 100%;
-    margin-top: 8px;
-    accent-color: var(--weld);
   }
 </style>

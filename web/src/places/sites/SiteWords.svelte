@@ -45,30 +45,30 @@
 
 <style>
   .own {
-    padding: 12px 14px;
+    padding: var(--step-3) var(--step-3h);
     display: grid;
-    gap: 8px;
+    gap: var(--step-2);
   }
   h2 {
-    font-size: 16px;
+    font-size: var(--size-l);
   }
   ul {
     display: flex;
     flex-wrap: wrap;
-    gap: 6px;
+    gap: var(--step-1h);
   }
   li {
     border: 1px solid var(--hem);
     border-radius: var(--radius);
-    padding: 1px 4px 1px 10px;
+    padding: 1px var(--step) 1px var(--step-2h);
   }
   li button {
-    padding: 0 6px;
+    padding: 0 var(--step-1h);
     cursor: pointer;
   }
   form {
     display: flex;
-    gap: 8px;
+    gap: var(--step-2);
     max-width: 320px;
   }
 </style>

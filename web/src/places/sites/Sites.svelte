@@ -53,14 +53,14 @@
     display: flex;
     justify-content: space-between;
     align-items: center;
-    margin-bottom: 14px;
+    margin-bottom: var(--step-3h);
   }
   .line {
     display: grid;
     grid-template-columns: 34px minmax(0, 1fr) 130px 140px 190px;
-    gap: 14px;
+    gap: var(--step-3h);
     align-items: center;
-    padding: 11px 14px;
+    padding: var(--step-3) var(--step-3h);
     color: inherit;
     text-decoration: none;
   }
@@ -78,6 +78,6 @@
     white-space: nowrap;
   }
   .none {
-    padding: 26px;
+    padding: var(--step-7);
   }
 </style>

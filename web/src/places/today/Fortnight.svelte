@@ -52,16 +52,16 @@
 
 <style>
   .loom {
-    padding: 14px 16px;
+    padding: var(--step-3h) var(--step-4);
   }
   h2 {
-    font-size: 17px;
-    margin-bottom: 8px;
+    font-size: var(--size-l);
+    margin-bottom: var(--step-2);
   }
   table {
     width: 100%;
     border-collapse: collapse;
-    font-size: 12.5px;
+    font-size: var(--size-s);
     table-layout: fixed;
   }
   th[scope='row'],
@@ -69,7 +69,7 @@
     width: 116px;
     text-align: left;
     font-weight: 400;
-    padding-right: 6px;
+    padding-right: var(--step-1h);
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
@@ -82,7 +82,7 @@
   }
   th.now {
     background: var(--indigo);
-    color: #fff;
+    color: var(--white);
     font-weight: 700;
     border-radius: var(--radius) var(--radius) 0 0;
   }
@@ -119,10 +119,10 @@
     height: 9px;
     background: var(--weld);
     transform: rotate(45deg);
-    margin: 0 4px 0 0;
+    margin: 0 var(--step) 0 0;
   }
   i.published {
-    margin-left: 12px;
+    margin-left: var(--step-3);
   }
   a.published,
   i.published {
@@ -130,7 +130,7 @@
     border-radius: 50%;
   }
   .key {
-    font-size: 12.5px;
-    margin-top: 9px;
+    font-size: var(--size-s);
+    margin-top: var(--step-2);
   }
 </style>

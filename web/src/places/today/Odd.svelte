@@ -20,19 +20,19 @@
 
 <style>
   h2 {
-    font-size: 17px;
-    padding: 13px 16px 8px;
+    font-size: var(--size-l);
+    padding: var(--step-3h) var(--step-4) var(--step-2);
   }
   .none {
-    padding: 0 16px 14px;
+    padding: 0 var(--step-4) var(--step-3h);
   }
   a {
     border-top: 1px solid var(--hem);
-    padding: 8px 16px;
+    padding: var(--step-2) var(--step-4);
     display: grid;
     grid-template-columns: 1fr auto;
-    gap: 10px;
-    font-size: 14px;
+    gap: var(--step-2h);
+    font-size: var(--size-m);
     color: inherit;
     text-decoration: none;
   }

@@ -63,9 +63,9 @@
   .line {
     display: grid;
     grid-template-columns: 34px minmax(0, 1fr) 190px 92px;
-    gap: 12px;
+    gap: var(--step-3);
     align-items: center;
-    padding: 9px 12px;
+    padding: var(--step-2) var(--step-3);
     color: inherit;
     text-decoration: none;
   }
@@ -88,7 +88,7 @@
     white-space: nowrap;
   }
   .due {
-    font-size: 13px;
+    font-size: var(--size-s);
     text-align: right;
   }
   .late {

@@ -70,16 +70,16 @@
   .today {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 452px;
-    gap: 22px;
-    padding: 20px;
+    gap: var(--step-5);
+    padding: var(--step-5);
     max-width: 1500px;
     margin: 0 auto;
   }
   .head {
     display: flex;
     align-items: baseline;
-    gap: 16px;
-    margin-bottom: 12px;
+    gap: var(--step-4);
+    margin-bottom: var(--step-3);
   }
   .first {
     font-weight: 600;
@@ -92,20 +92,20 @@
     flex: none;
   }
   .group {
-    margin-bottom: 14px;
+    margin-bottom: var(--step-3h);
   }
   .rest {
-    padding: 8px 14px;
+    padding: var(--step-2) var(--step-3h);
   }
   h2 {
-    font-size: 15px;
+    font-size: var(--size);
     display: flex;
-    gap: 10px;
+    gap: var(--step-2h);
     align-items: baseline;
-    padding: 0 2px 5px;
+    padding: 0 var(--step-half) var(--step-1h);
   }
   h2 span {
-    font: 500 13px var(--text);
+    font: 500 var(--size-s) var(--text);
     letter-spacing: 0;
     color: var(--ink-soft);
   }
@@ -113,13 +113,13 @@
     border-top: 1px solid var(--hem);
   }
   .empty {
-    padding: 28px;
+    padding: var(--step-7);
     display: grid;
-    gap: 10px;
+    gap: var(--step-2h);
   }
   aside {
     display: grid;
-    gap: 16px;
+    gap: var(--step-4);
     align-content: start;
   }
   @media (max-width: 1100px) {
