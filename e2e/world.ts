@@ -13,6 +13,9 @@ export const site = (n: number) => `http://localhost:${base + 11 + n}`;
 export const host = (n: number) => `http://127.0.0.1:${base + 21 + n}`;
 export const mailbox = `http://localhost:${base + 2}`;
 
+/** A file of a site, as it lies on its host. */
+export const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
+
 /** Signs in by the form and waits until the demo's letters are all there. */
 export async function signIn(page: Page, name = 'ines') {
   page.on('pageerror', (e) => expect.soft(e.stack, 'a fault in a script').toBe('none'));

@@ -1,8 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { readFileSync } from 'node:fs';
-import { axe, blockText, choose, dir, draft, field, inBlock, kept, newRequest, openBench, paste, point, publish, signAndPublish, signIn, takeBack, words, take } from '../world';
+import { axe, blockText, choose, draft, field, inBlock, kept, newRequest, openBench, paste, point, publish, read, signAndPublish, signIn, takeBack, words, take } from '../world';
 
-const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
 const margin = 'The margin';
 
 test('a Markdown article: a third-level heading, a paragraph begun below it, a list mended, Markdown stays', async ({ page }) => {

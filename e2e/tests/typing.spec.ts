@@ -132,6 +132,33 @@ test('two tabs: one writes, the other follows, and takes its turn', async ({ pag
   await take(page, 'Write the year on it, and the month too');
 });
 
+test('a block is dragged by its grip past another one, and back by the keys', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'The mice should come first.');
+  await openBench(page, number, '/articles/broad-beans');
+  const path = page.url().replace(/^https?:\/\/[^/]+/, '/api');
+  const was = await reads(page, path, 'Mice dig up');
+  await take(page, 'Mice dig up');
+  const grips = page.locator('.grip');
+  const block = (words: string) => field(page).locator('p, h2, li').filter({ hasText: words }).first();
+  const at = async (words: string) => (await block(words).boundingBox())!;
+  const mice = await at('Mice dig up');
+  const boxes = await grips.evaluateAll((all) => all.map((g) => g.getBoundingClientRect().top));
+  const own = boxes.findIndex((top) => Math.abs(top - mice.y) < mice.height);
+  expect(own, 'the grip beside the mice').toBeGreaterThanOrEqual(0);
+  await grips.nth(own).dragTo(block('Autumn beans'), { targetPosition: { x: 20, y: 1 } });
+  await kept(page);
+  const moved = await reads(page, path, 'Mice dig up');
+  expect(moved.findIndex((s) => s.includes('Mice'))).toBeLessThan(moved.findIndex((s) => s.includes('Autumn beans')));
+  expect(moved.toSorted()).toEqual(was.toSorted());
+  await take(page, 'Mice dig up');
+  await inBlock(page, 'end');
+  await page.keyboard.press('Alt+ArrowDown');
+  await kept(page);
+  await expect.poll(() => reads(page, path, 'Mice dig up')).toEqual(was);
+  await expect(page.getByText('Nothing is changed on this page yet.').or(page.getByText('The thread is empty'))).toBeVisible();
+});
+
 test('a paragraph that is emptied is taken out when the cursor leaves it', async ({ page }) => {
   await signIn(page);
   const number = await newRequest(page, 'Bramble Row Seed Library', 'The second step can go.');

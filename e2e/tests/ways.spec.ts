@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { axe, draft, field, inBlock, kept, letter, newRequest, signIn, take } from '../world';
+import { axe, draft, field, inBlock, kept, letter, newRequest, openBench, publish, read, signIn, take, words } from '../world';
 
 test('from a page to the bench: what the checks say while one writes, a knot that opens, another page by typing', async ({ page }) => {
   await signIn(page);
@@ -76,4 +76,50 @@ test('a section is moved past several others in one act, and stays in hand; what
   await page.getByRole('button', { name: /^Undo last here/ }).click();
   await expect(knots).toHaveText([/^The thread is empty/]);
   await expect.poll(headings).toEqual(was);
+});
+
+test('what went live is taken back alone, whatever it was; widths while editing; what would be refused is said before', async ({ page }) => {
+  await signIn(page);
+  const before = read('pennyfield', 'prices.html');
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'The quiet months can go, and say fuel for fifty miles.');
+  await openBench(page, number, '/prices.html');
+  await take(page, 'When it is quiet');
+  await page.getByRole('button', { name: 'Take out' }).click();
+  await expect(draft(page).getByText('When it is quiet')).toHaveCount(0);
+  await take(page, 'Fuel for the first forty miles');
+  await words(page, 'Fuel for the first fifty miles, bedding and a lesson at the tiller are included.');
+  const bench = page.url();
+  await publish(page);
+  const live = read('pennyfield', 'prices.html');
+  expect(live).not.toContain('When it is quiet');
+
+  await page.goto(bench);
+  const margin = page.getByRole('region', { name: 'The margin' });
+  await page.getByRole('list', { name: 'The thread of changes' }).getByRole('button', { name: /When it is quiet/ }).click();
+  await expect(page.getByRole('dialog').getByText('It is taken back by a new change')).toBeVisible();
+  await axe(page);
+  await page.getByRole('button', { name: 'Take this change back' }).click();
+  await expect(draft(page).getByText('When it is quiet')).toBeVisible();
+  await expect(margin.getByRole('heading', { name: /When it is quiet/ })).toBeVisible(); // it is in hand
+  await expect(draft(page).getByText('fifty miles')).toBeVisible();
+
+  for (const [width, px] of [['390', 390], ['768', 768], ['1280', 1280]] as const) {
+    await page.getByRole('radio', { name: width }).check({ force: true });
+    await expect.poll(() => draft(page).locator('html').evaluate(() => innerWidth)).toBe(px);
+    await expect(draft(page).getByText('When it is quiet')).toBeVisible();
+  }
+  await page.getByRole('radio', { name: 'Both' }).check({ force: true });
+  await expect(page.frameLocator('iframe[title="The live page"]').getByText('fifty miles')).toBeAttached();
+  await axe(page);
+  await page.getByRole('radio', { name: 'Draft' }).check({ force: true });
+  await page.getByRole('radio', { name: 'fit' }).check({ force: true });
+  await publish(page);
+  expect(read('pennyfield', 'prices.html')).toBe(before.replace('Fuel for the first forty miles', 'Fuel for the first fifty miles'));
+
+  const beans = await newRequest(page, 'Bramble Row Seed Library', 'A column for the height.');
+  await openBench(page, beans, '/articles/broad-beans');
+  await take(page, 'Wharf White');
+  await expect(page.getByText('Columns of a table in Markdown are changed in its markup.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Column: new after' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Row: new below' })).toBeEnabled();
 });
