@@ -13,6 +13,7 @@ import (
 	"mendry/internal/core/find"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
+	"mendry/internal/core/text"
 	"mendry/internal/store"
 )
 
@@ -233,6 +234,60 @@ func around(l find.Line) []api.Run {
 
 const mostSeeks = 3 // searches for a proposal's place
 
+// named are the places that a phrase most likely means on the pages that it names.
+func (d *Desk) named(ctx context.Context, p request.Proposal, pages []store.PageRow, site foundSite) ([]api.Found, error) {
+	out := []api.Found{}
+	best := 0
+	var ids []int64
+	for _, row := range pages {
+		if n := find.Names(p.Words, row.Title, row.Address); n > 0 && n >= best && row.Locked == "" {
+			if n > best {
+				best, ids = n, nil
+			}
+			ids = append(ids, row.ID)
+		}
+	}
+	if len(ids) == 0 || len(ids) > mostNamed {
+		return out, nil
+	}
+	rows, err := d.store.PagesOf(ctx, ids)
+	if err != nil {
+		return out, err
+	}
+	for _, row := range pages {
+		live, err := d.parse(ctx, rows[row.ID])
+		if !slices.Contains(ids, row.ID) || err != nil {
+			continue
+		}
+		if part := find.Likely(live, p.Whole, row.Title, row.Address); part != nil {
+			hit := site.found(row)
+			hit.Part, hit.Kind, hit.PartName = part.ID, string(part.Kind), part.Name
+			hit.Around = runs([]diff.Run{{Is: diff.Same, Text: page.Short(part.Text, mostLead+mostTail)}})
+			out = append(out, hit)
+		}
+	}
+	return out, nil
+}
+
+const mostNamed = 3 // pages that one phrase names; of more none is meant
+
+// notPicture is 0 for a picture, and 1 for anything else.
+func notPicture(f api.Found) int {
+	if f.Kind == string(page.Picture) {
+		return 0
+	}
+	return 1
+}
+
+// holds reports whether a value stands in what was found, in any spelling.
+func holds(f api.Found, value string) bool {
+	said := ""
+	for _, r := range f.Around {
+		said += r.Text
+	}
+	return len(text.Seek(value).In(said)) > 0
+}
+
 // Proposals lists what a letter seems to ask for and is no wish yet, each with its likeliest places.
 func (d *Desk) Proposals(ctx context.Context, number int64) ([]api.Proposal, error) {
 	out := []api.Proposal{}
@@ -244,24 +299,41 @@ func (d *Desk) Proposals(ctx context.Context, number int64) ([]api.Proposal, err
 	if err != nil {
 		return out, err
 	}
+	pages, err := d.store.PageRows(ctx, r.SiteID)
+	if err != nil {
+		return out, err
+	}
+	sites, err := d.foundSites(ctx, number)
+	if err != nil {
+		return out, err
+	}
 	for _, p := range request.Propose(r.Letter) {
 		v := api.Proposal{Start: len(units(r.Letter[:p.Start])), Words: p.Words, Places: []api.Found{}}
 		v.End = v.Start + len(units(p.Words))
 		if slices.ContainsFunc(ws, func(w store.Wish) bool { return w.StartAt < v.End && w.EndAt > v.Start }) {
 			continue
 		}
+		if v.Places, err = d.named(ctx, p, pages, sites[r.SiteID]); err != nil {
+			return out, err
+		}
 		for _, seek := range p.Seek[:min(len(p.Seek), mostSeeks)] {
+			if len(v.Places) > 0 {
+				break
+			}
 			found, err := d.Find(ctx, Sought{Words: seek, Site: r.SiteID, Request: number})
 			if err != nil {
 				return out, err
 			}
+			if find.MeansPicture(p.Words) {
+				slices.SortStableFunc(found, func(a, b api.Found) int { return cmp.Compare(notPicture(a), notPicture(b)) })
+			}
 			for _, f := range found {
+				if text.IsValue(seek) && !holds(f, seek) {
+					continue // a part of it, or one like it
+				}
 				if f.Part != "" && !f.Draft && f.Kind != string(page.Link) && f.Kind != string(page.Button) && len(v.Places) < 3 && !slices.ContainsFunc(v.Places, func(h api.Found) bool { return h.PageID == f.PageID && h.Part == f.Part }) {
 					v.Places = append(v.Places, f)
 				}
-			}
-			if len(v.Places) > 0 {
-				break
 			}
 		}
 		out = append(out, v)

@@ -22,6 +22,8 @@ func TestWishesAreProposedFromALetter(t *testing.T) {
 		{"Write Wednesday instead of Thursday on the first page", []string{"Write Wednesday instead of Thursday on the first page [Thursday on the first page > Write Wednesday]"}},
 		{"The heading “Our coaches” should be “Your coaches”. Best, Jory", []string{"The heading “Our coaches” should be “Your coaches” [Our coaches > Your coaches]"}},
 		{"Hello Ines,\n\nwe answer within one day now, not two days.", []string{"we answer within one day now, not two days [two days > we answer within one day now]"}},
+		{"The hour goes up to £8 with shoes. Nothing else changes.", []string{"The hour goes up to £8 with shoes"}},
+		{"Alder is 58 ft, Cedar 61 ft, Linden 67 ft. Maple has 5 berths now, Elm 4.", []string{"Alder is 58 ft", "Cedar 61 ft", "Linden 67 ft", "Maple has 5 berths now", "Elm 4"}},
 		{"Hello! How are you? We had a lovely summer.", nil},
 	} {
 		var got []string
@@ -37,6 +39,18 @@ func TestWishesAreProposedFromALetter(t *testing.T) {
 		}
 		if strings.Join(got, "\n") != strings.Join(tt.want, "\n") {
 			t.Errorf("%q:\n%s\nwant\n%s", tt.letter, strings.Join(got, "\n"), strings.Join(tt.want, "\n"))
+		}
+	}
+}
+
+func TestAPhraseGoesOnWithWhatTheOneBeforeItWasAbout(t *testing.T) {
+	ps := Propose("Maple has 5 berths now, Elm 4. And please hide the model.")
+	if len(ps) != 3 || ps[1].Whole != "Elm 4 Maple has 5 berths now" || strings.Contains(ps[2].Whole, "berths") {
+		t.Errorf("%+v", ps)
+	}
+	for _, seek := range Propose("It is on Saturday 5 December, from six")[0].Seek {
+		if seek == "Saturday" || seek == "December" {
+			t.Errorf("the name of a day or month is looked for: %q", seek)
 		}
 	}
 }
