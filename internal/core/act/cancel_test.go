@@ -25,7 +25,9 @@ func TestWhatCancelsOutLeavesNothing(t *testing.T) {
 		{"with words changed in between", []act.Act{&act.Copy{Part: "words-1"}, words("words-3", "Two, and more"), &act.Remove{"words-2"}}, 1},
 		{"taken out alone", []act.Act{&act.Remove{"words-1"}}, 1},
 		{"another one taken out", []act.Act{&act.Copy{Part: "words-1"}, &act.Remove{"words-3"}}, 2},
-		{"a copy that was reworded", []act.Act{&act.Copy{Part: "words-1"}, words("words-2", "Half"), &act.Remove{"words-2"}}, 3},
+		{"a copy that was reworded", []act.Act{&act.Copy{Part: "words-1"}, words("words-2", "Half"), &act.Remove{"words-2"}}, 0},
+		{"a copy that was moved and reworded", []act.Act{&act.Copy{Part: "words-1"}, &act.Move{"words-2", "words-3", change.After}, words("words-3", "Half"), &act.Remove{"words-3"}}, 0},
+		{"something else before", []act.Act{words("words-2", "Two, and more"), &act.Copy{Part: "words-1"}, words("words-2", "Half"), &act.Remove{"words-2"}}, 1},
 	} {
 		d := draft(t, body)
 		id := int64(0)

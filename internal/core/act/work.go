@@ -160,6 +160,14 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 			return err
 		}
 		if e.kind == OfSection {
+			if j := w.undone(next.Page()); j >= 0 {
+				for k := len(w.draft.Kept) - 1; k >= j; k-- {
+					if err := w.drop(k); err != nil {
+						return err
+					}
+				}
+				return nil
+			}
 			if j := w.cancelled(next.Page()); j >= 0 {
 				return w.drop(j)
 			}
@@ -178,6 +186,18 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 	w.aimed(next, c.ID)
 	w.draft, w.last = next, k
 	return nil
+}
+
+// undone finds the kept change before which the draft was what it would be after a new one: all since then come to
+// nothing, as a copy that was reworded and is taken out. It is -1 where there is none.
+func (w *work) undone(by *page.Page) int {
+	d := w.draft
+	for k := len(d.Kept) - 1; k >= max(0, len(d.Kept)-mostCancelled) && !d.Kept[k].Fixed; k-- {
+		if bytes.Equal(d.Before(k).Doc.Bytes, by.Doc.Bytes) {
+			return k
+		}
+	}
+	return -1
 }
 
 // mostCancelled is how many of the last changes are looked through for one that a new one takes back.

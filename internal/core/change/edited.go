@@ -68,8 +68,9 @@ func (w way) tag() string {
 }
 
 // inlineFrom reads what an editor made of the words of a part. Sealed things and kept wrappers are those of old, or of
-// seen, the version that the editor was shown.
-func inlineFrom(markup string, old, seen *inline) (*inline, error) {
+// seen, the version that the editor was shown. wraps says that the page can hold elements around words that say what they
+// are: abbreviations, words of another language.
+func inlineFrom(markup string, old, seen *inline, wraps bool) (*inline, error) {
 	kids, err := fragment([]byte(markup), &html.Node{Type: html.ElementNode, Data: "div"})
 	if err != nil {
 		return nil, err
@@ -79,7 +80,7 @@ func inlineFrom(markup string, old, seen *inline) (*inline, error) {
 		if i > 0 && k.Data == "p" && len(in.runs) > 0 {
 			in.runs = append(in.runs, run{seal: -1, breaks: true})
 		}
-		if err := in.take(k, nil); err != nil {
+		if err := in.take(k, nil, wraps); err != nil {
 			return nil, err
 		}
 	}
@@ -88,7 +89,7 @@ func inlineFrom(markup string, old, seen *inline) (*inline, error) {
 	return in, nil
 }
 
-func (in *inline) take(n *html.Node, ws []way) error {
+func (in *inline) take(n *html.Node, ws []way, wraps bool) error {
 	if n.Type == html.TextNode {
 		in.add(n.Data, ws) // a code that was typed is text like any other
 		return nil
@@ -123,7 +124,14 @@ func (in *inline) take(n *html.Node, ws []way) error {
 			if !className.MatchString(*v) {
 				return refuse("“%s” is no name of a style.", *v)
 			}
-			w = way{name: "keep", number: in.dress(*v)}
+			w = way{name: "keep", number: in.wrap("span", "class", *v)}
+		}
+		if v := attributeOf(n, "lang"); v != nil && wraps && languageTag.MatchString(*v) {
+			w = way{name: "keep", number: in.wrap("span", "lang", *v)}
+		}
+	case "abbr":
+		if v := attributeOf(n, "title"); v != nil && wraps {
+			w = way{name: "keep", number: in.wrap("abbr", "title", *v)}
 		}
 	case "script", "style", "iframe", "object", "img", "svg", "form", "input":
 		return refuse("A <%s> cannot be written into words.", n.Data)
@@ -132,7 +140,7 @@ func (in *inline) take(n *html.Node, ws []way) error {
 		ws = append(slices.Clip(ws), w)
 	}
 	for c := n.FirstChild; c != nil; c = c.NextSibling {
-		if err := in.take(c, ws); err != nil {
+		if err := in.take(c, ws, wraps); err != nil {
 			return err
 		}
 	}
@@ -177,9 +185,12 @@ func number(name string, names map[string]int, list *[]sealed, shown []sealed) i
 
 var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
 
-// dress gives the number of a new wrapper that puts a style of the site on words.
-func (in *inline) dress(class string) int {
-	s := sealed{open: `<span class="` + class + `">`, end: "</span>", label: "span"}
+// languageTag is what a language is named by (RFC 5646, 2.1), as far as its letters go.
+var languageTag = regexp.MustCompile(`^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$`)
+
+// wrap gives the number of a new wrapper around words: a style of the site, what an abbreviation stands for, a language.
+func (in *inline) wrap(tag, name, value string) int {
+	s := sealed{open: "<" + tag + " " + name + `="` + escapeAttribute(value) + `">`, end: "</" + tag + ">", label: tag}
 	if i := slices.IndexFunc(in.kept, func(o sealed) bool { return o.open == s.open && o.end == s.end }); i >= 0 {
 		return i
 	}

@@ -51,7 +51,7 @@ func (w *work) setMarkdown(part *page.Part, markup string) ([]source.Edit, error
 // the words do. It reports false where that does not read as it should.
 func (w *work) mergedMarkdown(part *page.Part, m *mdWriter, markup string, kids []*html.Node) (source.Edit, bool) {
 	old := inlineOf(w.p, part)
-	now, err := inlineFrom(markup, old, old)
+	now, err := inlineFrom(markup, old, old, false)
 	if err != nil {
 		return source.Edit{}, false
 	}

@@ -43,7 +43,7 @@ func RewriteSeen(p *page.Page, part *page.Part, edited string, seen Shown, other
 		in := inlineOf(o.On, o.Part)
 		shown = &inline{sealed: slices.Concat(shown.sealed, in.sealed), kept: slices.Concat(shown.kept, in.kept)}
 	}
-	now, err := inlineFrom(edited, old, shown)
+	now, err := inlineFrom(edited, old, shown, true)
 	if err != nil {
 		return "", err
 	}

@@ -39,6 +39,8 @@ func TestTheEditorsWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 		{"typed between a line's end and a link", "See\n  <a class=p href=\"/a\">it</a> &amp; more", `See now <a href="/a">it</a> &amp; more`, "See\n  now <a class=p href=\"/a\">it</a> &amp; more"},
 		{"a wrapper in a mark in a wrapper", `<span class=t><i><tt>x</tt></i>:</span> y`, `<span data-keep="0"><em><span data-keep="1">x</span></em>:</span> z`, `<span class=t><i><tt>x</tt></i>:</span> z`},
 		{"marks nested both ways", `<b><i>x</i></b> <i><b>y</b></i> z`, `<strong><em>x</em></strong> <em><strong>y</strong></em> q`, `<b><i>x</i></b> <i><b>y</b></i> q`},
+		{"an abbreviation and a language are pasted", `Open daily.`, `Open <abbr title="from Monday to Sunday">daily</abbr>, <span lang="fr">sauf lundi</span>.`, `Open <abbr title="from Monday to Sunday">daily</abbr>, <span lang="fr">sauf lundi</span>.`},
+		{"a language that is none", `Open daily.`, `Open <span lang="x&quot; onclick=1">daily</span>.`, `Open daily.`},
 		{"a comment stays", `a <!-- x --> b`, `a big b`, `a <!-- x --> big b`},
 	} {
 		p := parsed(t, "<p id=x>"+tt.inner+"</p>")

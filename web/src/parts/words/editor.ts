@@ -1,6 +1,6 @@
 import { Editor, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
-import { Kept, Look, Sealed, small } from './marks';
+import { Kept, Look, Meant, Sealed, small } from './marks';
 import { onlySaid, SaidWords } from './said';
 
 export interface Wanted {
@@ -42,6 +42,7 @@ export function makeEditor(w: Wanted): Editor {
       Node.create({ name: 'doc', topNode: true, content: 'paragraph' }),
       Kept,
       Look,
+      Meant,
       Sealed,
       SaidWords,
       small('sub'),

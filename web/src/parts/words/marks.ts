@@ -24,6 +24,20 @@ export const Look = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
 });
 
+/** Words of another language, or an abbreviation with what it stands for. */
+export const Meant = Mark.create({
+  name: 'meant',
+  inclusive: false,
+  excludes: '',
+  addAttributes: () => ({
+    tag: { parseHTML: (el) => el.localName, rendered: false },
+    lang: { parseHTML: (el) => el.getAttribute('lang') },
+    title: { parseHTML: (el) => (el.localName === 'abbr' ? el.getAttribute('title') : null) },
+  }),
+  parseHTML: () => [{ tag: 'abbr[title]' }, { tag: 'span[lang]' }],
+  renderHTML: ({ mark, HTMLAttributes }) => [mark.attrs.tag === 'abbr' ? 'abbr' : 'span', HTMLAttributes, 0],
+});
+
 /** A code of another program, a picture or an icon: one thing, moved whole or left. */
 export const Sealed = Node.create({
   name: 'sealed',

@@ -3,7 +3,7 @@ import { NodeSelection, Plugin, PluginKey, TextSelection, type Transaction } fro
 import { DOMParser, type Node as Held } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
 import { type Block, composed, held } from './blocks';
-import { Kept, Look, Sealed, small } from './marks';
+import { Kept, Look, Meant, Sealed, small } from './marks';
 import { onlySaid, SaidWords } from './said';
 
 /** A block that the editor does not know: a picture, a table, a wrapper. It is moved whole or left. */
@@ -124,6 +124,7 @@ export function makeRunEditor(w: WantedRun): Editor {
       Keys.configure({ fresh: w.fresh }),
       Kept,
       Look,
+      Meant,
       Sealed,
       SaidWords,
       small('sub'),
