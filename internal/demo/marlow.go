@@ -98,6 +98,9 @@ func marlowPages() map[string][]byte {
 	add("visit/groups.html", "Groups", "For groups from ten people on: a guided hour among the kites, a table in the café, and the beach for yourselves when the tide is out and the wind allows it.", `
 <h1>Groups</h1>
 <p>From ten people on there is a guided hour. Write two weeks before to <a href="mailto:loft@marlow-kites.example">loft@marlow-kites.example</a>.</p>`)
+	add("visit/shop.html", "The shop", "What there is in the shop of the Marlow Kite Museum: paper and string by the metre, small kites for pockets, postcards, and a repair bench that costs nothing.", `
+<h1>The shop</h1>
+<p>Paper and string by the metre, kites for pockets, postcards. The repair bench is free; the jokes of the man behind it are not.</p>`)
 	add("kites/index.html", "Kites", "All twenty kites of the Marlow Kite Museum on one shelf, from a diamond made of the shipping news in 1921 to a wing that weighs as much as one single letter.", "<h1>Kites</h1>\n<p class=\"lead\">Every one of them has flown.</p>\n<ul class=\"shelf\">\n"+shelf.String()+"</ul>")
 	add("gallery.html", "Gallery", "Eight of our kites in the sky over Marlow beach, photographed by visitors on days when the wind came from the sea and the light came from behind the dunes.", "<h1>Gallery</h1>\n<p>In the air, where they belong. Photographs by visitors.</p>\n<ul class=\"shelf\">\n"+wall.String()+"<li><img src=\"/img/tall.jpg\" alt=\"A child and a kite, on the beach\" width=\"720\" height=\"960\" /><p>The first flight of the year</p></li>\n</ul>")
 	add("history/index.html", "History", "How a sail loft became a kite museum: the fire of 1938, the man who could not throw anything away, and the roof that a whole town paid for, tile by tile.", `

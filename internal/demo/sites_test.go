@@ -44,6 +44,23 @@ func pagesOf(t *testing.T, yield func(address string, p *page.Page)) {
 	}
 }
 
+// The sites are as large as the demo's world says.
+func TestTheSitesHaveTheirPages(t *testing.T) {
+	t.Parallel()
+	got := map[string]int{}
+	pagesOf(t, func(address string, _ *page.Page) { got[strings.SplitN(address, "/", 2)[0]]++ })
+	for site, want := range map[string]int{"larkspur": 23, "marlow": 40} {
+		if got[site] != want {
+			t.Errorf("%s has %d pages, want %d", site, got[site], want)
+		}
+	}
+	for _, site := range []string{"osprey", "saltgate", "pennyfield", "fenwick", "bramble"} {
+		if got[site] < 5 {
+			t.Errorf("%s has %d pages", site, got[site])
+		}
+	}
+}
+
 // Every section, item, table and picture of every demo page is copied, moved and taken out: the checks stop none of it,
 // no identifier stands twice that stood once, and compared, each is one change with nothing else.
 func TestSectionsOfTheDemoAreCopiedMovedAndTakenOut(t *testing.T) {

@@ -41,13 +41,12 @@
   }
 </script>
 
-<img class="now" src={now} alt="" />
-<p class="small soft mono">{part.src}</p>
+<p class="now"><img src={now} alt="" /> <span class="small soft mono">{part.src}</span></p>
 <label class="field">
   <span>Alternative text</span>
   <textarea
     class="box"
-    rows="2"
+    rows="1"
     bind:value={alt}
     oninput={() => desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt }, wish)}
     onblur={() => desk.flush()}></textarea>
@@ -72,8 +71,14 @@
 
 <style>
   .now {
-    max-height: 110px;
-    width: 100%;
+    display: flex;
+    gap: var(--step-2h);
+    align-items: center;
+    overflow-wrap: anywhere;
+  }
+  .now img {
+    width: 96px;
+    height: 60px;
     object-fit: contain;
     background: var(--linen);
   }
