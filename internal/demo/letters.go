@@ -35,7 +35,7 @@ func (f *filler) coachPhoto() error {
 func (f *filler) openEvening() error {
 	r, err := f.letter("saltgate", "New open-evening section above the visiting hours",
 		"Dear studio,\n\ncould you add a section about the open evening above the visiting hours on the visit page? It is on Saturday 5 December, from six, and free. The way up should come before the tickets.\n\nIlse Varnham",
-		3, api.RequestKindMail, nil)
+		3, api.RequestKindMail, map[string][]byte{"open evening banner.jpg": OpenEvening()})
 	if err != nil {
 		return err
 	}

@@ -230,6 +230,9 @@ func CoachPhoto() []byte {
 	return portrait(900, now).jpeg(88)
 }
 
+// OpenEvening is the picture that comes with the letter about the open evening: a square, where a banner belongs.
+func OpenEvening() []byte { return night(2200, 2200, 15, true).jpeg(90) }
+
 func saltgatePictures() map[string][]byte {
 	return map[string][]byte{
 		"files/hero.jpg":    night(1800, 800, 4, true).jpeg(82),

@@ -44,7 +44,7 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 			return err
 		}
 		if c.State != "kept" && c.State != "going" {
-			return refused("The change is %s. Undo the release that it was in.", c.State)
+			return refused("The change is %s. Take it back from its knot on the thread, as a change of its own.", c.State)
 		}
 		dr, err := d.draftOf(ctx, d.store.Queries, number, c.PageID)
 		if err != nil {
