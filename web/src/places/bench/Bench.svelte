@@ -1,8 +1,9 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { Asked } from '../../api/asked.svelte';
+  import { answer, api } from '../../api/client';
   import { onKeys, press } from '../../look/keys.svelte';
-  import { complain } from '../../look/toast';
+  import Loaded from '../../parts/Loaded.svelte';
   import { go, route } from '../../router';
   import { BenchPage } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
@@ -11,15 +12,16 @@
   import Margin from './Margin.svelte';
   import Panes from './Panes.svelte';
   import Thread from './Thread.svelte';
+  import { threadActs } from './threadActs';
   import Tools from './Tools.svelte';
   import { inPixels, next, type Width } from './widths';
   import WishLine from './WishLine.svelte';
 
   const number = $derived(Number(route.params.number));
   const pageID = $derived(Number(route.params.page));
-  let request = $state<Schemas['Request'] | undefined>();
+  const asked = new Asked(() => answer(api.GET('/requests/{number}', { params: { path: { number } } })));
+  const request = $derived(asked.got);
   let desk = $state.raw<BenchPage | undefined>();
-  let problem = $state('');
   let view = $state<'live' | 'draft' | 'both'>('draft');
   let through = $state(false); // L is held
   let width = $state<Width>('room');
@@ -45,7 +47,7 @@
       );
       desk = d;
       d.open();
-      loadRequest();
+      asked.again();
     });
     return () => {
       desk?.close();
@@ -56,14 +58,6 @@
     part = new URLSearchParams(location.search).get('part') ?? undefined;
     untrack(take);
   });
-  async function loadRequest() {
-    try {
-      request = await answer(api.GET('/requests/{number}', { params: { path: { number } } }));
-    } catch (e) {
-      problem = words(e);
-    }
-  }
-
   const bench = $derived(desk?.bench);
   // In a run the part in hand is the one that the cursor is in.
   const inHand = $derived(desk?.hand ? desk.hand.part : part);
@@ -84,7 +78,7 @@
   $effect(() => {
     if (bench && bench.kept !== lastKept) {
       lastKept = bench.kept;
-      untrack(loadRequest);
+      untrack(() => asked.again());
     }
   });
 
@@ -141,27 +135,11 @@
     if (id) choose(id);
     return true;
   }
-  async function undoLast() {
-    const last = bench?.changes.filter((c) => c.state === 'kept' && c.page_id === pageID).at(-1);
-    if (last) await undo(last.id);
-  }
-  async function undo(change: number) {
-    if (desk?.follows) return;
-    try {
-      await desk?.drop(change);
-    } catch (e) {
-      complain(e);
-    }
-  }
-  /** Takes a live change back, as a change of its own. */
-  async function takeBack(c: Schemas['Change']) {
-    try {
-      const made = await desk?.make({ do: 'take-back', change: c.id }, c.wish_id);
-      choose(made || c.part || undefined);
-    } catch (e) {
-      complain(e);
-    }
-  }
+  const thread = threadActs(
+    () => desk,
+    () => pageID,
+    choose,
+  );
   async function proof() {
     await desk?.flush();
     go(`/requests/${number}/proof`);
@@ -175,7 +153,7 @@
   };
   const acts = {
     ...looks,
-    u: (down: boolean) => void (down && undoLast()),
+    u: (down: boolean) => void (down && thread.undoLast()),
     m: (down: boolean) => void (down && proof()),
   };
   onKeys(() => acts);
@@ -183,9 +161,8 @@
 
 <svelte:head><title>Bench {bench?.page.address ?? ''} · Mendry</title></svelte:head>
 <svelte:window onpagehide={() => desk?.flush()} />
-{#if problem || (desk?.problem && !bench)}
-  <div class="page"><p class="said" role="alert">{problem || desk?.problem}</p></div>
-{/if}
+<Loaded of={asked} />
+{#if desk?.problem && !bench}<div class="page"><p class="said" role="alert">{desk.problem}</p></div>{/if}
 {#if bench && request && desk}
   <div class="bench">
     <h1 class="unseen">Bench: {bench.page.address}</h1>
@@ -237,9 +214,9 @@
       busy={desk.follows}
       onopen={(c) => choose(c.part || undefined)}
       onpage={(page) => go(`/requests/${number}/bench/${page}`)}
-      onundo={(c) => undo(c.id)}
-      onback={takeBack}
-      onlast={undoLast}
+      onundo={(c) => thread.undo(c.id)}
+      onback={thread.takeBack}
+      onlast={thread.undoLast}
       onproof={proof}
     />
   </div>
