@@ -396,6 +396,33 @@ func (e PictureActDo) Valid() bool {
 	}
 }
 
+// Defines values for PictureShapeFit.
+const (
+	FitContain   PictureShapeFit = "contain"
+	FitCover     PictureShapeFit = "cover"
+	FitFill      PictureShapeFit = "fill"
+	FitNone      PictureShapeFit = "none"
+	FitScaleDown PictureShapeFit = "scale-down"
+)
+
+// Valid indicates whether the value is a known member of the PictureShapeFit enum.
+func (e PictureShapeFit) Valid() bool {
+	switch e {
+	case FitContain:
+		return true
+	case FitCover:
+		return true
+	case FitFill:
+		return true
+	case FitNone:
+		return true
+	case FitScaleDown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ReleaseAct.
 const (
 	ReleaseActGoOn     ReleaseAct = "go-on"
@@ -852,24 +879,27 @@ type Bench struct {
 
 // Change defines model for Change.
 type Change struct {
-	Address       string      `json:"address"`
-	AfterPicture  string      `json:"after_picture"`
-	AfterWords    string      `json:"after_words"`
-	BeforePicture string      `json:"before_picture"`
-	BeforeWords   string      `json:"before_words"`
-	ID            int64       `json:"id"`
-	Kind          ChangeKind  `json:"kind"`
-	MadeAt        time.Time   `json:"made_at"`
-	MadeBy        string      `json:"made_by"`
-	PageID        int64       `json:"page_id"`
-	PageTitle     string      `json:"page_title"`
-	Part          string      `json:"part"`
-	PartName      string      `json:"part_name"`
-	PictureSay    string      `json:"picture_say"`
-	Say           string      `json:"say"`
-	State         ChangeState `json:"state"`
-	WishID        *int64      `json:"wish_id,omitempty"`
-	Words         []Run       `json:"words"`
+	Address       string     `json:"address"`
+	AfterPicture  string     `json:"after_picture"`
+	AfterWords    string     `json:"after_words"`
+	BeforePicture string     `json:"before_picture"`
+	BeforeWords   string     `json:"before_words"`
+	ID            int64      `json:"id"`
+	Kind          ChangeKind `json:"kind"`
+	MadeAt        time.Time  `json:"made_at"`
+	MadeBy        string     `json:"made_by"`
+	PageID        int64      `json:"page_id"`
+	PageTitle     string     `json:"page_title"`
+	Part          string     `json:"part"`
+	PartName      string     `json:"part_name"`
+	PictureSay    string     `json:"picture_say"`
+	Say           string     `json:"say"`
+
+	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
+	Shape  *PictureShape `json:"shape,omitempty"`
+	State  ChangeState   `json:"state"`
+	WishID *int64        `json:"wish_id,omitempty"`
+	Words  []Run         `json:"words"`
 }
 
 // ChangeKind defines model for ChangeKind.
@@ -927,8 +957,11 @@ type ClientChange struct {
 	PageTitle string     `json:"page_title"`
 	PartName  string     `json:"part_name"`
 	Say       string     `json:"say"`
-	Verdict   Verdict    `json:"verdict"`
-	Words     []Run      `json:"words"`
+
+	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
+	Shape   *PictureShape `json:"shape,omitempty"`
+	Verdict Verdict       `json:"verdict"`
+	Words   []Run         `json:"words"`
 }
 
 // ClientNote defines model for ClientNote.
@@ -1414,10 +1447,27 @@ type PictureAct struct {
 	AttachmentID int64        `json:"attachment_id"`
 	Do           PictureActDo `json:"do"`
 	Part         string       `json:"part"`
+
+	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
+	Shape *PictureShape `json:"shape,omitempty"`
 }
 
 // PictureActDo defines model for PictureAct.Do.
 type PictureActDo string
+
+// PictureShape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
+type PictureShape struct {
+	Fit PictureShapeFit `json:"fit"`
+
+	// Height in CSS pixels
+	Height int `json:"height"`
+
+	// Width in CSS pixels
+	Width int `json:"width"`
+}
+
+// PictureShapeFit defines model for PictureShape.Fit.
+type PictureShapeFit string
 
 // Problem defines model for Problem.
 type Problem struct {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { axe, draft, field, inBlock, kept, letter, newRequest, openBench, publish, read, signIn, take, words } from '../world';
+import { axe, draft, field, inBlock, kept, letter, newRequest, openBench, png, publish, read, signIn, take, words } from '../world';
 
 test('from a page to the bench: what the checks say while one writes, a knot that opens, another page by typing', async ({ page }) => {
   await signIn(page);
@@ -122,4 +122,24 @@ test('what went live is taken back alone, whatever it was; widths while editing;
   await expect(page.getByText('Columns of a table in Markdown are changed in its markup.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Column: new after' })).toBeDisabled();
   await expect(page.getByRole('button', { name: 'Row: new below' })).toBeEnabled();
+});
+
+test('a picture of another shape is shown at the proof as it falls into its place', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Osprey Hall Climbing', 'A new photo of Bettina.');
+  await openBench(page, number, '/coaches/');
+  await draft(page).getByRole('img', { name: 'Bettina, laughing' }).click();
+  await page.getByLabel('Another picture').setInputFiles({ name: 'Bettina wide.png', mimeType: 'image/png', buffer: png(1600, 640) });
+  await page.getByRole('button', { name: /Bettina wide/ }).click();
+  await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(1);
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  for (const name of ['until now', 'after']) {
+    const picture = page.getByRole('region', { name: 'What changes' }).getByRole('img', { name });
+    await expect
+      .poll(async () => {
+        const box = await picture.boundingBox();
+        return box && box.width / box.height;
+      })
+      .toBeCloseTo(1, 1); // its place is a square (aspect-ratio in the site's style sheet)
+  }
 });

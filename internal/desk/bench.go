@@ -161,8 +161,13 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 	if c.Kind == "words" || c.Kind == "facts" {
 		v.Words = runs(diff.Words(c.BeforeWords, c.AfterWords))
 	}
-	if c.PictureID != nil {
+	if c.ShapeWidth > 0 {
+		v.Shape = &api.PictureShape{Width: c.ShapeWidth, Height: c.ShapeHeight, Fit: api.PictureShapeFit(c.ShapeFit)}
+	}
+	if c.Kind == "picture" && !strings.HasPrefix(c.BeforeHTML, "<") {
 		v.BeforePicture, v.AfterPicture = c.BeforeHTML, c.AfterHTML
+	}
+	if c.PictureID != nil {
 		f, err := q.PictureFile(ctx, *c.PictureID)
 		if err != nil {
 			return v, err

@@ -201,6 +201,10 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 		return err
 	}
 	c.PartName, c.Op, c.Say, c.AfterWords, c.BeforeHTML, c.AfterHTML, c.ChangedAt = a.Name, op, a.Say, a.AfterWords, a.BeforeHTML, a.AfterHTML, d.now()
+	c.ShapeWidth, c.ShapeHeight, c.ShapeFit = 0, 0, ""
+	if a.Shape != nil {
+		c.ShapeWidth, c.ShapeHeight, c.ShapeFit = a.Shape.Width, a.Shape.Height, a.Shape.Fit
+	}
 	if a.Picture == nil {
 		return nil
 	}

@@ -26,6 +26,9 @@ func (r *rest) Went(id int64) (act.Went, error) {
 		Kind: act.Kind(c.Kind), Name: c.PartName, Say: c.Say, BeforeWords: c.BeforeWords, AfterWords: c.AfterWords,
 		BeforeHTML: c.BeforeHTML, AfterHTML: c.AfterHTML,
 	}}
+	if c.ShapeWidth > 0 {
+		w.Change.Shape = &act.Shape{Width: c.ShapeWidth, Height: c.ShapeHeight, Fit: c.ShapeFit}
+	}
 	if err := json.Unmarshal([]byte(c.Op), &w.Change.Step); err != nil {
 		return w, err
 	}

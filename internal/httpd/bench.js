@@ -46,15 +46,27 @@
     for (const m of marks) box(m.id, m.look);
     if (pointing && hovered && !marks.some((m) => m.id === hovered && m.look === 'now')) box(hovered, 'hover');
   };
+  // The shape of a picture's place, where it does not follow the picture: how wide and high, and how a picture is fitted.
+  const shapeOf = (el, r) => {
+    if (el.localName !== 'img' || !el.naturalWidth || !r.height) return undefined;
+    const fit = getComputedStyle(el).objectFit;
+    const off = r.width / r.height / (el.naturalWidth / el.naturalHeight);
+    if (fit === 'fill' && Math.abs(off - 1) < 0.02) return undefined;
+    return [Math.round(r.width), Math.round(r.height), fit];
+  };
   const places = () => {
     const at = {};
+    const shapes = {};
     for (const el of document.querySelectorAll('[data-mendry]')) {
       const r = el.getBoundingClientRect();
       if (r.width || r.height) at[el.dataset.mendry] = [Math.round(r.top + scrollY), Math.round(r.height)];
+      const shape = shapeOf(el, r);
+      if (shape) shapes[el.dataset.mendry] = shape;
     }
     up({
       say: 'places',
       at,
+      shapes,
       height: document.documentElement.scrollHeight,
       scroll: scrollY,
       ready: document.readyState === 'complete',

@@ -25,7 +25,10 @@ type Change struct {
 	MadeBy      int64     `db:"made_by"`
 	MadeAt      time.Time `db:"made_at"`
 	ChangedAt   time.Time `db:"changed_at"`
-	LeftWhy     string    `db:"left_why"` // why the old words stay in other places
+	LeftWhy     string    `db:"left_why"`    // why the old words stay in other places
+	ShapeWidth  int       `db:"shape_width"` // of a picture's place, in CSS pixels; 0 where it has none of its own
+	ShapeHeight int       `db:"shape_height"`
+	ShapeFit    string    `db:"shape_fit"` // CSS object-fit
 }
 
 // ChangeRow is a change with the page that it is on.
@@ -38,8 +41,8 @@ type ChangeRow struct {
 
 // AddChange logs a change of one page.
 func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
-	id, err := q.add(ctx, `INSERT INTO page_change (request_id, wish_id, kind, part_name, op, before_html, after_html, before_words, after_words, picture_id, say, made_by, made_at, changed_at)
-		VALUES (:request_id, :wish_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :picture_id, :say, :made_by, :made_at, :changed_at)`, c)
+	id, err := q.add(ctx, `INSERT INTO page_change (request_id, wish_id, kind, part_name, op, before_html, after_html, before_words, after_words, picture_id, say, made_by, made_at, changed_at, shape_width, shape_height, shape_fit)
+		VALUES (:request_id, :wish_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :picture_id, :say, :made_by, :made_at, :changed_at, :shape_width, :shape_height, :shape_fit)`, c)
 	if err != nil {
 		return 0, err
 	}
@@ -49,9 +52,9 @@ func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
 
 // RewriteChange keeps a newer wording of a change that is not live yet.
 func (q Queries) RewriteChange(ctx context.Context, c Change) error {
-	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ?
+	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ?, shape_width = ?, shape_height = ?, shape_fit = ?
 		WHERE id = ? AND NOT EXISTS (SELECT 1 FROM change_page WHERE change_id = page_change.id AND state <> 'kept')`,
-		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ID)
+		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ShapeWidth, c.ShapeHeight, c.ShapeFit, c.ID)
 }
 
 // AimChange keeps the operations of a change that is not live yet with other targets.

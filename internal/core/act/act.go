@@ -115,6 +115,7 @@ type Change struct {
 	BeforeHTML  string // of a picture: where it was, as the page named it
 	AfterHTML   string
 	Picture     *File
+	Shape       *Shape // of the place of a picture
 	Step        change.Step
 }
 

@@ -196,12 +196,13 @@ func TestAPictureTakesThePlaceOfAnother(t *testing.T) {
 		}
 	}
 	alt := " The new boat "
-	done := do(t, d, &act.Picture{Part: picture, Attachment: 7, Alt: &alt})
+	shape := &act.Shape{Width: 300, Height: 150, Fit: "cover"}
+	done := do(t, d, &act.Picture{Part: picture, Attachment: 7, Alt: &alt, Shape: shape})
 	if !strings.Contains(string(done.Draft.Page().Doc.Bytes), `<img src="/img/new.png" alt="The new boat" width="300" height="150">`) {
 		t.Errorf("%s", done.Draft.Page().Doc.Bytes)
 	}
 	c := done.Effects[0].Change
-	if c.Picture == nil || c.Picture.Path != "img/new.png" || c.Say != "Quay: new picture, 600 × 300, 4 kB" {
+	if c.Shape != shape || c.Picture == nil || c.Picture.Path != "img/new.png" || c.Say != "Quay: new picture, 600 × 300, 4 kB" {
 		t.Errorf("%+v", c)
 	}
 	if _, err := act.Do(d, &act.Picture{Part: picture, Attachment: 8}, studio{}); !refusal.Is(err, refusal.Nothing) {

@@ -15,7 +15,16 @@ import (
 type Picture struct {
 	Part       string  `json:"part"`
 	Attachment int64   `json:"attachment_id"`
-	Alt        *string `json:"alt,omitempty"` // nil: as it is
+	Alt        *string `json:"alt,omitempty"`   // nil: as it is
+	Shape      *Shape  `json:"shape,omitempty"` // nil: the place has none of its own, or it was not seen
+}
+
+// Shape is the shape of a picture's place as it was shown, in CSS pixels, and how pictures are fitted into it (CSS Images
+// 3, object-fit). It is a hint: the page says it of itself.
+type Shape struct {
+	Width  int    `json:"width"`
+	Height int    `json:"height"`
+	Fit    string `json:"fit"`
 }
 
 var _ = register("picture", func() Act { return &Picture{} })
@@ -41,7 +50,7 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 		return edit{}, err
 	}
 	e := edit{
-		kind: OfPicture, part: part, name: part.Name, picture: &file, before: src, after: file.Src,
+		kind: OfPicture, part: part, name: part.Name, picture: &file, before: src, after: file.Src, shape: a.Shape,
 		say: fmt.Sprintf("%s: new picture, %d × %d, %s", part.Name, file.Width, file.Height, picture.Weight(int(file.Size))),
 	}
 	set := func(name string, value *string) {

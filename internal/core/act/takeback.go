@@ -39,7 +39,7 @@ func (a *TakeBack) do(w *work) error {
 	}
 	err = w.settle(-1, w.draft.Page(), edit{
 		kind: c.Kind, name: c.Name, before: c.AfterWords, after: c.BeforeWords, say: "Taken back: " + c.Say,
-		ops: ops, markup: &[2]string{c.AfterHTML, c.BeforeHTML},
+		ops: ops, markup: &[2]string{c.AfterHTML, c.BeforeHTML}, shape: c.Shape,
 	})
 	if err == nil {
 		w.takeUp()

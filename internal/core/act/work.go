@@ -34,6 +34,7 @@ type edit struct {
 	before  string // words
 	after   string
 	picture *File
+	shape   *Shape
 	markup  *[2]string // before and after, where neither is of a part that the operations find
 	say     string
 }
@@ -274,7 +275,7 @@ const longestName = 250 // of a part, in letters
 
 // change is what is said of an edit; alone is it, applied.
 func (e edit) change(alone *thread.Draft) Change {
-	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Picture: e.picture}
+	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Picture: e.picture, Shape: e.shape}
 	var after *page.Part
 	first := e.ops[0]
 	switch {

@@ -83,8 +83,8 @@ func (op Op) Stands(p *page.Page) (at source.Span, ok bool) {
 }
 
 // putBack gives the edits of operations that put bytes back. What says where by offsets alone brings back what was a page
-// before: any page that it makes is right, and held is nil. Otherwise held is the innermost element that holds all of the bytes, and all that
-// differs.
+// before: any page that it makes is right, and held is nil. Otherwise held is the innermost element that holds all of the
+// bytes, and with them all that may differ.
 func (w *work) putBack(ops []Op) (edits []source.Edit, held *source.Node, err error) {
 	from, to, aimed := len(w.p.Doc.Bytes), 0, false
 	for _, op := range ops {

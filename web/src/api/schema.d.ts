@@ -1129,6 +1129,7 @@ export interface components {
             words: components["schemas"]["Run"][];
             before_picture: string;
             after_picture: string;
+            shape?: components["schemas"]["PictureShape"];
             picture_say: string;
             state: components["schemas"]["ChangeState"];
             made_by: string;
@@ -1402,6 +1403,16 @@ export interface components {
             attachment_id: number;
             /** @description absent: as it is */
             alt?: string;
+            shape?: components["schemas"]["PictureShape"];
+        };
+        /** @description the shape of a picture's place on the page, as it was shown; a hint, since a page could lie */
+        PictureShape: {
+            /** @description in CSS pixels */
+            width: number;
+            /** @description in CSS pixels */
+            height: number;
+            /** @enum {string} */
+            fit: "fill" | "contain" | "cover" | "none" | "scale-down";
         };
         /** @description put a copy of a part beside another, or beside itself */
         CopyAct: {
@@ -1723,6 +1734,7 @@ export interface components {
             after_words: string;
             before_picture: string;
             after_picture: string;
+            shape?: components["schemas"]["PictureShape"];
             say: string;
             verdict: components["schemas"]["Verdict"];
             note: string;

@@ -28,7 +28,7 @@
   let listing = $state(false);
   let part = $state<string | undefined>();
   let wish = $state<number | undefined>();
-  let places = $state<Places>({ at: {}, height: 0, scroll: 0 });
+  let places = $state<Places>({ at: {}, shapes: {}, height: 0, scroll: 0 });
   let scale = $state(1);
   let draftFrame = $state<Frame>();
 
@@ -201,7 +201,10 @@
           {onpoint}
           onstale={stale}
           onfresh={() => desk?.show()}
-          onplaces={(p) => (places = { ...places, ...p })}
+          onplaces={(p) => {
+            places = { ...places, ...p };
+            if (desk && p.shapes) desk.shapes = p.shapes;
+          }}
           onkey={(k, d, r) => press(looks, k, d, r)}
         />
       </section>

@@ -20,7 +20,7 @@
   async function swap(a: Schemas['Attachment']) {
     busy = true;
     try {
-      await desk.make({ do: 'picture', part: part.id, attachment_id: a.id, alt }, wish);
+      await desk.make({ do: 'picture', part: part.id, attachment_id: a.id, alt, shape: desk.shapeOf(part.id) }, wish);
     } catch (e) {
       complain(e);
     } finally {

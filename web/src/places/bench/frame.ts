@@ -6,6 +6,8 @@ export interface Mark {
 }
 export interface Places {
   at: Record<string, [top: number, height: number]>;
+  /** Of the pictures whose place has a shape of its own: in px, and how a picture is fitted into it (CSS object-fit). */
+  shapes: Record<string, [width: number, height: number, fit: string]>;
   height: number;
   scroll: number;
 }

@@ -5,7 +5,7 @@ import { answer, api, type Schemas } from '../../api/client';
 export class Refused {
   private readonly asked: Asked<Schemas['RefusedAct'][]>;
 
-  constructor(of: () => { number: number; page: number; part: string; draft: string }) {
+  constructor(of: () => { number: number; page: number; part: string; built: string }) {
     this.asked = new Asked(() => {
       const { number, page, part } = of();
       const params = { path: { number, page }, query: { part } };

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import { inWords } from '../../parts/alike';
+  import Placed from '../../parts/Placed.svelte';
   import Runs from '../../parts/Runs.svelte';
 
   /** One change, or several that do the same on as many pages: answered once. */
@@ -39,8 +40,8 @@
   {/if}
   {#if c.kind === 'picture'}
     <div class="two">
-      <div><small>until now</small><img src={c.before_picture} alt="until now" /></div>
-      <div><small>after</small><img src={c.after_picture} alt="after" /></div>
+      <div><small>until now</small><Placed src={c.before_picture} alt="until now" shape={c.shape} /></div>
+      <div><small>after</small><Placed src={c.after_picture} alt="after" shape={c.shape} /></div>
     </div>
   {:else if c.kind === 'section' || !inWords(c)}
     <p class="text">{c.say}</p>
@@ -121,12 +122,6 @@
     display: block;
     color: var(--ink-soft);
     font-size: var(--size-s);
-  }
-  img {
-    width: 100%;
-    height: auto;
-    max-height: 220px;
-    object-fit: contain;
   }
   .text {
     padding: var(--step-2) var(--step-3h);

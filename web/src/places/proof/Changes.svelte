@@ -2,6 +2,7 @@
   import { Collapsible } from '@skeletonlabs/skeleton-svelte';
   import type { Schemas } from '../../api/client';
   import { alike, inWords } from '../../parts/alike';
+  import Placed from '../../parts/Placed.svelte';
   import Runs from '../../parts/Runs.svelte';
 
   /** What changes, in words gone and new. */
@@ -36,8 +37,12 @@
           {/if}
           {#if c.kind === 'picture'}
             <div class="pics">
-              <img src={new URL(c.before_picture, p.live_url).href} alt="until now" />
-              <img src={new URL(c.after_picture, p.draft_url).href} alt="after" />
+              <div class="gone">
+                <Placed src={new URL(c.before_picture, p.live_url).href} alt="until now" shape={c.shape} />
+              </div>
+              <div class="new">
+                <Placed src={new URL(c.after_picture, p.draft_url).href} alt="after" shape={c.shape} />
+              </div>
             </div>
             <span class="small">{c.picture_say}</span>
           {:else if c.kind === 'section' || !inWords(c)}
@@ -116,15 +121,13 @@
     gap: var(--step-2);
     margin: var(--step-1h) 0;
   }
-  .pics img {
-    width: 100%;
-    max-height: 130px;
-    object-fit: contain;
+  .pics {
+    align-items: start;
   }
-  .pics img:last-child {
+  .new {
     outline: 2px solid var(--moss);
   }
-  .pics img:first-child {
+  .gone {
     outline: 2px solid var(--madder);
   }
 </style>
