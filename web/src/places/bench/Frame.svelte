@@ -111,10 +111,14 @@
         if (m.say !== 'scroll' || !leaving || coming) return;
         last = m.scroll; // it was scrolled while another one took its place
         sendTo(front, { do: 'scroll', scroll: last });
+        scrolled = { to: last, at: performance.now() };
+        if (pointed && scrolled.at - pointed.at < aim) meantBy(pointed.m);
       } else if (m.say === 'here') {
         last = m.scroll;
         takeTurn();
       } else if (m.say === 'point') {
+        if (leaving) pointed = { m, at: performance.now() };
+        if (leaving && performance.now() - scrolled.at < aim && meantBy(m)) return;
         last = m.scroll; // it may have been scrolled just now
         if (onpoint?.(m, coming) === false) ask(m);
         else {
@@ -179,6 +183,17 @@
     leaving = true;
     clearTimeout(left);
     left = setTimeout(() => (leaving = false), 600);
+  }
+  // Who scrolled the page that was in front and clicked, while this one took its place, aimed at what stood there.
+  const aim = 300; // ms
+  let scrolled = { to: 0, at: -Infinity };
+  let pointed: { m: Click; at: number } | undefined;
+  /** Asks again what was pointed at where the page that has just gone was scrolled to; false where this one was there, too. */
+  function meantBy(m: Click): boolean {
+    pointed = undefined;
+    if (Math.abs(m.scroll - scrolled.to) <= 1) return false;
+    sendTo(front, { do: 'click', at: { ...m, gist: '', scroll: scrolled.to } });
+    return true;
   }
   const longest = 6000; // ms that a click waits for a page that is coming
   let clicked: Click | undefined;
