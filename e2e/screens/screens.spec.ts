@@ -20,7 +20,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   await shot(page, 'today');
   await page.keyboard.press('f');
   await page.keyboard.type('adlut single');
-  await expect(page.getByRole('button', { name: /Larkspur Ferries \/islands\/heron\.html/ })).toBeVisible();
+  await expect(page.getByRole('option', { name: /Larkspur Ferries \/islands\/heron\.html/ })).toBeVisible();
   await shot(page, 'find');
   await page.keyboard.press('Escape');
   for (const [name, at, sign] of [
