@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { blockText, draft, field, inBlock, kept, newRequest, openBench, signIn, take } from '../world';
+import { blockText, draft, field, inBlock, kept, newRequest, openBench, signIn, take, token } from '../world';
 
 type Bench = { runs: { blocks: { part: string; form?: string }[] }[]; parts: { id: string; text: string }[] };
 
@@ -100,12 +100,6 @@ for (const [what, script] of Object.entries(scripts)) {
       }
     }
   });
-}
-
-/** What a call needs that changes something. */
-async function token(page: Page): Promise<Record<string, string>> {
-  const me = await (await page.request.get('/api/session')).json();
-  return { 'X-Mendry-Token': me.csrf };
 }
 
 test('two tabs: one writes, the other follows, and takes its turn', async ({ page, context }) => {

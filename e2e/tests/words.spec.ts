@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, blockText, choose, dir, draft, field, files, inBlock, kept, openBench, paste, point, publish, signIn, words, take, letter } from '../world';
+import { axe, beginAgain, blockText, choose, dir, draft, field, files, inBlock, kept, openBench, paste, point, publish, signIn, words, take, letter } from '../world';
 
 const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
 const thread = 'The thread of changes';
@@ -73,6 +73,7 @@ test('words that stand on nine pages, changed on all with the rest kept; where t
 
 test('codes of another program survive; a date that cannot be is caught and mended; a slip in a list', async ({ page }) => {
   await signIn(page);
+  await beginAgain(page, 208);
   const before = read('fenwick', 'season.html');
   await openBench(page, 208, '/season.html');
   await take(page, 'The Clockmaker’s Daughter');
