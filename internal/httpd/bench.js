@@ -295,16 +295,6 @@
     );
   // Who has just scrolled is not scrolled back to the part in hand.
   let placed = 0; // where the bench scrolled to
-  // Another page takes the place of this one when it has said where it is scrolled to. It does not while somebody aims.
-  let aimed = -Infinity; // when the pointer was moved last
-  const still = 180; // ms that a pointer rests on what it is meant for
-  const patience = 1200; // ms that another page is kept waiting at most
-  addEventListener('pointermove', () => (aimed = performance.now()), { capture: true, passive: true });
-  function here(asked) {
-    const now = performance.now();
-    if (now - aimed < still && now - asked < patience) setTimeout(() => here(asked), 40);
-    else up({ say: 'here', scroll: scrollY });
-  }
   let scrolled = -Infinity; // when somebody else did
   const scroll = (top) => {
     scrollTo({ top, behavior: 'instant' });
@@ -332,7 +322,7 @@
     } else if (m.do === 'scroll') {
       scroll(m.scroll);
     } else if (m.do === 'where') {
-      here(performance.now());
+      up({ say: 'here', scroll: scrollY });
     } else if (m.do === 'show') {
       const r = find(m.id)?.getBoundingClientRect();
       if (!r || performance.now() - scrolled < 700 || (r.top >= 8 && r.bottom <= innerHeight - 8)) return;

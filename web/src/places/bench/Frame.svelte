@@ -141,7 +141,7 @@
     ready = { i, m };
     sendTo(front, { do: 'where' });
     clearTimeout(silent);
-    silent = setTimeout(takeTurn, 1500); // a page that does not answer; one that is aimed at takes its time
+    silent = setTimeout(takeTurn, 300); // a page that does not answer
   }
   /** Lets the page behind come to the front, at the place where the one in front is. */
   function takeTurn() {
