@@ -255,8 +255,11 @@ func (d *Desk) named(ctx context.Context, p request.Proposal, pages []store.Page
 		return out, err
 	}
 	for _, row := range pages {
+		if !slices.Contains(ids, row.ID) {
+			continue
+		}
 		live, err := d.parse(ctx, rows[row.ID])
-		if !slices.Contains(ids, row.ID) || err != nil {
+		if err != nil {
 			continue
 		}
 		if part := find.Likely(live, p.Whole, row.Title, row.Address); part != nil {

@@ -52,10 +52,7 @@ func (r *rest) Went(id int64) (act.Went, error) {
 		return w, refused("What was published with this change is not what it says alone. Change the part by hand.")
 	}
 	w.Undo = went.Undo(k)
-	for k++; k < len(went.Kept); k++ {
-		w.Later = append(w.Later, went.Undo(k))
-	}
-	w.Later, err = r.d.since(r.ctx, q, r.dr, went.Page(), steps[:at], w.Later)
+	w.Later, err = r.d.since(r.ctx, q, r.dr, went.Page(), steps[:at], slices.Clone(went.Undos(k+1)))
 	return w, err
 }
 
@@ -73,9 +70,7 @@ func (d *Desk) since(ctx context.Context, q store.Queries, dr *draft, at *page.P
 		case err != nil:
 			return nil, err
 		case went != nil:
-			for k := range went.Kept {
-				later = append(later, went.Undo(k))
-			}
+			later = append(later, went.Undos(0)...)
 			at = went.Page()
 		default:
 			if at, err = d.parsed(ctx, dr.row.Path, s.AfterHash, dr.row.Media); err != nil {

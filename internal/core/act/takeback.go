@@ -26,11 +26,7 @@ func (a *TakeBack) do(w *work) error {
 		return err
 	}
 	c := went.Change
-	later := slices.Clone(went.Later)
-	for k := range w.draft.Kept {
-		later = append(later, w.draft.Undo(k))
-	}
-	ops, err := change.TakeBack(w.draft.Page(), went.Undo, later...)
+	ops, err := change.TakeBack(w.draft.Page(), went.Undo, slices.Concat(went.Later, w.draft.Undos(0))...)
 	if err != nil {
 		return err
 	}

@@ -195,6 +195,9 @@ func (d *Draft) After(k int) *page.Page { return d.at[k+1] }
 // Undo is what takes the page after step k back to the page before it.
 func (d *Draft) Undo(k int) []change.Op { return d.undo[k] }
 
+// Undos are what takes back step k and each one after it, in order, as change.Revert and change.TakeBack want them.
+func (d *Draft) Undos(k int) [][]change.Op { return d.undo[k:] }
+
 // Sure is how sure it was that the parts of step k were found again.
 func (d *Draft) Sure(k int) page.Sure { return d.sure[k] }
 

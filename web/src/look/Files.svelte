@@ -5,11 +5,10 @@
   /** Pictures to hand over: chosen, or dropped here. */
   let {
     label,
-    act = 'Choose',
     most = 30,
     disabled = false,
     onfiles,
-  }: { label: string; act?: string; most?: number; disabled?: boolean; onfiles: (files: File[]) => void } = $props();
+  }: { label: string; most?: number; disabled?: boolean; onfiles: (files: File[]) => void } = $props();
 </script>
 
 <FileUpload
@@ -28,7 +27,7 @@
   <FileUpload.Dropzone class="files-drop"
     ><span class="small soft">drop {most === 1 ? 'it' : 'them'} here, or</span></FileUpload.Dropzone
   >
-  <FileUpload.Trigger class="btn slim">{act}</FileUpload.Trigger>
+  <FileUpload.Trigger class="btn slim">Choose</FileUpload.Trigger>
   <FileUpload.HiddenInput />
 </FileUpload>
 

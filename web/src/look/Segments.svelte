@@ -6,23 +6,14 @@
     label,
     choices,
     value = $bindable(),
-    onchoose,
   }: {
     label: string;
     choices: { value: T; label: string; title?: string }[];
     value: T;
-    onchoose?: (value: T) => void;
   } = $props();
 </script>
 
-<SegmentedControl
-  class="segments"
-  {value}
-  onValueChange={(d) => {
-    value = d.value as T;
-    onchoose?.(value);
-  }}
->
+<SegmentedControl class="segments" {value} onValueChange={(d) => (value = d.value as T)}>
   <SegmentedControl.Label class="unseen">{label}</SegmentedControl.Label>
   <SegmentedControl.Control class="segments-row">
     {#each choices as c (c.value)}

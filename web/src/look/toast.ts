@@ -5,7 +5,7 @@ export const toaster = createToaster({ placement: 'bottom-end' });
 
 /** Says what went wrong; it stays until it is put away. */
 export function complain(e: unknown) {
-  toaster.error({ title: words(e), duration: 12_000 });
+  refuse(words(e));
 }
 
 /** Says what cannot be done, in words. */
