@@ -6,7 +6,6 @@ export default defineConfig({
   timeout: 300_000,
   expect: { timeout: 25_000 },
   workers: 1,
-  retries: 1, // a page that takes its turn between aiming and clicking; what passes the second time is listed as flaky
   reporter: [['list']],
   outputDir: './test-results',
   use: {

@@ -103,14 +103,7 @@ export async function letter(page: Page, key: string) {
 /** Points at words on the page and waits until the cursor is in them. */
 export async function take(page: Page, text: string) {
   await draft(page).getByText(text).first().click();
-  try {
-    await expect.poll(() => blockText(page), { timeout: 6000 }).toContain(text);
-  } catch {
-    // The page took its turn between the browser's scrolling to the words and its click: a person would click again.
-    console.log(`clicked twice: ${text}`);
-    await draft(page).getByText(text).first().click();
-    await expect.poll(() => blockText(page)).toContain(text);
-  }
+  await expect.poll(() => blockText(page)).toContain(text);
 }
 
 /** Types words into the part in hand, in the place of what it says, and waits until they are kept. */

@@ -80,7 +80,12 @@ test('codes of another program survive; a date that cannot be is caught and mend
   await expect(field(page).locator('p', { hasText: 'Clockmaker' }).locator('[data-seal]')).toHaveCount(2);
   await choose(page, '29 November');
   await page.keyboard.type('31 November');
+  const where = () => draft(page).locator('body').evaluate(() => [new URLSearchParams(location.search).get('mendry-load'), Math.round(scrollY)]);
+  await draft(page).locator('body').evaluate(() => scrollTo(0, 9999)); // away from the part in hand
+  const [first, low] = await where();
+  await expect.poll(async () => (await where())[0]).not.toBe(first); // the page as it is kept takes its turn
   await kept(page);
+  expect((await where())[1]).toBe(low);
   await take(page, 'balcony, 24 dolars');
   await words(page, 'Balcony, 24 dollars');
   await page.getByRole('button', { name: /Make proof/ }).click();

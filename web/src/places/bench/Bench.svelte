@@ -42,7 +42,7 @@
         p,
         draw,
         (id, html) => draftFrame?.send({ do: 'words', id, html }),
-        (to) => (part = part && (to(part) ?? part)),
+        (to) => ([part, brought] = [part, brought].map((id) => id && (to(id) ?? id))),
         (blocks) => draftFrame?.send({ do: 'run', blocks }),
       );
       desk = d;
@@ -71,9 +71,15 @@
   const asLive = $derived(
     seesLive || !bench?.changes.some((c) => (c.state === 'kept' || c.state === 'going') && c.page_id === pageID),
   );
+  // Brings into view what somebody takes in hand: not when it only gets another name, nor when the page is loaded again.
+  let brought: string | undefined;
   $effect(() => {
-    if (inHand) draftFrame?.send({ do: 'show', id: inHand });
+    if (inHand !== brought) bring(inHand);
   });
+  function bring(id: string | undefined) {
+    brought = id;
+    if (id) untrack(() => draftFrame?.send({ do: 'show', id }));
+  }
   let lastKept = 0;
   $effect(() => {
     if (bench && bench.kept !== lastKept) {
@@ -200,7 +206,10 @@
           bind:draftFrame
           {onpoint}
           onstale={stale}
-          onfresh={() => desk?.show()}
+          onfresh={(first) => {
+            desk?.show();
+            if (first) bring(inHand);
+          }}
           onplaces={(p) => {
             places = { ...places, ...p };
             if (desk && p.shapes) desk.shapes = p.shapes;

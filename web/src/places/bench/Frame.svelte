@@ -30,8 +30,8 @@
     onscroll?: (y: number) => void;
     onkey?: (key: string, down: boolean, repeat: boolean) => void;
     onstale?: () => void;
-    /** Called when a page has come, to tell it what it cannot know. */
-    onfresh?: () => void;
+    /** Called when a page has come, to tell it what it cannot know; the first one, or one that takes another's place. */
+    onfresh?: (first: boolean) => void;
   } = $props();
 
   // Two frames, one in front of the other: a page that is loaded again comes up behind the one that is looked at, is brought
@@ -50,7 +50,7 @@
   const sendTo = (i: number, m: ToFrame) => frames[i]?.contentWindow?.postMessage({ mendry: true, ...m }, '*');
   export function send(m: ToFrame) {
     sendTo(front, m);
-    if (coming && m.do !== 'scroll') sendTo(1 - front, m);
+    if (coming && m.do !== 'scroll' && m.do !== 'show') sendTo(1 - front, m);
   }
   /** Loads the page again, at the place where it is. */
   export function reload() {
@@ -98,7 +98,7 @@
         if (!known[i]) {
           known[i] = true;
           tell(i);
-          onfresh?.();
+          onfresh?.(!behind);
         }
         if (behind) {
           if (coming && m.ready) asksForTurn(i, m);
@@ -111,14 +111,10 @@
         if (m.say !== 'scroll' || !leaving || coming) return;
         last = m.scroll; // it was scrolled while another one took its place
         sendTo(front, { do: 'scroll', scroll: last });
-        scrolled = { to: last, at: performance.now() };
-        if (pointed && scrolled.at - pointed.at < aim) meantBy(pointed.m);
       } else if (m.say === 'here') {
         last = m.scroll;
         takeTurn();
       } else if (m.say === 'point') {
-        if (leaving) pointed = { m, at: performance.now() };
-        if (leaving && performance.now() - scrolled.at < aim && meantBy(m)) return;
         last = m.scroll; // it may have been scrolled just now
         if (onpoint?.(m, coming) === false) ask(m);
         else {
@@ -183,17 +179,6 @@
     leaving = true;
     clearTimeout(left);
     left = setTimeout(() => (leaving = false), 600);
-  }
-  // Who scrolled the page that was in front and clicked, while this one took its place, aimed at what stood there.
-  const aim = 300; // ms
-  let scrolled = { to: 0, at: -Infinity };
-  let pointed: { m: Click; at: number } | undefined;
-  /** Asks again what was pointed at where the page that has just gone was scrolled to; false where this one was there, too. */
-  function meantBy(m: Click): boolean {
-    pointed = undefined;
-    if (Math.abs(m.scroll - scrolled.to) <= 1) return false;
-    sendTo(front, { do: 'click', at: { ...m, gist: '', scroll: scrolled.to } });
-    return true;
   }
   const longest = 6000; // ms that a click waits for a page that is coming
   let clicked: Click | undefined;

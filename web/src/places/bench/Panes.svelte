@@ -30,7 +30,7 @@
     draftFrame?: Frame;
     onpoint: (p: Pointed, renewed: boolean) => boolean;
     onstale: () => void;
-    onfresh: () => void;
+    onfresh: (first: boolean) => void;
     onplaces: (p: Partial<Places>) => void;
     onkey: (key: string, down: boolean, repeat: boolean) => void;
   } = $props();
