@@ -48,12 +48,14 @@
   </header>
   <Loaded of={record} />
   {#if view}
-    {#if view.whole}
+    {#if view.whole && view.entries.length === 0}
+      <p class="sheet none soft">Nothing has happened yet. What is changed on a site, by whom and why, is kept here.</p>
+    {:else if view.whole}
       <p class="said fine" role="status">The record is whole: every entry follows from the one before it.</p>
     {:else}
       <p class="said" role="alert"><b>The record was altered.</b> {view.fault}</p>
     {/if}
-    <ol class="sheet">
+    <ol class={{ sheet: view.entries.length }}>
       {#each view.entries as e (e.site_id + '-' + e.n)}
         <li>
           <span class="small soft when">{momentWords(e.at, zoneOf(e.site_id))}</span>
@@ -71,8 +73,6 @@
             <br /><span class="mono soft" title={e.hash}>{e.n} · {e.hash.slice(0, 10)}</span>
           </span>
         </li>
-      {:else}
-        <li class="soft">Nothing has happened yet.</li>
       {/each}
     </ol>
   {/if}
@@ -112,5 +112,8 @@
   }
   .change {
     margin-top: var(--step);
+  }
+  .none {
+    padding: var(--step-5) var(--step-4);
   }
 </style>

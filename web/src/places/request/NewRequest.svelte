@@ -5,7 +5,7 @@
   import { weight } from '../../look/time';
   import { go } from '../../router';
 
-  let sites = $state<Schemas['Site'][]>([]);
+  let sites = $state<Schemas['Site'][] | undefined>();
   // A place that was found may lead here: then the request is of its site, and goes on there.
   const from = new URLSearchParams(location.search);
   let site_id = $state(Number(from.get('site')));
@@ -86,10 +86,16 @@
     <div class="sheet pad">
       <label class="field"
         ><span>Site</span><select class="box" bind:value={site_id} required
-          ><option value={0} disabled>choose</option>{#each sites as s (s.id)}<option value={s.id}>{s.name}</option
+          ><option value={0} disabled>choose</option>{#each sites ?? [] as s (s.id)}<option value={s.id}
+              >{s.name}</option
             >{/each}</select
         ></label
       >
+      {#if sites?.length === 0}
+        <p class="said look small">
+          No site has been taken in yet. <a href="/sites/add">Add the site</a> that this is about first.
+        </p>
+      {/if}
       <label class="field"
         ><span>How it came</span><select class="box" bind:value={kind}
           ><option value="mail">by mail</option><option value="call">in a call</option></select

@@ -5,6 +5,7 @@
   import Loaded from '../../parts/Loaded.svelte';
   import { longDay } from '../../look/time';
   import Fortnight from './Fortnight.svelte';
+  import Nothing from './Nothing.svelte';
   import Odd from './Odd.svelte';
   import RequestLine from './RequestLine.svelte';
 
@@ -30,9 +31,13 @@
         <header class="head">
           <h1>{longDay(t.day)}</h1>
           {#if first}<a class="first" href="/requests/{first.number}">First: {first.subject}</a>{/if}
-          <span class="soft"
-            >{t.open} {t.open === 1 ? 'request' : 'requests'} open on {t.sites} {t.sites === 1 ? 'site' : 'sites'}</span
-          >
+          {#if t.open}
+            <span class="soft"
+              >{t.open}
+              {t.open === 1 ? 'request' : 'requests'} open on {t.sites}
+              {t.sites === 1 ? 'site' : 'sites'}</span
+            >
+          {/if}
         </header>
         {#each t.groups as g (g.name)}
           <section class="group" aria-label={g.name}>
@@ -49,13 +54,7 @@
             </ul>
           </section>
         {:else}
-          <div class="sheet empty">
-            <h2>Nothing to do</h2>
-            <p class="soft">No letter waits. Take one in when it comes, or add a site.</p>
-            <p>
-              <a class="btn go" href="/requests/new">New request</a> <a class="btn" href="/sites/add">Add a site</a>
-            </p>
-          </div>
+          <Nothing />
         {/each}
       </section>
       <aside>
@@ -111,11 +110,6 @@
   }
   li + li {
     border-top: 1px solid var(--hem);
-  }
-  .empty {
-    padding: var(--step-7);
-    display: grid;
-    gap: var(--step-2h);
   }
   aside {
     display: grid;
