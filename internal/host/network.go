@@ -1,0 +1,86 @@
+package host
+
+import (
+	"crypto/tls"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"net/netip"
+	"net/url"
+	"strings"
+	"syscall"
+	"time"
+)
+
+// Network says which addresses may be reached.
+type Network struct {
+	// Loopback lets loopback and private addresses be reached, as the demo's stand-ins need it.
+	Loopback bool
+	// Roots replaces the system's certificate authorities; nil keeps them.
+	TLS *tls.Config
+}
+
+var errPrivate = errors.New("address is not public")
+
+// Client makes an HTTP client that reaches public addresses only, unless the network allows more. Each hop of a
+// redirect is judged again, since each is dialled.
+func (n Network) Client(timeout time.Duration, redirects int) *http.Client {
+	d := &net.Dialer{Timeout: 10 * time.Second, Control: func(_, address string, _ syscall.RawConn) error {
+		if n.Loopback {
+			return nil
+		}
+		ap, err := netip.ParseAddrPort(address)
+		if err != nil || !public(ap.Addr().Unmap()) {
+			return errPrivate
+		}
+		return nil
+	}}
+	return &http.Client{
+		Timeout: timeout,
+		Transport: &http.Transport{
+			DialContext: d.DialContext, TLSClientConfig: n.TLS, MaxIdleConnsPerHost: 8, IdleConnTimeout: 60 * time.Second,
+			TLSHandshakeTimeout: 10 * time.Second, ResponseHeaderTimeout: timeout, Proxy: nil, MaxResponseHeaderBytes: 64 << 10,
+		},
+		CheckRedirect: func(_ *http.Request, via []*http.Request) error {
+			if len(via) > redirects {
+				return http.ErrUseLastResponse
+			}
+			return nil
+		},
+	}
+}
+
+func public(a netip.Addr) bool {
+	cgn := netip.MustParsePrefix("100.64.0.0/10")
+	return a.IsGlobalUnicast() && !a.IsPrivate() && !a.IsLoopback() && !a.IsLinkLocalUnicast() && !cgn.Contains(a)
+}
+
+// Address reads the address of a host or site.
+func Address(s string) (*url.URL, error) {
+	u, err := url.Parse(strings.TrimSpace(s))
+	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || u.User != nil {
+		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no address. Write it like https://www.example.org/ and put name and password into their own fields.", s)}
+	}
+	if !strings.HasSuffix(u.Path, "/") {
+		u.Path += "/"
+	}
+	u.RawQuery, u.Fragment = "", ""
+	return u, nil
+}
+
+// readAll reads a body of a known length to its end, up to a limit.
+func readAll(r *http.Response, limit int64) ([]byte, error) {
+	b, err := io.ReadAll(io.LimitReader(r.Body, limit+1))
+	if err != nil {
+		return nil, err
+	}
+	if int64(len(b)) > limit {
+		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("The file has more than %d MB; Mendry does not take in files of that size.", limit>>20)}
+	}
+	if r.ContentLength >= 0 && int64(len(b)) != r.ContentLength {
+		return nil, io.ErrUnexpectedEOF
+	}
+	return b, nil
+}
