@@ -213,6 +213,27 @@ func (e FormActDo) Valid() bool {
 	}
 }
 
+// Defines values for HostKind.
+const (
+	Folder HostKind = "folder"
+	Sftp   HostKind = "sftp"
+	Webdav HostKind = "webdav"
+)
+
+// Valid indicates whether the value is a known member of the HostKind enum.
+func (e HostKind) Valid() bool {
+	switch e {
+	case Folder:
+		return true
+	case Sftp:
+		return true
+	case Webdav:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for InsertActDo.
 const (
 	DoInsert InsertActDo = "insert"
@@ -1199,6 +1220,9 @@ type HeldBlock struct {
 	Part *string `json:"part,omitempty"`
 }
 
+// HostKind defines model for HostKind.
+type HostKind string
+
 // InsertAct put cleaned content beside a part
 type InsertAct struct {
 	Do    InsertActDo `json:"do"`
@@ -1762,12 +1786,17 @@ type SignInForm struct {
 
 // Site defines model for Site.
 type Site struct {
-	ClientID     int64      `json:"client_id"`
-	ClientName   string     `json:"client_name"`
-	Colour       string     `json:"colour"`
-	Elsewhere    int        `json:"elsewhere"`
-	FilesAll     int        `json:"files_all"`
-	FilesSeen    int        `json:"files_seen"`
+	ClientID   int64    `json:"client_id"`
+	ClientName string   `json:"client_name"`
+	Colour     string   `json:"colour"`
+	Elsewhere  int      `json:"elsewhere"`
+	FilesAll   int      `json:"files_all"`
+	FilesSeen  int      `json:"files_seen"`
+	HostKind   HostKind `json:"host_kind"`
+
+	// HostKnows what can be relied on with the host, a sentence each; empty where it was not tried
+	HostKnows    []string   `json:"host_knows"`
+	HostTriedAt  *time.Time `json:"host_tried_at,omitempty"`
 	HostURL      string     `json:"host_url"`
 	HostUser     string     `json:"host_user"`
 	ID           int64      `json:"id"`
@@ -1786,17 +1815,21 @@ type Site struct {
 
 // SiteForm defines model for SiteForm.
 type SiteForm struct {
-	ClientID     *int64  `json:"client_id,omitempty"`
-	ClientName   *string `json:"client_name,omitempty"`
-	ContactMail  *string `json:"contact_mail,omitempty"`
-	ContactName  *string `json:"contact_name,omitempty"`
-	HostPassword string  `json:"host_password"`
-	HostURL      string  `json:"host_url"`
-	HostUser     string  `json:"host_user"`
-	MayClear     *bool   `json:"may_clear,omitempty"`
-	Name         string  `json:"name"`
-	PublicURL    string  `json:"public_url"`
-	Zone         string  `json:"zone"`
+	ClientID    *int64  `json:"client_id,omitempty"`
+	ClientName  *string `json:"client_name,omitempty"`
+	ContactMail *string `json:"contact_mail,omitempty"`
+	ContactName *string `json:"contact_name,omitempty"`
+
+	// HostKey a private key that signs in over SFTP, its passphrase in the place of the password
+	HostKey      *string   `json:"host_key,omitempty"`
+	HostKind     *HostKind `json:"host_kind,omitempty"`
+	HostPassword string    `json:"host_password"`
+	HostURL      string    `json:"host_url"`
+	HostUser     string    `json:"host_user"`
+	MayClear     *bool     `json:"may_clear,omitempty"`
+	Name         string    `json:"name"`
+	PublicURL    string    `json:"public_url"`
+	Zone         string    `json:"zone"`
 }
 
 // SiteState defines model for SiteState.
@@ -2023,6 +2056,12 @@ type ElsewhereParams struct {
 // EverywhereParams defines parameters for Everywhere.
 type EverywhereParams struct {
 	Words string `form:"words" json:"words"`
+}
+
+// TryHostParams defines parameters for TryHost.
+type TryHostParams struct {
+	// AcceptKey accept the key that the host shows now in the place of the one that it showed first
+	AcceptKey *bool `form:"accept_key,omitempty" json:"accept_key,omitempty"`
 }
 
 // GetTodayParams defines parameters for GetToday.

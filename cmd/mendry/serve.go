@@ -49,7 +49,7 @@ func open(ctx context.Context, v values, demo bool, mailbox string) (*app, error
 	}
 	name, _ := os.Hostname()
 	d, err := desk.New(s, desk.Config{
-		Network: host.Network{Loopback: v.yes("private")}, Secret: secret, PublicURL: strings.TrimSuffix(v.get("url"), "/"),
+		Network: host.Network{Loopback: v.yes("private"), Folders: listed(v.get("folders"))}, Secret: secret, PublicURL: strings.TrimSuffix(v.get("url"), "/"),
 		PreviewURL: v.get("preview-url"), Process: name + " " + v.get("addr"), Demo: demo, MailboxURL: mailbox, Log: log,
 		Mail: post.Sender{
 			Server: v.get("smtp"), From: v.get("from"), User: v.get("smtp-user"), Pass: v.get("smtp-password"), Plain: v.yes("smtp-plain"),

@@ -27,6 +27,7 @@ var settings = []setting{
 	{"smtp-plain", "MENDRY_SMTP_PLAIN", "no", "yes: without TLS, for a mailbox on this machine"},
 	{"from", "MENDRY_FROM", "Mendry <mendry@localhost>", "the sender of letters"},
 	{"private", "MENDRY_PRIVATE", "no", "yes: hosts on loopback and private addresses may be reached"},
+	{"folders", "MENDRY_FOLDERS", "", "folders of this machine in which sites may lie, with commas; none: sites lie on hosts only"},
 	{"trusted-proxies", "MENDRY_TRUSTED_PROXIES", "", "addresses or networks of the proxies in front, with commas; what they say of a caller's address is believed"},
 	{"log", "MENDRY_LOG", "info", "debug, info, warn or error"},
 }
@@ -79,4 +80,14 @@ func secretFile(dir string) (string, error) {
 	_, _ = rand.Read(raw)
 	s := hex.EncodeToString(raw)
 	return s, os.WriteFile(file, []byte(s), 0o600)
+}
+
+// listed is a list that was given with commas.
+func listed(s string) (all []string) {
+	for _, one := range strings.Split(s, ",") {
+		if one = strings.TrimSpace(one); one != "" {
+			all = append(all, one)
+		}
+	}
+	return all
 }

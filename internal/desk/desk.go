@@ -49,6 +49,7 @@ const (
 	memoryForStages = 24 << 20
 	memoryForFiles  = 16 << 20
 	memoryForPrints = 1 << 20
+	memoryForHosts  = 100 // hosts, not bytes
 	printSize       = 120 // about, of one print
 )
 
@@ -62,6 +63,7 @@ type Desk struct {
 	files  *memory[fileSeen]     // small files of sites, for previews
 	tried  *memory[linkTried]    // other sites that links lead to
 	prints *memory[[]page.Print] // of pages, by their hash and address
+	hosts  *memory[host.Host]    // hosts that were reached, with their connections
 	visits *host.Visitor
 
 	releases *release.Releases
@@ -92,6 +94,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		prints: newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
 		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
 		tried:  newMemory(mostTried, func(linkTried) int { return 1 }),
+		hosts:  newMemory(memoryForHosts, func(host.Host) int { return 1 }),
 		visits: host.NewVisitor(c.Network, hostTimeout),
 		turns:  make(chan struct{}, workedAtOnce),
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
@@ -141,39 +144,6 @@ func token() string {
 	b := make([]byte, 17)
 	_, _ = rand.Read(b) // never fails (crypto/rand)
 	return strings.ToLower(base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString(b))[:26]
-}
-
-func (d *Desk) seal(s string) []byte {
-	nonce := make([]byte, d.aead.NonceSize())
-	_, _ = rand.Read(nonce)
-	return d.aead.Seal(nonce, nonce, []byte(s), nil)
-}
-
-func (d *Desk) unseal(b []byte) (string, error) {
-	n := d.aead.NonceSize()
-	if len(b) < n {
-		return "", refused("The site's password cannot be read. Enter it again in the site's settings.")
-	}
-	s, err := d.aead.Open(nil, b[:n], b[n:], nil)
-	if err != nil {
-		return "", refused("The site's password was sealed with another secret. Enter it again in the site's settings.")
-	}
-	return string(s), nil
-}
-
-const hostTimeout = 30 * time.Second // for one answer
-
-// liveHost reaches a site's live host.
-func (d *Desk) liveHost(ctx context.Context, site int64) (host.Host, error) {
-	h, err := d.store.SiteHost(ctx, site, "live")
-	if err != nil {
-		return nil, missing(err, "host")
-	}
-	pass, err := d.unseal(h.Secret)
-	if err != nil {
-		return nil, err
-	}
-	return host.Open(d.Network, host.Reach{Kind: h.Kind, URL: h.URL, User: h.User, Pass: pass}, hostTimeout)
 }
 
 // Clocks tells in which zone each site's times are shown.

@@ -41,7 +41,7 @@ func (d *Desk) makeFindable(ctx context.Context, _ string) (again time.Time, err
 			if p.Hash == "" {
 				known.Title, known.Locked = p.Title, p.Locked
 			}
-			p.Take(known, p.Hash, p.ETag, p.Media, p.Size)
+			p.Take(known, p.Hash, p.Media, p.Size)
 			if err := d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) }); err != nil {
 				return again, err
 			}

@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"path"
 	"regexp"
@@ -36,7 +37,7 @@ func (d *Desk) Clients(ctx context.Context) ([]api.Client, error) {
 func siteView(s store.SiteRow) api.Site {
 	return api.Site{
 		ID: s.ID, ClientID: s.ClientID, ClientName: s.ClientName, Name: s.Name, Initials: s.Initials, Colour: s.Colour,
-		HostURL: s.HostURL, PublicURL: s.PublicURL, HostUser: s.HostUser, Zone: s.Zone, State: api.SiteState(s.State),
+		HostKind: api.HostKind(s.HostKind), HostURL: s.HostURL, HostKnows: knowsOf(s.HostKnows).say(s.HostTried), HostTriedAt: s.HostTried, PublicURL: s.PublicURL, HostUser: s.HostUser, Zone: s.Zone, State: api.SiteState(s.State),
 		Said: s.Said, FilesSeen: s.FilesSeen, FilesAll: s.FilesAll, TakenInAt: s.TakenInAt, Pages: s.Pages,
 		LockedPages: s.Locked, Kept: s.Kept, OpenRequests: s.Open, Elsewhere: s.Elsewhere,
 	}
@@ -137,27 +138,6 @@ func (d *Desk) visit(ctx context.Context, address string) (host.Visit, error) {
 	return d.visits.Get(ctx, u.String())
 }
 
-func (d *Desk) testHost(ctx context.Context, f api.SiteForm) (string, bool) {
-	h, err := host.Open(d.Network, host.Reach{Kind: "webdav", URL: f.HostURL, User: f.HostUser, Pass: f.HostPassword}, 20*time.Second)
-	if err != nil {
-		return err.Error(), false
-	}
-	files, err := h.List(ctx, nil)
-	if err != nil {
-		return err.Error(), false
-	}
-	pages := 0
-	for _, file := range files {
-		if isPage(file.Path) {
-			pages++
-		}
-	}
-	if pages == 0 {
-		return fmt.Sprintf("The host answers and accepts the password, but there is no page among its %d files. Point at the folder in which the pages are.", len(files)), false
-	}
-	return fmt.Sprintf("The host answers and accepts the password. It has %d pages and %d other files.", pages, len(files)-pages), true
-}
-
 // isPage tells pages from other files by their names. What begins with an underscore is a part that a builder uses.
 func isPage(p string) bool {
 	if strings.HasPrefix(path.Base(p), "_") {
@@ -183,8 +163,8 @@ func (d *Desk) AddSite(ctx context.Context, who Who, f api.SiteForm) (api.Site, 
 	if _, err := time.LoadLocation(f.Zone); err != nil || f.Zone == "" {
 		return api.Site{}, refused("“%s” is no time zone. Write it like Europe/London.", f.Zone)
 	}
-	hostURL, err := host.Address(f.HostURL)
-	if err != nil {
+	reach := reachOf(f)
+	if _, err := host.Open(d.Network, reach, hostTimeout); err != nil {
 		return api.Site{}, err
 	}
 	publicURL, err := host.Address(f.PublicURL)
@@ -209,7 +189,7 @@ func (d *Desk) AddSite(ctx context.Context, who Who, f api.SiteForm) (api.Site, 
 			return err
 		}
 		if err := q.SetSiteHost(ctx, store.SiteHost{
-			SiteID: id, Role: "live", Kind: "webdav", URL: hostURL.String(), User: f.HostUser, Secret: d.seal(f.HostPassword),
+			SiteID: id, Role: "live", Kind: reach.Kind, URL: reach.URL, User: reach.User, Secret: d.sealReach(reach),
 		}); err != nil {
 			return err
 		}
@@ -282,18 +262,24 @@ func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, e
 	return again, d.store.SetSiteState(ctx, site, "failed", say, 0, 0, d.now())
 }
 
-const readAtOnce = 4 // pages of a site
+const (
+	readAtOnce = 4 // pages of a site
+	leftShown  = 3 // folders that were left out
+)
 
 func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	start := d.now()
 	progress := func(said string, seen, all int) { // it is progress only, and the next one tells more
 		_ = d.store.SetSiteState(ctx, site, "taking in", said, seen, all, d.now())
 	}
-	files, err := h.List(ctx, func(n int) { progress(fmt.Sprintf("Listing the files: %d so far", n), 0, 0) })
+	if _, err := d.findOut(ctx, site, h); err != nil {
+		return err
+	}
+	listed, err := h.List(ctx, func(n int) { progress(fmt.Sprintf("Listing the files: %d so far", n), 0, 0) })
 	if err != nil {
 		return err
 	}
-	pages := slices.DeleteFunc(files, func(f host.File) bool { return !isPage(f.Path) })
+	pages := slices.DeleteFunc(listed.Files, func(f host.File) bool { return !isPage(f.Path) })
 	var mu sync.Mutex
 	seen, locked := 0, 0
 	g, ctx := errgroup.WithContext(ctx)
@@ -323,6 +309,9 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	if locked > 0 {
 		say += fmt.Sprintf(", %d of them locked", locked)
 	}
+	if len(listed.Left) > 0 {
+		say += ". " + strings.Join(listed.Left[:min(len(listed.Left), leftShown)], " ")
+	}
 	return d.store.Tx(ctx, func(q store.Queries) error {
 		if err := q.GoneExcept(ctx, site, start, d.now()); err != nil {
 			return err
@@ -334,23 +323,39 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	})
 }
 
-// readPage reads a page from its host and keeps what can be done with it. A page that cannot be edited is taken in
-// locked, with the reason.
+// readPage reads a page from its host and keeps what can be done with it. A page that cannot be read or edited is taken in
+// locked, with the reason: one odd page does not keep the site out.
 func (d *Desk) readPage(ctx context.Context, site int64, h host.Host, f host.File) (store.Page, error) {
 	p := store.Page{SiteID: site, Path: f.Path, Address: link.AddressOf(f.Path)}
-	if f.Size > source.MaxBytes {
-		p.Take(page.Known{Title: f.Path, Locked: fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", f.Size>>20, source.MaxBytes>>20)}, "", "", "", f.Size)
-		p.SeenAt = d.now()
-		err := d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) })
-		return p, err
+	why := f.Odd
+	if why == "" && f.Size > source.MaxBytes {
+		why = fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", f.Size>>20, source.MaxBytes>>20)
 	}
-	c, err := h.Read(ctx, f.Path)
-	if err != nil {
-		return p, err
+	var c host.Content
+	if why == "" {
+		var err error
+		c, err = h.Read(ctx, f.Path)
+		var no *host.Problem
+		if errors.As(err, &no) && ofOneFile(no.Kind) {
+			why, err = "The host does not give the page. "+no.Say, nil
+		}
+		if err != nil {
+			return p, err
+		}
+	}
+	if why != "" {
+		p.Take(page.Known{Title: f.Path, Locked: why}, "", "", f.Size)
+		p.SeenAt = d.now()
+		return p, d.store.Tx(ctx, func(q store.Queries) error { return q.KeepPage(ctx, p) })
 	}
 	known := page.Know(p.Path, p.Address, c.Bytes, c.Media)
-	err = d.store.Tx(ctx, func(q store.Queries) error { return d.keepPage(ctx, q, &p, known, c) })
+	err := d.store.Tx(ctx, func(q store.Queries) error { return d.keepPage(ctx, q, &p, known, c) })
 	return p, err
+}
+
+// ofOneFile tells what is wrong with one file from what is wrong with the host.
+func ofOneFile(k host.Kind) bool {
+	return k == host.Forbidden || k == host.Gone || k == host.Broken || k == host.Odd || k == host.Locked
 }
 
 // keepPage keeps a page as its host has it, with what is known of it.
@@ -359,7 +364,7 @@ func (d *Desk) keepPage(ctx context.Context, q store.Queries, p *store.Page, kno
 	if err != nil {
 		return err
 	}
-	p.Take(known, hash, c.ETag, c.Media, int64(len(c.Bytes)))
+	p.Take(known, hash, c.Media, int64(len(c.Bytes)))
 	p.SeenAt = d.now()
 	return q.KeepPage(ctx, *p)
 }

@@ -1,4 +1,5 @@
-// Package host reads and writes sites where they live. One file a kind of host.
+// Package host reads and writes sites where they live. One file a kind of host. Write does what a host can; Put and
+// TakeAway keep the law of writing on any of them: never over somebody else's edit, and whole or said.
 package host
 
 import (
@@ -7,51 +8,67 @@ import (
 	"time"
 )
 
+// MaxFile is the largest file that is read from a host, in bytes.
+const MaxFile = 32 << 20
+
+// MaxFiles is how many files of a site are listed at most.
+const MaxFiles = 60_000
+
 // File is a file on a host.
 type File struct {
 	Path string // below the site's folder, without a slash at the beginning
 	Size int64  // bytes
+	Odd  string // why it cannot be read or written, in words; empty where it can
+}
+
+// Listing is what a site's folder holds.
+type Listing struct {
+	Files []File
+	Left  []string // folders that were left out, each with the reason, in words
 }
 
 // Content is a file as it was read.
 type Content struct {
 	Bytes []byte
-	ETag  string // empty where the host gives none
+	Tag   string // a strong entity tag; empty where there is none that a write can depend on
+	Weak  bool   // there is one, but a weak one
 	Media string
 }
 
-// Host is where a site's files live. Its errors are Problems, but for what ended with its context.
+// Host is where a site's files live. Its errors are Problems, but for what ended with its context. Several goroutines may
+// use it.
 type Host interface {
 	// List lists the files of the site, folders walked; found is called as it goes on and may be nil.
-	List(ctx context.Context, found func(n int)) ([]File, error)
-	// Read reads a file.
+	List(ctx context.Context, found func(n int)) (Listing, error)
+	// Read reads a file as it lies there.
 	Read(ctx context.Context, file string) (Content, error)
-	// Write writes a file over the one that was last read with this tag, or as a new one where tag is empty, and returns
-	// the new tag, empty where the host gives none. An edit by others in between is a Problem of kind Changed.
-	Write(ctx context.Context, file string, b []byte, tag string) (string, error)
-	// Remove removes the file that was last read with this tag.
-	Remove(ctx context.Context, file, tag string) error
-	// Knows says what can be relied on.
-	Knows() Knows
-}
-
-// Knows is what can be relied on with a host.
-type Knows struct {
-	Conditional bool // a write can be made to depend on the tag of what was read (RFC 9110, 13.1)
+	// Write writes a file over the one that was read, or as a new one where over is nil. It depends on what was read as far
+	// as the host can; an edit by others that the host noticed is a Problem of kind Changed. Missing folders are made.
+	Write(ctx context.Context, file string, b []byte, over *Content) error
+	// Remove removes the file that was read.
+	Remove(ctx context.Context, file string, over Content) error
+	// Hold keeps others from writing a file until it is let go, where the host can do that; held says whether it does. A file
+	// that others hold is a Problem of kind Locked.
+	Hold(ctx context.Context, file string) (free func(), held bool, err error)
+	// Try finds out what the host does, with files of Mendry's own that are taken away again.
+	Try(ctx context.Context) (Knows, error)
 }
 
 // Reach is how a host is reached.
 type Reach struct {
 	Kind       string // as in kinds
 	URL        string
-	User, Pass string
+	User, Pass string // the password, or the passphrase of the key
+	Key        string // a private key, in the form of OpenSSH or PEM; empty where a password signs in
+	Pinned     string // the host's own key, as it was seen first (known_hosts); empty where none was
+	By         string // names Mendry to others who find a file held; one name for each installation
 }
 
 // kinds are the kinds of hosts, one file each.
 var kinds = map[string]func(Network, Reach, time.Duration) (Host, error){
-	"webdav": func(n Network, r Reach, timeout time.Duration) (Host, error) {
-		return NewWebDAV(n, r.URL, r.User, r.Pass, timeout)
-	},
+	"webdav": func(n Network, r Reach, timeout time.Duration) (Host, error) { return NewWebDAV(n, r, timeout) },
+	"sftp":   NewSFTP,
+	"folder": func(n Network, r Reach, _ time.Duration) (Host, error) { return NewFolder(n, r) },
 }
 
 // Open reaches a host.
@@ -61,4 +78,19 @@ func Open(n Network, r Reach, timeout time.Duration) (Host, error) {
 		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("Mendry knows no kind of host “%s”.", r.Kind)}
 	}
 	return open(n, r, timeout)
+}
+
+// standing is what stands at a path; nil where nothing does.
+func standing(ctx context.Context, h Host, file string) (*Content, error) {
+	c, err := h.Read(ctx, file)
+	if Is(err, Gone) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	if c.Bytes == nil {
+		c.Bytes = []byte{}
+	}
+	return &c, nil
 }

@@ -25,7 +25,7 @@ func open(t *testing.T, pass string) (*standin.Host, *WebDAV, string) {
 	s := &standin.Host{Dir: dir, User: "keeper", Pass: "right"}
 	srv := httptest.NewServer(s.DAV())
 	t.Cleanup(srv.Close)
-	w, err := NewWebDAV(Network{Loopback: true}, srv.URL, "keeper", pass, 2*time.Second)
+	w, err := NewWebDAV(Network{Loopback: true}, Reach{URL: srv.URL, User: "keeper", Pass: pass}, 2*time.Second)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -36,37 +36,39 @@ func TestReadWriteAndRemove(t *testing.T) {
 	_, w, dir := open(t, "right")
 	ctx := context.Background()
 	c, err := w.Read(ctx, "fares.html")
-	if err != nil || string(c.Bytes) != "<p>old</p>" || c.ETag == "" {
+	if err != nil || string(c.Bytes) != "<p>old</p>" || c.Tag == "" {
 		t.Fatalf("%q %v", c.Bytes, err)
 	}
-	etag, err := w.Write(ctx, "fares.html", []byte("<p>new</p>"), c.ETag)
-	if err != nil || etag == c.ETag {
-		t.Fatalf("%q %v", etag, err)
+	if err := w.Write(ctx, "fares.html", []byte("<p>new</p>"), &c); err != nil {
+		t.Fatal(err)
 	}
 	// RFC 9110, 13.1.1: If-Match with the tag of an older version must not overwrite.
-	if _, err := w.Write(ctx, "fares.html", []byte("<p>late</p>"), c.ETag); !Is(err, Changed) {
+	if err := w.Write(ctx, "fares.html", []byte("<p>late</p>"), &c); !Is(err, Changed) {
 		t.Errorf("a write over somebody's edit: %v", err)
 	}
 	// RFC 9110, 13.1.2: If-None-Match: * must not overwrite.
-	if _, err := w.Write(ctx, "fares.html", []byte("x"), ""); !Is(err, Changed) {
+	if err := w.Write(ctx, "fares.html", []byte("x"), nil); !Is(err, Changed) {
 		t.Errorf("a new file over an old one: %v", err)
 	}
 	// RFC 4918, 9.7.1: a PUT into a missing folder is refused with 409; the folder is made, then it goes through.
-	if _, err := w.Write(ctx, "img/deep/new.jpg", []byte("jpeg"), ""); err != nil {
+	if err := w.Write(ctx, "img/deep/new.jpg", []byte("jpeg"), nil); err != nil {
 		t.Errorf("into a new folder: %v", err)
 	}
 	b, err := os.ReadFile(filepath.Join(dir, "fares.html"))
 	if err != nil || string(b) != "<p>new</p>" {
 		t.Errorf("%q %v", b, err)
 	}
-	files, err := w.List(ctx, nil)
-	if err != nil || len(files) != 2 || files[1].Path != "img/deep/new.jpg" {
-		t.Errorf("%v %v", files, err)
+	all, err := w.List(ctx, nil)
+	if err != nil || len(all.Files) != 2 || all.Files[1].Path != "img/deep/new.jpg" || len(all.Left) > 0 {
+		t.Errorf("%v %v", all, err)
 	}
-	if err := w.Remove(ctx, "fares.html", `"old"`); !Is(err, Changed) {
+	if err := w.Remove(ctx, "fares.html", c); !Is(err, Changed) {
 		t.Errorf("remove of a changed file: %v", err)
 	}
-	if err := w.Remove(ctx, "fares.html", etag); err != nil {
+	if c, err = w.Read(ctx, "fares.html"); err != nil {
+		t.Fatal(err)
+	}
+	if err := w.Remove(ctx, "fares.html", c); err != nil {
 		t.Error(err)
 	}
 }
@@ -83,7 +85,7 @@ func TestProblemsAreSaidInWords(t *testing.T) {
 		{"403", standin.Fault{Status: 403}, Forbidden, "Ask whoever runs the host"},
 		{"404", standin.Fault{Status: 404}, Gone, "take in the site again"},
 		{"412", standin.Fault{Status: 412}, Changed, "Nothing was overwritten"},
-		{"423", standin.Fault{Status: 423}, Locked, "Try again when they are done"},
+		{"423", standin.Fault{Status: 423}, Locked, "Go on when they are done"},
 		{"500", standin.Fault{Status: 500}, Broken, "Try again in a few minutes"},
 		{"502", standin.Fault{Status: 502}, Broken, "Try again in a few minutes"},
 		{"507", standin.Fault{Status: 507}, Full, "Free some room"},
@@ -95,7 +97,7 @@ func TestProblemsAreSaidInWords(t *testing.T) {
 			t.Parallel()
 			s, w, dir := open(t, "right")
 			s.SetFaults(tt.fault)
-			_, err := w.Write(context.Background(), "fares.html", []byte("new"), `"any"`)
+			err := w.Write(context.Background(), "fares.html", []byte("new"), &Content{Tag: `"any"`})
 			if !Is(err, tt.kind) || !strings.Contains(err.Error(), tt.say) {
 				t.Errorf("%v", err)
 			}
@@ -120,7 +122,7 @@ func TestAWrongPasswordABrokenBodyAndADeadHost(t *testing.T) {
 	if _, err := w.Read(ctx, "fares.html"); !Is(err, Short) {
 		t.Errorf("a body cut short: %v", err)
 	}
-	dead, err := NewWebDAV(Network{Loopback: true}, "http://127.0.0.1:1/", "", "", time.Second)
+	dead, err := NewWebDAV(Network{Loopback: true}, Reach{URL: "http://127.0.0.1:1/"}, time.Second)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -133,7 +135,7 @@ func TestACertificateThatCannotBeTrusted(t *testing.T) {
 	srv := httptest.NewTLSServer(http.NotFoundHandler())
 	t.Cleanup(srv.Close)
 	srv.Config.ErrorLog = nil
-	w, err := NewWebDAV(Network{Loopback: true}, srv.URL, "", "", time.Second)
+	w, err := NewWebDAV(Network{Loopback: true}, Reach{URL: srv.URL}, time.Second)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -141,7 +143,7 @@ func TestACertificateThatCannotBeTrusted(t *testing.T) {
 		t.Errorf("%v", err)
 	}
 	roots := srv.Client().Transport.(*http.Transport).TLSClientConfig.RootCAs
-	w, err = NewWebDAV(Network{Loopback: true, TLS: &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}}, srv.URL, "", "", time.Second)
+	w, err = NewWebDAV(Network{Loopback: true, TLS: &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}}, Reach{URL: srv.URL}, time.Second)
 	if err != nil {
 		t.Fatal(err)
 	}

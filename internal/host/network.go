@@ -18,16 +18,17 @@ import (
 type Network struct {
 	// Loopback lets loopback and private addresses be reached, as the demo's stand-ins need it.
 	Loopback bool
+	// Folders are those of this machine in which sites may lie; none: sites lie on hosts only.
+	Folders []string
 	// Roots replaces the system's certificate authorities; nil keeps them.
 	TLS *tls.Config
 }
 
 var errPrivate = errors.New("address is not public")
 
-// Client makes an HTTP client that reaches public addresses only, unless the network allows more. Each hop of a
-// redirect is judged again, since each is dialled.
-func (n Network) Client(timeout time.Duration, redirects int) *http.Client {
-	d := &net.Dialer{Timeout: 10 * time.Second, Control: func(_, address string, _ syscall.RawConn) error {
+// dialer reaches public addresses only, unless the network allows more.
+func (n Network) dialer() *net.Dialer {
+	return &net.Dialer{Timeout: 10 * time.Second, Control: func(_, address string, _ syscall.RawConn) error {
 		if n.Loopback {
 			return nil
 		}
@@ -37,6 +38,12 @@ func (n Network) Client(timeout time.Duration, redirects int) *http.Client {
 		}
 		return nil
 	}}
+}
+
+// Client makes an HTTP client that reaches public addresses only, unless the network allows more. Each hop of a
+// redirect is judged again, since each is dialled.
+func (n Network) Client(timeout time.Duration, redirects int) *http.Client {
+	d := n.dialer()
 	return &http.Client{
 		Timeout: timeout,
 		Transport: &http.Transport{

@@ -6,10 +6,11 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"mendry/internal/core/refusal"
 	"net"
 	"net/http"
 	"strings"
+
+	"mendry/internal/core/refusal"
 )
 
 // Kind is the kind of a Problem.
@@ -28,6 +29,7 @@ const (
 	Full        Kind = "full"
 	Slow        Kind = "slow"
 	Short       Kind = "short"
+	Torn        Kind = "torn" // stored in part
 	Private     Kind = "private"
 	Odd         Kind = "odd"
 )
@@ -70,6 +72,10 @@ func fromStatus(status int, name string) error {
 		p.Kind, p.Say = Slow, fmt.Sprintf("The host took too long over %s. Try again in a few minutes.", name)
 	case status >= 500:
 		p.Kind, p.Say = Broken, fmt.Sprintf("The host failed over %s (error %d). Try again in a few minutes; if it stays so, tell whoever runs the host.", name, status)
+	case status == http.StatusMethodNotAllowed || status == http.StatusNotImplemented:
+		p.Kind, p.Say = Forbidden, fmt.Sprintf("The host does not take files there: it refuses to write %s (%d). Ask whoever runs it to allow writing over WebDAV in that folder.", name, status)
+	case status == http.StatusConflict:
+		p.Kind, p.Say = Odd, fmt.Sprintf("The host has no folder for %s and did not make one (409). Make the folder there, then go on.", name)
 	case status >= 300 && status < 400:
 		p.Kind, p.Say = Odd, fmt.Sprintf("The host sends %s elsewhere (answer %d). Enter the address to which it leads.", name, status)
 	default:

@@ -43,7 +43,7 @@ func (v *Visitor) Get(ctx context.Context, address string) (Visit, error) {
 	}
 	return Visit{
 		Final:   r.Request.URL.String(),
-		Content: Content{Bytes: b, ETag: r.Header.Get("ETag"), Media: r.Header.Get("Content-Type")},
+		Content: Content{Bytes: b, Media: r.Header.Get("Content-Type")},
 		Cache:   cache.Read(r.Header, time.Now(), true),
 	}, nil
 }

@@ -3,63 +3,57 @@ package host
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"io"
 	"net/http"
 	"net/url"
 	"path"
-	"sort"
 	"strings"
+	"sync"
 	"time"
-
-	"github.com/studio-b12/gowebdav"
 )
-
-// MaxFile is the largest file that is read from a host, in bytes.
-const MaxFile = 32 << 20
-
-// MaxFiles is how many files of a site are listed at most.
-const MaxFiles = 20_000
 
 // WebDAV is a host that is spoken to over WebDAV (RFC 4918).
 type WebDAV struct {
-	root       *url.URL
-	user, pass string
-	http       *http.Client
-	dav        *gowebdav.Client
+	root *url.URL
+	by   string
+	http *http.Client
+
+	mu    sync.Mutex
+	locks map[string]string // tokens of files that are held, by path
+	plain bool              // the host knows no locks
 }
 
-// NewWebDAV reaches the folder of a site at address.
-func NewWebDAV(n Network, address, user, pass string, timeout time.Duration) (*WebDAV, error) {
-	u, err := Address(address)
+// NewWebDAV reaches the folder of a site.
+func NewWebDAV(n Network, r Reach, timeout time.Duration) (*WebDAV, error) {
+	u, err := Address(r.URL)
 	if err != nil {
 		return nil, err
 	}
 	c := n.Client(timeout, 0)
-	dav := gowebdav.NewClient(u.String(), user, pass)
-	dav.SetTransport(c.Transport)
-	dav.SetTimeout(timeout)
-	return &WebDAV{root: u, user: user, pass: pass, http: c, dav: dav}, nil
+	c.Transport = newSigning(r.User, r.Pass, c.Transport)
+	by := r.By
+	if by == "" {
+		by = "Mendry"
+	}
+	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}}, nil
 }
 
-// Knows implements Host.
-func (w *WebDAV) Knows() Knows { return Knows{Conditional: true} }
-
+// url is the address of a file or, with a slash at its end, of a folder (RFC 3986, 3.3).
 func (w *WebDAV) url(file string) string {
-	u := *w.root
-	u.Path += strings.TrimPrefix(file, "/")
-	return u.String()
+	segments := strings.Split(strings.TrimPrefix(file, "/"), "/")
+	for i, s := range segments {
+		segments[i] = url.PathEscape(s)
+	}
+	return w.root.String() + strings.Join(segments, "/")
 }
 
 func (w *WebDAV) ask(ctx context.Context, method, file string, body []byte, head map[string]string) (*http.Response, error) {
 	req, err := http.NewRequestWithContext(ctx, method, w.url(file), bytes.NewReader(body))
 	if err != nil {
-		return nil, err
+		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no name of a file.", file)}
 	}
-	if w.user != "" || w.pass != "" {
-		req.SetBasicAuth(w.user, w.pass)
-	}
+	req.Header.Set("User-Agent", "Mendry")
 	for k, v := range head {
 		req.Header.Set(k, v)
 	}
@@ -70,56 +64,20 @@ func (w *WebDAV) ask(ctx context.Context, method, file string, body []byte, head
 	return r, nil
 }
 
-// List implements Host.
-func (w *WebDAV) List(ctx context.Context, found func(n int)) ([]File, error) {
-	var all []File
-	folders := []string{"/"}
-	for len(folders) > 0 {
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
-		dir := folders[0]
-		folders = folders[1:]
-		infos, err := w.dav.ReadDir(dir)
-		if err != nil {
-			return nil, w.fromDAV(err, dir)
-		}
-		for _, i := range infos {
-			p := path.Join(dir, i.Name())
-			if strings.HasPrefix(i.Name(), ".") {
-				continue
-			}
-			if i.IsDir() {
-				folders = append(folders, p+"/")
-				continue
-			}
-			all = append(all, File{Path: strings.TrimPrefix(p, "/"), Size: i.Size()})
-		}
-		if len(all) > MaxFiles {
-			return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles)}
-		}
-		if found != nil {
-			found(len(all))
-		}
+// answer asks for something whose answer has no body that matters.
+func (w *WebDAV) answer(ctx context.Context, method, file string, body []byte, head map[string]string) (int, http.Header, error) {
+	r, err := w.ask(ctx, method, file, body, head)
+	if err != nil {
+		return 0, nil, err
 	}
-	sort.Slice(all, func(i, j int) bool { return all[i].Path < all[j].Path })
-	return all, nil
-}
-
-func (w *WebDAV) fromDAV(err error, name string) error {
-	var status gowebdav.StatusError
-	if errors.As(err, &status) {
-		if status.Status == http.StatusMethodNotAllowed || status.Status == http.StatusNotImplemented || status.Status == http.StatusOK {
-			return &Problem{Kind: Odd, Status: status.Status, Say: "What answers at the host's address does not speak WebDAV. Enter the WebDAV address, not the public one."}
-		}
-		return fromStatus(status.Status, name)
-	}
-	return fromError(err, w.root.Host)
+	defer r.Body.Close()
+	_, _ = io.Copy(io.Discard, io.LimitReader(r.Body, 1<<16))
+	return r.StatusCode, r.Header, nil
 }
 
 // Read implements Host.
 func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
-	r, err := w.ask(ctx, http.MethodGet, file, nil, map[string]string{"Cache-Control": "no-cache"})
+	r, err := w.ask(ctx, http.MethodGet, file, nil, map[string]string{"Cache-Control": "no-cache", "Accept-Encoding": "identity"})
 	if err != nil {
 		return Content{}, err
 	}
@@ -127,54 +85,95 @@ func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
 	if r.StatusCode != http.StatusOK {
 		return Content{}, fromStatus(r.StatusCode, file)
 	}
+	if packed := r.Header.Get("Content-Encoding"); packed != "" && packed != "identity" {
+		return Content{}, &Problem{Kind: Odd, Say: fmt.Sprintf("The host sends %s packed (%s) though it was asked not to. Whoever runs it has to switch that off for editing.", file, packed)}
+	}
 	b, err := readAll(r, MaxFile)
 	if err != nil {
 		return Content{}, fromError(err, w.root.Host)
 	}
-	return Content{Bytes: b, ETag: r.Header.Get("ETag"), Media: r.Header.Get("Content-Type")}, nil
+	c := Content{Bytes: b, Media: r.Header.Get("Content-Type")}
+	c.Tag, c.Weak = strong(r.Header.Get("ETag"))
+	return c, nil
 }
 
-// Write implements Host.
-func (w *WebDAV) Write(ctx context.Context, file string, b []byte, etag string) (string, error) {
-	head := map[string]string{"Content-Type": "application/octet-stream"}
-	if etag != "" {
-		head["If-Match"] = etag
-	} else {
+// depends adds to a request what was read, and the lock that is held (RFC 4918, 10.4).
+func (w *WebDAV) depends(head map[string]string, file string, over *Content) map[string]string {
+	w.mu.Lock()
+	lock := w.locks[file]
+	w.mu.Unlock()
+	if lock != "" {
+		head["If"] = "(<" + lock + ">)"
+	}
+	switch {
+	case over == nil:
 		head["If-None-Match"] = "*"
+	case over.Tag != "":
+		head["If-Match"] = over.Tag
 	}
+	return head
+}
+
+// Write implements Host. It writes over the file itself: a MOVE over it would delete it first (RFC 4918, 9.9.3).
+func (w *WebDAV) Write(ctx context.Context, file string, b []byte, over *Content) error {
+	head := w.depends(map[string]string{"Content-Type": "application/octet-stream"}, file, over)
 	for try := 0; ; try++ {
-		r, err := w.ask(ctx, http.MethodPut, file, b, head)
-		if err != nil {
-			return "", err
-		}
-		_, _ = io.Copy(io.Discard, io.LimitReader(r.Body, 1<<16))
-		_ = r.Body.Close()
+		status, _, err := w.answer(ctx, http.MethodPut, file, b, head)
 		switch {
-		case r.StatusCode == http.StatusConflict && try == 0: // the folder is missing (RFC 4918, 9.7.1)
-			if err := w.dav.MkdirAll(path.Dir("/"+file), 0o755); err != nil {
-				return "", w.fromDAV(err, path.Dir(file))
+		case err != nil:
+			return err
+		case status < 300:
+			return nil
+		case status == http.StatusLocked:
+			return w.lockedBy(ctx, file)
+		case try == 0 && over == nil && missingFolder(status):
+			if made, err := w.makeFolders(ctx, file); err != nil {
+				return err
+			} else if made {
+				continue
 			}
-			continue
-		case r.StatusCode >= 300:
-			return "", fromStatus(r.StatusCode, file)
 		}
-		return r.Header.Get("ETag"), nil
+		return fromStatus(status, file)
 	}
+}
+
+// missingFolder tells answers to a PUT into a folder that is not there: 409 by RFC 4918, 9.7.1; nginx and rclone say 404,
+// 409 or 500.
+func missingFolder(status int) bool {
+	return status == http.StatusConflict || status == http.StatusNotFound || status == http.StatusInternalServerError || status == http.StatusForbidden
+}
+
+// makeFolders makes the folders of a file that are missing, and reports whether one was.
+func (w *WebDAV) makeFolders(ctx context.Context, file string) (made bool, err error) {
+	dir := path.Dir(file)
+	if dir == "." || dir == "/" {
+		return false, nil
+	}
+	at := ""
+	for _, name := range strings.Split(strings.Trim(dir, "/"), "/") {
+		at += name + "/"
+		status, _, err := w.answer(ctx, "MKCOL", at, nil, nil)
+		if err != nil {
+			return made, err
+		}
+		made = made || status == http.StatusCreated
+		if status == http.StatusForbidden || status == http.StatusInsufficientStorage || status == http.StatusUnauthorized {
+			return made, fromStatus(status, strings.TrimSuffix(at, "/"))
+		}
+	}
+	return made, nil
 }
 
 // Remove implements Host.
-func (w *WebDAV) Remove(ctx context.Context, file, etag string) error {
-	head := map[string]string{}
-	if etag != "" {
-		head["If-Match"] = etag
-	}
-	r, err := w.ask(ctx, http.MethodDelete, file, nil, head)
-	if err != nil {
+func (w *WebDAV) Remove(ctx context.Context, file string, over Content) error {
+	status, _, err := w.answer(ctx, http.MethodDelete, file, nil, w.depends(map[string]string{}, file, &over))
+	switch {
+	case err != nil:
 		return err
-	}
-	_ = r.Body.Close()
-	if r.StatusCode >= 300 && r.StatusCode != http.StatusNotFound {
-		return fromStatus(r.StatusCode, file)
+	case status == http.StatusLocked:
+		return w.lockedBy(ctx, file)
+	case status >= 300 && status != http.StatusNotFound:
+		return fromStatus(status, file)
 	}
 	return nil
 }

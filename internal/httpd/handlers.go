@@ -130,6 +130,12 @@ func (s *Server) TakeInSite(ctx context.Context, r TakeInSiteRequestObject) (Tak
 	return TakeInSite204Response{}, s.desk.TakeIn(ctx, r.Site)
 }
 
+// TryHost finds out what a site's host does.
+func (s *Server) TryHost(ctx context.Context, r TryHostRequestObject) (TryHostResponseObject, error) {
+	v, err := s.desk.TryHost(ctx, who(asked(ctx).Context()), r.Site, r.Params.AcceptKey != nil && *r.Params.AcceptKey)
+	return TryHost200JSONResponse(v), err
+}
+
 // LookAtPage compares what the host has with what is known.
 func (s *Server) LookAtPage(ctx context.Context, r LookAtPageRequestObject) (LookAtPageResponseObject, error) {
 	v, err := s.desk.LookAtPage(ctx, r.Page)

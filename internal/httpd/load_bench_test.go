@@ -30,8 +30,8 @@ func load(tb testing.TB, s *store.Store) {
 		`INSERT INTO site (id, client_id, name, initials, colour, public_url, zone, state, said, created_at)
 			SELECT seq, seq, CONCAT('Site of client ', seq), 'SC', '#24547a', CONCAT('https://s', seq, '.example/'), 'Europe/London', 'ready', '', NOW(6) FROM seq_1_to_200`,
 		`INSERT INTO site_host (site_id, role, kind, url, user, secret) SELECT seq, 'live', 'webdav', 'https://dav.example/', 'keeper', '' FROM seq_1_to_200`,
-		`INSERT INTO page (site_id, path, address, title, description, hash, etag, media, size, encoding, locked, words, seen_at, findable)
-			SELECT s.seq, CONCAT('p', p.seq, '.html'), CONCAT('/p', p.seq, '.html'), CONCAT('Page ', p.seq, ' of a site with a name'), '', '', '', 'text/html', 9000, 'utf-8', '', 'Words', NOW(6), TRUE
+		`INSERT INTO page (site_id, path, address, title, description, hash, media, size, encoding, locked, words, seen_at, findable)
+			SELECT s.seq, CONCAT('p', p.seq, '.html'), CONCAT('/p', p.seq, '.html'), CONCAT('Page ', p.seq, ' of a site with a name'), '', '', 'text/html', 9000, 'utf-8', '', 'Words', NOW(6), TRUE
 			FROM seq_1_to_200 s JOIN seq_1_to_` + strconv.Itoa(perSite) + ` p`,
 		`INSERT INTO request (site_id, subject, letter, kind, from_name, state, due_on, received_at, created_by)
 			SELECT 1 + seq % 200, CONCAT('Winter fares, letter ', seq), REPEAT('Dear studio, the adult single goes to £7.40 on 1 December. ', 8), 'mail', 'Maren Quayle',

@@ -170,6 +170,9 @@ type ServerInterface interface {
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(c *gin.Context, site InSite)
+	// TryHost Find out what the site's host does, with files of Mendry's own that are taken away again
+	// (POST /sites/{site}/try)
+	TryHost(c *gin.Context, site InSite, params TryHostParams)
 	// ForgetWord Take a word from a site's own
 	// (DELETE /sites/{site}/words/{word})
 	ForgetWord(c *gin.Context, site InSite, word string)
@@ -1487,6 +1490,42 @@ func (siw *ServerInterfaceWrapper) TakeInSite(c *gin.Context) {
 	siw.Handler.TakeInSite(c, site)
 }
 
+// TryHost operation middleware
+func (siw *ServerInterfaceWrapper) TryHost(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TryHostParams
+
+	// ------------- Optional query parameter "accept_key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "accept_key", c.Request.URL.Query(), &params.AcceptKey, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter accept_key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryHost(c, site, params)
+}
+
 // ForgetWord operation middleware
 func (siw *ServerInterfaceWrapper) ForgetWord(c *gin.Context) {
 
@@ -1620,6 +1659,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/site-test", wrapper.TestSite)
 	router.GET(options.BaseURL+"/sites/:site", wrapper.GetSite)
 	router.POST(options.BaseURL+"/sites/:site/take-in", wrapper.TakeInSite)
+	router.POST(options.BaseURL+"/sites/:site/try", wrapper.TryHost)
 	router.POST(options.BaseURL+"/pages/:page/look", wrapper.LookAtPage)
 	router.POST(options.BaseURL+"/pages/:page/take-in", wrapper.TakeInPage)
 	router.GET(options.BaseURL+"/find", wrapper.Find)
@@ -3564,6 +3604,46 @@ func (response TakeInSitedefaultJSONResponse) VisitTakeInSiteResponse(w http.Res
 	return err
 }
 
+type TryHostRequestObject struct {
+	Site   InSite `json:"site"`
+	Params TryHostParams
+}
+
+type TryHostResponseObject interface {
+	VisitTryHostResponse(w http.ResponseWriter) error
+}
+
+type TryHost200JSONResponse Site
+
+func (response TryHost200JSONResponse) VisitTryHostResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryHostdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryHostdefaultJSONResponse) VisitTryHostResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ForgetWordRequestObject struct {
 	Site InSite `json:"site"`
 	Word string `json:"word"`
@@ -3817,6 +3897,9 @@ type StrictServerInterface interface {
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(ctx context.Context, request TakeInSiteRequestObject) (TakeInSiteResponseObject, error)
+	// TryHost Find out what the site's host does, with files of Mendry's own that are taken away again
+	// (POST /sites/{site}/try)
+	TryHost(ctx context.Context, request TryHostRequestObject) (TryHostResponseObject, error)
 	// ForgetWord Take a word from a site's own
 	// (DELETE /sites/{site}/words/{word})
 	ForgetWord(ctx context.Context, request ForgetWordRequestObject) (ForgetWordResponseObject, error)
@@ -5402,6 +5485,33 @@ func (sh *strictHandler) TakeInSite(ctx *gin.Context, site InSite) {
 	}
 }
 
+// TryHost operation middleware
+func (sh *strictHandler) TryHost(ctx *gin.Context, site InSite, params TryHostParams) {
+	var request TryHostRequestObject
+
+	request.Site = site
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryHost(ctx, request.(TryHostRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryHost")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryHostResponseObject); ok {
+		if err := validResponse.VisitTryHostResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ForgetWord operation middleware
 func (sh *strictHandler) ForgetWord(ctx *gin.Context, site InSite, word string) {
 	var request ForgetWordRequestObject
@@ -5487,172 +5597,176 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1pcxu3luhfQXFeVWaq2pad7c3Yn7zESSpxomdprl/VLZcK7AbZuGwCvAAomtel//4K5wDohUAvVEvx",
-	"m3xwJBHEcjacHV8WudzupGDC6MWLL4sdVXTLDFPwGxeXdM3wp8WLxY6acpEtBN0y+G3NFtlCsX/uuWLF",
-	"4oVRe5YtdF6yLbXfWUm1pWbxYsGF+fH7RbYwxx3DX9maqcXdXbbg4gP7555pk1hE7LdLpmZY5oqb1EG0",
-	"/eh+K9zZr+udFJoB4K5L9qbiTJhLJeXK/iWXwjABx6S7XcVzargUF//QUti/1Yv9L8VWixeLf7uoEXOB",
-	"n+qL5pywaMF0rvjOTrV4YVclO/shoZqYkpEcxhPNmCbcLO4yO+SnSrNDyRSbbVv1jJFNXVY0Z9qt/X6+",
-	"Rd+zJAiYsjPhipdKLiu2nW1ZP19k7Y/lkQhp6oVnxPwwzt2yH1jFqJ4PzH6+xNLKf+wWD7w80+I4X3Jx",
-	"/7HnVmC+Vzks20UONYRrUkjBiJGEEiu/XhD7K36XUEFobjJiZFUQuqPKkOWRcKMJCIpsUXA745YLaqSy",
-	"S2zpbsfFGg5pjOLLvRUy8bO88gPs9rLFkuab1NDXNN/gqFzujklhIHdHHLWi9sTxUe9obtwoqbbJUVJt",
-	"cRQXmqnkbL/CpzhyS9Vmv0uyJ3zqRsrbJFjey1sHkR3PzV4lB17ixzhWsb45P8CnbuReJIftBY7R5lgl",
-	"J7uyH+I4Q5fpcdf2Qz9uw570IfiabliN5INUhU4N/Wg/tOPussVOyR1T5vgH3luFtH+Ugv25Wrz4ez8n",
-	"NaYZEKsBb0MjHfiGhtUkMzTSE+HQuADpoYEBdUMDPS6GV67xNjS2xe+DR3dcOjSuwQRDQ714GES4Y5VB",
-	"dAemuvt0ly1eCX1g6h3IlC+eMjlqPxQ+Qw3SsK0ep9bgjJaknXpFlaJH+zvqaVbcfv6dibUpFy+e/9ez",
-	"ME4bZYUwKmFeh/t72IX7/qcwXi7/wZChXhlD83Lr7qn2IUrG1yX8vavtZQtejFILs8WWFZw25vBbrc90",
-	"8oHm/2IjZz/wwsLiS0zjbUKCFx4Ifkf+u5k/pls3AaSakC12i4LbS5VWlw2ArWilWfeS1szYi9aJLWIV",
-	"U2Lv1UXWAXYh7b9M7LeAuXCXfuoiOVt8fmKHPbmlyp5I2/Fv5av6Gw3YjmJPEKZWuNp9tYnsx2fZYstF",
-	"oLnsFFtOdrdp85n9b4g8C7lwiwbc4GS9OPjDHS2AqrLfL+1Bs4XhphoLsxqrMEP49RecKvx+jXPeZQsv",
-	"+KaRwNJugdjLkFBiD2h/lSswTyp+y4gzI/voAa7SsaTwGgafjdBbpjRHHbXxxe8nodPPEcPkayby8lTa",
-	"5CUVazZBZML4mLDMpVhVPDdR4VIouur55GavquinVsMc3NM7GHSXLTZslxCcG3bUaQKKbatFTHRlmCKU",
-	"qL0gB6rJmt8y8QJoyYLeGr1WyzeaLCuZbzShimVWiTcl44rA6hGcWDpMHn1LC3ZqTvglcUWwtQEjxA63",
-	"JgRZSyIF4WIRIbKd86r0XvV0zT7IgxdN40nj0hJhhDDUXuj4Qewnnift1jIC1jyhVeXgSpXlVm2YvUlG",
-	"7mLNPuxFbCOHUlYRkMZWe0mkKZk6cM2IKSX8Sw0MEJJUUqwtPYCz40gOds9cwDGAnHGwJRSaG1YQKTJC",
-	"RQEDYF5NtKHHGkNLKStGxQlzOxmF3OO5wePFH8hB2BF5g6qazJUFTnds0mDYmLhwfH6qYhWFYjrOM8Al",
-	"N8GcSo4Id9fJ50u2kor1TuGGpOcYrSNtuCjGibvf7EjHkjfUtOYvqGFPDId7NMrDN8tjdJ8WtzejNwuj",
-	"8Z6NT6ZM8oObpM7nAH2jaXyPyb+XdDcsSHDyKxhrv2SoYeMAfgVDQdPU5XggBaIYJSmiUiKmwXpMZYH6",
-	"W/hwlNSEdbiRNXB5i2bbXOA3fUL7XXZqI8tDsyaxmjrT7Pybo3iv3/il6zU0y0EqelnzKULUTRQ1JnNS",
-	"ZS1RR7JSyE6I8+5FIQWKMrnbsSI+sZWBccuuNNvqRDWKq7vZYldRLiKeOHtaIkU1QvDCen6mKEDt11hx",
-	"ulNUACKrc1Paa4auFd2VOiMlo1Yn1RlcORovCLqsmI5JEg+3scT91o2PXIMelu39/SngPrbXMZAFOdgN",
-	"V1wwslSMbiK7isPMASCG6ib4eNT4zaUwNDc3W8rjWpEfkBRp401kerzJK0ZVY5pADkk7ucfCbW0tax+l",
-	"uVwaHs4TkVDSx8tBIU3Xb/FtnFVumSqczt5HTX9zw7rHrzdWT5U+XlKn+Cr0BkZVxRH6vTEnN+xhNQ2P",
-	"wbjW0K8HpHlj1ut8Kuk84PXcvHZPr+XOBRu/hQdvX7x1/aEdhtK0/odD4DyMfIIxJfdIUgMeuCaD4ncG",
-	"d+4j7x3HSK+Z3mvIpqi1s1WPtaj50rNdH+6MuYJZMUldp3rDihsZ0R2cdae5Yd9o8i/UZVqTxuab7Fxp",
-	"ismoi6WSe3XevSikuQEd7ORsh2Cs2uOTlVSgixx4VREhDVkyCF5mqBGA3c6oBiVx1Kn+kOatXThyIMuu",
-	"U8ED9BlzM6RYIltovhas6JGL3LCeT0fZLbC3YLfoPZLpINXXSwf01t8+0SkCgdbc7O2A2rxHoDYw3gZA",
-	"mpVOVHq5Y3Ypz0thIlw25vKFuWS+OWVIOOhowfevKKVyQQ4lz8smL1peRs+NLuVBZM3QuXfKmH+Rghq6",
-	"pJoNarF+n24PUWi5CNc0h/Rubwgludw14hFkyTQvGKEC3EIZkcr/iRvNqtWJg5qKvPQ5AC338qnF0HJl",
-	"Q0B/rCv7DQw+Pzbhk3yGvIUfXe5OyqMdA/5btpWXmGhzQmNpPwfV2t70ibu0Gt4trPjBjnTy5AZNzCFi",
-	"woGNHQRzAZaNnrA29brG0V4k/NtWhg9vB0Zlbp7Y0j/VOnDkjmhmdlFeYDaLcz9zQaggTocmXjh10DNZ",
-	"m7Fq1zYmCPDCsrcTrl8QzUXOIob9vW0cf5aO6ue2FoViM9GtDYKKrczNoYyr4YIdon+XVZxwd5jhNvb6",
-	"DNuCzLhB3dquinsKK2X1/nvPHffhVIzeMn/4hkT5IeXEOe9wPN+gef/5V/xic/74Ud1avWeCeU/ONNWJ",
-	"GxWn/Uxbex+TMrGD2WlO+8B851tl2cI5s0459bpk3tNF6FLeshA0iynMVnVgRR8TnM6O3iofiwFFYMeq",
-	"ikG4RbFUGGw61qYa25MUngEV1Hk1uqmFzB4RD26HVEeyZdSZKlb/6UCgIRSDUdbxAtbBuMV4wqx1pqY6",
-	"WzvLvWnnUzAaBrsnnECImRM8znHsKCJK9bdMHXvkjROnw04wR1rtgYNazswCasuF+/V5JHI5IQwyLMZj",
-	"wPSJYGfl2dA1I5AL2p9OAUPG6qDvYPDIpBo72OfT3DMzZjAlJqzVOJkn8CZ0sgXfIhvlVEjBc1pZeqZi",
-	"PRIGdqFrN7H9+W1rcvuXX90C9uc3jUXs77/DQm6/OqJMhvGD6Q8xL/vWeYlORTjFa+C+bqA2KGHWNiRx",
-	"C1EMceEvoxMNRIl4KoLFN4btt/RIlowovi4NkVaYcg3G5kvCtjtzBAcJmGtE7RPRmordsmqIaH+HQZCs",
-	"J4p0psc3unPFHeS+KsIW/a4wc8Lakfaq5ZrI1coZ7X33X3vNZ24abnAGIqS/C+5zUVo4TXJIN+RdBFVc",
-	"lz7hBrc5bnsp139X39+jGxKwE+4s7ydGNzBgLHP0VMMzSowuuXiaYF3zW0YoZhN57wCBRPoBEWuHjBax",
-	"MPjOZ+gP2+vwhTPdAj1pa51Nt2BnhCXy91RFlO8CqWfQDetquUYqYknPXW1lD+WxYxSne2KgnFBXVvv4",
-	"YNbe43+Qh5g3IOkM5oIbTiudyCtTm/FqSxsFPTnS99J/kz44dxuHAzWcpHiOONycRfPYVlDIcozfL+im",
-	"3LCdycB14VIkTpVzHy/8awwXVRdT9bhfQemTOyY0XpKMLJnIy5eELjUTxl0k3lFLSnDXwBdIJ3oyYBTN",
-	"ZEKNVD/ONmoiOUDBokG6iJHqL6wqXnuH+YT7wV8N4ElWe2GVAyoIK7iRipSyKqDwsntZTBX0ybSbiJTd",
-	"sGOP39DtbCPkwe6MuIylKW5lT859CbFOI2jkYr4kFVsZIvcGI1tEsIOjwEluGHu8GAbrMqPp4YAck4iI",
-	"q1kM0YAxtQquXm7sXf+rGz4RqX9xAMBP5TYdg/9vjO0S1UDDPl9X39Yjt0uqS5+i3MntraTcsIJQ0yGl",
-	"77NehXbqZeiTf2kit+Z3ZgxTb2ks34Cl3Oq7ujo5Fu9UZkRuAY7LFsy7+mHG+BadOeSJVxu5A+eO3Nib",
-	"gIt4KPF3LjYJ3NZ3+ZB/p1ud5b4Z3ScXm2vFY7GXFRe0irrgFCOKFVyx3GhSxQ0uuYknmcXtn64HZxPs",
-	"DtxFbOtB7WxAudjD/bRfVlyXiZzLuuzyLAPFSV6v32CSfPseGpBjrpp3rBx774Y/ghzrkUpJafQ+lvQT",
-	"MkJHZjnIPKpp51qtEs6arYzT12jdqddiSJfVbCmvlvLztELDqfHWnpTLhl2gsBQCgBRKHAAy9TYzj4s4",
-	"6kQRFzYPEeS5j5+yExHqc1b6IttpzL2VNXO3MxTG5yMMqAgdISBvx9dcvofBX4Ny4g6fAnycmowc2X3C",
-	"JRN1/aMyup5PsjpZjm93Umu+bBk/DRGRCkaP9JZ5v1hjGZwztsk/iyLmlJ3kK3WeoPs5eaZxdDJtdjbz",
-	"NOn/aJqezvVoAeDdkzEgX9I1e8vB+StiweDJ2cHzp+3iSQYjLfYkViWLlIPABr7c1/GedJAMgmJIQLd8",
-	"xq5K2nuU7eTJ40oZc3QGdE6pxmyRQUSf0G1CmKqW6iZVNneYOlsiOSGgLMKm/hundtlK0fWWCYNZqda6",
-	"/7dFdj7CYKEaY/3cFXXH9nkXXY6Sy0XuekiYIFb3UEdSUW3IQUnD0HkzLmvZfpgIlRT0mI6UpNzlBdvF",
-	"uztkC+aD2JPSqpnIpQ/InXxY8qJgkaAc1RtNNKMqLwkTay6YJkYSSCKyx5F7A+mSXBNKvI18Dw04reT2",
-	"JKXsqHJlTKewdwTRrG8OuKg402QvCqZeEi5cARj48sBZ2q5Ray7XQkxDXjEmJqFk6tU1ujXISDdrx8Pa",
-	"rKuE7iDeuQorNygoYCOo+P7ogZKSXLuPUJlgfF0u5R6bRWDtvlxBc65VJQ+APPbZZGDRsoJQ7XyHqaK/",
-	"sXfk67iV1wHTMm2uXLq7qyOFKtMjgcZjPJcFixQxvrF/BgBBQHKn5FrRrfZ51iA+M8u1Vbtg/9Qb37mL",
-	"LHgH0rt+uX7/uytOcP6Fdug7OIIx1CCY3Se3fHUQTlAE2jntM8EnNjoAIyRyEO9hT7jB0WvP9Quyy0j5",
-	"3Eq08seM/HMvDcvIcl9VzOiMoDKrM2LKjJiifVBuoHuAJocg2aNHkmqrE1vhPs0hl2hHjz22Dwyc5P+l",
-	"FDIeF5zJCBdU/1iWi3+aFsU9ud9eRsfq3lRiOr2rHEl0Mp7klmGKRU4FWTKyZOu9/cFKC24yS6n4C62r",
-	"faM3k1Z5nDVSh58iWl00yqnYMKVjMs/bATANkerggXvLYj1+mghyXONo3hNcAF1KaL1Lc0gjqoVsD5Tt",
-	"nQQ7u5nn9p9v7T/f2X+s9Cp/sP/8uMgWwEaLbOH4KITbgT8AC8XY3CuptpcLzN745bn/4Vv/w3f+h+/9",
-	"Dz/4H350P/wftxf78+uwH/vbH2FP9rfr0v9QgFMjCJdISZt3tQxEwDBBSBsqCoJ1jVb+QUHjYn6HiNuW",
-	"nyeF9ivsdXiahqa8wz1xKhzhwpmnbJRXNKV1S2EUjQWynUrWqHPnBmveXLPOJSs59mvZZgSk9LfPX5Jn",
-	"4aahdlvCFccZTLGsFS+5RzeI25HzTIBw20TMGew94/YEabuWe30Qs9YbLSCOLTCc+ijisr6QqDyHQw/m",
-	"9iJUvXXnkeRO0ABtCtsfPU2FVlpAh76uNhqKaPh8G1+sGC3QhSsM5SL13bo/4TlVWa7M18N5y+paxwrC",
-	"a17DAUMRNPWUP7SK0BumRLywd4O/rrtO31g1amgSOF5va7tVffXyWM/qpR9/tnP1jEryPv9qCwJRWmtO",
-	"NQ3zwG32e64cD2f6Rnsci0ZbKkTcgWosMnxJKCm5MBlWHfkU6BzkbsVP7YMVarchS49XlS/uhOqwXN4C",
-	"LQlXrpnTij0p5EGMva64eYdzvuPmTZgWfsGZ33HzB07+jpsrO/9bmP4uazScPEn3eXN1RXb8M6scyfKt",
-	"PcC3SLBbLvD35709IuebtOt67naStFCOEkkd7G6jxWU63SSU1JFusGNq0Vhdek5FX9cR+7EL2KYH6HZY",
-	"v/npvdunrDB3ekKCoEu2vnd1NwBssLi716y2g/7G2QG/cRgZZ3HN7g7l8UZIEwF/U1XCMR0MpDKJ5aFR",
-	"jh0gO9QpJqC4s17WIJ42pZxuPkmR8e4OM3aBtNtjafIcaBGZbgQ5I132dquY1CIx3q5vsAFfmxQQJDXo",
-	"ErjbSY0ZKGNTfKbVJ2HSbCxMYKJ5d/99/e7J8x+JXK00M149QmXpPtn37aSi0KAsXbh0iRSfjty3QTDG",
-	"hdlbKgozxjbygeVSFef0TUwK4/kjbydZrOnoG57nJ2HUMXKcCb7mqcKlBciYr4kmpLOYEP0dObSRC/1V",
-	"BIqTlf7QDPTcyDI0+cBsS+kLErztB9CukZimlHc8Zt/Tpdwn5D1fR7PMr3559eTbH370BnEo+YLyF/Lv",
-	"H969If/5v//zh//wA1a8YiEICMVaK86qIh6IMopPpkR7MGSDhL83gRDfwDdKDsOocjNn/pkghKSbtj5L",
-	"AGQ/Znr5+LRZmixg8Ocna/nEffoPLcXTD/TwnmnttDQ77CbJjvfnU8Vuh+EUiBeGNzfltpAGDOiKkRv1",
-	"HCpJUwjdV0mOjWfldE5Yo9o3/MU54wdb7TUrnCMklnh5iifUlE/C0soatpAKtpZMZ+gcw5CBC1ZCu8qT",
-	"KIximIPPyIEe4w7HiK/qVzHSNQUOghJU61SeUeMtopOU8FRIxJV9wjM93iUoYJWRRABLuoTyk8IgKaaF",
-	"zEdfFpWUm+ktiefqYTytso6m7OwxDbYcgOsOW4btpvCo+zbbxfCzF4Vk+pzsfMxGDUV9rhkXHDXWm9fv",
-	"O1t02uueEK/jYO8yWssnUAi925snyvk76ud+Mmyu4lPqYx5SN+2lkmuviLZ5Q64SHXhYLD3D3rou3xva",
-	"n9tRxMhQlhyngHMQfVDcGCbGFSQA9P03sgUkvMABeiB90vbsQLlBV5vaC4E/aYNNmbqNjS0OBAlIWJk+",
-	"4AP5TTINSqmt9c/Ew7c6t5vz7UeTiSbgX8jTO7ofj9stBLzD0wnz5bv1REldzkltFHlCqqHfPnlgcLfH",
-	"OHFtz8q9tgTlc69R4eurnnDvkY118H9ww+euiIgDIJhOXZ3Te/XHY7fxYFL86ZF7uj3tDTh+N42Sq5h7",
-	"CZ0gUZNA3k5SLAGCqVQTIc3k5pnQljbmqkXqTjnFJjtTXcPJaSlp/U06TakYLWZwUR64LicA7iPX5aA4",
-	"QVdvcH81wBnWy1qEH87jaa8NgMFu4kBIngZ62C/uFyv2zLW5HcwGXSm5vRn5ENq4i8btzN81Nbt0Kvme",
-	"3T9vse7l0Jj7u+EKm4abJLRpCMiFM/aAvFuGF9z6VeXCAQkdoeb2SF5fJQ8pt/rUipJU0cdppUkWFu4z",
-	"tgLjD3VhjmQ+N3pK+sHoSabahDaSI/2M6YYY59L7tM4aPc9PncEW/Jaliu76Hy6YYpPJHRM3tUCMD5go",
-	"yF0kXfeEJc6oSm7fUNGudc5RFmlokTN+O/EUPT1J4aMb7bIKz7rd2vvvprE6hihdi9PQdPlhewyOM87a",
-	"gqS3W06SrLoevGA+R73Trcs01gmmltFOoa95uNblm0TQoNHG9ewos80UIc/cmX2h7XbrsvaEO/TMRwt8",
-	"jSui0Z4P8qYFKSkGwLgpHTk0IoS1EQq7IHJl7VwpoOAayl7ziotExTdEyed+aeQxHhbpebmgjvzP9BDA",
-	"xIdkmzCNaeqzyVYrdKZ/wchEHKJP44642f1k9T66jOABF0XSPtKym48Ja/6qexKju4a99gnPiT2c3evA",
-	"vY7kqkRATru+LbG2By/RX46FcTr4zV0cLQP/uMt3vm85Sd1EqNVW9Ntng31FO86EvRjvSbBjow6BnpqV",
-	"UPdy2l5jYmOi+D2KFVRQfRIgO7KNUPMKbs9BuMY2iOFZfuzLP6oENPniAlJ1syUKMtAak/TshRAT3ld8",
-	"LX4VqWSHusn9YHvtRgv7aa9bR1rax853xaPv38BNNqEMCccndZYelZ81m7Cfzgz+6xtrkvV83HFzNj4H",
-	"z2DKW4If6oQP6KF7cmA1x01IfYlc2ilwguLjUh5S6nt62gEf0j1dw9zUIQFwut/waSWP/kmREdUzNZm2",
-	"SbC3H2EgiY7GWlOD28NJmKhBbE3CrFMHWygNGmkbW02KTzFkXG7ckykHfUJd7+zoL4xeAUA8Sfw1+Xfk",
-	"YH3ipIpvZuS7goPztNlpcJOevPs7kcXTwcaQbhvGPa/j1Jx6YuAYuoHmxPB+EaMFtLSivEpYKnam62gI",
-	"wW5mSGJgI68AyJHDu29a2oXCFKnjxi2PienP9bPbJ8nPDYk8JXCQmM6nHw2J21YGYltbOm2OTUwp9+vS",
-	"akrWWLOKtTqCB8OUYBiPrQWOeGIbkrAh7tKZiyGSGSmFyXySbipy5r7fExQ+qOZPGGh2VDw2HgzFcOcW",
-	"K2n75VAvhv0CXMQQOiJABJEb5xXoynoa65o3sV0T7GC0qYCVf5/m78KGh4lRwDVdngNf95aRkgd8jjeX",
-	"1X4rmslO7oWuNRfRPgBtMME3RoPpGkefXXqFqw1JOTvop4KbXsB2N94B7E9Fu5xJyQO+7QL+sQPWP7uf",
-	"MYSNgCShCND97ktS3a84NmX6XNMNe03zzZkhdWtvV9aQd0gG/uGaOIkC+IYqLsu7UPFFG0NdH4FTfgrp",
-	"3pOL8+rsnfEUghBIGN5uL1G0Sdcr/bwG6ivfBHx62/DEHbRWcj8hfQv2/7P9TmwyWYwPC/9ZRIsc4KXD",
-	"xNuRZpQTG9u7u3Nl/ulE/HYTgrjdJJLwkKcKD0+0MBjq4j2X0mCkifU/9av4AhA4/0uXl620cdfUFjqf",
-	"V1ybZhwjGQ9wWikHpzeu3DhQFHbxrq1rKYt7tLiCr6cbdv2t9nF7prb7dGgW0pAji9//H12B2fhEsGSZ",
-	"z4S+lI/QO/6svsIjXQAWaAMR7NFlRty9YRqpNQpZhOWx05mo+cy078+d7Hn8MVmUlETlOY2XU0tfMfNY",
-	"jUzPRt6ATXuXOlrimVr31m0IfrWaUka5UKr4O0GxbAWs9D6UTHSeOHC921DcbQQ71G0btBydvHBWoVF7",
-	"hyV0oMH2BUa6/h/JN/BumdI89tT18uheecCecUtl7TrjTZqRZUejGdFvo/vCjp02Stt21P3aVe8qyuti",
-	"gz4Fvmti9qtnH3H0+Y1p7/dw2UAv4DvwKK9kvMuWpS21ojkjS2YOzCXmmIMkJa1usd4DCf0puQ4vLn94",
-	"94Z89913/2Vv//++fvOUwJN8JKdVRZZQjSU1wz535GKnJPTNKMiFZtoinQjGCg1N79aCFU+4IDvoAfKS",
-	"sHoi7MmBYTNSt1/C7xr3vCRT5P8+wQ0+uZbWBA8NPAz8CrP8/NN1vfia3rKn5BVRbLXXtMJGgq5VAPEE",
-	"Ag3HgJ9hY+RQSvvBRj8NLZFeLHDdRYOnFs+9Ukl3fPFi8d3T50+fuUxjQPFFIxfw4kv9yx1oLSi7LV1S",
-	"i6Nfi8WLxc/MNJJgAd10ywxEqf/+ZcGxkwwkMuPt3Eg3XDTJxag9yxYol8dVPHyyX9c7KTQyybfPnuED",
-	"RBD9BE7c7Sqew2YvZG6YeaKNYhQuv8hKSy6oipQG3XVfngPaXHF8dblgoZQqdtOELV5cl8y3fLiDHJXt",
-	"1i6Hsy2Pxpcv4cR32eICHuKAe8A5FtuwfwMfByH92lXHJQDwD/c2dX3w/rxcRjGgd9dma4unu0mQP2Nh",
-	"cHmeQD18NAfQL6nV+gn2+Q+Fmtiskaj9csl1mdXdlw5Uk8K9gO1ww32qeJQxfufavHFj7gmuCYnUEcdl",
-	"BIy4q1nA6ESrW9wCZuVcnFGovAvPEZ1IiX/umTrWYsJfhGkJ0fUVnlxG8Ymd63aKpMliXcC8h6bOioqt",
-	"5hWohxRtZ1JMorXCKcFAh2To+miN5Q2ruD03aJbzEJGlCuxvpMnyiEpq6FOLFx0TBTq8MgL3W+Yuwn/H",
-	"C/W4s5cvU0oqTYyU/4Gsu1Mcdh4aV0JSO35USsH8B/hO/BGfaPaqzEXFxUZf+ALlqAi+VkdoBf4wQjg8",
-	"NPPIMrh+cCZCDR+9OFx5+pnhBlRHQsHTiq86ONyDt/OWa0hfgvaBiBgIu1x8sf+7u6h8b/K2TIntpB5y",
-	"wQX29PmUJTD7u5SbV+bSR2UeCNKhuXoK0C5Rax4wv5HbnVWQQ9/XUmrM5wUugj83e35bszEC8bqFS1TG",
-	"h6bqj3Px1T3cR4uy+dQ2906409zqpoiUWOEBzVgrRgtipHNdnEOiJwgAHz1mSc1M9dd0w34Vcar/PmKj",
-	"QViRi5kAChHCRn9JqttU6uJDFzsmdxhUSqpeb9lWXuKwxyBCXM7aYmOo8A+wzmcjwoJt5TcazFVrrILt",
-	"79sfeJFq3DgHQGv0XnwBGzRt2/25YwL7xcVBOLhl1DRxivucluV7xc1x8eLvn5pn/+jFmCtM4K4PYmaV",
-	"CMeBwI1olAtJaJ7LPWrJw4YqQGesBvqfbUfKtxF9NMl0mKFdQ3p+RQJXmKhK/NXovQ6Y/Ua7KixU3Syh",
-	"U0ibAGJW0Oikz0OBrVDG2R3nmQfzqf6JyVx6yGMaEcPNZbCp4al8+8l1hplFwgGXl3QHVQkZEezQsD5q",
-	"/F+wzzuJ/s0oGfwEH///RAkPj7936GlKu7eyBXoxYf03uPCTt1zvpOaGdxc8cZvNgv9XkEz0jSaIZzQK",
-	"oLsWyPYt6qvuw1um+Opo5TzbGf0S9VoHfjRgl7LgzcciQqgYQsHuTV5PWNAeQ198cT+lr8qP1OSl7+/z",
-	"oHhrt0uJIO8XeSArquZhPjcZocSBAPSwXG5Z/cIRNxrwocddq6oBpXs4f+MIuvhCc/RWP9pGUrf6lWFM",
-	"1SQxwjGe93vEx/Z5SgmOQRLwm52Fcn6WRLpwByWuTY0noiwkA2JWk1TwajGhawiBlQw4kxtCleK33uPa",
-	"TB1JKFJF8SGI2ofQo5rdC2ZUpPymZ7WiqO8RD8+LQ5l/C4wXX9D5ddevOdXg/KsP9iq4XF0jNE2wGjZD",
-	"8UMwsAztK84wtsNeP0WhdNHpD3P+9FmaegdDaR3FwuV9jPOR//BD1CYZxyf3DJ89nu+y2ZLnoQN3r4pi",
-	"zCsNCb67WDKRl86n08eEr+24h9QqcIEEuMATEzgOXwWxnGZ/wwfuZuJuWMi9b7DEHd2Di7P7O8N+Y2zn",
-	"+vU8zHViF/gr/Psj8Q2uFcw1htquWfBszxxymF8SITFvQjGal0zXDTNG8MxFs/t6XC0vecWuITj0KG7A",
-	"ZHf3U1C/83ufz0iGqOQebsKlVcwxQqbpEV6u8mEb9+pn6yEfLa2W/wLDYxnRFd/Z/7lo2FPy0T1AtOKC",
-	"YeGxIZry4uljsegIYii5NhJjdYmwhDK/uDGjLleXuTTqcv3xWeJufWiK88mCIyjODZ018H/AOX3Qwz10",
-	"GIgLKhvwrRr7a9t389VQDsR5e8NZv8OIx4pmQUR5BEJxVzNiEzzmroILrvaMGMVZ8aJ+4rFitNCtR8kO",
-	"Soq1VxC+IqwqbDmdxGvdklo/jDzorx97FOnQaLs9RkDAFQGvRS0Z8fCb6X7ieelJi+ZG18WB6NCDFuIn",
-	"i/sErONT8odTFLgGZeRrunmg7jAtQK7w4/85d079buIIonKnny3Y6ZzB8iCw4lS37h7XLn3NbxmGAa2V",
-	"gpWpumTM6L+WbFy+8MUX/OEOI+oVw8KBNtm8VbJpfXwVbqUlzTd1AaJxN4DVBqHz1z1hG/GJ5k3z656+",
-	"4iFkXLR6s8SDSGHEyUk7V7OUGxBxVQUUGx7SDE3TYtwfPjyJqdRvMJzr3K23PpNAtwqBhZjX9Vy5vX+/",
-	"1Nd5AG/6Cmbmesl9rYSS8gQgHzax/xDugDD/3P7lmXH/3oqC8Cqswy0XJC+lZsIlcqJXn9FbHArBNu3j",
-	"AYpRSJWJMyZUWQwwYj3kgbKJz9Le/houdAzoAPmN63zRYMPsNL81ewAH9gdk7xZuHoRPwgJfOaM4gPhX",
-	"wzsc4q+ENt4ywmhepgr9ExyzdcWb8+P0PVahPgQa7dTjERjJPvxtNqfkz406vPoKc5eX8zIS6TJx4yjY",
-	"+YdVU178e2XS3T/Jqu0qREML6Qsj+SQvWb7RDyMZrpgovpbz272g5xMq/9z7480Klihy4Z3LHi9RGPEo",
-	"Fph/d3NMynPY2byeZhdd1oxt4RV3qjdkJVXWiH6FWpFdSLueOyrrU0B6k4E/+EGP43MJWRRDqAn7ms06",
-	"9uDAfPSQ+DSb4zXJ4Zfhzd+HuCqar6nOmncxY8KL2yNx3bAJ9gZLCJTQnOABbmx5yx42C8au8FWnwFxC",
-	"QzKfLeIakNdJR/sdZhplxDVlgLIywBs0KFOQYex7lSUwWLeRf5BMkI8Px0wfH4STZkTfe6o2hEJyT+cF",
-	"515cXHyx/x/0qQXIfhUeNQoVyETufU+icNTZXSSHmqTmT3Zk5oEp9oqZr1fegJWHFAt+D02P4V1SunUW",
-	"HFKv6/PQR6VXfC3+3JtRFVhX7qmF/UxHsfP52VKWzJU7wpmgfz+b80NCyQ9CAIvQEtQJ7ckfiDgbvc9n",
-	"pM+5gAT45M5xoLlhT4xvXRsvAGTaXHHDHgxYhv0VGU+hZ+8jFjRDqBMrmUNyKiO+VzFq6HWqU2jol7Ri",
-	"rlzTvoc3YXyb3cHYHuxoxgQE7RZOqkX/Q0kzlYvn4TFXqio4hi0lYq9YI51OLFxuZ7BYgBovvtj/9aam",
-	"Bnw8IHBSVWbzAuhP4UJYjVTXtePbUHlwhlKG6P3UBep9arjdlP013HHMRDSI12y9f4ACbhend0C05tYp",
-	"ZV2An/Xii/1fr97+Tqo1Mx+xdG/4SHa4hBbYcyrqILVXSm4dI33jXPLn0kRCS/eHPD8DZLeP3SCMKjEa",
-	"gjDazBgudOALHdqbV5/xbYBTUgb7BA+E3EOfV8x25XkJ0fdWfd+BCsNSrXogBWmRAPX3D5BsM9haOCr1",
-	"8IPZXLlcu/fRC+iHwz47HUkzdesBDY89LC7ojltJ9v8CAAD//w==",
+	"3H1rbxs5luhfIbQX6F2gEif9urPJpzw6043udPvG3skFBoFBVVEqjkpkDUlZ0QT+7wueQ7KqJLIectmd",
+	"3f6Qti2Kj/PiefPLIpfbWgomjF68+LKoqaJbZpiC37i4pGuGPy1eLGpqykW2EHTL4Lc1W2QLxf6544oV",
+	"ixdG7Vi20HnJttR+ZyXVlprFiwUX5sfvF9nCHGqGv7I1U4u7u2zBxQf2zx3TJrGI2G2XTM2wzBU3qYNo",
+	"+9H9VrizX9e1FJoB4K5L9qbiTJhLJeXK/iWXwjABx6R1XfGcGi7FxT+0FPZvzWL/R7HV4sXi3y4axFzg",
+	"p/qiPScsWjCdK17bqRYv7Kqkth8SqokpGclhPNGMacLN4i6zQ36qNNuXTLHZttXMGNnUZUVzpt3a7+db",
+	"9D1LgoApOxOueKnksmLb2Zb180XW/lgeiJCmWXhGzA/j3C37gVWM6vnA7OdLLK38x27xwMszLY7zJRf3",
+	"H3tuBeZ7lcOyx8ihhnBNCikYMZJQYuXXC2J/xe8SKgjNTUaMrApCa6oMWR4IN5qAoMgWBbczbrmgRiq7",
+	"xJbWNRdrOKQxii93VsjEz/LKD7DbyxZLmm9SQ1/TfIOjclkfksJA1gcctaL2xPFR72hu3CiptslRUm1x",
+	"FBeaqeRsv8CnOHJL1WZXJ9kTPnUj5W0SLO/lrYNIzXOzU8mBl/gxjlWsb84P8KkbuRPJYTuBY7Q5VMnJ",
+	"ruyHOM7QZXrctf3Qj9uwJ30IvqYb1iB5L1WhU0M/2g/tuLtsUStZM2UOv+O9VUj7RynYH6vFi7/3c1Jr",
+	"mgGxGvA2NNKBb2hYQzJDIz0RDo0LkB4aGFA3NNDjYnjlBm9DYzv8Pnh0x6VD41pMMDTUi4dBhDtWGUR3",
+	"YKq7T3fZ4pXQe6begUz54imTo/ZD4TPUIA3b6nFqDc5oSdqpV1QperC/o55mxe3n35hYm3Lx4vl/Pgvj",
+	"tFFWCKMS5nW4v4dduO9/CuPl8h8MGeqVMTQvt+6e6h6iZHxdwt+Ptb1swYtRamG22LKC09YcfqvNmU4+",
+	"0PxfbOTse15YWHyJabxtSPDCA8HvyH8388d06yaA1BCyxW5RcHup0uqyBbAVrTQ7vqQ1M/aidWKLWMWU",
+	"2Ht1kR0Bu5D2XyZ2W8BcuEs/HSM5W3x+Yoc9uaXKnkjb8W/lq+YbLdiOYk8Qpla42n11iezHZ9liy0Wg",
+	"uewUW052d2nzmf1viDwLuXCLBtzgZL04+N0dLYCqst8v7UGzheGmGguzBqswQ/j1Z5wq/H6Nc95lCy/4",
+	"ppHA0m6B2MuQUGIPaH+VKzBPKn7LiDMj++gBrtKxpPAaBp+N0FumNEcdtfXF7yeh088Rw+RrJvLyVNrk",
+	"JRVrNkFkwviYsMylWFU8N1HhUii66vnkZqeq6KdWwxzc0zsYdJctNqxOCM4NO+g0AcW21SEmujJMEUrU",
+	"TpA91WTNb5l4AbRkQW+NXqvlG02Wlcw3mlDFMqvEm5JxRWD1CE4sHSaPvqUFOzUn/JK4ItjagBFih1sT",
+	"gqwlkYJwsYgQWe28Kr1XPV2zD3LvRdN40ri0RBghDLUTOn4Q+4nnSbu1jIA1T2hVObhSZblVG2ZvkpG7",
+	"WLMPOxHbyL6UVQSksdVeEmlKpvZcM2JKCf9SAwOEJJUUa0sP4Ow4kL3dMxdwDCBnHGwJheaGFUSKjFBR",
+	"wACYVxNt6KHB0FLKilFxwtxORiH3eG7wePEHchB2RN6iqjZzZYHTHZu0GDYmLhyfn6pYRaGYjvMMcMlN",
+	"MKeSI8LddfL5kq2kYr1TuCHpOUbrSBsuinHi7lc70rHkDTWd+Qtq2BPD4R6N8vDN8hDdp8XtzejNwmi8",
+	"Z+OTKZP84Cap8zlA32ga32Py7yWthwUJTn4FY+2XDDVsHMCvYChomrocD6RAFKMkRVRKxDRYj6ksUH8H",
+	"H46S2rAON7IGLu/QbJcL/KZPaP+YnbrI8tBsSKyhzjQ7/+oo3us3fulmDc1ykIpe1nyKEHUbRa3JnFRZ",
+	"S9SRrBSyE+K8O1FIgaJM1jUr4hNbGRi37EqzrU5Uo7i6my3qinIR8cTZ0xIpqhGCF9bzM0UBar/GitOd",
+	"ogIQWZ2b0l4zdK1oXeqMlIxanVRncOVovCDosmI6Jkk83MYS91s3PnINelh29/eHgPvYXsdAFmRvN1xx",
+	"wchSMbqJ7CoOMweAGKrb4ONR4zeXwtDc3Gwpj2tFfkBSpI03kenhJq8YVa1pAjkk7eQeC7eztax7lPZy",
+	"aXg4T0RCSR8vB4U0x36Lb+OscstU4XT2Pmr6mxt2fPxmY81U6eMldYqvQm9gVFUcod8bc3LDHlbT8BiM",
+	"aw39ekCaN2a9zqeSzgNez+1r9/RaPrpg47fw4O2Lt64/tMNQmtZ/dwich5FPMKbkDklqwAPXZlD8zuDO",
+	"feT9yDHSa6b3GrIpaj3aqsda1Hzp2a4Pd8ZcwayYpK5TvWHFjYzoDs6609ywbzT5F+oynUlj8012rrTF",
+	"ZNTFUsmdOu9eFNLcgA52crZ9MFbt8clKKtBF9ryqiJCGLBkELzPUCMBuZ1SDkjjqVL9L89YuHDmQZdep",
+	"4AH6jLkZUiyRLTRfC1b0yEVuWM+no+wW2FuwW/QOyXSQ6pulA3qbb5/oFIFAG272dkBj3iNQWxjvAiDN",
+	"SicqvayZXcrzUpgIl425fGEumW9OGRIOOlrw/StKqVyQfcnzss2LlpfRc6NLuRdZO3TunTLmX6Sghi6p",
+	"ZoNarN+n20MUWi7CNc0hXe8MoSSXdSseQZZM84IRKsAtlBGp/J+40axanTioqchLnwPQcS+fWgwdVzYE",
+	"9Me6st/A4PNjEz7JZ8hb+NHl7qQ82jHgv2VbeYmJNic0lvZzUK3tTZ+4S6vh3cKKH+xIJ09u0MQcIiYc",
+	"2NpBMBdg2egJG1Pv2DjaiYR/28rw4e3AqMzNE1v6p0YHjtwR7cwuygvMZnHuZy4IFcTp0MQLpyP0TNZm",
+	"rNq1jQkCvLDs7YTrF0RzkbOIYX9vG8ef5Uj1c1uLQrGd6NYFQcVW5mZfxtVwwfbRv8sqTrg1ZriNvT7D",
+	"tiAzblC3tqvinsJKWbP/3nPHfTgVo7fMH74lUX5IOXHOOxzPN2jef/4Fv9ieP35Ut1bvmWDekzNNdeJG",
+	"xWk/0zbex6RMPMLsNKd9YL7zrbJs4ZxZp5x6XTLv6SJ0KW9ZCJrFFGarOrCijwlOZ0dvlY/FgCJQs6pi",
+	"EG5RLBUGm461qcb2JIVnQAV1Xo3j1EJmj4gHt0OqA9ky6kwVq/8cQaAlFINRduQFbIJxi/GE2ehMbXW2",
+	"cZZ7086nYLQMdk84gRAzJ3ic49hRRJTqb5k69MgbJ06HnWCOtLoDB7WcmQXUlgv36/NI5HJCGGRYjMeA",
+	"6RPBzsqzoWtGIBe0P50ChozVQd/B4JFJNXawz6e5Z2bMYEpMWKt1Mk/gbehkC75FNsqpkILntLL0TMV6",
+	"JAzsQtduYvvz287k9i+/uAXsz29ai9jff4OF3H51RJkM4wfTH2Je9q3zEp2KcIrXwH3dQF1QwqxdSOIW",
+	"ohjiwl9GJxqIEvFUBItvDNtv6YEsGVF8XRoirTDlGozNl4Rta3MABwmYa0TtEtGait2yaohof4NBkKwn",
+	"inSmxzf66Irby11VhC36XWHmhLUj7VXLNZGrlTPa++6/7prP3DTc4AxESH8X3OeitHCa5JBuybsIqrgu",
+	"fcINbnPc9lKu/2N9f4duSMBOuLO8nxjdwICxzNFTA88oMbrk4mmCdc1vGaGYTeS9AwQS6QdErB0yWsTC",
+	"4DufoT9sr8MXznQL9KStHW26AzsjLJG/pyqifBdIPYNuWFfLNVIRS3ruGit7KI8dozjHJwbKCXVljY8P",
+	"Zu09/ge5j3kDks5gLrjhtNKJvDK1Ga+2dFHQkyN9L/036YNzt3E4UMtJiueIw81ZNI9tBYUsx/j9gm7K",
+	"DatNBq4LlyJxqpz7eOGfY7ioppiqx/0KSp+smdB4STKyZCIvXxK61EwYd5F4Ry0pwV0DXyBH0ZMBo2gm",
+	"E2qk+nG2URPJAQoWDdJFjFR/ZlXx2jvMJ9wP/moAT7LaCascUEFYwY1UpJRVAYWXx5fFVEGfTLuJSNkN",
+	"O/T4Dd3ONkLu7c6Iy1ia4lb25NyXEOs0glYu5ktSsZUhcmcwskUE2zsKnOSGsceLYlBqc5JXxZYFvbWU",
+	"szI1kHpVMBWNljRVStOjCTnmIBFX8hiCCWNKHVy53VhV4Rc3fCJN/MnxAz+V23QMfb8yVieKiYZdxq48",
+	"rkfsl1SXPsP5KDW4knLDCkLNESV+n/Xqw1PvUp87TBOpOb8xY5h6S2PpCizlla+b4uZYuFSZEakJOC5b",
+	"MB8pgBnjW3TWlCdebWQNviG5sdzFRTwS+RsXmwRuG1VgyD10XNzlvhndJxeba8VjoZsVF7SKevAUI4oV",
+	"XLHcaFLF7TW5ieeoxc2nYwfQJpgtuIvY1oPW2oJysYPrbbesuC4TKZtN1eZZ9o0T3F49whz77jU2IMdc",
+	"MfBYOfbeDX8EOdYjlZLS6H0sZygklI5MkpB5VFHPtVolfD1bGaev0apXr8GRrsrZUl4t5edpdYpTw7U9",
+	"GZsts0JhJQUAKVRIAGSabWYeF3HUiSIubB4iRnQfN+dRQKnP1+lrdKcx91Y2zN1NcBifzjCgIhwJAXk7",
+	"vmTzPQz+GpQTd/gU4OPUZOTI5hUuF+nYvSqj6/kcrZPl+LaWWvNlx3ZqiYhULHuks8271VrL4JyxTf5R",
+	"FDGf7iRXq3Mk3c9HNI2jk1m3s1m3SfdJ23J1nksLAO/djAH5kq7ZWw6+YxGLJU9OLp4/6xdPMhiosSex",
+	"KlmkmgQ28OW+fvukf2UQFEMCuuNydkXW3iFtJ08eV8qYnzSgc0oxZ4cMIvqE7hLCVLVUt6myvcPU2RK5",
+	"DQFlETb13zi1y1aKrrdMGExqlTtD/m2RnY8wWKjBWD93Rb25fc5Jl+LkUpmPHSxMEKt7qAOpqDZkr6Rh",
+	"6PsZl/RsP0xEWgp6SAdaUt72gtXx5hDZgvkY+KSsbCZy6eN5Jx+WvChYJKZH9UYTzajKS8LEmgumiZEE",
+	"cpDsceTOQLYl14QSbyPfQwNOK7k9OS01Va4K6hT2jiDa5dEBFxVnmuxEwdRLwoWrHwNXIPhauyVu7eU6",
+	"iGnJK8bEJJRMvbpGdxYZ6aU9ctC2yzKhuYj3zcLKLQoK2Agqvj96oKQk1+4iVCYYX5dLucNeE1j6L1fQ",
+	"22tVyT0gj302GVi0rCBUO9djqmZw7B35Om7lHYFpmTZXLt3ddSSFKtMjgcZjPJcFi9RAvrF/BgBBPLNW",
+	"cq3oVvs0bRCfmeXaqlvvf+rMP7qLLHgHssN+vn7/m6ttcP6FbuQ8+JExUiGY3Se3fLUXTlAE2jltU8En",
+	"9kkAIyRyEO+gT3jR0enP9QtSZ6R8biVa+WNG/rmThmVkuasqZnRGUJnVGTFlRkzRPSg30HxAk32Q7NEj",
+	"SbXVia1wnyWRS7Sjxx7bxxVO0gdTChmPC85kgAyKhyzLxT9Ni+Ke1HEvo2Nlcyoxna4rRxJHCVNyyzBD",
+	"I6eCLBlZsvXO/mClBTeZpVT8hTbFwtGbSas8zhqpw08RrS6Y5VRsmNIxmeftAJiWSHXwwL1lsRZBbQQ5",
+	"rnE07wkugC4ltN6lOaQVFEO2B8r2ToLabua5/edb+8939h8rvcof7D8/LrIFsNEiWzg+CtF64A/AQjE2",
+	"dUuq7eUCkz9+fu5/+Nb/8J3/4Xv/ww/+hx/dD//P7cX+/Drsx/72e9iT/e269D8U4NQIwiVSEeddLQMB",
+	"NMwv0oaKgmBZpJV/UA+5mN8h4rbl50mh/QpbJZ5msSnvcE+cCke4aOgpG+UVTWndUhhFY3Fwp5K1yuS5",
+	"wZI51+tzyUqO7V62GQEp/e3zl+RZuGmo3ZZwtXUGMzQbxUvu0A3iduQ8EyDcNhFzBlvXuD1B1q/lXh8D",
+	"bfRGC4hDBwynPoq4rC8kKs/h0IOpwQhVb915JLkTtECbwvZHT1OhExfQoS/LjYYiWj7f1hcrRgt04QpD",
+	"uUh9t2lveE5Rl6sS9nDesqZUsoLwmtdwwFAETT3lD60i9IYZFS/s3eCv62Onb6yYNfQYHK+3dd2qvvh5",
+	"rGf10o8/27l6RiF6n3+1A4EorbWnmoZ54Db7PVfNhzN9oz2ORaurFSJuTzXWKL4klJRcmAyLlnwGdQ5y",
+	"t+Kn9sEKtduQ5MeryteGQnFZLm+BloSr9sxpxZ4Uci/GXlfcvMM533HzJkwLv+DM77j5HSd/x82Vnf8t",
+	"TH+XtfpVnmQLvbm6IjX/zCpHsnxrD/AtEuyWC/z9eW+LyfkmPXY9HzeitFCOEkkT7O6ixSVK3SSU1JFu",
+	"sENq0VhZe05FX9MS+7EL2KYH6G5Yv/3pvbuvrDD1ekJ+ocvVvndxOABssDa816y2g/7G2R6/sR8ZZ3G9",
+	"8vbl4UZIEwF/W1XCMUcYSCUiy32rmjtAdqjRTEDx0XpZi3i6lHK6+SRFxptDzNhE0m6PpclzoMNkuo/k",
+	"jHTZ2+xiUofFeLe/wf59XVJAkDSgS+CulhozUMam+Ewrb8Kc21iYwETT9v7r+t2T5z8SuVppZrx6hMrS",
+	"fZL3u0lFob9Zuu7pEik+HbnvgmCMC7O30hRmjG3kA8ulKs5pu5gUxvNH3k6SYNPRNzzPT8KoQ+Q4E3zN",
+	"U4VLB5AxXxNNSGcxIfo7cmgrlfqrCBQnGwVAL9FzI8vQIwSzLaWvZ/C2H0C7QWKaUt7xmH1Pl3KXkPd8",
+	"HU1Sv/r51ZNvf/jRG8ShYgyqZ8i/f3j3hvzl//7lh//wA1a8YiEICLVeK86qIh6IMopPpkR7MGSDhL83",
+	"gRDf/zdKDsOocjNn/pUhhKSbtjlLAGQ/Znr5+LTXmixg8Ocna/nEffoPLcXTD3T/nmnttDQ77CbJjvfn",
+	"U8Vuh+EUiBeGtzfltpAGDOiKkRv1HCpJUwjdVUmOjWflHJ2wQbXvF4xzxg+22mlWOEdILPHyFE+oKZ+E",
+	"pZU1bCEVbC2ZztA5hiEDF6yEbpcnURjFMIWfkT09xB2OEV/VL2KkawocBCWo1qk8o9ZTRicp4amQiKsa",
+	"hVd+vEtQwCojiQCWdAnlJ3VFUkwLmY++LCopN9M7Gs/VAnlaYR5N2dlj+nM5ADcNugyrp/Co+zarY/jZ",
+	"iUIyfU52PmajhppA18sLjhpr7ev3nS2OuvOeEK/jYO8yWssnUEdd78wT5fwdzWtBGfZm8Sn1MQ+pm/ZS",
+	"ybVXRLu8IVeJBj4slp5hb12X7w3d0+0oYmSoao5TwDmI3ituDBPjChIA+v4b2QISXuAAPZA+6Zq2p9yg",
+	"q03thMCftMGeTsd9kS0OBAlIWJk+4AP5TTINSqmt9c/Ew3dKt5vz3UuTiSbgX8jTO7ofj9stBLzDywvz",
+	"5bv1REldzkljFHlCaqDfPXlgcLfHOHFtz8q9tgTlc69R4eurnnDPmY118H9ww+euiIgDIJhOxzqn9+qP",
+	"x27rvaX4yyX3dHvaG3D8blolVzH3EjpBoiaBvJ2kWAIEU6kmQprJvTehq23MVYvUnXKKTXamun6V01LS",
+	"+nt8mlIxWszgotxzXU4A3Eeuy0Fxgq7e4P5qgTOsl3UIP5zH014XAIPNyIGQPA30sF/cL1bsmOuSO5gN",
+	"ulJyezPyHbVxF43bmb9rGnY5quR7dv+8xaYVRGvu74YrbFpuktDlISAXztgD8uMyvODWryoXDkjoCA23",
+	"R/L6KrlPudWnVpSkij5OK02ysHCfsRUYf6iJcyTzudWS0g9GTzLVJnShHOlnTPfTOJfepzXm6Hm96gy2",
+	"4LcsVXTX/+7BFJtM1kzcNAIxPmCiIHeRdN0TljijKrl7Q0Wb3jlHWaQfRs747cRT9LQ0hY9utMsqPOt2",
+	"6+7/OI3VMUTpOqSGns0P26JwnHHWFSS9zXaSZHXswQvmc9Q73blMY41kGhntFPqGhxtdvk0ELRptXc+O",
+	"MrtMEfLMndkXunZ3LmtPuEOvhHTA17oiWt39IG9akJJiAIyb0pFDK0LYGKGwCyJX1s6VAgquoew1r7hI",
+	"VHxDlHzuh0oe412SnocPmsj/TO8ITHyHtg3TmKY+m2y1Qmf6F4xMxCH6NO6Im91P1uzjmBE84KJI2kU6",
+	"fvMxYc1fdE9i9LFhr33Cc2IPZ/c6cI8ruSoRkNOub0us7cFL9JdjYZwOfnMXR8vAP+7yne9bTtL0IOp0",
+	"Jf322WBb0iNnwk6M9yTYsVGHQE/NSqh7OW2vMbGvUfwexQoqqD4JkB3Zhah9BXfnIFxjF8Xwqj+29R9V",
+	"App8sAGput0SBRlojUl69kKICe8rvha/iFSyQ9Mjf7A7d6sD/rTHsSMd8WPnu+LR53PgJptQhoTjkzpL",
+	"j8rP2j3cT2cG//WNNcl6Pj5yc7Y+B8/gGK0+dJcKXxJyn4pBuZISxSoOj442Wcj2qxkQppU4OSOM5uVJ",
+	"WZBvqW9ctvb4+ivYGnxt0u0CX0s5jfBDnXCFPXRrEixquQkZQBHdJUVVoP+5zI+UFZOedsCVdk8POTdN",
+	"ZARiDzd8WuWnf5hlRBFRw61dTuzt6thwRos8OrR/pNE3ZOI2dxJGazFjm3Gb1MoOroPG3kVjWyKkBFZc",
+	"rt5TaA36zI6916O/MHoFBH6svR8lteK31DCyYa5U3Ap4qOiUt0yRq3fXlxmUUVpxX5eKanZSDIGJ8uF9",
+	"lBF+vPPl56Rbri2fRg7WJ77IOExHvj45OE9XXAxu0rNvf8O5eNZfix2THNiFcc8bSo0kOrFjDd1AC2t4",
+	"5YrRAjqXUV4lDFI703U0UmQ3M0Qg2K8tAHLk8OOXT+1CYYrUceMG5sQs9+Zx9pMc99aNMyU+lJjOZ5kN",
+	"XSedRNOudDhtoU5MKXfr0irE1ia39pM6gKPKlOD/GKtyRBzuLYHektrpBNUQsI5UPGU+FzsVIHXf74n9",
+	"71X7J8wncFQ8NuwPNY/n1qRp++VQFohtIVxgGBpfQKCYG+f8Ob6yaKw54sSuXLCD0RYhFnh+mr/ZHh4m",
+	"RgHXdHkOfN2LV0ru8dHmXFa7rWjntLl33NZcRNs9dMEE3xgNpmscfXaFHa42JOXsoJ8KbnoBe7zxI8D+",
+	"VHSr1pTc4wtA4AbdY5m7+xkzFRCQJNR6ut995bH7FcemLNxrumGvab45M3NCCgZtuf2zZsA/XBMnUQDf",
+	"UKxneRcK+2hrqGsXccpPIat/cg1mk6Q1nkIQAgn/ittLFG3SddQ/r83+yreKn95cPnEHrZXcTcjSg/3/",
+	"1X4nNpksxkf//yiitSzwHmbihVEzKlaBjwC4c2X+gU38dhuCuN0kkvCQpwoPT3SqGOr1PpfSYKSJtbn1",
+	"q3jNH87/0qXfK23cNbWF/vgV16YdrkqGfZxWyiG2gSu3DhSFXbw571rK4h6dzODr6b5sf2tCGZ6p7T4d",
+	"moU05MDi9/9HV0c4Pt8vWc01of3oI7wwcFb76JEuDgu0gUSF0dVk3L10GykpC8mi5eGoAVX7MXLfhj3Z",
+	"2vpjsvYsicpz+munlr5i5rH61Z6NvAGb9i51tMRjxu5F5BDj7PQejXKhVPHXpGJJKVjQvy+ZOHoIw7Xo",
+	"Q3G3EWzfdOfQcnSOyln1ZN0dltBoCLtUGOnavCRfSrxlSvPYg+jLg3sLBFsDLpW164w3aUZWl41mRL+N",
+	"43eY7LRR2raj7teVvK4ob2pK+hT4YxOzXz37iKPP7z98v+ftBlo+34HHfCXjzdQsbakVzRlZMrNnLv/K",
+	"7CUpaXWLZT1I6E/JdXiX+8O7N+S77777T3v7/9f1m6cEHm4kOa0qsoSiO6kZtjMkF7WS0B6lIBeaaYt0",
+	"IhgrNPQ2XAtWPOGC1NDq5SVhzUTYegWjo6TpsoXfNe4RUqbI/3+CG3xyLa0JHiIkBn6FWf7603Wz+Jre",
+	"sqfkFVFstdO0wn6RriME8QQCfeWAn2FjZF9K+8FGPw2dr14scN1Fi6cWz71SSWu+eLH47unzp89cQjmg",
+	"+KKV8nnxpfnlDrQWlN2WLqnF0S/F4sXir8y0cp0B3XTLDCQj/P3LgmPDIMhXx9u5lVW6aJOLUTuWLVAu",
+	"jyts+WS/rmspNDLJt8+e4TNVEOQGTqzriuew2QuZG2aeaKMYhcsvstKSC6oiFWB3x+8TAm2uOL7NXbBQ",
+	"MRe7acIWL65L5jt73EEq0nZrl8PZlgfjq9Rw4rtscQHvrcA94ByLXdi/gY+DkH7tiiATAPiHe8G8OXh/",
+	"+jWjGLe967K1xdPdJMifsTC4PE+gHj6aA+iX1Gr9BJ9zCPW42JOTqN1yyXWZNU229lSTwr2T7nDDfUVA",
+	"lDF+49q8cWPuCa4J+fIRx2UEjLirWcDoRKtb3AJm5VycUai8C49WnUiJf+6YOjRiwl+EaQlx7Cs8uYzi",
+	"EzvX7RRJk8WavXkPTZP8FlvNK1APKdrOpJhEB41TgoFG2NDc0xrLG1Zxe27QLOchIksVGJ3TZHlAJTW0",
+	"I8aLjokCHV4Zgfstcxfhv+OFeqjt5cuUkkoTI+V/IOvWisPOQ39SqF3Aj0opmP/AIpGKAz7k7VWZi4qL",
+	"jb7wdehREXytDtDx/WGEcHhP6JFlcPOuUIQaPnpxuPL0M8MNqA6EgqcVH+9wuAdv5y3XkKUGXSIRMRB2",
+	"ufhi/3d3UfkW9F2ZEttJM+SCC2zd9ClLYPY3KTevzKWPyjwQpEMP/RSgXT7ePGB+I7e1VZBDe99Sakzb",
+	"Bi6CP7dbu1uzMQLxplNPVMaH3vmPc/E1rfpHi7L51Db3mrzT3Jrel5RY4QEJUhWjBTHSuS7OIdETBICP",
+	"HpPhZqb6a7phv4g41X8fsdEgrMjFTACFCGGrjSjVXSp18aGLmskag0pJ1est28pLHPYYRIjLWVtsDBX+",
+	"Dtb5bERYsK38RoO5ao1VsP19rp0XqcaNcwC0Ru/FF7BB07bdHzUT2BYwDsLBLaOmiVPc57Qs3yluDosX",
+	"f//UPvtHL8Zc/Ql37S4zq0Q4DgRuRKNcSELzXO5QSx42VAE6YzXQv3QdKd9G9NEk02EifgPp+RUJXGGi",
+	"KvFno/c6YPYb7YrtUHWzhE4hbQKIWUE/mz4PBXa8GWd3nGcezKf6JyZz6SGPaUQM9xDC3pWn8u0n1wBo",
+	"FgkHXF7SGopPMiLYvmV9NPi/YJ9rif7NKBn8BB//T6KEh8ffO/Q0pd1b2QK9mLD+G1z4yVuua6m54ccL",
+	"nrjNZsH/K0gm+kYTxDMaBdBEDWT7FvVV9+EtU3x1sHKe1Ua/RL3WgR8N2KUsePtNkBAqhlCwe7nZExZ0",
+	"QdEXX9xP6avyIzV56ds4PSjeul1xIsj7We7Jiqp5mM9NRihxIAA9LJdb1jxkxY0GfOhx16pqQekezt84",
+	"gi6+0By91Y+2kdStfmUYUw1JjHCM5/0e8bHtvFKCY5AE/GZnoZy/ylAQQonrRuSJKAvJgJjVJBU8Tk3o",
+	"GkJgJQPO5IZQpfit97i2U0cSilRRfAii9iH0qHaTihkVKb/pWa0o6p8CgEfooZtDB4wXX9D5ddevOTXg",
+	"/LMP9iq4XF2/O02w6DlD8UMwsAxdSs4wtsNeP0WhdHHUBuj86bM09Q6G0o4UC5f3Mc5H/sMPUZtkHJ/c",
+	"M3z2eL7Lduelhw7cvSqKMY9xJPjuYslEXjqfTh8TvrbjHlKrwAUS4AJPTOA4fPzFcpr9Dd8xnIm7YSH3",
+	"jMUSd3QPLs7u7wz7lbHatWV6mOvELvBn+PdH4htcK5hrDCVqs+DZnjnkML8kQmLehGI0L5lu+qKM4JmL",
+	"dpP9uFpe8opdQ3DoUdyAySb+p6B+5/c+n5EMUckd3IRLq5hjhEzTAzxQ5sM27nHXzntNWlot/wWGxzKi",
+	"K17b/7lo2FPy0b0zteKCYX25IZry4uljsegIYii5NhJjdYmwhDI/uzGjLleXuTTqcv3xWeJufWiK88mC",
+	"IyjODZ018L/HOX3Qw71nGYgLKhvwSSL7a9d389VQDsR5e8NZv8GIx4pmQUR5BEJxVzNiEzzmroILrvYM",
+	"S/NfNCX7FaOF7rw9t1dSrL2C8BVhVWFn8SRem87j+mHkQX/92KNIh1Z39TECAq4IeBQMujog/Ga6n3he",
+	"etKiudFNcSA69KBT/MniPgHr8JT87hQFrkEZ+ZpuHqg7TAuQK/z4f8+d0zyPOYKo3OlnC3Y6Z7DcC6w4",
+	"1Z27x3XFX/NbhmFAa6VgZaouGTP6zyUbly988QV/uMOIesWwcKBLNm+VbFsfX4VbaUnzTVOAaNwNYLVB",
+	"aPB2T9hGfKJ52/y6p694CBkXnRY88SBSGHFy0qOrWcoNiLiqAooN76WG3ngx7g8fnsRUmqc2znXuNluf",
+	"SaBbhcBCzOt6rtzeP1Pr6zyAN30FM3MtA79WQkl5ApAP29h/CHdAmH9u//LMuH9vRUF4/NfhlguSl1Iz",
+	"4RI50avP6C0OhWCb9vEAxSikysQZE6osBhixGfJA2cRnaW9/Dhc6BnSA/MZ1vmixYXaa35o9gAP7A7J3",
+	"BzcPwidhga+cURxA/OPwRxzir4Qu3jJolZYq9E9wzNYVb86P0/dYhfoQaLRTj0dgJPvw19mckn9t1eE1",
+	"V5i7vJyXkUiXiRtHQe3fz0158e+VSXf/JKuuqxANLaQvjOSTvGT5Rj+MZLhiovhazm/3gp5PqPxzz8y3",
+	"K1iiyIXnTHu8RGHEo1hg/nnVMSnPYWfzeppddFkztoXH+qnekJVUWSv6FWpF6pB2PXdU1qeA9CYDf/CD",
+	"HsfnErIohlAT9jWbdezBgfnoIfFpNsdrksMvw9POD3FVtB/NnTXvYsaEF7dH4pqeE+wNlhAooTnBA9zY",
+	"8pY9bBaMXeGrToG5hIZkPlvE9Zlvko52NWYaZcQ1ZYCyMsAbNChTkGHse5UlMNi8FvAgmSAfH46ZPj4I",
+	"J82IvvdUbQiF5J6jh7p7cXHxxf5/0KcWIPtVeNQoVCATufM9icJRZ3eR7BuSmj/ZkZkHptgrZr5eeQNW",
+	"HlIs+D00PYTnZ+nWWXBIva7PQx+VXvG1+GNnRlVgXbkXNXYzHcXO52dLWTJX7ghngv79bM4PCSU/CAEs",
+	"QktQJ3ShfyDibLW4n5E+5wIS4JM7x4Hmhj0xvnVtvACQaXPFDXswYBn2Z2Q8hZ69j1jQDKFOrGQOyalN",
+	"32nU0JtUp9DQL2nFXLmmfQ9vwvg2u4OxPdjRjAkI2i2cVIv+l5JmKhfPw2OuVFVwDFtKxF6xRjqdWLjc",
+	"zmCxADVefLH/601NDfh4QOCkqszmBdAfwoWwWqmua8e3ofLgDKUM0fvpGKj3qeF2U/bXcMcxE9EgXrP1",
+	"7gEKuF2c3gHRmlunlBV6a8wMAHX42TVI74vRYpEYbDY8JhDKzXUp95oIuY8+HiCFj37jSFY430o8rosr",
+	"wYsG58R2/weJGejkArmnHpqODgCohWTa+QexYiO0b3MZHehxV4xgv3K6p4ck7YCP/uKL/V+vzfdOqjUz",
+	"H7Hsc5gd7HAJ7dPnNPLgxl8puXVC+BsXzjlXniQsPH/I87OH6l1M+2BUidEQhNFmxlCzA1/o7t9Wm4xv",
+	"IZ26obDH9IAoCD2CMVOa5yVkbnRqQ/dUGJZq8wTpa4sEqL9/gEStwbbUUV7HD2YLA3Bw/C8ZKaCXEvvs",
+	"9GvN1K0HNDwUsrigNbe34H8HAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -73,7 +73,7 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, number, site, who
 			return 0, err
 		}
 		steps = append(steps, store.Step{
-			Kind: release.Page, Path: p.Path, PageID: &p.ID, BeforeHash: p.Hash, BeforeETag: p.ETag, AfterHash: after,
+			Kind: release.Page, Path: p.Path, PageID: &p.ID, BeforeHash: p.Hash, AfterHash: after,
 		})
 		e.Pages = append(e.Pages, record.EventPage{Address: p.Address, Before: p.Hash, After: after})
 	}
@@ -89,7 +89,9 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, number, site, who
 
 func addSteps(ctx context.Context, q store.Queries, id int64, steps []store.Step) error {
 	for i, s := range steps {
-		s.ReleaseID, s.N, s.State = id, i+1, release.StepWaiting
+		if s.ReleaseID, s.N = id, i+1; s.State == "" {
+			s.State = release.StepWaiting
+		}
 		if _, err := q.AddStep(ctx, s); err != nil {
 			return err
 		}

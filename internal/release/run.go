@@ -60,16 +60,16 @@ func (rs *Releases) write(ctx context.Context, r *store.Release, steps []store.S
 	return nil
 }
 
-// standing is the hash and the entity tag of what a host has at a path; both are empty where it has nothing.
-func standing(ctx context.Context, h host.Host, path string) (hash, etag string, err error) {
+// standing is the hash of what a host has at a path, empty where it has nothing.
+func standing(ctx context.Context, h host.Host, path string) (hash string, err error) {
 	c, err := h.Read(ctx, path)
 	if host.Is(err, host.Gone) {
-		return "", "", nil
+		return "", nil
 	}
 	if err != nil {
-		return "", "", err
+		return "", err
 	}
-	return record.Sum(c.Bytes), c.ETag, nil
+	return record.Sum(c.Bytes), nil
 }
 
 // preflight looks at every file before any is written: an edit by others stops the whole release.
@@ -79,15 +79,12 @@ func (rs *Releases) preflight(ctx context.Context, h host.Host, steps []store.St
 		if s.State != release.StepWaiting {
 			continue
 		}
-		now, etag, err := standing(ctx, h, s.Path)
+		now, err := standing(ctx, h, s.Path)
 		if err != nil {
 			return err
 		}
 		if now != s.AfterHash && now != s.BeforeHash {
 			return rs.elsewhere(ctx, s, now)
-		}
-		if now != "" {
-			s.BeforeETag = etag
 		}
 	}
 	return nil
@@ -120,88 +117,55 @@ func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) er
 	return no
 }
 
-// step writes one file, or finds out whether it was written before the process that wrote it died.
+// step writes one file by the law of writing, or finds out whether it was written before the process that wrote it died.
 func (rs *Releases) step(ctx context.Context, h host.Host, r store.Release, s *store.Step) error {
+	begun := false
 	switch s.State {
 	case release.StepWritten, release.StepTakenBack, release.StepLeft:
 		return nil
 	case release.StepWriting:
-		if done, err := rs.resume(ctx, h, r, s); done || err != nil {
-			return err
-		}
+		begun = true
 	default:
 		s.State = release.StepWriting
 		if err := rs.Store.SetStep(ctx, *s); err != nil {
 			return err
 		}
 	}
-	etag, err := rs.put(ctx, h, s)
-	if host.Is(err, host.Changed) || host.Is(err, host.Slow) || host.Is(err, host.Down) || host.Is(err, host.Short) || host.Is(err, host.Broken) {
-		// Whether it was written cannot be told from the answer: ask the host.
-		if done, e := rs.resume(ctx, h, r, s); done || e != nil {
-			var p *host.Problem
-			if errors.As(e, &p) {
-				return err
-			}
-			return e
-		}
-		if host.Is(err, host.Changed) { // the same bytes under another entity tag
-			etag, err = rs.put(ctx, h, s)
-		}
-	}
+	before, err := rs.bytes(ctx, s.BeforeHash)
 	if err != nil {
 		return err
 	}
-	return rs.noteWritten(ctx, r, s, etag)
+	after, err := rs.bytes(ctx, s.AfterHash)
+	if err != nil {
+		return err
+	}
+	_, err = host.Put(ctx, h, s.Path, before, after, begun)
+	var theirs *host.TheirsError
+	switch {
+	case errors.As(err, &theirs) && theirs.Found == nil:
+		return rs.elsewhere(ctx, s, "")
+	case errors.As(err, &theirs):
+		return rs.elsewhere(ctx, s, record.Sum(theirs.Found.Bytes))
+	case err != nil:
+		return err
+	}
+	return rs.noteWritten(ctx, r, s)
 }
 
-func (rs *Releases) put(ctx context.Context, h host.Host, s *store.Step) (string, error) {
-	if s.Kind == release.Remove {
-		return "", h.Remove(ctx, s.Path, s.BeforeETag)
+// bytes are those of a hash, none for no file.
+func (rs *Releases) bytes(ctx context.Context, hash string) ([]byte, error) {
+	if hash == "" {
+		return nil, nil
 	}
-	if s.BeforeHash != "" && s.BeforeETag == "" { // a host without entity tags: read, compare, write, read
-		c, err := h.Read(ctx, s.Path)
-		if err != nil {
-			return "", err
-		}
-		switch now := record.Sum(c.Bytes); now {
-		case s.AfterHash:
-			return c.ETag, nil
-		case s.BeforeHash:
-		default:
-			return "", rs.elsewhere(ctx, s, now)
-		}
-		if s.BeforeETag = c.ETag; s.BeforeETag == "" {
-			s.BeforeETag = "*"
-		}
+	b, err := rs.Store.Bytes(ctx, hash)
+	if b == nil && err == nil {
+		b = []byte{}
 	}
-	after, err := rs.Store.Bytes(ctx, s.AfterHash)
-	if err != nil {
-		return "", err
-	}
-	return h.Write(ctx, s.Path, after, s.BeforeETag)
-}
-
-// resume looks at what the host has of a step that was begun. It reports true where the file is as it should be.
-func (rs *Releases) resume(ctx context.Context, h host.Host, r store.Release, s *store.Step) (bool, error) {
-	now, etag, err := standing(ctx, h, s.Path)
-	if err != nil {
-		return false, err
-	}
-	switch now {
-	case s.AfterHash:
-		return true, rs.noteWritten(ctx, r, s, etag)
-	case s.BeforeHash:
-		if now != "" {
-			s.BeforeETag = etag
-		}
-		return false, nil
-	}
-	return false, rs.elsewhere(ctx, s, now)
+	return b, err
 }
 
 // noteWritten journals a written file, together with what Mendry now knows of the page.
-func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.Step, etag string) error {
+func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.Step) error {
 	var known page.Known
 	var p store.Page
 	var size int64
@@ -219,12 +183,12 @@ func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.S
 		if err := q.LockRequest(ctx, r.RequestID); err != nil {
 			return err
 		}
-		s.State, s.AfterETag = release.StepWritten, etag
+		s.State = release.StepWritten
 		if err := q.SetStep(ctx, *s); err != nil {
 			return err
 		}
 		if s.PageID != nil {
-			p.Take(known, s.AfterHash, etag, p.Media, size)
+			p.Take(known, s.AfterHash, p.Media, size)
 			p.SeenAt = rs.now()
 			if err := q.KeepPage(ctx, p); err != nil {
 				return err

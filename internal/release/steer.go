@@ -140,7 +140,7 @@ func (rs *Releases) merge(ctx context.Context, id int64) ([]store.Step, error) {
 		if err != nil {
 			return nil, err
 		}
-		s.BeforeHash, s.BeforeETag = record.Sum(c.Bytes), c.ETag
+		s.BeforeHash = record.Sum(c.Bytes)
 		if s.AfterHash, err = rs.Store.KeepBytes(ctx, after); err != nil {
 			return nil, err
 		}
@@ -229,11 +229,13 @@ func (rs *Releases) takeBack(ctx context.Context, q store.Queries, by By, r stor
 				continue
 			}
 			b := store.Step{
-				Kind: release.Page, Path: s.Path, PageID: s.PageID, PictureID: s.PictureID, BeforeHash: s.AfterHash, BeforeETag: s.AfterETag,
-				AfterHash: s.BeforeHash,
+				Kind: release.Page, Path: s.Path, PageID: s.PageID, PictureID: s.PictureID, BeforeHash: s.AfterHash, AfterHash: s.BeforeHash,
 			}
 			if s.BeforeHash == "" {
 				b.Kind = release.Remove
+			}
+			if s.State == release.StepWriting { // it may have broken off, and so stands for neither
+				b.State = release.StepWriting
 			}
 			back = append(back, b)
 			e.Pages = append(e.Pages, record.EventPage{Address: address(s), Before: s.AfterHash, After: s.BeforeHash})

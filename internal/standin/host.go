@@ -95,7 +95,8 @@ func (h *Host) fault(r *http.Request) *Fault {
 
 // DAV is the editing side.
 func (h *Host) DAV() http.Handler {
-	dav := &webdav.Handler{FileSystem: tagged{webdav.Dir(h.Dir)}, LockSystem: webdav.NewMemLS()}
+	locks := &locks{LockSystem: webdav.NewMemLS(), by: map[string]noted{}}
+	dav := &webdav.Handler{FileSystem: tagged{webdav.Dir(h.Dir)}, LockSystem: locks}
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if strings.HasPrefix(r.URL.Path, "/.standin/") {
 			h.control(w, r)
@@ -125,12 +126,22 @@ func (h *Host) DAV() http.Handler {
 		switch r.Method {
 		case http.MethodGet, http.MethodHead:
 			h.get(w, r, cut)
-		case http.MethodPut:
-			h.put(w, r)
-		case http.MethodDelete:
+		case http.MethodPut, http.MethodDelete:
+			end, status := locks.claim(r)
+			if end == nil {
+				w.WriteHeader(status)
+				return
+			}
+			defer end()
+			if r.Method == http.MethodPut {
+				h.put(w, r)
+				return
+			}
 			h.delete(w, r)
 		default:
-			dav.ServeHTTP(w, r)
+			if !locks.tell(w, r) {
+				dav.ServeHTTP(w, r)
+			}
 		}
 	})
 }
@@ -279,6 +290,14 @@ func (h *Host) delete(w http.ResponseWriter, r *http.Request) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	file := h.file(r.URL.Path)
+	if i, err := os.Stat(file); err == nil && i.IsDir() && filepath.Clean(file) != filepath.Clean(h.Dir) {
+		if os.RemoveAll(file) != nil { // a folder goes with all that is in it (RFC 4918, 9.6.1)
+			w.WriteHeader(http.StatusForbidden)
+			return
+		}
+		w.WriteHeader(http.StatusNoContent)
+		return
+	}
 	exists, ok := precondition(r, file)
 	switch {
 	case !exists:

@@ -19,7 +19,6 @@ type Page struct {
 	Title       string     `db:"title"`
 	Description string     `db:"description"`
 	Hash        string     `db:"hash"` // of its bytes; empty where the page is too large to be kept
-	ETag        string     `db:"etag"`
 	Media       string     `db:"media"`
 	Size        int64      `db:"size"`
 	Encoding    string     `db:"encoding"`
@@ -35,13 +34,13 @@ type Page struct {
 }
 
 // Take fills a page's row from its file. hash is empty where the bytes are too large to be kept.
-func (p *Page) Take(k page.Known, hash, etag, media string, size int64) {
+func (p *Page) Take(k page.Known, hash, media string, size int64) {
 	p.Title, p.Description, p.Encoding, p.Locked, p.Words, p.Hidden = k.Title, k.Description, k.Encoding, k.Locked, k.Words, k.Hidden
 	p.Prints, p.Dated = k.Prints, nil
 	if !k.Dated.IsZero() {
 		p.Dated = &k.Dated
 	}
-	p.Hash, p.ETag, p.Media, p.Size = hash, etag, media, size
+	p.Hash, p.Media, p.Size = hash, media, size
 }
 
 // PageRow is a page as a list shows it.
@@ -72,10 +71,10 @@ func (q Queries) KeepPage(ctx context.Context, p Page) error {
 	if !before.Findable {
 		before = Page{}
 	}
-	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, hash, etag, media, size, encoding, locked, words, seen_at, hidden, dated)
-		VALUES (:site_id, :path, :address, :title, :description, :hash, :etag, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
+	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, hash, media, size, encoding, locked, words, seen_at, hidden, dated)
+		VALUES (:site_id, :path, :address, :title, :description, :hash, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
 		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), 
-		hash = VALUES(hash), etag = VALUES(etag), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
+		hash = VALUES(hash), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
 		locked = VALUES(locked), words = VALUES(words), hidden = VALUES(hidden), dated = VALUES(dated), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
 	if err != nil {
 		return err
@@ -96,7 +95,7 @@ func (q Queries) KeepPage(ctx context.Context, p Page) error {
 	return q.index(ctx, before, p)
 }
 
-const pageColumns = `id, site_id, path, address, title, description, hash, etag, media, size, encoding, locked, seen_at, elsewhere_at, gone_at, hidden, dated`
+const pageColumns = `id, site_id, path, address, title, description, hash, media, size, encoding, locked, seen_at, elsewhere_at, gone_at, hidden, dated`
 
 // Page finds a page by key.
 func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {

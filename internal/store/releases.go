@@ -32,9 +32,7 @@ type Step struct {
 	PageID     *int64            `db:"page_id"`
 	PictureID  *int64            `db:"picture_id"`
 	BeforeHash string            `db:"before_hash"` // empty: no file before
-	BeforeETag string            `db:"before_etag"`
 	AfterHash  string            `db:"after_hash"`
-	AfterETag  string            `db:"after_etag"`
 	State      release.StepState `db:"state"`
 	HostSeen   string            `db:"host_seen"`
 	PublicSeen string            `db:"public_seen"`
@@ -49,8 +47,8 @@ func (q Queries) AddRelease(ctx context.Context, r Release) (int64, error) {
 
 // AddStep adds a file to a release's journal.
 func (q Queries) AddStep(ctx context.Context, s Step) (int64, error) {
-	return q.add(ctx, `INSERT INTO release_step (release_id, n, kind, path, page_id, picture_id, before_hash, before_etag, after_hash, state, said)
-		VALUES (:release_id, :n, :kind, :path, :page_id, :picture_id, :before_hash, :before_etag, :after_hash, :state, :said)`, s)
+	return q.add(ctx, `INSERT INTO release_step (release_id, n, kind, path, page_id, picture_id, before_hash, after_hash, state, said)
+		VALUES (:release_id, :n, :kind, :path, :page_id, :picture_id, :before_hash, :after_hash, :state, :said)`, s)
 }
 
 // Release finds a release by key.
@@ -84,8 +82,8 @@ func (q Queries) Progress(ctx context.Context, id int64) (p Progress, err error)
 
 // SetStep keeps how far a step has come.
 func (q Queries) SetStep(ctx context.Context, s Step) error {
-	return q.one(ctx, `UPDATE release_step SET state = ?, before_hash = ?, before_etag = ?, after_hash = ?, after_etag = ?, host_seen = ?, public_seen = ?, said = ? WHERE id = ?`,
-		s.State, s.BeforeHash, s.BeforeETag, s.AfterHash, s.AfterETag, s.HostSeen, s.PublicSeen, s.Said, s.ID)
+	return q.one(ctx, `UPDATE release_step SET state = ?, before_hash = ?, after_hash = ?, host_seen = ?, public_seen = ?, said = ? WHERE id = ?`,
+		s.State, s.BeforeHash, s.AfterHash, s.HostSeen, s.PublicSeen, s.Said, s.ID)
 }
 
 // SetRelease keeps how far a release has come.

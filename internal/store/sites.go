@@ -36,8 +36,11 @@ type Site struct {
 type SiteRow struct {
 	Site
 	ClientName string `db:"client_name"`
-	HostURL    string `db:"host_url"` // of the live host
-	HostUser   string `db:"host_user"`
+	HostKind   string     `db:"host_kind"` // of the live host
+	HostURL    string     `db:"host_url"`
+	HostUser   string     `db:"host_user"`
+	HostKnows  []byte     `db:"host_knows"` // JSON of host.Knows
+	HostTried  *time.Time `db:"host_tried"`
 	Pages      int    `db:"pages"`
 	Locked     int    `db:"locked_pages"`
 	Kept       int    `db:"kept"`
@@ -75,6 +78,7 @@ type SiteHost struct {
 	URL    string `db:"url"`
 	User   string `db:"user"`
 	Secret []byte `db:"secret"` // sealed
+	Knows  []byte `db:"knows"`  // JSON of host.Knows
 }
 
 // SetSiteHost keeps where a site's files live, in one role.
@@ -86,7 +90,12 @@ func (q Queries) SetSiteHost(ctx context.Context, h SiteHost) error {
 
 // SiteHost finds where a site's files live, in one role.
 func (q Queries) SiteHost(ctx context.Context, site int64, role string) (h SiteHost, err error) {
-	return h, q.get(ctx, &h, `SELECT site_id, role, kind, url, user, secret FROM site_host WHERE site_id = ? AND role = ?`, site, role)
+	return h, q.get(ctx, &h, `SELECT site_id, role, kind, url, user, secret, knows FROM site_host WHERE site_id = ? AND role = ?`, site, role)
+}
+
+// SetHostKnows keeps what was found out about a site's host.
+func (q Queries) SetHostKnows(ctx context.Context, site int64, role string, knows []byte, at time.Time) error {
+	return q.one(ctx, `UPDATE site_host SET knows = ?, tried_at = ? WHERE site_id = ? AND role = ?`, knows, At(at), site, role)
 }
 
 // Site finds a site by key.
@@ -94,7 +103,7 @@ func (q Queries) Site(ctx context.Context, id int64) (s Site, err error) {
 	return s, q.get(ctx, &s, `SELECT * FROM site WHERE id = ?`, id)
 }
 
-const siteRows = `SELECT s.*, c.name client_name, o.url host_url, o.user host_user,
+const siteRows = `SELECT s.*, c.name client_name, o.kind host_kind, o.url host_url, o.user host_user, o.knows host_knows, o.tried_at host_tried,
 	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL) pages,
 	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL AND p.locked <> '') locked_pages,
 	(SELECT COUNT(*) FROM page p WHERE p.site_id = s.id AND p.gone_at IS NULL AND p.elsewhere_at IS NOT NULL) elsewhere,

@@ -147,6 +147,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find out what the site's host does, with files of Mendry's own that are taken away again */
+        post: operations["tryHost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/pages/{page}/look": {
         parameters: {
             query?: never;
@@ -814,7 +833,12 @@ export interface components {
             name: string;
             initials: string;
             colour: string;
+            host_kind: components["schemas"]["HostKind"];
             host_url: string;
+            /** @description what can be relied on with the host, a sentence each; empty where it was not tried */
+            host_knows: string[];
+            /** Format: date-time */
+            host_tried_at?: string;
             public_url: string;
             host_user: string;
             zone: string;
@@ -832,6 +856,8 @@ export interface components {
         };
         /** @enum {string} */
         SiteState: "new" | "taking in" | "ready" | "failed";
+        /** @enum {string} */
+        HostKind: "webdav" | "sftp" | "folder";
         SiteForm: {
             name: string;
             /** Format: int64 */
@@ -840,10 +866,13 @@ export interface components {
             contact_name?: string;
             contact_mail?: string;
             may_clear?: boolean;
+            host_kind?: components["schemas"]["HostKind"];
             host_url: string;
             public_url: string;
             host_user: string;
             host_password: string;
+            /** @description a private key that signs in over SFTP, its passphrase in the place of the password */
+            host_key?: string;
             zone: string;
         };
         SiteTest: {
@@ -2058,6 +2087,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    tryHost: {
+        parameters: {
+            query?: {
+                /** @description accept the key that the host shows now in the place of the one that it showed first */
+                accept_key?: boolean;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The site */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
             };
             default: components["responses"]["TheProblem"];
         };

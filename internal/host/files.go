@@ -1,0 +1,353 @@
+package host
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"io/fs"
+	"mime"
+	"path"
+	"sort"
+	"strings"
+	"syscall"
+	"time"
+	"unicode/utf8"
+)
+
+// tree is a file system as a host gives it: what SFTP and a folder have in common. Names are below the site's folder and
+// clean. Errors are those of package os.
+type tree interface {
+	ReadDir(ctx context.Context, dir string) ([]fs.FileInfo, error) // links are not followed
+	Lstat(ctx context.Context, name string) (fs.FileInfo, error)
+	ReadFile(ctx context.Context, name string) ([]byte, error)
+	Create(ctx context.Context, name string, b []byte) error // fails where something of the name stands
+	Overwrite(ctx context.Context, name string, b []byte) error
+	Like(ctx context.Context, name string, like fs.FileInfo) error // gives a file the mode and the owner of another
+	Link(ctx context.Context, old, name string) error              // a second name of a file; fails where something has it
+	Rename(ctx context.Context, old, name string) error            // in one step, over what stands there
+	Unlink(ctx context.Context, name string) error
+	Mkdir(ctx context.Context, name string) error
+	Server() string
+	Say(err error, name string) error // in words
+}
+
+// own begins the names of files that Mendry makes for itself; they are hidden, and taken away.
+const own = ".mendry-"
+
+// stale is how old a file of Mendry's own is that a killed process left.
+const staleAfter = time.Hour
+
+// files is a host with a file system.
+type files struct {
+	tree
+	by string
+}
+
+func randomName(kind string) string { return own + kind + "-" + strings.ToLower(rand.Text()[:12]) }
+
+// List implements Host. Symbolic links are not followed: one that leads to a file would be replaced by a file, one that
+// leads to a folder may lead in a circle.
+func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
+	var all Listing
+	folders := []string{""}
+	for len(folders) > 0 {
+		dir := folders[0]
+		folders = folders[1:]
+		infos, err := h.ReadDir(ctx, dir)
+		if err != nil {
+			if err := h.Say(err, first(dir, "the folder")); dir == "" || ctx.Err() != nil || !Is(err, Forbidden) && !Is(err, Gone) {
+				return all, err
+			}
+			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir))
+			continue
+		}
+		for _, i := range infos {
+			name := path.Join(dir, i.Name())
+			switch {
+			case strings.HasPrefix(i.Name(), own) && time.Since(i.ModTime()) > staleAfter:
+				_ = h.Unlink(ctx, name) // of a process that was killed
+			case strings.HasPrefix(i.Name(), "."):
+			case !utf8.ValidString(i.Name()):
+				all.Files = append(all.Files, File{Path: strings.ToValidUTF8(name, "\uFFFD"), Size: i.Size(), Odd: "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."})
+			case i.IsDir():
+				folders = append(folders, name)
+			case i.Mode()&fs.ModeSymlink != 0 && path.Ext(name) == "":
+				all.Left = append(all.Left, fmt.Sprintf("%s is a link to something else and was left out.", name))
+			case i.Mode()&fs.ModeSymlink != 0:
+				all.Files = append(all.Files, File{Path: name, Odd: "It is a link to another file on the host. Edit that one."})
+			case i.Mode().IsRegular():
+				all.Files = append(all.Files, File{Path: name, Size: i.Size()})
+			}
+		}
+		if len(all.Files) > MaxFiles {
+			return all, &Problem{Kind: Odd, Say: fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles)}
+		}
+		if found != nil {
+			found(len(all.Files))
+		}
+	}
+	sort.Slice(all.Files, func(i, j int) bool { return all.Files[i].Path < all.Files[j].Path })
+	return all, nil
+}
+
+func first(ss ...string) string {
+	for _, s := range ss {
+		if s != "" {
+			return s
+		}
+	}
+	return ""
+}
+
+// Read implements Host.
+func (h files) Read(ctx context.Context, file string) (Content, error) {
+	name, err := clean(file)
+	if err != nil {
+		return Content{}, err
+	}
+	i, err := h.Lstat(ctx, name)
+	if err != nil {
+		return Content{}, h.Say(err, file)
+	}
+	if !i.Mode().IsRegular() {
+		return Content{}, &Problem{Kind: Odd, Say: fmt.Sprintf("%s is no file on the host, but a folder or a link. Mendry neither follows nor replaces it.", file)}
+	}
+	if i.Size() > MaxFile {
+		return Content{}, tooLarge()
+	}
+	b, err := h.ReadFile(ctx, name)
+	if err != nil {
+		return Content{}, h.Say(err, file)
+	}
+	media := mime.TypeByExtension(path.Ext(name))
+	if strings.HasPrefix(media, "text/html") {
+		media = "text/html" // Go's own table says utf-8; the page says what it is in
+	}
+	return Content{Bytes: b, Media: media}, nil
+}
+
+// clean is a path below the site's folder, and nothing else.
+func clean(file string) (string, error) {
+	name := path.Clean(strings.TrimPrefix(file, "/"))
+	if name == "." || name == ".." || strings.HasPrefix(name, "../") || strings.ContainsRune(name, 0) {
+		return "", &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no name of a file of the site.", file)}
+	}
+	return name, nil
+}
+
+// Write implements Host: beside, and moved over in one step. A second name keeps hold of the file that is replaced, so
+// that what somebody writes into it in between is found and put back.
+func (h files) Write(ctx context.Context, file string, b []byte, over *Content) error {
+	name, err := clean(file)
+	if err != nil {
+		return err
+	}
+	dir := path.Dir(name)
+	if err := h.folders(ctx, dir); err != nil {
+		return h.Say(err, file)
+	}
+	beside := path.Join(dir, randomName("new"))
+	if over == nil {
+		if err := h.Create(ctx, beside, b); err != nil {
+			_ = h.Unlink(context.WithoutCancel(ctx), beside)
+			return h.Say(err, file)
+		}
+		defer h.clear(ctx, beside)
+		if err := h.Link(ctx, beside, name); err == nil {
+			return nil
+		}
+		if _, err := h.Lstat(ctx, name); err == nil {
+			return changed(file)
+		}
+		return h.Say(h.Rename(ctx, beside, name), file) // a host without links
+	}
+	was, err := h.Lstat(ctx, name)
+	if err != nil {
+		return h.Say(err, file)
+	}
+	if !was.Mode().IsRegular() {
+		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s has become a link or a folder on the host. Mendry does not replace it.", file)}
+	}
+	if err := h.Create(ctx, beside, b); err != nil {
+		_ = h.Unlink(context.WithoutCancel(ctx), beside)
+		return h.Say(err, file)
+	}
+	defer h.clear(ctx, beside)
+	if err := h.Like(ctx, beside, was); err != nil { // it would belong to somebody else: the file itself is written
+		if now, err := h.ReadFile(ctx, name); err != nil || !bytes.Equal(now, over.Bytes) {
+			return changed(file)
+		}
+		return h.Say(h.Overwrite(ctx, name, b), file)
+	}
+	aside := path.Join(dir, randomName("old"))
+	linked := h.Link(ctx, name, aside) == nil
+	kept := name
+	if linked {
+		kept = aside
+		defer h.clear(ctx, aside)
+	}
+	if now, err := h.ReadFile(ctx, kept); err != nil {
+		return h.Say(err, file)
+	} else if !bytes.Equal(now, over.Bytes) {
+		return changed(file)
+	}
+	if err := h.Rename(ctx, beside, name); err != nil {
+		return h.Say(err, file)
+	}
+	if !linked {
+		return nil
+	}
+	now, err := h.ReadFile(ctx, aside)
+	if err != nil || bytes.Equal(now, over.Bytes) {
+		return nil
+	}
+	if err := h.Rename(ctx, aside, name); err != nil { // what they wrote stands again
+		return h.Say(err, file)
+	}
+	return changed(file)
+}
+
+func changed(file string) error {
+	return &Problem{Kind: Changed, Say: fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", file)}
+}
+
+func tooLarge() error {
+	return &Problem{Kind: Odd, Say: fmt.Sprintf("The file has more than %d MB; Mendry does not take in files of that size.", MaxFile>>20)}
+}
+
+// clear takes away a file of Mendry's own, also when what it was for was left.
+func (h files) clear(ctx context.Context, name string) {
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+	defer cancel()
+	_ = h.Unlink(ctx, name) // what stays is taken away when the site is listed
+}
+
+// folders makes the folders that are missing.
+func (h files) folders(ctx context.Context, dir string) error {
+	if dir == "." || dir == "" {
+		return nil
+	}
+	if _, err := h.Lstat(ctx, dir); err == nil || !errors.Is(err, fs.ErrNotExist) {
+		return err
+	}
+	if err := h.folders(ctx, path.Dir(dir)); err != nil {
+		return err
+	}
+	err := h.Mkdir(ctx, dir)
+	if _, there := h.Lstat(ctx, dir); there == nil {
+		return nil // somebody else may have been faster
+	}
+	return err
+}
+
+// Remove implements Host: the file is moved aside in one step, looked at, and only then removed.
+func (h files) Remove(ctx context.Context, file string, over Content) error {
+	name, err := clean(file)
+	if err != nil {
+		return err
+	}
+	aside := path.Join(path.Dir(name), randomName("old"))
+	if err := h.Rename(ctx, name, aside); err != nil {
+		if errors.Is(err, fs.ErrNotExist) {
+			return nil
+		}
+		return h.Say(err, file)
+	}
+	if now, err := h.ReadFile(ctx, aside); err != nil || !bytes.Equal(now, over.Bytes) {
+		if err := h.Link(ctx, aside, name); err != nil {
+			_ = h.Rename(ctx, aside, name)
+			return changed(file)
+		}
+		h.clear(ctx, aside)
+		return changed(file)
+	}
+	return h.Say(h.Unlink(ctx, aside), file)
+}
+
+// lockFile is what other installations of Mendry find where this one writes.
+const lockFile = own + "lock"
+
+// Hold implements Host with a file that other installations of Mendry know; others do not, and are found out by comparing.
+func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
+	for try := 0; ; try++ {
+		err := h.Create(ctx, lockFile, []byte(h.by+"\n"))
+		if err == nil {
+			return func() { h.clear(ctx, lockFile) }, true, nil
+		}
+		i, statErr := h.Lstat(ctx, lockFile)
+		if statErr != nil {
+			if try < rewrites && errors.Is(statErr, fs.ErrNotExist) {
+				continue // it went away just now
+			}
+			return func() {}, false, nil // the host allows no such file
+		}
+		who, _ := h.ReadFile(ctx, lockFile)
+		if by := strings.TrimSpace(string(who)); by != h.by && by != "" && time.Since(i.ModTime()) < heldFor*time.Second {
+			return nil, false, &Problem{Kind: Locked, Say: fmt.Sprintf("The site is being written by %s just now. Nothing was written. Go on when they are done.", strings.ToValidUTF8(by, "?"))}
+		}
+		h.clear(ctx, lockFile) // this installation left it when it was killed, or somebody did long ago
+	}
+}
+
+// Try implements Host.
+func (h files) Try(ctx context.Context) (k Knows, err error) {
+	dir := "mendry-try-" + strings.ToLower(rand.Text()[:12])
+	one, two := []byte("one\n"), []byte("two\n")
+	file, other := dir+"/try.txt", dir+"/other.txt"
+	defer func() {
+		ctx := context.WithoutCancel(ctx)
+		for _, f := range []string{file, other} {
+			_ = h.Unlink(ctx, f)
+		}
+		if err := h.Unlink(ctx, dir); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			k.Left = dir
+		}
+	}()
+	if err := h.Write(ctx, file, one, nil); err != nil {
+		if Is(err, Down) || Is(err, Slow) || ctx.Err() != nil {
+			return k, err
+		}
+		k.WhyNot = err.Error()
+		return k, nil
+	}
+	if err := h.Write(ctx, file, two, &Content{Bytes: one}); err != nil {
+		k.WhyNot = err.Error()
+		return k, nil
+	}
+	c, err := h.Read(ctx, file)
+	if err != nil {
+		return k, err
+	}
+	if !bytes.Equal(c.Bytes, two) {
+		k.WhyNot = "The host gives back other bytes than it was given. Ask whoever runs it."
+		return k, nil
+	}
+	k.MayWrite, k.Whole, k.Server = true, true, h.Server()
+	if shows, ok := h.tree.(interface{ Key() string }); ok {
+		k.Key = shows.Key()
+	}
+	k.Beside = h.Link(ctx, file, other) == nil
+	return k, nil
+}
+
+// fromOS says in words what an error of a file system means.
+func fromOS(err error, name string) error {
+	var p *Problem
+	switch {
+	case err == nil || errors.As(err, &p) || errors.Is(err, context.Canceled):
+		return err
+	case errors.Is(err, fs.ErrNotExist):
+		return fromStatus(404, name)
+	case errors.Is(err, fs.ErrPermission) || errors.Is(err, syscall.EROFS):
+		return fromStatus(403, name)
+	case errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT) || errors.Is(err, syscall.EFBIG):
+		return fromStatus(507, name)
+	case errors.Is(err, syscall.ELOOP):
+		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s is a link that leads in a circle.", name)}
+	case errors.Is(err, context.DeadlineExceeded):
+		return fromStatus(504, name)
+	}
+	return &Problem{Kind: Broken, Say: fmt.Sprintf("The host failed over %s. Try again in a few minutes; if it stays so, tell whoever runs the host.", name)}
+}

@@ -1,0 +1,202 @@
+// Package hosttest starts real servers from Debian's packages on loopback, each on a folder of its own, for tests of what
+// Mendry makes of them.
+package hosttest
+
+import (
+	"bytes"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"os/user"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"sync"
+	"syscall"
+	"testing"
+	"time"
+)
+
+// Name and password at every server.
+const (
+	User     = "keeper"
+	Password = "lock & key"
+)
+
+// Server is a server that is running.
+type Server struct {
+	Kind    string // as package host knows it
+	URL     string
+	Dir     string // the folder that it serves
+	Key     string // a private key that signs in, for SFTP
+	NoLocks bool   // it is set up without locks
+	t       testing.TB
+	cmd     *exec.Cmd
+	start   func() *exec.Cmd
+	port    int
+	mu      sync.Mutex
+}
+
+// Kinds are the servers by name, in the order in which a table shows them.
+var Kinds = []struct {
+	Name  string
+	Start func(t testing.TB, dir string) *Server
+	Rest  bool // not one that every run of the tests looks at
+}{
+	{"Apache mod_dav, stock", apacheStock, false},
+	{"Apache mod_dav, Digest", apacheDigest, true},
+	{"nginx dav-ext", nginx, false},
+	{"nginx dav-ext without locks", nginxNoLocks, true},
+	{"lighttpd mod_webdav", lighttpd, true},
+	{"rclone", rclone, false},
+}
+
+// Start starts a server by its name, on a folder that it may write. The test is skipped where it is not installed and
+// MENDRY_HOSTS does not ask for all.
+func Start(t testing.TB, name string) *Server {
+	t.Helper()
+	for _, k := range Kinds {
+		if k.Name == name {
+			return k.Start(t, Folder(t))
+		}
+	}
+	t.Fatalf("there is no server %q", name)
+	return nil
+}
+
+// Folder makes a folder that the servers' own user may write in and that others may look into.
+func Folder(t testing.TB) string {
+	t.Helper()
+	dir, err := os.MkdirTemp("", "host") // t.TempDir lies in a folder that only root may enter
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = os.RemoveAll(dir) })
+	give(t, dir)
+	return dir
+}
+
+// give gives a file or folder to the user that the servers run as.
+func give(t testing.TB, p string) {
+	t.Helper()
+	u, err := user.Lookup("www-data")
+	if err != nil {
+		t.Fatal(err)
+	}
+	uid, _ := strconv.Atoi(u.Uid)
+	gid, _ := strconv.Atoi(u.Gid)
+	if err := os.Chown(p, uid, gid); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Chmod(p, 0o755); err != nil {
+		t.Fatal(err)
+	}
+}
+
+// Put puts a file into the folder as its owner would.
+func (s *Server) Put(file, content string) {
+	s.t.Helper()
+	p := filepath.Join(s.Dir, filepath.FromSlash(file))
+	for d := filepath.Dir(p); ; d = filepath.Dir(d) {
+		if _, err := os.Stat(d); err == nil {
+			break
+		}
+		defer give(s.t, d)
+	}
+	if err := os.MkdirAll(filepath.Dir(p), 0o755); err != nil {
+		s.t.Fatal(err)
+	}
+	if err := os.WriteFile(p, []byte(content), 0o644); err != nil {
+		s.t.Fatal(err)
+	}
+	give(s.t, p)
+}
+
+// File is what lies in the folder; no error says that nothing does, the text "(none)" does.
+func (s *Server) File(file string) string {
+	b, err := os.ReadFile(filepath.Join(s.Dir, filepath.FromSlash(file)))
+	if err != nil {
+		return "(none)"
+	}
+	return string(b)
+}
+
+// Kill ends the server as a power cut would.
+func (s *Server) Kill() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.cmd == nil {
+		return
+	}
+	_ = syscall.Kill(-s.cmd.Process.Pid, syscall.SIGKILL)
+	_ = s.cmd.Wait()
+	s.cmd = nil
+}
+
+// Up starts the server again after Kill.
+func (s *Server) Up() {
+	s.t.Helper()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.cmd = s.start()
+	var out bytes.Buffer
+	s.cmd.Stdout, s.cmd.Stderr = &out, &out
+	s.cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
+	if err := s.cmd.Start(); err != nil {
+		s.t.Fatal(err)
+	}
+	for end := time.Now().Add(10 * time.Second); ; {
+		c, err := net.DialTimeout("tcp", fmt.Sprintf("127.0.0.1:%d", s.port), time.Second)
+		if err == nil {
+			_ = c.Close()
+			return
+		}
+		if time.Now().After(end) {
+			s.t.Fatalf("%s does not come up: %s", s.cmd.Path, out.String())
+		}
+		time.Sleep(10 * time.Millisecond) // until it listens
+	}
+}
+
+func run(t testing.TB, dir, program string, port int, start func(program string) *exec.Cmd) *Server {
+	t.Helper()
+	p, err := exec.LookPath(program)
+	if err != nil {
+		t.Skipf("%s is not installed (make system)", program)
+	}
+	s := &Server{Kind: "webdav", URL: fmt.Sprintf("http://127.0.0.1:%d/", port), Dir: dir, t: t, port: port, start: func() *exec.Cmd { return start(p) }}
+	t.Cleanup(s.Kill)
+	s.Up()
+	return s
+}
+
+func freePort(t testing.TB) int {
+	t.Helper()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port
+}
+
+// config writes files of a configuration into a folder and returns it.
+func config(t testing.TB, files map[string]string) string {
+	t.Helper()
+	dir := Folder(t)
+	for name, text := range files {
+		write(t, filepath.Join(dir, name), text)
+	}
+	return dir
+}
+
+func write(t testing.TB, file, text string) {
+	t.Helper()
+	if err := os.WriteFile(file, []byte(text), 0o644); err != nil {
+		t.Fatal(err)
+	}
+}
+
+// fill puts names into a configuration: {port} and the like.
+func fill(text string, pairs ...string) string { return strings.NewReplacer(pairs...).Replace(text) }

@@ -1,0 +1,378 @@
+package host
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"net"
+	"net/url"
+	"os"
+	"path"
+	"strings"
+	"sync"
+	"syscall"
+	"time"
+
+	"github.com/pkg/sftp"
+	"golang.org/x/crypto/ssh"
+)
+
+// secureShell is a host that is spoken to over SFTP (version 3, draft-ietf-secsh-filexfer-02, with OpenSSH's additions). Its
+// connection is opened when it is needed, and closed when it is not for a while.
+type secureShell struct {
+	net     Network
+	address string // host:port
+	root    string // on the host; relative to the home where it begins with ~/
+	reach   Reach
+	timeout time.Duration
+
+	mu     sync.Mutex
+	conn   net.Conn
+	client *sftp.Client
+	under  int         // calls that are under way
+	idle   *time.Timer // closes the connection
+	met    string      // the key that the host showed, as in known_hosts
+	says   string      // how the server calls itself
+}
+
+// idleAfter is how long a connection is kept that nobody uses.
+const idleAfter = 30 * time.Second
+
+// NewSFTP reaches the folder of a site by its address, sftp://host:22/srv/site/ or sftp://host/~/site/ below the home.
+func NewSFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
+	u, err := url.Parse(strings.TrimSpace(r.URL))
+	if err != nil || u.Scheme != "sftp" || u.Hostname() == "" || u.User != nil {
+		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no address of a folder over SFTP. Write it like sftp://host.example/srv/site/ or sftp://host.example/~/site/, and put name and password into their own fields.", r.URL)}
+	}
+	port := first(u.Port(), "22")
+	root := path.Clean("/" + u.Path)
+	if home, ok := strings.CutPrefix(root, "/~"); ok && (home == "" || home[0] == '/') {
+		root = "." + home
+	}
+	r.By = first(r.By, "Mendry")
+	return files{&secureShell{net: n, address: net.JoinHostPort(u.Hostname(), port), root: root, reach: r, timeout: timeout}, r.By}, nil
+}
+
+func (s *secureShell) auth() ([]ssh.AuthMethod, error) {
+	if s.reach.Key == "" {
+		ask := func(_, _ string, questions []string, _ []bool) ([]string, error) {
+			answers := make([]string, len(questions))
+			for i := range answers {
+				answers[i] = s.reach.Pass
+			}
+			return answers, nil
+		}
+		return []ssh.AuthMethod{ssh.Password(s.reach.Pass), ssh.KeyboardInteractive(ask)}, nil
+	}
+	signer, err := ssh.ParsePrivateKey([]byte(s.reach.Key))
+	var locked *ssh.PassphraseMissingError
+	if errors.As(err, &locked) {
+		signer, err = ssh.ParsePrivateKeyWithPassphrase([]byte(s.reach.Key), []byte(s.reach.Pass))
+	}
+	if err != nil {
+		return nil, &Problem{Kind: Password, Say: "The private key cannot be read. Paste all of it, its first and last line too, and put its passphrase, if it has one, into the field of the password."}
+	}
+	return []ssh.AuthMethod{ssh.PublicKeys(signer)}, nil
+}
+
+// Fingerprint is a host's key as people compare it (OpenSSH: ssh-keygen -l).
+func Fingerprint(known string) string {
+	k, _, _, _, err := ssh.ParseAuthorizedKey([]byte(known))
+	if err != nil {
+		return known
+	}
+	return ssh.FingerprintSHA256(k)
+}
+
+// known checks the host's key against the one that it showed first.
+func (s *secureShell) known(_ string, _ net.Addr, key ssh.PublicKey) error {
+	s.met = strings.TrimSpace(string(ssh.MarshalAuthorizedKey(key)))
+	if s.reach.Pinned == "" || s.reach.Pinned == s.met {
+		return nil
+	}
+	return &Problem{Kind: Certificate, Say: fmt.Sprintf("The host shows another key than before: %s in the place of %s. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.",
+		ssh.FingerprintSHA256(key), Fingerprint(s.reach.Pinned))}
+}
+
+// open opens the connection; the lock is held.
+func (s *secureShell) open(ctx context.Context) error {
+	auth, err := s.auth()
+	if err != nil {
+		return err
+	}
+	conn, err := s.net.dialer().DialContext(ctx, "tcp", s.address)
+	if err != nil {
+		return fromError(err, s.address)
+	}
+	_ = conn.SetDeadline(time.Now().Add(s.timeout))
+	c := &ssh.ClientConfig{User: s.reach.User, Auth: auth, HostKeyCallback: s.known, Timeout: s.timeout}
+	if k, _, _, _, err := ssh.ParseAuthorizedKey([]byte(s.reach.Pinned)); err == nil { // a host has several keys
+		c.HostKeyAlgorithms = algorithms(k.Type())
+	}
+	tunnel, channels, requests, err := ssh.NewClientConn(conn, s.address, c)
+	if err != nil {
+		_ = conn.Close()
+		return s.fromSSH(err)
+	}
+	client, err := sftp.NewClient(ssh.NewClient(tunnel, channels, requests), sftp.UseConcurrentWrites(true))
+	if err != nil {
+		_ = conn.Close()
+		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s lets Mendry in but offers no SFTP. Ask whoever runs the host to switch it on for this name.", s.address)}
+	}
+	_ = conn.SetDeadline(time.Time{})
+	s.conn, s.client, s.says = conn, client, string(tunnel.ServerVersion())
+	return nil
+}
+
+// algorithms are the signatures that a key of a type can make (RFC 8332 for RSA).
+func algorithms(keyType string) []string {
+	if keyType == ssh.KeyAlgoRSA {
+		return []string{ssh.KeyAlgoRSASHA512, ssh.KeyAlgoRSASHA256, ssh.KeyAlgoRSA}
+	}
+	return []string{keyType}
+}
+
+func (s *secureShell) fromSSH(err error) error {
+	var p *Problem
+	switch {
+	case errors.As(err, &p):
+		return p
+	case strings.Contains(err.Error(), "unable to authenticate"):
+		return fromStatus(401, s.address)
+	case strings.Contains(err.Error(), "no common algorithm"):
+		return &Problem{Kind: Certificate, Say: fmt.Sprintf("%s no longer shows the key that Mendry knows, nor one of its kind. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.", s.address)}
+	case errors.Is(err, io.EOF) || strings.Contains(err.Error(), "EOF") || strings.Contains(err.Error(), "overflow") || strings.Contains(err.Error(), "version"):
+		return &Problem{Kind: Odd, Say: fmt.Sprintf("What answers at %s does not speak SSH. Look at the name and the port.", s.address)}
+	}
+	return fromError(err, s.address)
+}
+
+// read uses the connection; one that was lost meanwhile is opened once more.
+func (s *secureShell) read(ctx context.Context, act func(c *sftp.Client) error) error {
+	return s.use(ctx, 1, act)
+}
+
+// do uses the connection for what is not done twice.
+func (s *secureShell) do(ctx context.Context, act func(c *sftp.Client) error) error {
+	return s.use(ctx, 0, act)
+}
+
+// use uses the connection, with a time limit for as long as somebody waits.
+func (s *secureShell) use(ctx context.Context, again int, act func(c *sftp.Client) error) error {
+	for try := 0; ; try++ {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		c, conn, err := s.take(ctx)
+		if err != nil {
+			return err
+		}
+		stop := context.AfterFunc(ctx, func() { _ = conn.Close() })
+		err = act(c)
+		stop()
+		lost := err != nil && (errors.Is(err, sftp.ErrSSHFxConnectionLost) || errors.Is(err, sftp.ErrSSHFxNoConnection) || errors.Is(err, io.ErrUnexpectedEOF) ||
+			errors.Is(err, net.ErrClosed) || errors.Is(err, os.ErrDeadlineExceeded))
+		s.leave(conn, lost)
+		switch {
+		case ctx.Err() != nil:
+			return ctx.Err()
+		case lost && errors.Is(err, os.ErrDeadlineExceeded):
+			return context.DeadlineExceeded
+		case lost && try >= again:
+			return &Problem{Kind: Down, Say: fmt.Sprintf("The line to %s broke off. Try again when the host is up.", s.address)}
+		case lost:
+			continue
+		}
+		return err
+	}
+}
+
+func (s *secureShell) take(ctx context.Context) (*sftp.Client, net.Conn, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.client == nil {
+		if err := s.open(ctx); err != nil {
+			return nil, nil, err
+		}
+	}
+	if s.idle != nil {
+		s.idle.Stop()
+	}
+	s.under++
+	_ = s.conn.SetDeadline(time.Now().Add(s.timeout))
+	return s.client, s.conn, nil
+}
+
+func (s *secureShell) leave(conn net.Conn, lost bool) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.under--; s.under == 0 && s.conn == conn {
+		_ = conn.SetDeadline(time.Time{})
+		s.idle = time.AfterFunc(idleAfter, s.close)
+	}
+	if lost && s.conn == conn {
+		_ = conn.Close()
+		s.conn, s.client = nil, nil
+	}
+}
+
+func (s *secureShell) close() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.under == 0 && s.conn != nil {
+		_ = s.conn.Close()
+		s.conn, s.client = nil, nil
+	}
+}
+
+func (s *secureShell) at(name string) string { return path.Join(s.root, name) }
+
+// Server implements tree.
+func (s *secureShell) Server() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.says
+}
+
+// Key is the key that the host showed.
+func (s *secureShell) Key() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.met
+}
+
+// Say implements tree. The protocol has one word for most failures; what the file system says of itself tells more.
+func (s *secureShell) Say(err error, name string) error {
+	var status *sftp.StatusError
+	if !errors.As(err, &status) || status.FxCode() != sftp.ErrSSHFxFailure {
+		return fromOS(err, name)
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), s.timeout)
+	defer cancel()
+	why := err
+	_ = s.read(ctx, func(c *sftp.Client) error { // where it cannot say, the failure stays one
+		v, err := c.StatVFS(s.root)
+		switch {
+		case err != nil:
+		case v.Flag&1 != 0: // SSH_FXE_STATVFS_ST_RDONLY (OpenSSH, PROTOCOL, 4.1)
+			why = syscall.EROFS
+		case v.Bavail == 0:
+			why = syscall.ENOSPC
+		}
+		return nil
+	})
+	return fromOS(why, name)
+}
+
+// ReadDir implements tree.
+func (s *secureShell) ReadDir(ctx context.Context, dir string) (is []fs.FileInfo, err error) {
+	return is, s.read(ctx, func(c *sftp.Client) (err error) {
+		is, err = c.ReadDir(s.at(dir))
+		return err
+	})
+}
+
+// Lstat implements tree.
+func (s *secureShell) Lstat(ctx context.Context, name string) (i fs.FileInfo, err error) {
+	return i, s.read(ctx, func(c *sftp.Client) (err error) {
+		i, err = c.Lstat(s.at(name))
+		return err
+	})
+}
+
+// ReadFile implements tree.
+func (s *secureShell) ReadFile(ctx context.Context, name string) (b []byte, err error) {
+	return b, s.read(ctx, func(c *sftp.Client) error {
+		f, err := c.Open(s.at(name))
+		if err != nil {
+			return err
+		}
+		defer f.Close()
+		b, err = readLimited(f)
+		return err
+	})
+}
+
+// Create implements tree.
+func (s *secureShell) Create(ctx context.Context, name string, b []byte) error {
+	return s.do(ctx, func(c *sftp.Client) error {
+		f, err := c.OpenFile(s.at(name), os.O_WRONLY|os.O_CREATE|os.O_EXCL)
+		if err != nil {
+			return err
+		}
+		_, err = f.ReadFrom(bytes.NewReader(b)) // several pieces at once: nobody looks at it yet
+		return errors.Join(err, f.Close())
+	})
+}
+
+// Overwrite implements tree. Piece after piece, so that what is left of it is a beginning.
+func (s *secureShell) Overwrite(ctx context.Context, name string, b []byte) error {
+	return s.do(ctx, func(c *sftp.Client) error {
+		f, err := c.OpenFile(s.at(name), os.O_WRONLY|os.O_TRUNC)
+		if err != nil {
+			return err
+		}
+		const piece = 32 << 10 // what every server takes at once
+		for len(b) > 0 && err == nil {
+			n := min(len(b), piece)
+			_, err = f.Write(b[:n])
+			b = b[n:]
+		}
+		return errors.Join(err, f.Close())
+	})
+}
+
+// Like implements tree.
+func (s *secureShell) Like(ctx context.Context, name string, like fs.FileInfo) error {
+	was, ok := like.Sys().(*sftp.FileStat)
+	return s.do(ctx, func(c *sftp.Client) error {
+		now, err := c.Lstat(s.at(name))
+		if err != nil {
+			return err
+		}
+		if own, is := now.Sys().(*sftp.FileStat); ok && is && (own.UID != was.UID || own.GID != was.GID) {
+			if err := c.Chown(s.at(name), int(was.UID), int(was.GID)); err != nil {
+				return err
+			}
+		}
+		return c.Chmod(s.at(name), like.Mode().Perm())
+	})
+}
+
+// Link implements tree.
+func (s *secureShell) Link(ctx context.Context, old, name string) error {
+	return s.do(ctx, func(c *sftp.Client) error { return c.Link(s.at(old), s.at(name)) })
+}
+
+// Rename implements tree: in one step where the server knows OpenSSH's addition; its own rename does not replace.
+func (s *secureShell) Rename(ctx context.Context, old, name string) error {
+	return s.do(ctx, func(c *sftp.Client) error {
+		if _, ok := c.HasExtension("posix-rename@openssh.com"); ok {
+			return c.PosixRename(s.at(old), s.at(name))
+		}
+		err := c.Rename(s.at(old), s.at(name))
+		if err == nil {
+			return nil
+		}
+		if _, there := c.Lstat(s.at(name)); there != nil {
+			return err
+		}
+		if err := c.Remove(s.at(name)); err != nil {
+			return err
+		}
+		return c.Rename(s.at(old), s.at(name))
+	})
+}
+
+// Unlink implements tree.
+func (s *secureShell) Unlink(ctx context.Context, name string) error {
+	return s.do(ctx, func(c *sftp.Client) error { return c.Remove(s.at(name)) })
+}
+
+// Mkdir implements tree.
+func (s *secureShell) Mkdir(ctx context.Context, name string) error {
+	return s.do(ctx, func(c *sftp.Client) error { return c.Mkdir(s.at(name)) })
+}

@@ -1,0 +1,208 @@
+package host
+
+import (
+	"context"
+	"encoding/xml"
+	"fmt"
+	"net/http"
+	"net/url"
+	"path"
+	"sort"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// multistatus is the answer to PROPFIND (RFC 4918, 14.16), as far as it is asked for.
+type multistatus struct {
+	Responses []struct {
+		Href     string `xml:"DAV: href"`
+		Propstat []struct {
+			Status string `xml:"DAV: status"`
+			Prop   struct {
+				Length string    `xml:"DAV: getcontentlength"`
+				Folder *struct{} `xml:"DAV: resourcetype>collection"`
+			} `xml:"DAV: prop"`
+		} `xml:"DAV: propstat"`
+	} `xml:"DAV: response"`
+}
+
+// deepest is how many folders stand in each other at most: deeper ones are a circle of links that was not known as one.
+const deepest = 40
+
+// inner is a folder that is to be listed, with the prints of those that it is in.
+type inner struct {
+	path  string // with a slash at its end; empty for the site's own
+	above []string
+}
+
+// List implements Host.
+func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
+	var all Listing
+	folders := []inner{{}}
+	for len(folders) > 0 {
+		dir := folders[0]
+		folders = folders[1:]
+		files, below, err := w.members(ctx, dir.path)
+		if err != nil {
+			if dir.path == "" || ctx.Err() != nil || !Is(err, Forbidden) && !Is(err, Gone) && !Is(err, Broken) && !Is(err, Odd) {
+				return all, err
+			}
+			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir.path))
+			continue
+		}
+		mark := printOf(files, below)
+		if circle(dir, mark, len(below)) {
+			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir.path))
+			continue
+		}
+		all.Files = append(all.Files, files...)
+		for _, f := range below {
+			folders = append(folders, inner{f, append(dir.above[:len(dir.above):len(dir.above)], mark)})
+		}
+		if len(all.Files) > MaxFiles {
+			return all, &Problem{Kind: Odd, Say: fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles)}
+		}
+		if found != nil {
+			found(len(all.Files))
+		}
+	}
+	sort.Slice(all.Files, func(i, j int) bool { return all.Files[i].Path < all.Files[j].Path })
+	return all, nil
+}
+
+// printOf is what a folder is known by: the names and sizes of what is in it.
+func printOf(files []File, inner []string) string {
+	var b strings.Builder
+	for _, f := range files {
+		fmt.Fprintf(&b, "%s %d\n", path.Base(f.Path), f.Size)
+	}
+	for _, f := range inner {
+		b.WriteString(path.Base(f) + "/\n")
+	}
+	return b.String()
+}
+
+// circle reports whether a folder is one that it is in: over WebDAV a symbolic link looks like what it leads to. A folder
+// that holds the same names and sizes as one above it, a folder among them, is taken for it.
+func circle(f inner, mark string, folders int) bool {
+	if len(f.above) > deepest {
+		return true
+	}
+	for _, a := range f.above {
+		if folders > 0 && a == mark {
+			return true
+		}
+	}
+	return false
+}
+
+// members lists one folder: its files, and its folders with a slash at their ends. Hidden names are left out.
+func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders []string, err error) {
+	r, err := w.ask(ctx, "PROPFIND", dir, []byte(`<?xml version="1.0" encoding="utf-8"?><D:propfind xmlns:D="DAV:"><D:prop><D:resourcetype/><D:getcontentlength/></D:prop></D:propfind>`),
+		map[string]string{"Depth": "1", "Content-Type": "application/xml; charset=utf-8", "Accept-Encoding": "identity"})
+	if err != nil {
+		return nil, nil, err
+	}
+	defer r.Body.Close()
+	switch r.StatusCode {
+	case http.StatusMultiStatus:
+	case http.StatusMethodNotAllowed, http.StatusNotImplemented, http.StatusOK:
+		return nil, nil, noDAV(r.StatusCode)
+	default:
+		name := "folder of that address"
+		if dir != "" {
+			name = dir
+		}
+		return nil, nil, fromStatus(r.StatusCode, name)
+	}
+	b, err := readAll(r, 64<<20)
+	if err != nil {
+		return nil, nil, fromError(err, w.root.Host)
+	}
+	var m multistatus
+	if err := xml.Unmarshal(b, &m); err != nil {
+		return nil, nil, &Problem{Kind: Odd, Say: "The host lists its files in a way that cannot be read. Tell whoever runs it."}
+	}
+	self := m.self(w.url(dir))
+	for i, m := range m.Responses {
+		name, fair := nameIn(m.Href)
+		if i == self || strings.HasPrefix(name, ".") {
+			continue
+		}
+		f := File{Path: dir + name}
+		isFolder := strings.HasSuffix(m.Href, "/")
+		for _, p := range m.Propstat {
+			if !strings.Contains(p.Status, " 200") {
+				continue
+			}
+			isFolder = isFolder || p.Prop.Folder != nil
+			if n, err := strconv.ParseInt(strings.TrimSpace(p.Prop.Length), 10, 64); err == nil {
+				f.Size = n
+			}
+		}
+		switch {
+		case !fair && !isFolder:
+			f.Odd = "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."
+			files = append(files, f)
+		case isFolder:
+			folders = append(folders, f.Path+"/")
+		default:
+			files = append(files, f)
+		}
+	}
+	return files, folders, nil
+}
+
+// self is which answer of a listing is about the listed folder itself: the one at its address, or, behind a proxy that
+// rewrites addresses, the shortest one, since all others are in it.
+func (m multistatus) self(folder string) int {
+	want, shortest := trimmed(folder), 0
+	for i, r := range m.Responses {
+		if trimmed(r.Href) == want {
+			return i
+		}
+		if len(trimmed(r.Href)) < len(trimmed(m.Responses[shortest].Href)) {
+			shortest = i
+		}
+	}
+	return shortest
+}
+
+// trimmed is the path of an address of a listing (RFC 4918, 8.3), decoded where it can be, without slashes at its ends.
+func trimmed(href string) string {
+	href = strings.TrimSpace(href)
+	if i := strings.Index(href, "://"); i >= 0 {
+		_, at, _ := strings.Cut(href[i+3:], "/")
+		href = at
+	}
+	href = strings.Trim(href, "/")
+	if s, err := url.PathUnescape(href); err == nil {
+		return s
+	}
+	return href
+}
+
+// nameIn is the last name in an address of a listing. Where it is no UTF-8 it stays as the address has it, and fair is
+// false.
+func nameIn(href string) (name string, fair bool) {
+	base := strings.TrimSuffix(strings.TrimSpace(href), "/")
+	raw := base[strings.LastIndexByte(base, '/')+1:]
+	name, err := url.PathUnescape(raw)
+	if err != nil {
+		name = raw // some servers leave % as it is
+	}
+	if !utf8.ValidString(name) || strings.ContainsAny(name, "/\x00") {
+		return raw, false
+	}
+	return name, true
+}
+
+// noDAV says that what answers does not list folders over WebDAV.
+func noDAV(status int) error {
+	say := "What answers at the host's address does not speak WebDAV. Enter the WebDAV address, not the public one."
+	if status == http.StatusMethodNotAllowed {
+		say += " If it is the right one and the folder has an index page, Apache refuses to list it: whoever runs the host has to set “DirectoryIndex disabled” for editing."
+	}
+	return &Problem{Kind: Odd, Status: status, Say: say}
+}

@@ -1,0 +1,63 @@
+package host
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"net/http"
+	"strings"
+)
+
+// Try implements Host: in a folder of its own it writes a file, writes over it with a tag that no file has, holds it, and
+// takes all of it away again.
+func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
+	dir := "mendry-try-" + strings.ToLower(rand.Text()[:12])
+	file := dir + "/try.txt"
+	one, two := []byte("one\n"), []byte("two, longer\n")
+	if err := w.Write(ctx, file, one, nil); err != nil {
+		if Is(err, Down) || Is(err, Slow) || ctx.Err() != nil {
+			return k, err
+		}
+		k.WhyNot = err.Error()
+		w.clear(ctx, dir, file, &k)
+		return k, nil
+	}
+	defer w.clear(ctx, dir, file, &k)
+	c, err := w.Read(ctx, file)
+	if err != nil {
+		return k, err
+	}
+	if !bytes.Equal(c.Bytes, one) {
+		k.WhyNot = "The host gives back other bytes than it was given. Ask whoever runs it."
+		return k, nil
+	}
+	status, head, err := w.answer(ctx, http.MethodPut, file, two, map[string]string{"If-Match": `"mendry-has-not-read-this"`})
+	if err != nil {
+		return k, err
+	}
+	k.MayWrite, k.Server = true, head.Get("Server")
+	k.Conditional = status == http.StatusPreconditionFailed
+	w.mu.Lock()
+	w.plain = false
+	w.mu.Unlock()
+	free, held, err := w.Hold(ctx, file)
+	if err != nil {
+		return k, err
+	}
+	defer free()
+	if held { // somebody who does not know of the lock
+		status, _, err := w.answer(ctx, http.MethodPut, file, two, map[string]string{})
+		k.Locks = err == nil && status == http.StatusLocked
+	}
+	return k, nil
+}
+
+// clear takes away what was tried.
+func (w *WebDAV) clear(ctx context.Context, dir, file string, k *Knows) {
+	ctx = context.WithoutCancel(ctx)
+	for _, name := range []string{file, dir + "/"} {
+		if status, _, err := w.answer(ctx, http.MethodDelete, name, nil, nil); err != nil || status >= 300 && status != http.StatusNotFound {
+			k.Left = dir
+		}
+	}
+}
