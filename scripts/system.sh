@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Installs from Debian's packages what is missing: MariaDB's programs, word lists for spelling, and Chromium for the
-# browser tests.
+# Installs from Debian's packages what is missing: MariaDB's programs, word lists for spelling, Chromium for the browser
+# tests, and the servers that the tests of hosts run on loopback. None of them is started by being installed.
 set -euo pipefail
 want=()
 [ -x /usr/sbin/mariadbd ] || want+=(mariadb-server-core)
@@ -9,9 +9,20 @@ want=()
 [ -f /usr/share/dict/british-english ] || want+=(wbritish)
 [ -f /usr/share/dict/american-english ] || want+=(wamerican)
 [ -x /usr/bin/chromium ] || want+=(chromium)
+[ -x /usr/sbin/apache2 ] || want+=(apache2-bin)
+[ -f /usr/lib/nginx/modules/ngx_http_dav_ext_module.so ] || want+=(nginx-light libnginx-mod-http-dav-ext)
+[ -x /usr/bin/rclone ] || want+=(rclone)
+[ -x /usr/sbin/sshd ] || want+=(openssh-server)
+[ -f /etc/mime.types ] || want+=(media-types)
+[ -x /usr/bin/openssl ] || want+=(openssl)
 [ -d /usr/share/fonts/truetype/dejavu ] || want+=(fonts-dejavu-core)
 if [ ${#want[@]} -gt 0 ]; then
   echo "installing ${want[*]}"
+  if [ ! -e /usr/sbin/policy-rc.d ]; then # starts no service (Debian policy, 9.3.3.1)
+    printf '#!/bin/sh\nexit 101\n' > /usr/sbin/policy-rc.d
+    chmod +x /usr/sbin/policy-rc.d
+    trap 'rm -f /usr/sbin/policy-rc.d' EXIT
+  fi
   apt-get update -qq -o DPkg::Lock::Timeout=300
   DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends -o DPkg::Lock::Timeout=300 "${want[@]}" >/dev/null
 fi

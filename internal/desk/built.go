@@ -45,7 +45,7 @@ func (d *Desk) aroundBuilt(ctx context.Context, row store.Page, live *page.Page)
 	if err != nil {
 		return surround{}, false
 	}
-	address, err := link.Resolve(s.PublicURL, "./"+strings.TrimPrefix(row.Address, "/"))
+	address, err := link.Public(s.PublicURL, row.Address, "")
 	if err != nil {
 		return surround{}, false
 	}

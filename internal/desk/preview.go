@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"errors"
-	"net/url"
 	"slices"
 	"sort"
 	"strings"
@@ -141,7 +140,7 @@ func (d *Desk) publicFile(ctx context.Context, site int64, publicPath, query str
 	if err != nil {
 		return host.Content{}, err
 	}
-	to, err := link.Resolve(s.PublicURL, "./"+strings.TrimPrefix((&url.URL{Path: publicPath, RawQuery: query}).String(), "/"))
+	to, err := link.Public(s.PublicURL, publicPath, query)
 	if err != nil {
 		return host.Content{}, missing(store.ErrNone, "file")
 	}

@@ -7,10 +7,13 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"mime"
 	"path"
+	"slices"
 	"sort"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 	"unicode/utf8"
@@ -42,7 +45,18 @@ const staleAfter = time.Hour
 // files is a host with a file system.
 type files struct {
 	tree
-	by string
+	by   string
+	left *left
+}
+
+// left are files of Mendry's own that could not be taken away, since the line was cut.
+type left struct {
+	mu    sync.Mutex
+	names map[string]bool
+}
+
+func newFiles(t tree, by string) files {
+	return files{t, first(by, "Mendry"), &left{names: map[string]bool{}}}
 }
 
 func randomName(kind string) string { return own + kind + "-" + strings.ToLower(rand.Text()[:12]) }
@@ -150,11 +164,10 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	}
 	beside := path.Join(dir, randomName("new"))
 	if over == nil {
+		defer h.clear(ctx, beside)
 		if err := h.Create(ctx, beside, b); err != nil {
-			_ = h.Unlink(context.WithoutCancel(ctx), beside)
 			return h.Say(err, file)
 		}
-		defer h.clear(ctx, beside)
 		if err := h.Link(ctx, beside, name); err == nil {
 			return nil
 		}
@@ -170,11 +183,10 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	if !was.Mode().IsRegular() {
 		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s has become a link or a folder on the host. Mendry does not replace it.", file)}
 	}
+	defer h.clear(ctx, beside)
 	if err := h.Create(ctx, beside, b); err != nil {
-		_ = h.Unlink(context.WithoutCancel(ctx), beside)
 		return h.Say(err, file)
 	}
-	defer h.clear(ctx, beside)
 	if err := h.Like(ctx, beside, was); err != nil { // it would belong to somebody else: the file itself is written
 		if now, err := h.ReadFile(ctx, name); err != nil || !bytes.Equal(now, over.Bytes) {
 			return changed(file)
@@ -221,7 +233,24 @@ func tooLarge() error {
 func (h files) clear(ctx context.Context, name string) {
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 	defer cancel()
-	_ = h.Unlink(ctx, name) // what stays is taken away when the site is listed
+	err := h.Unlink(ctx, name)
+	h.left.mu.Lock()
+	defer h.left.mu.Unlock()
+	if err == nil || errors.Is(err, fs.ErrNotExist) {
+		delete(h.left.names, name)
+	} else {
+		h.left.names[name] = true // taken away at the next write, or when the site is listed
+	}
+}
+
+// tidy takes away what a cut line has left.
+func (h files) tidy(ctx context.Context) {
+	h.left.mu.Lock()
+	names := slices.Collect(maps.Keys(h.left.names))
+	h.left.mu.Unlock()
+	for _, n := range names {
+		h.clear(ctx, n)
+	}
 }
 
 // folders makes the folders that are missing.
@@ -271,6 +300,7 @@ const lockFile = own + "lock"
 
 // Hold implements Host with a file that other installations of Mendry know; others do not, and are found out by comparing.
 func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
+	h.tidy(ctx)
 	for try := 0; ; try++ {
 		err := h.Create(ctx, lockFile, []byte(h.by+"\n"))
 		if err == nil {

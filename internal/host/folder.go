@@ -35,7 +35,7 @@ func NewFolder(n Network, r Reach) (Host, error) {
 	if err != nil {
 		return nil, fromOS(err, "folder "+u.Path)
 	}
-	return files{folder{root}, first(r.By, "Mendry")}, nil
+	return newFiles(folder{root}, r.By), nil
 }
 
 // mayHold reports whether a folder lies in one of those that sites may lie in.

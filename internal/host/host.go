@@ -61,6 +61,7 @@ type Reach struct {
 	User, Pass string // the password, or the passphrase of the key
 	Key        string // a private key, in the form of OpenSSH or PEM; empty where a password signs in
 	Pinned     string // the host's own key, as it was seen first (known_hosts); empty where none was
+	Refuses    bool   // the host was seen to refuse a write over what was changed meanwhile (Knows.Conditional)
 	By         string // names Mendry to others who find a file held; one name for each installation
 }
 
@@ -83,6 +84,10 @@ func Open(n Network, r Reach, timeout time.Duration) (Host, error) {
 // standing is what stands at a path; nil where nothing does.
 func standing(ctx context.Context, h Host, file string) (*Content, error) {
 	c, err := h.Read(ctx, file)
+	for try := 0; Is(err, Short) && try < 3; try++ { // it was written just then; lighttpd knows its length a second later
+		time.Sleep(100 * time.Millisecond << (2 * try))
+		c, err = h.Read(ctx, file)
+	}
 	if Is(err, Gone) {
 		return nil, nil
 	}

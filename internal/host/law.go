@@ -2,6 +2,7 @@ package host
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -65,10 +66,11 @@ func Put(ctx context.Context, h Host, file string, before, after []byte, begun b
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
-		seen, how, err := w.look(ctx, true)
+		// A write that was refused left nothing: what is in pieces there is being written by somebody else.
+		seen, how, err := w.look(ctx, begun || !Is(wrote, Changed))
 		switch {
 		case err != nil && wrote != nil && !Is(err, Changed):
-			return nil, wrote // nothing can be told of the host
+			return nil, w.unknown(wrote)
 		case err != nil || how == release.New:
 			return seen, err
 		case how == release.Old && wrote == nil:
@@ -122,6 +124,15 @@ func (w *writing) write(ctx context.Context, now *Content, b []byte) error {
 		return w.h.Remove(ctx, w.file, *now)
 	}
 	return w.h.Write(ctx, w.file, b, now)
+}
+
+// unknown says that nothing can be told of a file that was being written when the host was lost.
+func (w *writing) unknown(wrote error) error {
+	var p *Problem
+	if !errors.As(wrote, &p) {
+		return wrote
+	}
+	return &Problem{Kind: p.Kind, Status: p.Status, Say: fmt.Sprintf("%s Until it answers it cannot be told whether %s is whole there: go on, or take the release back, as soon as it does.", p.Say, w.file)}
 }
 
 // putBack puts the old file back in the place of one that was not stored whole, and says how that ended.

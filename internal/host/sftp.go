@@ -52,8 +52,7 @@ func NewSFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 	if home, ok := strings.CutPrefix(root, "/~"); ok && (home == "" || home[0] == '/') {
 		root = "." + home
 	}
-	r.By = first(r.By, "Mendry")
-	return files{&secureShell{net: n, address: net.JoinHostPort(u.Hostname(), port), root: root, reach: r, timeout: timeout}, r.By}, nil
+	return newFiles(&secureShell{net: n, address: net.JoinHostPort(u.Hostname(), port), root: root, reach: r, timeout: timeout}, r.By), nil
 }
 
 func (s *secureShell) auth() ([]ssh.AuthMethod, error) {
@@ -259,7 +258,7 @@ func (s *secureShell) Say(err error, name string) error {
 		case err != nil:
 		case v.Flag&1 != 0: // SSH_FXE_STATVFS_ST_RDONLY (OpenSSH, PROTOCOL, 4.1)
 			why = syscall.EROFS
-		case v.Bavail == 0:
+		case v.Bavail*v.Bsize < 64<<10: // what was written of the file still stands there
 			why = syscall.ENOSPC
 		}
 		return nil

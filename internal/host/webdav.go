@@ -3,6 +3,8 @@ package host
 import (
 	"bytes"
 	"context"
+	"crypto/rand"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -15,12 +17,14 @@ import (
 
 // WebDAV is a host that is spoken to over WebDAV (RFC 4918).
 type WebDAV struct {
-	root *url.URL
-	by   string
-	http *http.Client
+	root    *url.URL
+	by      string
+	http    *http.Client
+	refuses bool // writes over what was changed meanwhile, as far as is known
 
 	mu    sync.Mutex
 	locks map[string]string // tokens of files that are held, by path
+	left  map[string]string // of files that could not be let go
 	plain bool              // the host knows no locks
 }
 
@@ -36,7 +40,7 @@ func NewWebDAV(n Network, r Reach, timeout time.Duration) (*WebDAV, error) {
 	if by == "" {
 		by = "Mendry"
 	}
-	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}}, nil
+	return &WebDAV{root: u, by: by, http: c, refuses: r.Refuses, locks: map[string]string{}, left: map[string]string{}}, nil
 }
 
 // url is the address of a file or, with a slash at its end, of a folder (RFC 3986, 3.3).
@@ -133,8 +137,65 @@ func (w *WebDAV) Write(ctx context.Context, file string, b []byte, over *Content
 				continue
 			}
 		}
-		return fromStatus(status, file)
+		return w.whyNot(ctx, status, file, len(b))
 	}
+}
+
+// whyNot finds out what a server means that says no more than that it failed: nginx and lighttpd answer 500 where the disk
+// is full or may not be written, rclone 405, Apache 500 for the latter. Files of Mendry's own are tried, a small one and
+// one as large.
+func (w *WebDAV) whyNot(ctx context.Context, status int, file string, size int) (err error) {
+	no := fromStatus(status, file)
+	if status != http.StatusInternalServerError && status != http.StatusMethodNotAllowed {
+		return no
+	}
+	if rest := w.rest(ctx, file); len(rest) > 0 {
+		defer func() { // it may take the room that is missing
+			var p *Problem
+			if errors.As(err, &p) {
+				p.Say += " The host left the rest of a write: " + strings.Join(rest, ", ") + ". Take that away there."
+			}
+		}()
+	}
+	trial := path.Join(path.Dir(file), "mendry-try-"+strings.ToLower(rand.Text()[:12])+".txt")
+	defer func() {
+		for _, name := range append(w.rest(ctx, trial), trial) {
+			_, _, _ = w.answer(context.WithoutCancel(ctx), http.MethodDelete, name, nil, nil)
+		}
+	}()
+	for _, n := range []int{1, size} {
+		got, _, err := w.answer(ctx, http.MethodPut, trial, make([]byte, n), nil)
+		switch {
+		case err != nil:
+			return no
+		case got < 300:
+		case n == size && n > 1:
+			return fromStatus(http.StatusInsufficientStorage, file)
+		default:
+			return &Problem{Kind: Forbidden, Status: status, Say: fmt.Sprintf("The host takes no file at all just now (error %d for %s): its disk may be full, or read-only. Ask whoever runs it, then go on.", status, file)}
+		}
+	}
+	return no
+}
+
+// rest are files that a server left of a write of a file that broke off: nginx names them like the file, with ten digits.
+func (w *WebDAV) rest(ctx context.Context, file string) (names []string) {
+	dir := path.Dir(file)
+	if dir == "." {
+		dir = ""
+	} else {
+		dir += "/"
+	}
+	files, _, err := w.members(ctx, dir)
+	if err != nil {
+		return nil
+	}
+	for _, f := range files {
+		if digits, ok := strings.CutPrefix(f.Path, file+"."); ok && len(digits) == 10 && strings.Trim(digits, "0123456789") == "" {
+			names = append(names, f.Path)
+		}
+	}
+	return names
 }
 
 // missingFolder tells answers to a PUT into a folder that is not there: 409 by RFC 4918, 9.7.1; nginx and rclone say 404,
@@ -166,7 +227,11 @@ func (w *WebDAV) makeFolders(ctx context.Context, file string) (made bool, err e
 
 // Remove implements Host.
 func (w *WebDAV) Remove(ctx context.Context, file string, over Content) error {
-	status, _, err := w.answer(ctx, http.MethodDelete, file, nil, w.depends(map[string]string{}, file, &over))
+	head := w.depends(map[string]string{}, file, &over)
+	if head["If"] != "" { // Apache asks the folder for it too where no file is named; nginx knows no escaped names there
+		head["If"] = "<" + w.url(file) + "> " + head["If"]
+	}
+	status, _, err := w.answer(ctx, http.MethodDelete, file, nil, head)
 	switch {
 	case err != nil:
 		return err

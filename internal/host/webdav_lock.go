@@ -14,7 +14,12 @@ import (
 // a lock is, it is waited out.
 const heldFor = 60
 
-var lookAgain = 2 * time.Second // whether a lock is still there
+// lookAgain is how long is waited at most until it is looked again whether a lock is still there.
+const lookAgain = 2 * time.Second
+
+// inFlight is how long is waited after a file is held on a server that ignores conditions: a write that it had let in
+// before then ends within that, if it is a short one (nginx looks at locks before it takes the bytes).
+const inFlight = 50 * time.Millisecond
 
 // Hold implements Host with a write lock (RFC 4918, 6 and 9.10). It keeps off everybody who edits over WebDAV, on servers
 // that ignore conditions too.
@@ -24,6 +29,12 @@ func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 	w.mu.Unlock()
 	if plain {
 		return func() {}, false, nil
+	}
+	w.mu.Lock()
+	left := w.left[file]
+	w.mu.Unlock()
+	if left != "" {
+		w.free(ctx, file, left)
 	}
 	start := time.Now()
 	for try := 0; ; try++ {
@@ -36,17 +47,20 @@ func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 			w.mu.Lock()
 			w.locks[file] = token
 			w.mu.Unlock()
+			if !w.refuses {
+				time.Sleep(inFlight)
+			}
 			return func() { w.free(ctx, file, token) }, true, nil
 		case status == http.StatusLocked:
 			d, err := w.discover(ctx, file)
 			if err == nil && try == 0 && w.freeOwn(ctx, file, d) {
 				continue
 			}
-			if err != nil || len(d.Active) > 0 || time.Since(start) > (heldFor+5)*time.Second {
+			if err != nil || d.tells() || time.Since(start) > (heldFor+5)*time.Second {
 				return nil, false, w.lockedBy(ctx, file)
 			}
 			select {
-			case <-time.After(lookAgain):
+			case <-time.After(min(20*time.Millisecond<<min(try, 10), lookAgain)):
 			case <-ctx.Done():
 				return nil, false, ctx.Err()
 			}
@@ -84,7 +98,12 @@ func (w *WebDAV) free(ctx context.Context, file, token string) {
 	w.mu.Unlock()
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 	defer cancel()
-	_, _, _ = w.answer(ctx, "UNLOCK", file, nil, map[string]string{"Lock-Token": "<" + token + ">"}) // the host lets go by itself, later
+	_, _, err := w.answer(ctx, "UNLOCK", file, nil, map[string]string{"Lock-Token": "<" + token + ">"})
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if delete(w.left, file); err != nil {
+		w.left[file] = token // the host lets go by itself, later
+	}
 }
 
 // lockDiscovery is what a host says of the locks on a file (RFC 4918, 15.8).
@@ -95,6 +114,16 @@ type lockDiscovery struct {
 		} `xml:"DAV: owner"`
 		Token string `xml:"DAV: locktoken>href"`
 	} `xml:"DAV: response>propstat>prop>lockdiscovery>activelock"`
+}
+
+// tells reports whether the host says whose a lock is. nginx tells of one, and not of its owner.
+func (d lockDiscovery) tells() bool {
+	for _, l := range d.Active {
+		if words(l.Owner.Text) != "" {
+			return true
+		}
+	}
+	return false
 }
 
 func (w *WebDAV) discover(ctx context.Context, file string) (d lockDiscovery, err error) {

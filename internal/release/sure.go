@@ -3,7 +3,6 @@ package release
 import (
 	"context"
 	"fmt"
-	"strings"
 	"time"
 
 	"mendry/internal/core/link"
@@ -118,7 +117,7 @@ func (rs *Releases) look(ctx context.Context, h host.Host, site store.Site, r st
 
 // visit looks at a file as visitors get it.
 func (rs *Releases) visit(ctx context.Context, site store.Site, s *store.Step) (time.Duration, error) {
-	to, err := link.Resolve(site.PublicURL, "./"+strings.TrimPrefix(link.AddressOf(s.Path), "/"))
+	to, err := link.Public(site.PublicURL, link.AddressOf(s.Path), "")
 	if err != nil {
 		s.PublicSeen, s.Said = release.SeenWrong, "The public address cannot be made out."
 		return 0, nil

@@ -35,17 +35,17 @@ type Site struct {
 // SiteRow is a site with what a list shows of it.
 type SiteRow struct {
 	Site
-	ClientName string `db:"client_name"`
+	ClientName string     `db:"client_name"`
 	HostKind   string     `db:"host_kind"` // of the live host
 	HostURL    string     `db:"host_url"`
 	HostUser   string     `db:"host_user"`
 	HostKnows  []byte     `db:"host_knows"` // JSON of host.Knows
 	HostTried  *time.Time `db:"host_tried"`
-	Pages      int    `db:"pages"`
-	Locked     int    `db:"locked_pages"`
-	Kept       int    `db:"kept"`
-	Open       int    `db:"open_requests"`
-	Elsewhere  int    `db:"elsewhere"`
+	Pages      int        `db:"pages"`
+	Locked     int        `db:"locked_pages"`
+	Kept       int        `db:"kept"`
+	Open       int        `db:"open_requests"`
+	Elsewhere  int        `db:"elsewhere"`
 }
 
 // AddClient takes in a client.

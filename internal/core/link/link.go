@@ -33,6 +33,18 @@ func Resolve(base, ref string) (string, error) {
 	return b.ResolveReference(r).String(), nil
 }
 
+// Public is where visitors find a path of a site: what an address may not have as it is, is escaped (RFC 3986, 2.1 and
+// 3.3). A query comes as it is in an address, without the question mark.
+func Public(base, sitePath, query string) (string, error) {
+	b, err := url.Parse(base)
+	if err != nil {
+		return "", err
+	}
+	b.Path = strings.TrimSuffix(b.Path, "/") + "/" + strings.TrimPrefix(sitePath, "/")
+	b.RawPath, b.RawQuery, b.Fragment = "", query, ""
+	return b.String(), nil
+}
+
 // Of tells where ref leads from the page at path from (a path on its site, beginning with "/"), on a site whose public
 // address is public. For Inside, to is the path on the site, without query; fragment is the place on the target page.
 func Of(public, from, ref string) (kind Kind, to, fragment string) {

@@ -3,7 +3,6 @@
 package hosttest
 
 import (
-	"bytes"
 	"fmt"
 	"net"
 	"os"
@@ -18,24 +17,30 @@ import (
 	"time"
 )
 
-// Name and password at every server.
+// Name and password at every server that takes those.
 const (
 	User     = "keeper"
 	Password = "lock & key"
 )
 
+// owner is who the servers run as, and whose their files are.
+const owner = "www-data"
+
 // Server is a server that is running.
 type Server struct {
-	Kind    string // as package host knows it
-	URL     string
-	Dir     string // the folder that it serves
-	Key     string // a private key that signs in, for SFTP
-	NoLocks bool   // it is set up without locks
-	t       testing.TB
-	cmd     *exec.Cmd
-	start   func() *exec.Cmd
-	port    int
-	mu      sync.Mutex
+	Kind           string // as package host knows it
+	URL            string
+	User, Password string
+	Key            string // a private key that signs in, for SFTP
+	Dir            string // the folder that it serves
+	NoLocks        bool   // it is set up without locks
+	NewKey         func() // gives the server another key of its own; nil where it has none
+
+	t     testing.TB
+	cmd   *exec.Cmd
+	start func() *exec.Cmd
+	port  int
+	mu    sync.Mutex
 }
 
 // Kinds are the servers by name, in the order in which a table shows them.
@@ -50,20 +55,12 @@ var Kinds = []struct {
 	{"nginx dav-ext without locks", nginxNoLocks, true},
 	{"lighttpd mod_webdav", lighttpd, true},
 	{"rclone", rclone, false},
+	{"OpenSSH sftp-server", sshd, false},
+	{"a folder", folder, false},
 }
 
-// Start starts a server by its name, on a folder that it may write. The test is skipped where it is not installed and
-// MENDRY_HOSTS does not ask for all.
-func Start(t testing.TB, name string) *Server {
-	t.Helper()
-	for _, k := range Kinds {
-		if k.Name == name {
-			return k.Start(t, Folder(t))
-		}
-	}
-	t.Fatalf("there is no server %q", name)
-	return nil
-}
+// All reports whether every server is to be looked at, also those that few have (MENDRY_HOSTS=all).
+func All() bool { return os.Getenv("MENDRY_HOSTS") == "all" }
 
 // Folder makes a folder that the servers' own user may write in and that others may look into.
 func Folder(t testing.TB) string {
@@ -80,7 +77,7 @@ func Folder(t testing.TB) string {
 // give gives a file or folder to the user that the servers run as.
 func give(t testing.TB, p string) {
 	t.Helper()
-	u, err := user.Lookup("www-data")
+	u, err := user.Lookup(owner)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -129,9 +126,22 @@ func (s *Server) Kill() {
 	if s.cmd == nil {
 		return
 	}
-	_ = syscall.Kill(-s.cmd.Process.Pid, syscall.SIGKILL)
+	for _, p := range append(children(s.cmd.Process.Pid), s.cmd.Process.Pid) {
+		_ = syscall.Kill(p, syscall.SIGKILL)
+	}
 	_ = s.cmd.Wait()
 	s.cmd = nil
+}
+
+// children are the processes that a process has started, theirs with them.
+func children(pid int) (all []int) {
+	b, _ := os.ReadFile(fmt.Sprintf("/proc/%d/task/%d/children", pid, pid))
+	for _, f := range strings.Fields(string(b)) {
+		if c, err := strconv.Atoi(f); err == nil {
+			all = append(append(all, c), children(c)...)
+		}
+	}
+	return all
 }
 
 // Up starts the server again after Kill.
@@ -140,9 +150,14 @@ func (s *Server) Up() {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.cmd = s.start()
-	var out bytes.Buffer
-	s.cmd.Stdout, s.cmd.Stderr = &out, &out
-	s.cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
+	out, err := os.CreateTemp("", "server") // not a pipe, which whoever is left behind holds open
+	if err != nil {
+		s.t.Fatal(err)
+	}
+	defer out.Close()
+	defer os.Remove(out.Name())
+	s.cmd.Stdout, s.cmd.Stderr = out, out
+	s.cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL}
 	if err := s.cmd.Start(); err != nil {
 		s.t.Fatal(err)
 	}
@@ -153,7 +168,8 @@ func (s *Server) Up() {
 			return
 		}
 		if time.Now().After(end) {
-			s.t.Fatalf("%s does not come up: %s", s.cmd.Path, out.String())
+			said, _ := os.ReadFile(out.Name())
+			s.t.Fatalf("%s does not come up: %s", s.cmd.Path, said)
 		}
 		time.Sleep(10 * time.Millisecond) // until it listens
 	}
@@ -165,7 +181,7 @@ func run(t testing.TB, dir, program string, port int, start func(program string)
 	if err != nil {
 		t.Skipf("%s is not installed (make system)", program)
 	}
-	s := &Server{Kind: "webdav", URL: fmt.Sprintf("http://127.0.0.1:%d/", port), Dir: dir, t: t, port: port, start: func() *exec.Cmd { return start(p) }}
+	s := &Server{Kind: "webdav", URL: fmt.Sprintf("http://127.0.0.1:%d/", port), User: User, Password: Password, Dir: dir, t: t, port: port, start: func() *exec.Cmd { return start(p) }}
 	t.Cleanup(s.Kill)
 	s.Up()
 	return s
@@ -200,3 +216,9 @@ func write(t testing.TB, file, text string) {
 
 // fill puts names into a configuration: {port} and the like.
 func fill(text string, pairs ...string) string { return strings.NewReplacer(pairs...).Replace(text) }
+
+// OwnerOf is whose a file is, by numbers of user and group.
+func OwnerOf(i os.FileInfo) [2]uint32 {
+	s := i.Sys().(*syscall.Stat_t)
+	return [2]uint32{s.Uid, s.Gid}
+}

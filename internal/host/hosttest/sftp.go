@@ -1,0 +1,81 @@
+package hosttest
+
+import (
+	"crypto/ed25519"
+	"crypto/rand"
+	"encoding/pem"
+	"fmt"
+	"os"
+	"os/exec"
+	"strconv"
+	"testing"
+
+	"golang.org/x/crypto/ssh"
+)
+
+const sshdConf = `
+Port {port}
+ListenAddress 127.0.0.1
+HostKey {conf}/host
+AuthorizedKeysFile {conf}/keys
+PidFile {conf}/pid
+StrictModes no
+UsePAM no
+PasswordAuthentication no
+KbdInteractiveAuthentication no
+Subsystem sftp internal-sftp
+ForceCommand internal-sftp
+MaxStartups 200
+`
+
+// Key makes a key pair: the private one in OpenSSH's form, the public one as in authorized_keys.
+func Key(t testing.TB) (private, public string) {
+	t.Helper()
+	pub, priv, err := ed25519.GenerateKey(rand.Reader)
+	if err != nil {
+		t.Fatal(err)
+	}
+	block, err := ssh.MarshalPrivateKey(priv, "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, err := ssh.NewPublicKey(pub)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(pem.EncodeToMemory(block)), string(ssh.MarshalAuthorizedKey(p))
+}
+
+// sshd is OpenSSH's, which signs in the servers' own user with a key.
+func sshd(t testing.TB, dir string) *Server {
+	t.Helper()
+	private, public := Key(t)
+	hostKey, _ := Key(t)
+	conf := config(t, map[string]string{"host": hostKey, "keys": public})
+	if err := os.Chown(conf+"/host", 0, 0); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Chmod(conf+"/host", 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.MkdirAll("/run/sshd", 0o755); err != nil { // where it gives up its rights
+		t.Fatal(err)
+	}
+	port := freePort(t)
+	write(t, conf+"/conf", fill(sshdConf, "{conf}", conf, "{port}", strconv.Itoa(port)))
+	s := run(t, dir, "sshd", port, func(p string) *exec.Cmd { return exec.Command(p, "-D", "-e", "-f", conf+"/conf") })
+	s.Kind, s.URL, s.User, s.Password, s.Key = "sftp", fmt.Sprintf("sftp://127.0.0.1:%d%s/", port, dir), owner, "", private
+	s.NewKey = func() { // as when a host is set up anew
+		hostKey, _ := Key(t)
+		write(t, conf+"/host", hostKey)
+		s.Kill()
+		s.Up()
+	}
+	return s
+}
+
+// folder is no server: the folder itself, as where a host is mounted.
+func folder(t testing.TB, dir string) *Server {
+	t.Helper()
+	return &Server{Kind: "folder", URL: "file://" + dir + "/", Dir: dir, t: t}
+}
