@@ -1795,22 +1795,25 @@ type Site struct {
 	HostKind   HostKind `json:"host_kind"`
 
 	// HostKnows what can be relied on with the host, a sentence each; empty where it was not tried
-	HostKnows    []string   `json:"host_knows"`
-	HostTriedAt  *time.Time `json:"host_tried_at,omitempty"`
-	HostURL      string     `json:"host_url"`
-	HostUser     string     `json:"host_user"`
-	ID           int64      `json:"id"`
-	Initials     string     `json:"initials"`
-	Kept         int        `json:"kept"`
-	LockedPages  int        `json:"locked_pages"`
-	Name         string     `json:"name"`
-	OpenRequests int        `json:"open_requests"`
-	Pages        int        `json:"pages"`
-	PublicURL    string     `json:"public_url"`
-	Said         string     `json:"said"`
-	State        SiteState  `json:"state"`
-	TakenInAt    *time.Time `json:"taken_in_at,omitempty"`
-	Zone         string     `json:"zone"`
+	HostKnows []string `json:"host_knows"`
+
+	// HostReadsOnly Mendry was seen not to be allowed to write there
+	HostReadsOnly bool       `json:"host_reads_only"`
+	HostTriedAt   *time.Time `json:"host_tried_at,omitempty"`
+	HostURL       string     `json:"host_url"`
+	HostUser      string     `json:"host_user"`
+	ID            int64      `json:"id"`
+	Initials      string     `json:"initials"`
+	Kept          int        `json:"kept"`
+	LockedPages   int        `json:"locked_pages"`
+	Name          string     `json:"name"`
+	OpenRequests  int        `json:"open_requests"`
+	Pages         int        `json:"pages"`
+	PublicURL     string     `json:"public_url"`
+	Said          string     `json:"said"`
+	State         SiteState  `json:"state"`
+	TakenInAt     *time.Time `json:"taken_in_at,omitempty"`
+	Zone          string     `json:"zone"`
 }
 
 // SiteForm defines model for SiteForm.

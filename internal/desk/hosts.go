@@ -126,6 +126,13 @@ func (d *Desk) findOut(ctx context.Context, site int64, h host.Host) (host.Knows
 	if err != nil {
 		return k, err
 	}
+	if k.Key == "" { // it stays known by the key that it showed
+		before, err := d.store.SiteHost(ctx, site, "live")
+		if err != nil {
+			return k, err
+		}
+		k.Key = knowsOf(before.Knows).Key
+	}
 	b, err := json.Marshal(k)
 	if err != nil {
 		return k, err
@@ -136,8 +143,7 @@ func (d *Desk) findOut(ctx context.Context, site int64, h host.Host) (host.Knows
 // TryHost finds out what a site's host does. With newKey the key that it shows now is accepted in the place of the one
 // that it showed first.
 func (d *Desk) TryHost(ctx context.Context, who Who, site int64, newKey bool) (api.Site, error) {
-	s, err := d.store.SiteRow(ctx, site)
-	if err != nil {
+	if _, err := d.store.SiteRow(ctx, site); err != nil {
 		return api.Site{}, missing(err, "site")
 	}
 	r, err := d.reach(ctx, site)
@@ -164,7 +170,7 @@ func (d *Desk) TryHost(ctx context.Context, who Who, site int64, newKey bool) (a
 			return api.Site{}, err
 		}
 	}
-	s, err = d.store.SiteRow(ctx, site)
+	s, err := d.store.SiteRow(ctx, site)
 	return siteView(s), err
 }
 

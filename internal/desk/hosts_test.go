@@ -394,11 +394,12 @@ func TestHosts(t *testing.T) {
 		if k.Rest && !hosttest.All() {
 			continue
 		}
-		row := "| " + k.Name + " |"
+		row, ran := "| "+k.Name+" |", 0
 		t.Run(k.Name, func(t *testing.T) {
 			for _, c := range hostCases {
 				cell := " – |"
 				t.Run(c.name, func(t *testing.T) {
+					ran++
 					defer func() {
 						if t.Failed() {
 							cell = " wrong |"
@@ -412,7 +413,7 @@ func TestHosts(t *testing.T) {
 			}
 		})
 		table += row + "\n"
-		if os.Getenv("MENDRY_WRITE") == "" && !strings.Contains(rest, row+"\n") {
+		if ran == len(hostCases) && os.Getenv("MENDRY_WRITE") == "" && !strings.Contains(rest, row+"\n") {
 			t.Errorf("docs/hosts.md does not say\n%s", row)
 		}
 	}

@@ -37,7 +37,8 @@ func (d *Desk) Clients(ctx context.Context) ([]api.Client, error) {
 func siteView(s store.SiteRow) api.Site {
 	return api.Site{
 		ID: s.ID, ClientID: s.ClientID, ClientName: s.ClientName, Name: s.Name, Initials: s.Initials, Colour: s.Colour,
-		HostKind: api.HostKind(s.HostKind), HostURL: s.HostURL, HostKnows: knowsOf(s.HostKnows).say(s.HostTried), HostTriedAt: s.HostTried, PublicURL: s.PublicURL, HostUser: s.HostUser, Zone: s.Zone, State: api.SiteState(s.State),
+		HostKind: api.HostKind(s.HostKind), HostURL: s.HostURL, HostKnows: knowsOf(s.HostKnows).say(s.HostTried), HostTriedAt: s.HostTried,
+		HostReadsOnly: s.HostTried != nil && !knowsOf(s.HostKnows).MayWrite, PublicURL: s.PublicURL, HostUser: s.HostUser, Zone: s.Zone, State: api.SiteState(s.State),
 		Said: s.Said, FilesSeen: s.FilesSeen, FilesAll: s.FilesAll, TakenInAt: s.TakenInAt, Pages: s.Pages,
 		LockedPages: s.Locked, Kept: s.Kept, OpenRequests: s.Open, Elsewhere: s.Elsewhere,
 	}

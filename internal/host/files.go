@@ -335,8 +335,13 @@ func (h files) Try(ctx context.Context) (k Knows, err error) {
 			k.Left = dir
 		}
 	}()
+	defer func() {
+		if shows, ok := h.tree.(interface{ Key() string }); ok {
+			k.Key = shows.Key()
+		}
+	}()
 	if err := h.Write(ctx, file, one, nil); err != nil {
-		if Is(err, Down) || Is(err, Slow) || ctx.Err() != nil {
+		if !ofWriting(err) {
 			return k, err
 		}
 		k.WhyNot = err.Error()
@@ -355,9 +360,6 @@ func (h files) Try(ctx context.Context) (k Knows, err error) {
 		return k, nil
 	}
 	k.MayWrite, k.Whole, k.Server = true, true, h.Server()
-	if shows, ok := h.tree.(interface{ Key() string }); ok {
-		k.Key = shows.Key()
-	}
 	k.Beside = h.Link(ctx, file, other) == nil
 	return k, nil
 }

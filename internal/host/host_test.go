@@ -164,6 +164,11 @@ func TestPrivateAddressesAreNotReached(t *testing.T) {
 	}
 	srv := httptest.NewServer(http.NotFoundHandler())
 	t.Cleanup(srv.Close)
+	if h, err := NewSFTP(Network{}, Reach{URL: "sftp://127.0.0.1:22/site/"}, time.Second); err != nil {
+		t.Error(err)
+	} else if _, err := h.List(context.Background(), nil); !Is(err, Private) {
+		t.Errorf("loopback over SFTP: %v", err)
+	}
 	if _, err := NewVisitor(Network{}, time.Second).Get(context.Background(), srv.URL); !Is(err, Private) {
 		t.Errorf("loopback: %v", err)
 	}

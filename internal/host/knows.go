@@ -13,6 +13,16 @@ type Knows struct {
 	Left        string `json:"left,omitempty"`    // what of Mendry's own could not be taken away again
 }
 
+// ofWriting tells what keeps Mendry from writing on a host that lets it in, from what is wrong with reaching the host.
+func ofWriting(err error) bool {
+	for _, k := range []Kind{Forbidden, Full, Broken, Locked, Odd, Gone, Torn, Changed} {
+		if Is(err, k) {
+			return true
+		}
+	}
+	return false
+}
+
 // Words say what can be relied on with the host, a sentence each.
 func (k Knows) Words() []string {
 	if !k.MayWrite {

@@ -171,6 +171,9 @@ func TestAHostsKeyIsPinned(t *testing.T) {
 	if _, err := h.List(ctx, nil); !host.Is(err, host.Certificate) || !strings.Contains(err.Error(), host.Fingerprint(k.Key)) {
 		t.Errorf("another key: %v", err)
 	}
+	if k, err := h.Try(ctx); !host.Is(err, host.Certificate) {
+		t.Errorf("trying a host with another key: %+v %v", k, err)
+	}
 	r.Pinned = ""
 	if h, err = host.Open(host.Network{Loopback: true}, r, 5*time.Second); err != nil {
 		t.Fatal(err)

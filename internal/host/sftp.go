@@ -139,7 +139,8 @@ func (s *secureShell) fromSSH(err error) error {
 	switch {
 	case errors.As(err, &p):
 		return p
-	case strings.Contains(err.Error(), "unable to authenticate"):
+	case strings.Contains(err.Error(), "unable to authenticate"),
+		strings.Contains(err.Error(), "unexpected message type 51"): // SSH_MSG_USERAUTH_FAILURE (RFC 4252, 5.1) to keyboard-interactive
 		return fromStatus(401, s.address)
 	case strings.Contains(err.Error(), "no common algorithm"):
 		return &Problem{Kind: Certificate, Say: fmt.Sprintf("%s no longer shows the key that Mendry knows, nor one of its kind. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.", s.address)}

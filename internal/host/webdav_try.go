@@ -15,7 +15,7 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 	file := dir + "/try.txt"
 	one, two := []byte("one\n"), []byte("two, longer\n")
 	if err := w.Write(ctx, file, one, nil); err != nil {
-		if Is(err, Down) || Is(err, Slow) || ctx.Err() != nil {
+		if !ofWriting(err) {
 			return k, err
 		}
 		k.WhyNot = err.Error()

@@ -837,6 +837,8 @@ export interface components {
             host_url: string;
             /** @description what can be relied on with the host, a sentence each; empty where it was not tried */
             host_knows: string[];
+            /** @description Mendry was seen not to be allowed to write there */
+            host_reads_only: boolean;
             /** Format: date-time */
             host_tried_at?: string;
             public_url: string;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { publicAddress } from '../../look/address';
   import Moving from '../../look/Moving.svelte';
   import type { Schemas } from '../../api/client';
   import { momentWords } from '../../look/time';
@@ -30,7 +31,6 @@
     leave: { say: 'Leave it as it is', look: 'quiet', more: 'what is written stays, the rest is kept as before' },
     look: { say: 'Look again now', look: 'quiet', more: 'at the host and as visitors get it' },
   };
-  const base = $derived(publicUrl.replace(/\/$/, ''));
   const acts = $derived(r.acts.filter((a) => a !== 'look' || r.state === 'live'));
   const written = $derived(r.steps.filter((s) => s.state === 'written').length);
   const title = $derived(!r.undoes ? 'Release' : r.state === 'sure' || r.state === 'live' ? 'Taken back' : 'Undo');
@@ -84,7 +84,10 @@
     {#each r.steps as s (s.id)}
       <li>
         <span class="mono"
-          >{#if s.kind === 'page' && s.address}<a href={base + s.address} target="_blank" rel="noopener">{s.address}</a
+          >{#if s.kind === 'page' && s.address}<a
+              href={publicAddress(publicUrl, s.address)}
+              target="_blank"
+              rel="noopener">{s.address}</a
             >{:else}/{s.path}{/if}</span
         >
         <span class="small soft">{s.kind === 'remove' ? 'picture, taken away' : s.kind}</span>

@@ -2,6 +2,7 @@
   import { answer, api, words, type Schemas } from '../../api/client';
   import { here } from '../../look/time';
   import { go } from '../../router';
+  import HostFields from './HostFields.svelte';
 
   let clients = $state<Schemas['Client'][]>([]);
   answer(api.GET('/clients')).then(
@@ -17,7 +18,9 @@
     contact_name: '',
     contact_mail: '',
     may_clear: false,
+    host_kind: 'webdav' as Schemas['HostKind'],
     host_url: '',
+    host_key: '',
     public_url: '',
     host_user: '',
     host_password: '',
@@ -26,7 +29,7 @@
   let test = $state<Schemas['SiteTest'] | undefined>();
   let busy = $state('');
   let problem = $state('');
-  const body = () => ({ ...f, client_id: f.client_id || undefined });
+  const body = () => ({ ...f, client_id: f.client_id || undefined, host_key: f.host_key || undefined });
 
   async function run(what: string, act: () => Promise<void>) {
     busy = what;
@@ -70,26 +73,13 @@
     </fieldset>
     <fieldset class="sheet">
       <legend>Its host</legend>
-      <label class="field"
-        ><span>Address of the host</span><input
-          class="box"
-          type="url"
-          bind:value={f.host_url}
-          required
-          placeholder="https://dav.example.org/site/"
-        /><small>the WebDAV address of the folder with the pages</small></label
-      >
-      <label class="field"
-        ><span>Name at the host</span><input class="box" bind:value={f.host_user} autocomplete="off" /></label
-      >
-      <label class="field"
-        ><span>Password at the host</span><input
-          class="box"
-          type="password"
-          bind:value={f.host_password}
-          autocomplete="new-password"
-        /><small>kept sealed; it is never shown again</small></label
-      >
+      <HostFields
+        bind:kind={f.host_kind}
+        bind:url={f.host_url}
+        bind:user={f.host_user}
+        bind:password={f.host_password}
+        bind:key={f.host_key}
+      />
     </fieldset>
     <fieldset class="sheet">
       <legend>The client</legend>
@@ -122,7 +112,9 @@
     >
     <button class="btn go" disabled={!!busy}>{busy === 'add' ? 'Adding…' : 'Add and take in the pages'}</button>
     <a class="btn quiet" href="/sites">Not now</a>
-    <span class="soft small">Nothing is written to the site by this.</span>
+    <span class="soft small"
+      >To try, Mendry writes into a folder of its own and takes it away again. No page is touched.</span
+    >
   </p>
 </form>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { publicAddress } from '../../look/address';
   import type { Schemas } from '../../api/client';
   import { dayWords, momentWords, weight } from '../../look/time';
   import PageWays from './PageWays.svelte';
@@ -18,7 +19,6 @@
     requests: Schemas['RequestRow'][];
   } = $props();
   const open = $derived(requests.filter((r) => !['signed off', 'declined'].includes(r.state)));
-  const base = $derived(publicUrl.replace(/\/$/, ''));
 </script>
 
 <div class="sheet">
@@ -30,7 +30,7 @@
     {#each pages as p (p.id)}
       <li class="row">
         <span class="at" style:padding-left="{flat ? 0 : (p.depth ?? 0) * 24}px">
-          <a class="mono" href={base + p.address} target="_blank" rel="noopener">{p.address}</a>
+          <a class="mono" href={publicAddress(publicUrl, p.address)} target="_blank" rel="noopener">{p.address}</a>
         </span>
         <span class="title">{p.title}</span>
         <span class="small">

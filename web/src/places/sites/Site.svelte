@@ -7,6 +7,7 @@
   import Tile from '../../parts/Tile.svelte';
   import { route } from '../../router';
   import RequestLine from '../today/RequestLine.svelte';
+  import HostKnows from './HostKnows.svelte';
   import PageTree from './PageTree.svelte';
   import SiteWords from './SiteWords.svelte';
 
@@ -64,6 +65,7 @@
     {:else if s.state === 'failed'}
       <p class="said" role="alert">{s.said}</p>
     {/if}
+    {#if s.host_reads_only || s.state === 'failed'}<HostKnows site={s} onchange={() => asked.again()} />{/if}
     {#if view.requests.length > 0}
       <h2>Requests</h2>
       <ul class="sheet">
@@ -75,6 +77,10 @@
       <input class="box" aria-label="Narrow the list of pages" placeholder="address or title" bind:value={filter} />
     </div>
     <PageTree {pages} publicUrl={s.public_url} flat={!!filter.trim()} zone={s.zone} requests={view.requests} />
+    {#if s.host_tried_at && !s.host_reads_only && s.state !== 'failed'}
+      <h2>The host</h2>
+      <HostKnows site={s} onchange={() => asked.again()} />
+    {/if}
     <SiteWords site={s.id} words={view.words} onchange={() => asked.again()} />
   </div>
 {/if}
