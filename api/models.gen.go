@@ -216,6 +216,7 @@ func (e FormActDo) Valid() bool {
 // Defines values for HostKind.
 const (
 	Folder HostKind = "folder"
+	Ftp    HostKind = "ftp"
 	Sftp   HostKind = "sftp"
 	Webdav HostKind = "webdav"
 )
@@ -224,6 +225,8 @@ const (
 func (e HostKind) Valid() bool {
 	switch e {
 	case Folder:
+		return true
+	case Ftp:
 		return true
 	case Sftp:
 		return true

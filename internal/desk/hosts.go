@@ -74,8 +74,7 @@ func (d *Desk) reach(ctx context.Context, site int64) (host.Reach, error) {
 	if err != nil {
 		return host.Reach{}, err
 	}
-	knows := knowsOf(h.Knows)
-	r := host.Reach{Kind: h.Kind, URL: h.URL, User: h.User, Pass: pass, Pinned: knows.Key, Refuses: knows.Conditional, By: "Mendry at " + d.PublicURL}
+	r := host.Reach{Kind: h.Kind, URL: h.URL, User: h.User, Pass: pass, Pinned: knowsOf(h.Knows).Key, By: "Mendry at " + d.PublicURL}
 	if text, ok := strings.CutPrefix(pass, keyed); ok {
 		var s secrets
 		if err := json.Unmarshal([]byte(text), &s); err != nil {

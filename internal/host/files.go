@@ -32,6 +32,8 @@ type tree interface {
 	Rename(ctx context.Context, old, name string) error            // in one step, over what stands there
 	Unlink(ctx context.Context, name string) error
 	Mkdir(ctx context.Context, name string) error
+	// Beside reports whether a file can be written beside another one and moved over it, its mode and owner kept.
+	Beside() bool
 	Server() string
 	Say(err error, name string) error // in words
 }
@@ -65,9 +67,10 @@ func randomName(kind string) string { return own + kind + "-" + strings.ToLower(
 // leads to a folder may lead in a circle.
 func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 	var all Listing
-	folders := []string{""}
+	folders := []inner{{}}
 	for len(folders) > 0 {
-		dir := folders[0]
+		at := folders[0]
+		dir := at.path
 		folders = folders[1:]
 		infos, err := h.ReadDir(ctx, dir)
 		if err != nil {
@@ -77,6 +80,8 @@ func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir))
 			continue
 		}
+		var files []File
+		var below []string
 		for _, i := range infos {
 			name := path.Join(dir, i.Name())
 			switch {
@@ -84,16 +89,25 @@ func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 				_ = h.Unlink(ctx, name) // of a process that was killed
 			case strings.HasPrefix(i.Name(), "."):
 			case !utf8.ValidString(i.Name()):
-				all.Files = append(all.Files, File{Path: strings.ToValidUTF8(name, "\uFFFD"), Size: i.Size(), Odd: "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."})
+				files = append(files, File{Path: strings.ToValidUTF8(name, "\uFFFD"), Size: i.Size(), Odd: "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."})
 			case i.IsDir():
-				folders = append(folders, name)
+				below = append(below, name)
 			case i.Mode()&fs.ModeSymlink != 0 && path.Ext(name) == "":
 				all.Left = append(all.Left, fmt.Sprintf("%s is a link to something else and was left out.", name))
 			case i.Mode()&fs.ModeSymlink != 0:
-				all.Files = append(all.Files, File{Path: name, Odd: "It is a link to another file on the host. Edit that one."})
+				files = append(files, File{Path: name, Odd: "It is a link to another file on the host. Edit that one."})
 			case i.Mode().IsRegular():
-				all.Files = append(all.Files, File{Path: name, Size: i.Size()})
+				files = append(files, File{Path: name, Size: i.Size()})
 			}
+		}
+		mark := printOf(files, below)
+		if circle(at, mark, len(below)) {
+			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir))
+			continue
+		}
+		all.Files = append(all.Files, files...)
+		for _, f := range below {
+			folders = append(folders, inner{f, append(at.above[:len(at.above):len(at.above)], mark)})
 		}
 		if len(all.Files) > MaxFiles {
 			return all, &Problem{Kind: Odd, Say: fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles)}
@@ -183,15 +197,15 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	if !was.Mode().IsRegular() {
 		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s has become a link or a folder on the host. Mendry does not replace it.", file)}
 	}
+	if !h.Beside() {
+		return h.inPlace(ctx, name, file, b, over)
+	}
 	defer h.clear(ctx, beside)
 	if err := h.Create(ctx, beside, b); err != nil {
 		return h.Say(err, file)
 	}
 	if err := h.Like(ctx, beside, was); err != nil { // it would belong to somebody else: the file itself is written
-		if now, err := h.ReadFile(ctx, name); err != nil || !bytes.Equal(now, over.Bytes) {
-			return changed(file)
-		}
-		return h.Say(h.Overwrite(ctx, name, b), file)
+		return h.inPlace(ctx, name, file, b, over)
 	}
 	aside := path.Join(dir, randomName("old"))
 	linked := h.Link(ctx, name, aside) == nil
@@ -219,6 +233,18 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 		return h.Say(err, file)
 	}
 	return changed(file)
+}
+
+// inPlace writes into the file that is there, right after looking at it once more.
+func (h files) inPlace(ctx context.Context, name, file string, b []byte, over *Content) error {
+	now, err := h.ReadFile(ctx, name)
+	if err != nil {
+		return h.Say(err, file)
+	}
+	if !bytes.Equal(now, over.Bytes) {
+		return changed(file)
+	}
+	return h.Say(h.Overwrite(ctx, name, b), file)
 }
 
 func changed(file string) error {
@@ -359,7 +385,7 @@ func (h files) Try(ctx context.Context) (k Knows, err error) {
 		k.WhyNot = "The host gives back other bytes than it was given. Ask whoever runs it."
 		return k, nil
 	}
-	k.MayWrite, k.Whole, k.Server = true, true, h.Server()
+	k.MayWrite, k.Whole, k.Server = true, h.tree.Beside(), h.Server()
 	k.Beside = h.Link(ctx, file, other) == nil
 	return k, nil
 }

@@ -50,6 +50,8 @@ func (n Network) mayHold(dir string) bool {
 	return false
 }
 
+func (f folder) Beside() bool { return true }
+
 func (f folder) Server() string { return "a folder of this machine" }
 
 func (f folder) Say(err error, name string) error { return fromOS(err, name) }

@@ -61,7 +61,6 @@ type Reach struct {
 	User, Pass string // the password, or the passphrase of the key
 	Key        string // a private key, in the form of OpenSSH or PEM; empty where a password signs in
 	Pinned     string // the host's own key, as it was seen first (known_hosts); empty where none was
-	Refuses    bool   // the host was seen to refuse a write over what was changed meanwhile (Knows.Conditional)
 	By         string // names Mendry to others who find a file held; one name for each installation
 }
 
@@ -69,6 +68,7 @@ type Reach struct {
 var kinds = map[string]func(Network, Reach, time.Duration) (Host, error){
 	"webdav": func(n Network, r Reach, timeout time.Duration) (Host, error) { return NewWebDAV(n, r, timeout) },
 	"sftp":   NewSFTP,
+	"ftp":    NewFTP,
 	"folder": func(n Network, r Reach, _ time.Duration) (Host, error) { return NewFolder(n, r) },
 }
 

@@ -86,7 +86,7 @@ func TestProblemsAreSaidInWords(t *testing.T) {
 		{"404", standin.Fault{Status: 404}, Gone, "take in the site again"},
 		{"412", standin.Fault{Status: 412}, Changed, "Nothing was overwritten"},
 		{"423", standin.Fault{Status: 423}, Locked, "Go on when they are done"},
-		{"500", standin.Fault{Status: 500}, Broken, "Try again in a few minutes"},
+		{"500", standin.Fault{Status: 500, Times: 1}, Broken, "Try again in a few minutes"},
 		{"502", standin.Fault{Status: 502}, Broken, "Try again in a few minutes"},
 		{"507", standin.Fault{Status: 507}, Full, "Free some room"},
 		{"redirect", standin.Fault{Status: 302}, Odd, "Enter the address"},

@@ -19,6 +19,13 @@ const rewrites = 2
 // settle is how long a weak tag is waited out: Apache gives one to a file for a second after it was written.
 var settle = 1100 * time.Millisecond
 
+// A file in pieces is looked at for a second before it counts as what a write of ours left: others' programs empty a file
+// and then write it.
+const (
+	tornLooks = 5
+	tornPause = 200 * time.Millisecond
+)
+
 // TheirsError is a Problem of kind Changed: what stands there is neither what was to be written over nor what was to be
 // written.
 type TheirsError struct {
@@ -93,6 +100,17 @@ func (w *writing) look(ctx context.Context, begun bool) (*Content, release.Stand
 		return nil, "", err
 	}
 	how := release.Judge(bytesOf(now), w.before, w.after, begun)
+	for again := 0; how == release.Torn && again < tornLooks; again++ { // somebody may be writing it just now
+		select {
+		case <-time.After(tornPause):
+		case <-ctx.Done():
+			return nil, "", ctx.Err()
+		}
+		if now, err = standing(ctx, w.h, w.file); err != nil {
+			return nil, "", err
+		}
+		how = release.Judge(bytesOf(now), w.before, w.after, begun)
+	}
 	if how == release.Theirs {
 		return now, how, &TheirsError{
 			Problem: &Problem{Kind: Changed, Say: fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", w.file)},

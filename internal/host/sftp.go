@@ -230,6 +230,9 @@ func (s *secureShell) close() {
 
 func (s *secureShell) at(name string) string { return path.Join(s.root, name) }
 
+// Beside implements tree.
+func (s *secureShell) Beside() bool { return true }
+
 // Server implements tree.
 func (s *secureShell) Server() string {
 	s.mu.Lock()

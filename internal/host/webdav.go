@@ -17,10 +17,9 @@ import (
 
 // WebDAV is a host that is spoken to over WebDAV (RFC 4918).
 type WebDAV struct {
-	root    *url.URL
-	by      string
-	http    *http.Client
-	refuses bool // writes over what was changed meanwhile, as far as is known
+	root *url.URL
+	by   string
+	http *http.Client
 
 	mu    sync.Mutex
 	locks map[string]string // tokens of files that are held, by path
@@ -40,7 +39,7 @@ func NewWebDAV(n Network, r Reach, timeout time.Duration) (*WebDAV, error) {
 	if by == "" {
 		by = "Mendry"
 	}
-	return &WebDAV{root: u, by: by, http: c, refuses: r.Refuses, locks: map[string]string{}, left: map[string]string{}}, nil
+	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}, left: map[string]string{}}, nil
 }
 
 // url is the address of a file or, with a slash at its end, of a folder (RFC 3986, 3.3).

@@ -17,9 +17,9 @@ const heldFor = 60
 // lookAgain is how long is waited at most until it is looked again whether a lock is still there.
 const lookAgain = 2 * time.Second
 
-// inFlight is how long is waited after a file is held on a server that ignores conditions: a write that it had let in
-// before then ends within that, if it is a short one (nginx looks at locks before it takes the bytes).
-const inFlight = 50 * time.Millisecond
+// InFlight is how long is waited after a file is held: a write that the server had let in before then ends within that, if
+// it is a short one. Servers look at locks and conditions before they take the bytes.
+const InFlight = 50 * time.Millisecond
 
 // Hold implements Host with a write lock (RFC 4918, 6 and 9.10). It keeps off everybody who edits over WebDAV, on servers
 // that ignore conditions too.
@@ -47,8 +47,9 @@ func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 			w.mu.Lock()
 			w.locks[file] = token
 			w.mu.Unlock()
-			if !w.refuses {
-				time.Sleep(inFlight)
+			select {
+			case <-time.After(InFlight):
+			case <-ctx.Done():
 			}
 			return func() { w.free(ctx, file, token) }, true, nil
 		case status == http.StatusLocked:

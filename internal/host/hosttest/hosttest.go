@@ -3,6 +3,7 @@
 package hosttest
 
 import (
+	"crypto/tls"
 	"fmt"
 	"net"
 	"os"
@@ -31,10 +32,11 @@ type Server struct {
 	Kind           string // as package host knows it
 	URL            string
 	User, Password string
-	Key            string // a private key that signs in, for SFTP
-	Dir            string // the folder that it serves
-	NoLocks        bool   // it is set up without locks
-	NewKey         func() // gives the server another key of its own; nil where it has none
+	Key            string      // a private key that signs in, for SFTP
+	Dir            string      // the folder that it serves
+	NoLocks        bool        // it is set up without locks
+	TLS            *tls.Config // trusts its certificate; nil where it has none
+	NewKey         func()      // gives the server another key of its own; nil where it has none
 
 	t     testing.TB
 	cmd   *exec.Cmd
@@ -56,6 +58,7 @@ var Kinds = []struct {
 	{"lighttpd mod_webdav", lighttpd, true},
 	{"rclone", rclone, false},
 	{"OpenSSH sftp-server", sshd, false},
+	{"ProFTPD, under TLS", proftpd, false},
 	{"a folder", folder, false},
 }
 

@@ -859,7 +859,7 @@ export interface components {
         /** @enum {string} */
         SiteState: "new" | "taking in" | "ready" | "failed";
         /** @enum {string} */
-        HostKind: "webdav" | "sftp" | "folder";
+        HostKind: "webdav" | "sftp" | "ftp" | "folder";
         SiteForm: {
             name: string;
             /** Format: int64 */

@@ -14,12 +14,14 @@
   const kinds: { value: Schemas['HostKind']; label: string; title: string }[] = [
     { value: 'webdav', label: 'WebDAV', title: 'a folder on the web that can be edited' },
     { value: 'sftp', label: 'SFTP', title: 'files over SSH' },
+    { value: 'ftp', label: 'FTP', title: 'FTP under TLS, or in the open' },
     { value: 'folder', label: 'Folder', title: 'a folder of the machine that Mendry runs on' },
   ];
   const address = $derived(
     {
       webdav: ['https://dav.example.org/site/', 'the WebDAV address of the folder with the pages'],
       sftp: ['sftp://www.example.org/~/site/', 'host and folder with the pages; ~ is the home folder'],
+      ftp: ['ftps://ftp.example.org/site/', 'under TLS; ftp:// sends password and pages in the open'],
       folder: ['file:///srv/site/', 'below a folder that whoever runs Mendry has named'],
     }[kind],
   );
