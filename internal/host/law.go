@@ -87,7 +87,8 @@ func Put(ctx context.Context, h Host, file string, before, after []byte, begun b
 		case how == release.Torn && (try == rewrites || Is(wrote, Full)):
 			return nil, w.putBack(ctx, seen, wrote)
 		}
-		if now, begun = seen, true; try > 0 && how == release.Old && now != nil {
+		now, begun = seen, begun || !Is(wrote, Changed)
+		if try > 0 && how == release.Old && now != nil {
 			now.Tag = "" // twice refused over the same bytes: the host's tags cannot be relied on
 		}
 	}

@@ -46,7 +46,7 @@
 
 <style>
   section {
-    padding: var(--step-3) var(--step-4);
+    padding: var(--step-3) var(--step-3h);
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
     gap: var(--step-4);
