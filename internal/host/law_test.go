@@ -1,0 +1,158 @@
+package host
+
+import (
+	"bytes"
+	"context"
+	"strings"
+	"testing"
+)
+
+// fickle is a host with one file that does as it is told, write by write.
+type fickle struct {
+	file   []byte // nil: there is none
+	tag    string
+	does   []string // what each write does; the last one goes on
+	writes int
+	read   error // what reading answers, where it does not give the file
+	tags   []string
+}
+
+func (f *fickle) List(context.Context, func(int)) (Listing, error) { return Listing{}, nil }
+func (f *fickle) Try(context.Context) (Knows, error)               { return Knows{}, nil }
+func (f *fickle) Hold(context.Context, string) (func(), bool, error) {
+	return func() {}, false, nil
+}
+
+func (f *fickle) Read(context.Context, string) (Content, error) {
+	if f.read != nil {
+		return Content{}, f.read
+	}
+	if f.file == nil {
+		return Content{}, fromStatus(404, "a.html")
+	}
+	return Content{Bytes: bytes.Clone(f.file), Tag: f.tag}, nil
+}
+
+func (f *fickle) Write(_ context.Context, _ string, b []byte, over *Content) error {
+	f.writes++
+	if over != nil {
+		f.tags = append(f.tags, over.Tag)
+	}
+	do := f.does[min(f.writes, len(f.does))-1]
+	switch do {
+	case "stores":
+		f.file = bytes.Clone(b)
+	case "stores half":
+		f.file = bytes.Clone(b[:len(b)/2])
+		return fromStatus(500, "a.html")
+	case "is full midway":
+		f.file = bytes.Clone(b[:len(b)/2])
+		return fromStatus(507, "a.html")
+	case "refuses":
+		return fromStatus(412, "a.html")
+	case "is edited meanwhile":
+		f.file = []byte("theirs")
+		return fromStatus(412, "a.html")
+	case "stores and breaks the line":
+		f.file = bytes.Clone(b)
+		return fromStatus(504, "a.html")
+	case "is lost":
+		f.file = bytes.Clone(b[:len(b)/2])
+		f.read = &Problem{Kind: Down, Say: "The host cannot be reached."}
+		return f.read
+	case "says so and does nothing":
+	}
+	return nil
+}
+
+func (f *fickle) Remove(_ context.Context, _ string, _ Content) error {
+	f.writes++
+	f.file = nil
+	return nil
+}
+
+// What a host can do to a write, and what comes of it: the file stands there whole, or it is said what does. The answers
+// are those of RFC 9110 and RFC 4918; what the hosts do was seen on the servers of docs/hosts.md.
+func TestAFileIsWholeOrItIsSaid(t *testing.T) {
+	t.Parallel()
+	old, now := []byte("<p>A single is 6.90.</p>"), []byte("<p>A single is 7.40 from May.</p>")
+	for _, tt := range []struct {
+		name   string
+		does   []string
+		stands []byte
+		writes int
+		kind   Kind // of the problem; empty for none
+		say    string
+	}{
+		{"all is well", []string{"stores"}, now, 1, "", ""},
+		{"half of it, then all", []string{"stores half", "stores"}, now, 2, "", ""},
+		{"half of it each time, then the old one", []string{"stores half", "stores half", "stores half", "stores"}, old, 4, Torn, "The old one was put back"},
+		{"half of it for good", []string{"stores half"}, old[:12], 4, Torn, "12 of 33 bytes stand there now"},
+		{"no room, and room for the old one", []string{"is full midway", "stores"}, old, 2, Full, "The old one was put back"},
+		{"its tag had changed, its bytes had not", []string{"refuses", "stores"}, now, 2, "", ""},
+		{"its tags cannot be relied on", []string{"refuses", "refuses", "stores"}, now, 3, "", ""},
+		{"somebody edits in between", []string{"is edited meanwhile"}, []byte("theirs"), 1, Changed, "Nothing was overwritten"},
+		{"stored, though no answer came", []string{"stores and breaks the line"}, now, 1, "", ""},
+		{"lost on the way", []string{"is lost"}, now[:16], 1, Down, "it cannot be told whether a.html is whole"},
+		{"an answer that is not true", []string{"says so and does nothing"}, old, 1, Odd, "still gives the old one"},
+	} {
+		t.Run(tt.name, func(t *testing.T) {
+			t.Parallel()
+			f := &fickle{file: bytes.Clone(old), tag: `"1"`, does: tt.does}
+			_, err := Put(context.Background(), f, "a.html", old, now, false)
+			if (err == nil) != (tt.kind == "") || err != nil && (!Is(err, tt.kind) || !strings.Contains(err.Error(), tt.say)) {
+				t.Errorf("%v, want %s: …%s…", err, tt.kind, tt.say)
+			}
+			if !bytes.Equal(f.file, tt.stands) || f.writes != tt.writes {
+				t.Errorf("after %d writes %q stands there, want %q after %d", f.writes, f.file, tt.stands, tt.writes)
+			}
+			if tt.name == "its tags cannot be relied on" && strings.Join(f.tags, " ") != `"1" "1" ` {
+				t.Errorf("the tags were %q", f.tags)
+			}
+		})
+	}
+}
+
+// A release that was killed in the middle of a write finds half a file: that is its own only if it had begun.
+func TestHalfAFileIsOursOnlyWhereWeHadBegun(t *testing.T) {
+	t.Parallel()
+	old, now := []byte("<p>A single is 6.90.</p>"), []byte("<p>A single is 7.40 from May.</p>")
+	for _, begun := range []bool{false, true} {
+		f := &fickle{file: bytes.Clone(now[:20]), does: []string{"stores"}}
+		_, err := Put(context.Background(), f, "a.html", old, now, begun)
+		if begun && (err != nil || !bytes.Equal(f.file, now)) || !begun && (!Is(err, Changed) || f.writes > 0) {
+			t.Errorf("begun %v: %v, %q after %d writes", begun, err, f.file, f.writes)
+		}
+	}
+	f := &fickle{file: bytes.Clone(now[:20]), does: []string{"stores"}}
+	if _, err := Put(context.Background(), f, "a.html", now, old, true); err != nil || !bytes.Equal(f.file, old) {
+		t.Errorf("the taking back of it: %v, %q", err, f.file)
+	}
+	f = &fickle{file: []byte("png"), does: []string{"stores"}}
+	if _, err := Put(context.Background(), f, "a.png", []byte("png"), nil, false); err != nil || f.file != nil {
+		t.Errorf("a picture taken away: %v, %q", err, f.file)
+	}
+}
+
+// The entity tags are those of RFC 9110, 8.8.3.1, and what Apache's mod_deflate and others make of them.
+func TestATagThatAWriteCanDependOn(t *testing.T) {
+	t.Parallel()
+	for _, tt := range []struct {
+		tag, want string
+		weak      bool
+	}{
+		{`"xyzzy"`, `"xyzzy"`, false},
+		{`W/"xyzzy"`, "", true},
+		{`""`, `""`, false},
+		{"", "", false},
+		{`"2a-5f1-gzip"`, "", true},
+		{`"2a-5f1;gzip"`, "", true},
+		{`"2a-5f1-br"`, "", true},
+		{"xyzzy", "", true},
+		{`"a"b"`, "", true},
+	} {
+		if got, weak := strong(tt.tag); got != tt.want || weak != tt.weak {
+			t.Errorf("%s: %q %v, want %q %v", tt.tag, got, weak, tt.want, tt.weak)
+		}
+	}
+}
