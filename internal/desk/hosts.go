@@ -74,7 +74,14 @@ func (d *Desk) reach(ctx context.Context, site int64) (host.Reach, error) {
 	if err != nil {
 		return host.Reach{}, err
 	}
-	r := host.Reach{Kind: h.Kind, URL: h.URL, User: h.User, Pass: pass, Pinned: knowsOf(h.Knows).Key, By: "Mendry at " + d.PublicURL}
+	r := host.Reach{
+		Kind:   h.Kind,
+		URL:    h.URL,
+		User:   h.User,
+		Pass:   pass,
+		Pinned: knowsOf(h.Knows).Key,
+		By:     "Mendry at " + d.PublicURL,
+	}
 	if text, ok := strings.CutPrefix(pass, keyed); ok {
 		var s secrets
 		if err := json.Unmarshal([]byte(text), &s); err != nil {
@@ -191,7 +198,10 @@ func (d *Desk) testHost(ctx context.Context, f api.SiteForm) (string, bool) {
 	}
 	others := len(listed.Files) - pages
 	if pages == 0 {
-		return fmt.Sprintf("The host answers and accepts the password, but there is no page among its %d files. Point at the folder in which the pages are.", others), false
+		return fmt.Sprintf(
+			"The host answers and accepts the password, but there is no page among its %d files. Point at the folder in which the pages are.",
+			others,
+		), false
 	}
 	k, err := h.Try(ctx)
 	if err != nil {

@@ -172,7 +172,9 @@ var hostCases = []hostCase{
 	{"try", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) {
 		w := newOnServer(t, start(t, hosttest.Folder(t)), three())
 		got := w.d.TestSite(context.Background(), w.form)
-		if !got.Host.Good || !strings.HasSuffix(got.Host.Say, "It has 3 pages and 0 other files. Mendry may write there.") && w.server.Kind != "sftp" {
+		if !got.Host.Good ||
+			!strings.HasSuffix(got.Host.Say, "It has 3 pages and 0 other files. Mendry may write there.") &&
+				w.server.Kind != "sftp" {
 			t.Errorf("%+v", got.Host)
 		}
 		if w.server.Kind == "sftp" && !strings.Contains(got.Host.Say, "It shows the key SHA256:") {
@@ -258,7 +260,8 @@ var hostCases = []hostCase{
 		hosttest.ReadOnly(t, dir, true)
 		rel := w.publish(n)
 		w.want("read-only", rel, api.ReleaseStateStopped, "sk whoever runs", three())
-		if !strings.Contains(rel.Said, "right to write") && !strings.Contains(rel.Said, "read-only") && !strings.Contains(rel.Said, "allow writing") {
+		if !strings.Contains(rel.Said, "right to write") && !strings.Contains(rel.Said, "read-only") &&
+			!strings.Contains(rel.Said, "allow writing") {
 			t.Errorf("it is not said that nothing can be written: %s", rel.Said)
 		}
 		hosttest.ReadOnly(t, dir, false)
@@ -286,7 +289,10 @@ var hostCases = []hostCase{
 		delete(now, "pier.png")
 		w.want("gone on", w.steered(rel.ID, api.ReleaseActGoOn), api.ReleaseStateSure, "", now)
 	}},
-	{"line cut midway", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) { breaks(t, start, false) }},
+	{
+		"line cut midway",
+		func(t *testing.T, start func(testing.TB, string) *hosttest.Server) { breaks(t, start, false) },
+	},
 	{"server killed", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) { breaks(t, start, true) }},
 	{"odd names", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) {
 		// Characters that RFC 3986 reserves or forbids in a path (2.2, 2.4, 3.3), and others' alphabets.
@@ -338,7 +344,13 @@ func (w *onServer) picture(n int64, wide int) string {
 	file, err := w.d.AddAttachment(context.Background(), w.who, n, "pier.png", b.Bytes())
 	w.must(err)
 	bench, part := w.part(n, "/a.html", "picture", "")
-	_, err = w.d.Keep(context.Background(), w.who, n, w.pages["/a.html"], Ask{Draft: bench.Draft, Act: &act.Picture{Part: part.ID, Attachment: file.ID}})
+	_, err = w.d.Keep(
+		context.Background(),
+		w.who,
+		n,
+		w.pages["/a.html"],
+		Ask{Draft: bench.Draft, Act: &act.Picture{Part: part.ID, Attachment: file.ID}},
+	)
 	w.must(err)
 	return b.String()
 }

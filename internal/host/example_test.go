@@ -21,7 +21,11 @@ func ExamplePut() {
 	_ = os.WriteFile(filepath.Join(dir, "fares.html"), []byte("<p>£6.90</p>"), 0o600)
 
 	ctx := context.Background()
-	h, err := host.Open(host.Network{Folders: []string{dir}}, host.Reach{Kind: "folder", URL: "file://" + dir + "/"}, time.Minute)
+	h, err := host.Open(
+		host.Network{Folders: []string{dir}},
+		host.Reach{Kind: "folder", URL: "file://" + dir + "/"},
+		time.Minute,
+	)
 	if err != nil {
 		fmt.Println(err)
 		return

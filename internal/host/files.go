@@ -28,8 +28,9 @@ type tree interface {
 	Create(ctx context.Context, name string, b []byte) error // fails where something of the name stands
 	Overwrite(ctx context.Context, name string, b []byte) error
 	Like(ctx context.Context, name string, like fs.FileInfo) error // gives a file the mode and the owner of another
-	Link(ctx context.Context, old, name string) error              // a second name of a file; fails where something has it
-	Rename(ctx context.Context, old, name string) error            // in one step, over what stands there
+	// Link gives a file a second name; it fails where something has that.
+	Link(ctx context.Context, old, name string) error
+	Rename(ctx context.Context, old, name string) error // in one step, over what stands there
 	Unlink(ctx context.Context, name string) error
 	Mkdir(ctx context.Context, name string) error
 	// Beside reports whether a file can be written beside another one and moved over it, its mode and owner kept.
@@ -74,7 +75,8 @@ func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 		folders = folders[1:]
 		infos, err := h.ReadDir(ctx, dir)
 		if err != nil {
-			if err := h.Say(err, first(dir, "the folder")); dir == "" || ctx.Err() != nil || !Is(err, Forbidden) && !Is(err, Gone) {
+			if err := h.Say(err, first(dir, "the folder")); dir == "" || ctx.Err() != nil ||
+				!Is(err, Forbidden) && !Is(err, Gone) {
 				return all, err
 			}
 			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir))
@@ -89,7 +91,14 @@ func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 				_ = h.Unlink(ctx, name) // of a process that was killed
 			case strings.HasPrefix(i.Name(), "."):
 			case !utf8.ValidString(i.Name()):
-				files = append(files, File{Path: strings.ToValidUTF8(name, "\uFFFD"), Size: i.Size(), Odd: "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."})
+				files = append(
+					files,
+					File{
+						Path: strings.ToValidUTF8(name, "\uFFFD"),
+						Size: i.Size(),
+						Odd:  "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there.",
+					},
+				)
 			case i.IsDir():
 				below = append(below, name)
 			case i.Mode()&fs.ModeSymlink != 0 && path.Ext(name) == "":
@@ -110,7 +119,10 @@ func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 			folders = append(folders, inner{f, append(at.above[:len(at.above):len(at.above)], mark)})
 		}
 		if len(all.Files) > MaxFiles {
-			return all, &Problem{Kind: Odd, Say: fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles)}
+			return all, &Problem{
+				Kind: Odd,
+				Say:  fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles),
+			}
 		}
 		if found != nil {
 			found(len(all.Files))
@@ -140,7 +152,13 @@ func (h files) Read(ctx context.Context, file string) (Content, error) {
 		return Content{}, h.Say(err, file)
 	}
 	if !i.Mode().IsRegular() {
-		return Content{}, &Problem{Kind: Odd, Say: fmt.Sprintf("%s is no file on the host, but a folder or a link. Mendry neither follows nor replaces it.", file)}
+		return Content{}, &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"%s is no file on the host, but a folder or a link. Mendry neither follows nor replaces it.",
+				file,
+			),
+		}
 	}
 	if i.Size() > MaxFile {
 		return Content{}, tooLarge()
@@ -195,7 +213,10 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 		return h.Say(err, file)
 	}
 	if !was.Mode().IsRegular() {
-		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s has become a link or a folder on the host. Mendry does not replace it.", file)}
+		return &Problem{
+			Kind: Odd,
+			Say:  fmt.Sprintf("%s has become a link or a folder on the host. Mendry does not replace it.", file),
+		}
 	}
 	if !h.Beside() {
 		return h.inPlace(ctx, name, file, b, over)
@@ -248,11 +269,17 @@ func (h files) inPlace(ctx context.Context, name, file string, b []byte, over *C
 }
 
 func changed(file string) error {
-	return &Problem{Kind: Changed, Say: fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", file)}
+	return &Problem{
+		Kind: Changed,
+		Say:  fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", file),
+	}
 }
 
 func tooLarge() error {
-	return &Problem{Kind: Odd, Say: fmt.Sprintf("The file has more than %d MB; Mendry does not take in files of that size.", MaxFile>>20)}
+	return &Problem{
+		Kind: Odd,
+		Say:  fmt.Sprintf("The file has more than %d MB; Mendry does not take in files of that size.", MaxFile>>20),
+	}
 }
 
 // clear takes away a file of Mendry's own, also when what it was for was left.
@@ -340,8 +367,15 @@ func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
 			return func() {}, false, nil // the host allows no such file
 		}
 		who, _ := h.ReadFile(ctx, lockFile)
-		if by := strings.TrimSpace(string(who)); by != h.by && by != "" && time.Since(i.ModTime()) < heldFor*time.Second {
-			return nil, false, &Problem{Kind: Locked, Say: fmt.Sprintf("The site is being written by %s just now. Nothing was written. Go on when they are done.", strings.ToValidUTF8(by, "?"))}
+		if by := strings.TrimSpace(string(who)); by != h.by && by != "" &&
+			time.Since(i.ModTime()) < heldFor*time.Second {
+			return nil, false, &Problem{
+				Kind: Locked,
+				Say: fmt.Sprintf(
+					"The site is being written by %s just now. Nothing was written. Go on when they are done.",
+					strings.ToValidUTF8(by, "?"),
+				),
+			}
 		}
 		h.clear(ctx, lockFile) // this installation left it when it was killed, or somebody did long ago
 	}
@@ -407,5 +441,11 @@ func fromOS(err error, name string) error {
 	case errors.Is(err, context.DeadlineExceeded):
 		return fromStatus(504, name)
 	}
-	return &Problem{Kind: Broken, Say: fmt.Sprintf("The host failed over %s. Try again in a few minutes; if it stays so, tell whoever runs the host.", name)}
+	return &Problem{
+		Kind: Broken,
+		Say: fmt.Sprintf(
+			"The host failed over %s. Try again in a few minutes; if it stays so, tell whoever runs the host.",
+			name,
+		),
+	}
 }

@@ -29,7 +29,13 @@ func NewFolder(n Network, r Reach) (Host, error) {
 		return nil, fromOS(err, "folder "+u.Path)
 	}
 	if !n.mayHold(dir) {
-		return nil, &Problem{Kind: Private, Say: fmt.Sprintf("%s is no folder in which Mendry may keep sites. Whoever runs Mendry names those (--folders).", u.Path)}
+		return nil, &Problem{
+			Kind: Private,
+			Say: fmt.Sprintf(
+				"%s is no folder in which Mendry may keep sites. Whoever runs Mendry names those (--folders).",
+				u.Path,
+			),
+		}
 	}
 	root, err := os.OpenRoot(dir)
 	if err != nil {

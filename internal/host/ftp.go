@@ -41,7 +41,13 @@ type transfer struct {
 func NewFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 	u, err := url.Parse(strings.TrimSpace(r.URL))
 	if err != nil || u.Scheme != "ftps" && u.Scheme != "ftp" || u.Hostname() == "" || u.User != nil {
-		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no address of a folder over FTP. Write it like ftps://host.example/site/, and put name and password into their own fields. ftp:// sends both, and every page, in the open.", r.URL)}
+		return nil, &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"“%s” is no address of a folder over FTP. Write it like ftps://host.example/site/, and put name and password into their own fields. ftp:// sends both, and every page, in the open.",
+				r.URL,
+			),
+		}
 	}
 	t := &transfer{
 		net: n, address: net.JoinHostPort(u.Hostname(), first(u.Port(), "21")), name: u.Hostname(), secure: u.Scheme == "ftps",
@@ -62,7 +68,9 @@ func (t *transfer) open() error {
 		if t.net.TLS != nil {
 			c = t.net.TLS.Clone()
 		}
-		c.ServerName, c.ClientSessionCache = t.name, tls.NewLRUClientSessionCache(8) // servers want the same session for data
+		c.ServerName, c.ClientSessionCache = t.name, tls.NewLRUClientSessionCache(
+			8,
+		) // servers want the same session for data
 		options = append(options, ftp.DialWithExplicitTLS(c))
 	}
 	conn, err := ftp.Dial(t.address, options...)
@@ -84,13 +92,24 @@ func (t *transfer) say(err error) error {
 	case errors.As(err, &no) && no.Code == ftp.StatusNotLoggedIn:
 		return fromStatus(401, t.address)
 	case errors.As(err, &no) && t.secure:
-		return &Problem{Kind: Certificate, Say: fmt.Sprintf("%s does not speak FTP under TLS (%d %s), so nothing was sent. Ask whoever runs the host to switch it on; ftp:// in the address sends all in the open.", t.address, no.Code, no.Msg)}
+		return &Problem{
+			Kind: Certificate,
+			Say: fmt.Sprintf(
+				"%s does not speak FTP under TLS (%d %s), so nothing was sent. Ask whoever runs the host to switch it on; ftp:// in the address sends all in the open.",
+				t.address,
+				no.Code,
+				no.Msg,
+			),
+		}
 	case errors.As(err, &no):
 		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s does not let Mendry in: %d %s.", t.address, no.Code, no.Msg)}
 	}
 	var wrong textproto.ProtocolError
 	if errors.As(err, &wrong) {
-		return &Problem{Kind: Odd, Say: fmt.Sprintf("What answers at %s does not speak FTP. Look at the name and the port.", t.address)}
+		return &Problem{
+			Kind: Odd,
+			Say:  fmt.Sprintf("What answers at %s does not speak FTP. Look at the name and the port.", t.address),
+		}
 	}
 	return fromError(err, t.address)
 }
@@ -135,7 +154,10 @@ func (t *transfer) use(ctx context.Context, again int, act func(c *ftp.ServerCon
 		case lost && errors.Is(err, context.DeadlineExceeded):
 			return err
 		case lost && try >= again:
-			return &Problem{Kind: Down, Say: fmt.Sprintf("The line to %s broke off. Try again when the host is up.", t.address)}
+			return &Problem{
+				Kind: Down,
+				Say:  fmt.Sprintf("The line to %s broke off. Try again when the host is up.", t.address),
+			}
 		case lost:
 			continue
 		}
@@ -195,7 +217,15 @@ func (t *transfer) Say(err error, name string) error {
 	case no.Code == ftp.StatusExceededStorage || no.Code == 452 || has("no space", "quota", "disk full"):
 		return fromStatus(507, name)
 	case no.Code == ftp.StatusActionAborted: // a local error of the server: ProFTPD's word for a full disk, and for a failing one
-		return &Problem{Kind: Full, Say: fmt.Sprintf("The host could not store %s (%d %s): its disk may be full. Ask whoever runs it, then go on.", name, no.Code, no.Msg)}
+		return &Problem{
+			Kind: Full,
+			Say: fmt.Sprintf(
+				"The host could not store %s (%d %s): its disk may be full. Ask whoever runs it, then go on.",
+				name,
+				no.Code,
+				no.Msg,
+			),
+		}
 	case no.Code == ftp.StatusNotLoggedIn:
 		return fromStatus(401, name)
 	case has("no such file", "not found", "does not exist"):
@@ -203,7 +233,15 @@ func (t *transfer) Say(err error, name string) error {
 	case has("permission", "denied", "read-only", "not permitted") || no.Code == ftp.StatusBadFileName:
 		return fromStatus(403, name)
 	}
-	return &Problem{Kind: Broken, Say: fmt.Sprintf("The host failed over %s: “%d %s”. Try again in a few minutes; if it stays so, tell whoever runs the host.", name, no.Code, no.Msg)}
+	return &Problem{
+		Kind: Broken,
+		Say: fmt.Sprintf(
+			"The host failed over %s: “%d %s”. Try again in a few minutes; if it stays so, tell whoever runs the host.",
+			name,
+			no.Code,
+			no.Msg,
+		),
+	}
 }
 
 // ftpInfo is what a listing tells of a file.

@@ -139,11 +139,16 @@ func TestACertificateThatCannotBeTrusted(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := w.Read(context.Background(), "x"); !Is(err, Certificate) || !strings.Contains(err.Error(), "nothing was sent") {
+	if _, err := w.Read(context.Background(), "x"); !Is(err, Certificate) ||
+		!strings.Contains(err.Error(), "nothing was sent") {
 		t.Errorf("%v", err)
 	}
 	roots := srv.Client().Transport.(*http.Transport).TLSClientConfig.RootCAs
-	w, err = NewWebDAV(Network{Loopback: true, TLS: &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}}, Reach{URL: srv.URL}, time.Second)
+	w, err = NewWebDAV(
+		Network{Loopback: true, TLS: &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}},
+		Reach{URL: srv.URL},
+		time.Second,
+	)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -31,15 +31,30 @@ func (k Knows) Words() []string {
 	var say []string
 	switch {
 	case k.Locks && k.Conditional:
-		say = append(say, "The host keeps others off a file while Mendry writes it, and refuses a write over an edit that came in between.")
+		say = append(
+			say,
+			"The host keeps others off a file while Mendry writes it, and refuses a write over an edit that came in between.",
+		)
 	case k.Locks:
-		say = append(say, "The host keeps others off a file while Mendry writes it. It would not notice an edit by itself: Mendry compares before and after each write.")
+		say = append(
+			say,
+			"The host keeps others off a file while Mendry writes it. It would not notice an edit by itself: Mendry compares before and after each write.",
+		)
 	case k.Conditional:
-		say = append(say, "The host refuses a write over an edit that came in between. Mendry compares before and after each write.")
+		say = append(
+			say,
+			"The host refuses a write over an edit that came in between. Mendry compares before and after each write.",
+		)
 	case k.Beside:
-		say = append(say, "Mendry compares before and after each write, and what others write into a file meanwhile is kept. Only somebody who replaces the whole file within the same moment would not be noticed.")
+		say = append(
+			say,
+			"Mendry compares before and after each write, and what others write into a file meanwhile is kept. Only somebody who replaces the whole file within the same moment would not be noticed.",
+		)
 	default:
-		say = append(say, "The host neither locks files nor notices edits. Mendry compares before and after each write; an edit in the moment between would not be noticed. Agree with others who edit there when you publish.")
+		say = append(
+			say,
+			"The host neither locks files nor notices edits. Mendry compares before and after each write; an edit in the moment between would not be noticed. Agree with others who edit there when you publish.",
+		)
 	}
 	if k.Whole {
 		say = append(say, "A file is replaced in one step: visitors get the old or the new one.")
@@ -47,7 +62,12 @@ func (k Knows) Words() []string {
 		say = append(say, "A write that breaks off may leave part of a file. Mendry finds that out and writes it again, or puts the old one back.")
 	}
 	if k.Key != "" {
-		say = append(say, "Known by its key "+Fingerprint(k.Key)+". Whoever runs the host can tell you whether that is the right one.")
+		say = append(
+			say,
+			"Known by its key "+Fingerprint(
+				k.Key,
+			)+". Whoever runs the host can tell you whether that is the right one.",
+		)
 	}
 	if k.Left != "" {
 		say = append(say, "Mendry could not take away what it tried there: "+k.Left+". You can.")

@@ -81,7 +81,13 @@ func Put(ctx context.Context, h Host, file string, before, after []byte, begun b
 		case err != nil || how == release.New:
 			return seen, err
 		case how == release.Old && wrote == nil:
-			return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("The host says that it has stored %s, but still gives the old one. Ask whoever runs it; then go on.", file)}
+			return nil, &Problem{
+				Kind: Odd,
+				Say: fmt.Sprintf(
+					"The host says that it has stored %s, but still gives the old one. Ask whoever runs it; then go on.",
+					file,
+				),
+			}
 		case how == release.Old && (!Is(wrote, Changed) || try == rewrites):
 			return nil, wrote
 		case how == release.Torn && (try == rewrites || Is(wrote, Full)):
@@ -114,8 +120,14 @@ func (w *writing) look(ctx context.Context, begun bool) (*Content, release.Stand
 	}
 	if how == release.Theirs {
 		return now, how, &TheirsError{
-			Problem: &Problem{Kind: Changed, Say: fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", w.file)},
-			Found:   now,
+			Problem: &Problem{
+				Kind: Changed,
+				Say: fmt.Sprintf(
+					"%s was changed by somebody else since it was last read. Nothing was overwritten.",
+					w.file,
+				),
+			},
+			Found: now,
 		}
 	}
 	return now, how, nil
@@ -151,7 +163,15 @@ func (w *writing) unknown(wrote error) error {
 	if !errors.As(wrote, &p) {
 		return wrote
 	}
-	return &Problem{Kind: p.Kind, Status: p.Status, Say: fmt.Sprintf("%s Until it answers it cannot be told whether %s is whole there: go on, or take the release back, as soon as it does.", p.Say, w.file)}
+	return &Problem{
+		Kind:   p.Kind,
+		Status: p.Status,
+		Say: fmt.Sprintf(
+			"%s Until it answers it cannot be told whether %s is whole there: go on, or take the release back, as soon as it does.",
+			p.Say,
+			w.file,
+		),
+	}
 }
 
 // putBack puts the old file back in the place of one that was not stored whole, and says how that ended.
@@ -165,12 +185,25 @@ func (w *writing) putBack(ctx context.Context, seen *Content, wrote error) error
 	now, how, lookErr := w.look(ctx, true)
 	switch {
 	case lookErr == nil && how == release.Old:
-		return &Problem{Kind: kind, Say: fmt.Sprintf(why+". The old one was put back; visitors get that. Have room made there, then go on.", w.file)}
+		return &Problem{
+			Kind: kind,
+			Say: fmt.Sprintf(
+				why+". The old one was put back; visitors get that. Have room made there, then go on.",
+				w.file,
+			),
+		}
 	case lookErr == nil && how == release.New:
 		return nil
 	}
-	return &Problem{Kind: kind, Say: fmt.Sprintf(why+", and did not take the old one back: %d of %d bytes stand there now, and visitors get a broken page. Have room made there at once, then go on or take the release back.",
-		w.file, len(bytesOf(now)), len(w.after))}
+	return &Problem{
+		Kind: kind,
+		Say: fmt.Sprintf(
+			why+", and did not take the old one back: %d of %d bytes stand there now, and visitors get a broken page. Have room made there at once, then go on or take the release back.",
+			w.file,
+			len(bytesOf(now)),
+			len(w.after),
+		),
+	}
 }
 
 func bytesOf(c *Content) []byte {

@@ -100,7 +100,8 @@ func TestAFileIsWholeOrItIsSaid(t *testing.T) {
 			t.Parallel()
 			f := &fickle{file: bytes.Clone(old), tag: `"1"`, does: tt.does}
 			_, err := Put(context.Background(), f, "a.html", old, now, false)
-			if (err == nil) != (tt.kind == "") || err != nil && (!Is(err, tt.kind) || !strings.Contains(err.Error(), tt.say)) {
+			if (err == nil) != (tt.kind == "") ||
+				err != nil && (!Is(err, tt.kind) || !strings.Contains(err.Error(), tt.say)) {
 				t.Errorf("%v, want %s: …%s…", err, tt.kind, tt.say)
 			}
 			if !bytes.Equal(f.file, tt.stands) || f.writes != tt.writes {

@@ -68,7 +68,13 @@ func public(a netip.Addr) bool {
 func Address(s string) (*url.URL, error) {
 	u, err := url.Parse(strings.TrimSpace(s))
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || u.User != nil {
-		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no address. Write it like https://www.example.org/ and put name and password into their own fields.", s)}
+		return nil, &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"“%s” is no address. Write it like https://www.example.org/ and put name and password into their own fields.",
+				s,
+			),
+		}
 	}
 	if !strings.HasSuffix(u.Path, "/") {
 		u.Path += "/"
@@ -84,7 +90,10 @@ func readAll(r *http.Response, limit int64) ([]byte, error) {
 		return nil, err
 	}
 	if int64(len(b)) > limit {
-		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("The file has more than %d MB; Mendry does not take in files of that size.", limit>>20)}
+		return nil, &Problem{
+			Kind: Odd,
+			Say:  fmt.Sprintf("The file has more than %d MB; Mendry does not take in files of that size.", limit>>20),
+		}
 	}
 	if r.ContentLength >= 0 && int64(len(b)) != r.ContentLength {
 		return nil, io.ErrUnexpectedEOF

@@ -59,25 +59,52 @@ func fromStatus(status int, name string) error {
 	case status == http.StatusUnauthorized:
 		p.Kind, p.Say = Password, "The host does not accept the name and password. Correct them in the site's settings."
 	case status == http.StatusForbidden:
-		p.Kind, p.Say = Forbidden, fmt.Sprintf("The host accepts the password but does not allow this for %s. Ask whoever runs the host for the right to write there.", name)
+		p.Kind, p.Say = Forbidden, fmt.Sprintf(
+			"The host accepts the password but does not allow this for %s. Ask whoever runs the host for the right to write there.",
+			name,
+		)
 	case status == http.StatusNotFound || status == http.StatusGone:
-		p.Kind, p.Say = Gone, fmt.Sprintf("There is no %s on the host. Check the host's address, or take in the site again.", name)
+		p.Kind, p.Say = Gone, fmt.Sprintf(
+			"There is no %s on the host. Check the host's address, or take in the site again.",
+			name,
+		)
 	case status == http.StatusPreconditionFailed:
-		p.Kind, p.Say = Changed, fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", name)
+		p.Kind, p.Say = Changed, fmt.Sprintf(
+			"%s was changed by somebody else since it was last read. Nothing was overwritten.",
+			name,
+		)
 	case status == http.StatusLocked:
-		p.Kind, p.Say = Locked, fmt.Sprintf("%s is locked on the host: somebody else is editing it. Try again when they are done.", name)
+		p.Kind, p.Say = Locked, fmt.Sprintf(
+			"%s is locked on the host: somebody else is editing it. Try again when they are done.",
+			name,
+		)
 	case status == http.StatusInsufficientStorage:
 		p.Kind, p.Say = Full, fmt.Sprintf("The host has no room left for %s. Free some room there, then go on.", name)
 	case status == http.StatusRequestTimeout || status == http.StatusGatewayTimeout:
 		p.Kind, p.Say = Slow, fmt.Sprintf("The host took too long over %s. Try again in a few minutes.", name)
 	case status >= 500:
-		p.Kind, p.Say = Broken, fmt.Sprintf("The host failed over %s (error %d). Try again in a few minutes; if it stays so, tell whoever runs the host.", name, status)
+		p.Kind, p.Say = Broken, fmt.Sprintf(
+			"The host failed over %s (error %d). Try again in a few minutes; if it stays so, tell whoever runs the host.",
+			name,
+			status,
+		)
 	case status == http.StatusMethodNotAllowed || status == http.StatusNotImplemented:
-		p.Kind, p.Say = Forbidden, fmt.Sprintf("The host does not take files there: it refuses to write %s (%d). Ask whoever runs it to allow writing over WebDAV in that folder.", name, status)
+		p.Kind, p.Say = Forbidden, fmt.Sprintf(
+			"The host does not take files there: it refuses to write %s (%d). Ask whoever runs it to allow writing over WebDAV in that folder.",
+			name,
+			status,
+		)
 	case status == http.StatusConflict:
-		p.Kind, p.Say = Odd, fmt.Sprintf("The host has no folder for %s and did not make one (409). Make the folder there, then go on.", name)
+		p.Kind, p.Say = Odd, fmt.Sprintf(
+			"The host has no folder for %s and did not make one (409). Make the folder there, then go on.",
+			name,
+		)
 	case status >= 300 && status < 400:
-		p.Kind, p.Say = Odd, fmt.Sprintf("The host sends %s elsewhere (answer %d). Enter the address to which it leads.", name, status)
+		p.Kind, p.Say = Odd, fmt.Sprintf(
+			"The host sends %s elsewhere (answer %d). Enter the address to which it leads.",
+			name,
+			status,
+		)
 	default:
 		p.Kind, p.Say = Odd, fmt.Sprintf("The host gave an answer that makes no sense for %s (%d).", name, status)
 	}
@@ -98,17 +125,45 @@ func fromError(err error, address string) error {
 	case errors.Is(err, context.Canceled):
 		return err
 	case errors.Is(err, errPrivate):
-		return &Problem{Kind: Private, Say: fmt.Sprintf("%s is an address inside a private network. Mendry reaches public addresses only.", address)}
+		return &Problem{
+			Kind: Private,
+			Say: fmt.Sprintf(
+				"%s is an address inside a private network. Mendry reaches public addresses only.",
+				address,
+			),
+		}
 	case errors.As(err, &cert) || errors.As(err, &record):
-		return &Problem{Kind: Certificate, Say: fmt.Sprintf("The certificate of %s cannot be trusted, so nothing was sent: %s", address, certificateReason(err))}
+		return &Problem{
+			Kind: Certificate,
+			Say: fmt.Sprintf(
+				"The certificate of %s cannot be trusted, so nothing was sent: %s",
+				address,
+				certificateReason(err),
+			),
+		}
 	case errors.As(err, &dns) && dns.IsNotFound:
-		return &Problem{Kind: Down, Say: fmt.Sprintf("There is no host with the name in %s. Look for a typing error.", address)}
+		return &Problem{
+			Kind: Down,
+			Say:  fmt.Sprintf("There is no host with the name in %s. Look for a typing error.", address),
+		}
 	case errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF):
-		return &Problem{Kind: Short, Say: fmt.Sprintf("The answer from %s broke off before its end. Nothing of it was used; try again.", address)}
+		return &Problem{
+			Kind: Short,
+			Say: fmt.Sprintf(
+				"The answer from %s broke off before its end. Nothing of it was used; try again.",
+				address,
+			),
+		}
 	case errors.As(err, &timeout) && timeout.Timeout():
-		return &Problem{Kind: Slow, Say: fmt.Sprintf("%s took too long to answer. Try again in a few minutes.", address)}
+		return &Problem{
+			Kind: Slow,
+			Say:  fmt.Sprintf("%s took too long to answer. Try again in a few minutes.", address),
+		}
 	}
-	return &Problem{Kind: Down, Say: fmt.Sprintf("%s cannot be reached. Check the address, or try again when the host is up.", address)}
+	return &Problem{
+		Kind: Down,
+		Say:  fmt.Sprintf("%s cannot be reached. Check the address, or try again when the host is up.", address),
+	}
 }
 
 func certificateReason(err error) string {

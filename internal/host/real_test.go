@@ -86,7 +86,9 @@ const races = 1000
 // it. On servers without locks that ignore conditions a moment remains: it is said (host.Knows), and not raced here.
 func TestNoEditIsOverwrittenUnseen(t *testing.T) {
 	for _, k := range hosttest.Kinds {
-		if k.Rest && !hosttest.All() || k.Name == "a folder" || k.Name == "Apache mod_dav, Digest" || k.Name == "nginx dav-ext without locks" || k.Name == "ProFTPD, under TLS" {
+		if k.Rest && !hosttest.All() || k.Name == "a folder" || k.Name == "Apache mod_dav, Digest" ||
+			k.Name == "nginx dav-ext without locks" ||
+			k.Name == "ProFTPD, under TLS" {
 			continue
 		}
 		if k.Name == "rclone" && !hosttest.All() {
@@ -141,7 +143,14 @@ func TestNoEditIsOverwrittenUnseen(t *testing.T) {
 					stood++
 				}
 			}
-			t.Logf("%d races: %d edits held off, %d written after ours, %d found by us, %d too slow for us", races, refused, first, stood, slow)
+			t.Logf(
+				"%d races: %d edits held off, %d written after ours, %d found by us, %d too slow for us",
+				races,
+				refused,
+				first,
+				stood,
+				slow,
+			)
 			if stood == 0 || refused+first == 0 {
 				t.Error("nothing raced")
 			}
@@ -164,7 +173,8 @@ func TestAHostsKeyIsPinned(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := h.List(ctx, nil); !host.Is(err, host.Certificate) || !strings.Contains(err.Error(), host.Fingerprint(k.Key)) {
+	if _, err := h.List(ctx, nil); !host.Is(err, host.Certificate) ||
+		!strings.Contains(err.Error(), host.Fingerprint(k.Key)) {
 		t.Errorf("another key: %v", err)
 	}
 	if k, err := h.Try(ctx); !host.Is(err, host.Certificate) {
@@ -212,7 +222,14 @@ func TestAFileKeepsItsModeAndOwner(t *testing.T) {
 			}
 			now, err := os.Stat(s.Dir + "/a.html")
 			if err != nil || now.Mode() != was.Mode() || hosttest.OwnerOf(now) != hosttest.OwnerOf(was) {
-				t.Errorf("%v %v, before %v %v (%v)", now.Mode(), hosttest.OwnerOf(now), was.Mode(), hosttest.OwnerOf(was), err)
+				t.Errorf(
+					"%v %v, before %v %v (%v)",
+					now.Mode(),
+					hosttest.OwnerOf(now),
+					was.Mode(),
+					hosttest.OwnerOf(was),
+					err,
+				)
 			}
 			if err := os.Symlink("a.html", s.Dir+"/b.html"); err != nil {
 				t.Fatal(err)
@@ -232,7 +249,8 @@ func TestAFileKeepsItsModeAndOwner(t *testing.T) {
 func TestAnIndexPageInTheWayIsExplained(t *testing.T) {
 	s := hosttest.ApacheWithIndex(t)
 	s.Put("index.html", "<p>hello</p>")
-	if _, err := open(t, s).List(context.Background(), nil); !host.Is(err, host.Odd) || !strings.Contains(err.Error(), "DirectoryIndex disabled") {
+	if _, err := open(t, s).List(context.Background(), nil); !host.Is(err, host.Odd) ||
+		!strings.Contains(err.Error(), "DirectoryIndex disabled") {
 		t.Errorf("%v", err)
 	}
 }

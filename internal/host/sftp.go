@@ -45,14 +45,23 @@ const idleAfter = 30 * time.Second
 func NewSFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 	u, err := url.Parse(strings.TrimSpace(r.URL))
 	if err != nil || u.Scheme != "sftp" || u.Hostname() == "" || u.User != nil {
-		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no address of a folder over SFTP. Write it like sftp://host.example/srv/site/ or sftp://host.example/~/site/, and put name and password into their own fields.", r.URL)}
+		return nil, &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"“%s” is no address of a folder over SFTP. Write it like sftp://host.example/srv/site/ or sftp://host.example/~/site/, and put name and password into their own fields.",
+				r.URL,
+			),
+		}
 	}
 	port := first(u.Port(), "22")
 	root := path.Clean("/" + u.Path)
 	if home, ok := strings.CutPrefix(root, "/~"); ok && (home == "" || home[0] == '/') {
 		root = "." + home
 	}
-	return newFiles(&secureShell{net: n, address: net.JoinHostPort(u.Hostname(), port), root: root, reach: r, timeout: timeout}, r.By), nil
+	return newFiles(
+		&secureShell{net: n, address: net.JoinHostPort(u.Hostname(), port), root: root, reach: r, timeout: timeout},
+		r.By,
+	), nil
 }
 
 func (s *secureShell) auth() ([]ssh.AuthMethod, error) {
@@ -72,7 +81,10 @@ func (s *secureShell) auth() ([]ssh.AuthMethod, error) {
 		signer, err = ssh.ParsePrivateKeyWithPassphrase([]byte(s.reach.Key), []byte(s.reach.Pass))
 	}
 	if err != nil {
-		return nil, &Problem{Kind: Password, Say: "The private key cannot be read. Paste all of it, its first and last line too, and put its passphrase, if it has one, into the field of the password."}
+		return nil, &Problem{
+			Kind: Password,
+			Say:  "The private key cannot be read. Paste all of it, its first and last line too, and put its passphrase, if it has one, into the field of the password.",
+		}
 	}
 	return []ssh.AuthMethod{ssh.PublicKeys(signer)}, nil
 }
@@ -92,8 +104,14 @@ func (s *secureShell) known(_ string, _ net.Addr, key ssh.PublicKey) error {
 	if s.reach.Pinned == "" || s.reach.Pinned == s.met {
 		return nil
 	}
-	return &Problem{Kind: Certificate, Say: fmt.Sprintf("The host shows another key than before: %s in the place of %s. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.",
-		ssh.FingerprintSHA256(key), Fingerprint(s.reach.Pinned))}
+	return &Problem{
+		Kind: Certificate,
+		Say: fmt.Sprintf(
+			"The host shows another key than before: %s in the place of %s. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.",
+			ssh.FingerprintSHA256(key),
+			Fingerprint(s.reach.Pinned),
+		),
+	}
 }
 
 // open opens the connection; the lock is held.
@@ -119,7 +137,13 @@ func (s *secureShell) open(ctx context.Context) error {
 	client, err := sftp.NewClient(ssh.NewClient(tunnel, channels, requests), sftp.UseConcurrentWrites(true))
 	if err != nil {
 		_ = conn.Close()
-		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s lets Mendry in but offers no SFTP. Ask whoever runs the host to switch it on for this name.", s.address)}
+		return &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"%s lets Mendry in but offers no SFTP. Ask whoever runs the host to switch it on for this name.",
+				s.address,
+			),
+		}
 	}
 	_ = conn.SetDeadline(time.Time{})
 	s.conn, s.client, s.says = conn, client, string(tunnel.ServerVersion())
@@ -143,9 +167,18 @@ func (s *secureShell) fromSSH(err error) error {
 		strings.Contains(err.Error(), "unexpected message type 51"): // SSH_MSG_USERAUTH_FAILURE (RFC 4252, 5.1) to keyboard-interactive
 		return fromStatus(401, s.address)
 	case strings.Contains(err.Error(), "no common algorithm"):
-		return &Problem{Kind: Certificate, Say: fmt.Sprintf("%s no longer shows the key that Mendry knows, nor one of its kind. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.", s.address)}
+		return &Problem{
+			Kind: Certificate,
+			Say: fmt.Sprintf(
+				"%s no longer shows the key that Mendry knows, nor one of its kind. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.",
+				s.address,
+			),
+		}
 	case errors.Is(err, io.EOF) || strings.Contains(err.Error(), "EOF") || strings.Contains(err.Error(), "overflow") || strings.Contains(err.Error(), "version"):
-		return &Problem{Kind: Odd, Say: fmt.Sprintf("What answers at %s does not speak SSH. Look at the name and the port.", s.address)}
+		return &Problem{
+			Kind: Odd,
+			Say:  fmt.Sprintf("What answers at %s does not speak SSH. Look at the name and the port.", s.address),
+		}
 	}
 	return fromError(err, s.address)
 }
@@ -173,8 +206,9 @@ func (s *secureShell) use(ctx context.Context, again int, act func(c *sftp.Clien
 		stop := context.AfterFunc(ctx, func() { _ = conn.Close() })
 		err = act(c)
 		stop()
-		lost := err != nil && (errors.Is(err, sftp.ErrSSHFxConnectionLost) || errors.Is(err, sftp.ErrSSHFxNoConnection) || errors.Is(err, io.ErrUnexpectedEOF) ||
-			errors.Is(err, net.ErrClosed) || errors.Is(err, os.ErrDeadlineExceeded))
+		lost := err != nil &&
+			(errors.Is(err, sftp.ErrSSHFxConnectionLost) || errors.Is(err, sftp.ErrSSHFxNoConnection) || errors.Is(err, io.ErrUnexpectedEOF) ||
+				errors.Is(err, net.ErrClosed) || errors.Is(err, os.ErrDeadlineExceeded))
 		s.leave(conn, lost)
 		switch {
 		case ctx.Err() != nil:
@@ -182,7 +216,10 @@ func (s *secureShell) use(ctx context.Context, again int, act func(c *sftp.Clien
 		case lost && errors.Is(err, os.ErrDeadlineExceeded):
 			return context.DeadlineExceeded
 		case lost && try >= again:
-			return &Problem{Kind: Down, Say: fmt.Sprintf("The line to %s broke off. Try again when the host is up.", s.address)}
+			return &Problem{
+				Kind: Down,
+				Say:  fmt.Sprintf("The line to %s broke off. Try again when the host is up.", s.address),
+			}
 		case lost:
 			continue
 		}

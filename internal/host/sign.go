@@ -18,7 +18,12 @@ type signing struct {
 }
 
 func newSigning(user, pass string, plain http.RoundTripper) *signing {
-	return &signing{user: user, pass: pass, plain: plain, digest: digest.Transport{Username: user, Password: pass, Transport: plain}}
+	return &signing{
+		user:   user,
+		pass:   pass,
+		plain:  plain,
+		digest: digest.Transport{Username: user, Password: pass, Transport: plain},
+	}
 }
 
 func (s *signing) RoundTrip(req *http.Request) (*http.Response, error) {

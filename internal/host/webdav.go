@@ -51,7 +51,12 @@ func (w *WebDAV) url(file string) string {
 	return w.root.String() + strings.Join(segments, "/")
 }
 
-func (w *WebDAV) ask(ctx context.Context, method, file string, body []byte, head map[string]string) (*http.Response, error) {
+func (w *WebDAV) ask(
+	ctx context.Context,
+	method, file string,
+	body []byte,
+	head map[string]string,
+) (*http.Response, error) {
 	req, err := http.NewRequestWithContext(ctx, method, w.url(file), bytes.NewReader(body))
 	if err != nil {
 		return nil, &Problem{Kind: Odd, Say: fmt.Sprintf("“%s” is no name of a file.", file)}
@@ -68,7 +73,12 @@ func (w *WebDAV) ask(ctx context.Context, method, file string, body []byte, head
 }
 
 // answer asks for something whose answer has no body that matters.
-func (w *WebDAV) answer(ctx context.Context, method, file string, body []byte, head map[string]string) (int, http.Header, error) {
+func (w *WebDAV) answer(
+	ctx context.Context,
+	method, file string,
+	body []byte,
+	head map[string]string,
+) (int, http.Header, error) {
 	r, err := w.ask(ctx, method, file, body, head)
 	if err != nil {
 		return 0, nil, err
@@ -80,7 +90,13 @@ func (w *WebDAV) answer(ctx context.Context, method, file string, body []byte, h
 
 // Read implements Host.
 func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
-	r, err := w.ask(ctx, http.MethodGet, file, nil, map[string]string{"Cache-Control": "no-cache", "Accept-Encoding": "identity"})
+	r, err := w.ask(
+		ctx,
+		http.MethodGet,
+		file,
+		nil,
+		map[string]string{"Cache-Control": "no-cache", "Accept-Encoding": "identity"},
+	)
 	if err != nil {
 		return Content{}, err
 	}
@@ -89,7 +105,14 @@ func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
 		return Content{}, fromStatus(r.StatusCode, file)
 	}
 	if packed := r.Header.Get("Content-Encoding"); packed != "" && packed != "identity" {
-		return Content{}, &Problem{Kind: Odd, Say: fmt.Sprintf("The host sends %s packed (%s) though it was asked not to. Whoever runs it has to switch that off for editing.", file, packed)}
+		return Content{}, &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"The host sends %s packed (%s) though it was asked not to. Whoever runs it has to switch that off for editing.",
+				file,
+				packed,
+			),
+		}
 	}
 	b, err := readAll(r, MaxFile)
 	if err != nil {
@@ -171,7 +194,15 @@ func (w *WebDAV) whyNot(ctx context.Context, status int, file string, size int) 
 		case n == size && n > 1:
 			return fromStatus(http.StatusInsufficientStorage, file)
 		default:
-			return &Problem{Kind: Forbidden, Status: status, Say: fmt.Sprintf("The host takes no file at all just now (error %d for %s): its disk may be full, or read-only. Ask whoever runs it, then go on.", status, file)}
+			return &Problem{
+				Kind:   Forbidden,
+				Status: status,
+				Say: fmt.Sprintf(
+					"The host takes no file at all just now (error %d for %s): its disk may be full, or read-only. Ask whoever runs it, then go on.",
+					status,
+					file,
+				),
+			}
 		}
 	}
 	return no
@@ -190,7 +221,8 @@ func (w *WebDAV) rest(ctx context.Context, file string) (names []string) {
 		return nil
 	}
 	for _, f := range files {
-		if digits, ok := strings.CutPrefix(f.Path, file+"."); ok && len(digits) == 10 && strings.Trim(digits, "0123456789") == "" {
+		if digits, ok := strings.CutPrefix(f.Path, file+"."); ok && len(digits) == 10 &&
+			strings.Trim(digits, "0123456789") == "" {
 			names = append(names, f.Path)
 		}
 	}
@@ -200,7 +232,8 @@ func (w *WebDAV) rest(ctx context.Context, file string) (names []string) {
 // missingFolder tells answers to a PUT into a folder that is not there: 409 by RFC 4918, 9.7.1; nginx and rclone say 404,
 // 409 or 500.
 func missingFolder(status int) bool {
-	return status == http.StatusConflict || status == http.StatusNotFound || status == http.StatusInternalServerError || status == http.StatusForbidden
+	return status == http.StatusConflict || status == http.StatusNotFound || status == http.StatusInternalServerError ||
+		status == http.StatusForbidden
 }
 
 // makeFolders makes the folders of a file that are missing, and reports whether one was.
@@ -217,7 +250,8 @@ func (w *WebDAV) makeFolders(ctx context.Context, file string) (made bool, err e
 			return made, err
 		}
 		made = made || status == http.StatusCreated
-		if status == http.StatusForbidden || status == http.StatusInsufficientStorage || status == http.StatusUnauthorized {
+		if status == http.StatusForbidden || status == http.StatusInsufficientStorage ||
+			status == http.StatusUnauthorized {
 			return made, fromStatus(status, strings.TrimSuffix(at, "/"))
 		}
 	}

@@ -35,7 +35,8 @@ func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
 		folders = folders[1:]
 		files, below, err := w.members(ctx, dir.path)
 		if err != nil {
-			if dir.path == "" || ctx.Err() != nil || !Is(err, Forbidden) && !Is(err, Gone) && !Is(err, Broken) && !Is(err, Odd) {
+			if dir.path == "" || ctx.Err() != nil ||
+				!Is(err, Forbidden) && !Is(err, Gone) && !Is(err, Broken) && !Is(err, Odd) {
 				return all, err
 			}
 			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir.path))
@@ -43,7 +44,10 @@ func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
 		}
 		mark := printOf(files, below)
 		if circle(dir, mark, len(below)) {
-			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir.path))
+			all.Left = append(
+				all.Left,
+				fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir.path),
+			)
 			continue
 		}
 		all.Files = append(all.Files, files...)
@@ -51,7 +55,10 @@ func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
 			folders = append(folders, inner{f, append(dir.above[:len(dir.above):len(dir.above)], mark)})
 		}
 		if len(all.Files) > MaxFiles {
-			return all, &Problem{Kind: Odd, Say: fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles)}
+			return all, &Problem{
+				Kind: Odd,
+				Say:  fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles),
+			}
 		}
 		if found != nil {
 			found(len(all.Files))
@@ -63,8 +70,19 @@ func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
 
 // members lists one folder: its files, and its folders with a slash at their ends. Hidden names are left out.
 func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders []string, err error) {
-	r, err := w.ask(ctx, "PROPFIND", dir, []byte(`<?xml version="1.0" encoding="utf-8"?><D:propfind xmlns:D="DAV:"><D:prop><D:resourcetype/><D:getcontentlength/></D:prop></D:propfind>`),
-		map[string]string{"Depth": "1", "Content-Type": "application/xml; charset=utf-8", "Accept-Encoding": "identity"})
+	r, err := w.ask(
+		ctx,
+		"PROPFIND",
+		dir,
+		[]byte(
+			`<?xml version="1.0" encoding="utf-8"?><D:propfind xmlns:D="DAV:"><D:prop><D:resourcetype/><D:getcontentlength/></D:prop></D:propfind>`,
+		),
+		map[string]string{
+			"Depth":           "1",
+			"Content-Type":    "application/xml; charset=utf-8",
+			"Accept-Encoding": "identity",
+		},
+	)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -86,7 +104,10 @@ func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders
 	}
 	var m multistatus
 	if err := xml.Unmarshal(b, &m); err != nil {
-		return nil, nil, &Problem{Kind: Odd, Say: "The host lists its files in a way that cannot be read. Tell whoever runs it."}
+		return nil, nil, &Problem{
+			Kind: Odd,
+			Say:  "The host lists its files in a way that cannot be read. Tell whoever runs it.",
+		}
 	}
 	self := m.self(w.url(dir))
 	for i, m := range m.Responses {

@@ -72,7 +72,8 @@ func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 			continue
 		}
 		w.mu.Lock()
-		w.plain = status != http.StatusForbidden && status != http.StatusConflict // of this file it may be, of others not
+		w.plain = status != http.StatusForbidden &&
+			status != http.StatusConflict // of this file it may be, of others not
 		w.mu.Unlock()
 		return func() {}, false, nil
 	}
@@ -128,8 +129,15 @@ func (d lockDiscovery) tells() bool {
 }
 
 func (w *WebDAV) discover(ctx context.Context, file string) (d lockDiscovery, err error) {
-	r, err := w.ask(ctx, "PROPFIND", file, []byte(`<?xml version="1.0" encoding="utf-8"?><D:propfind xmlns:D="DAV:"><D:prop><D:lockdiscovery/></D:prop></D:propfind>`),
-		map[string]string{"Depth": "0", "Content-Type": "application/xml; charset=utf-8"})
+	r, err := w.ask(
+		ctx,
+		"PROPFIND",
+		file,
+		[]byte(
+			`<?xml version="1.0" encoding="utf-8"?><D:propfind xmlns:D="DAV:"><D:prop><D:lockdiscovery/></D:prop></D:propfind>`,
+		),
+		map[string]string{"Depth": "0", "Content-Type": "application/xml; charset=utf-8"},
+	)
 	if err != nil {
 		return d, err
 	}
@@ -159,7 +167,15 @@ func (w *WebDAV) lockedBy(ctx context.Context, file string) error {
 	if d, err := w.discover(ctx, file); err == nil && len(d.Active) > 0 && words(d.Active[0].Owner.Text) != "" {
 		who = words(d.Active[0].Owner.Text)
 	}
-	return &Problem{Kind: Locked, Status: http.StatusLocked, Say: fmt.Sprintf("%s is locked on the host by %s. Nothing was written. Go on when they are done.", file, who)}
+	return &Problem{
+		Kind:   Locked,
+		Status: http.StatusLocked,
+		Say: fmt.Sprintf(
+			"%s is locked on the host by %s. Nothing was written. Go on when they are done.",
+			file,
+			who,
+		),
+	}
 }
 
 // words are the words of an owner, who may have written markup.

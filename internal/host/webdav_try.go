@@ -31,7 +31,13 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 		k.WhyNot = "The host gives back other bytes than it was given. Ask whoever runs it."
 		return k, nil
 	}
-	status, head, err := w.answer(ctx, http.MethodPut, file, two, map[string]string{"If-Match": `"mendry-has-not-read-this"`})
+	status, head, err := w.answer(
+		ctx,
+		http.MethodPut,
+		file,
+		two,
+		map[string]string{"If-Match": `"mendry-has-not-read-this"`},
+	)
 	if err != nil {
 		return k, err
 	}
@@ -56,7 +62,8 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 func (w *WebDAV) clear(ctx context.Context, dir, file string, k *Knows) {
 	ctx = context.WithoutCancel(ctx)
 	for _, name := range []string{file, dir + "/"} {
-		if status, _, err := w.answer(ctx, http.MethodDelete, name, nil, nil); err != nil || status >= 300 && status != http.StatusNotFound {
+		if status, _, err := w.answer(ctx, http.MethodDelete, name, nil, nil); err != nil ||
+			status >= 300 && status != http.StatusNotFound {
 			k.Left = dir
 		}
 	}

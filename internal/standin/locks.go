@@ -94,14 +94,23 @@ func (l *locks) tell(w http.ResponseWriter, r *http.Request) bool {
 	}
 	var active, href strings.Builder
 	for token, n := range l.on(r.URL.Path) {
-		fmt.Fprintf(&active, `<D:activelock><D:locktype><D:write/></D:locktype><D:lockscope><D:exclusive/></D:lockscope><D:depth>0</D:depth>`+
-			`<D:owner>%s</D:owner><D:timeout>Second-%d</D:timeout><D:locktoken><D:href>%s</D:href></D:locktoken></D:activelock>`,
-			n.OwnerXML, int(time.Until(n.until).Seconds()), token)
+		fmt.Fprintf(
+			&active,
+			`<D:activelock><D:locktype><D:write/></D:locktype><D:lockscope><D:exclusive/></D:lockscope><D:depth>0</D:depth>`+
+				`<D:owner>%s</D:owner><D:timeout>Second-%d</D:timeout><D:locktoken><D:href>%s</D:href></D:locktoken></D:activelock>`,
+			n.OwnerXML,
+			int(time.Until(n.until).Seconds()),
+			token,
+		)
 	}
 	_ = xml.EscapeText(&href, []byte(r.URL.EscapedPath()))
 	w.Header().Set("Content-Type", "application/xml; charset=utf-8")
 	w.WriteHeader(http.StatusMultiStatus)
-	fmt.Fprintf(w, `<?xml version="1.0" encoding="utf-8"?><D:multistatus xmlns:D="DAV:"><D:response><D:href>%s</D:href><D:propstat><D:prop><D:lockdiscovery>%s</D:lockdiscovery></D:prop><D:status>HTTP/1.1 200 OK</D:status></D:propstat></D:response></D:multistatus>`,
-		href.String(), active.String())
+	fmt.Fprintf(
+		w,
+		`<?xml version="1.0" encoding="utf-8"?><D:multistatus xmlns:D="DAV:"><D:response><D:href>%s</D:href><D:propstat><D:prop><D:lockdiscovery>%s</D:lockdiscovery></D:prop><D:status>HTTP/1.1 200 OK</D:status></D:propstat></D:response></D:multistatus>`,
+		href.String(),
+		active.String(),
+	)
 	return true
 }

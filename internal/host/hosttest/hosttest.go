@@ -184,7 +184,16 @@ func run(t testing.TB, dir, program string, port int, start func(program string)
 	if err != nil {
 		t.Skipf("%s is not installed (make system)", program)
 	}
-	s := &Server{Kind: "webdav", URL: fmt.Sprintf("http://127.0.0.1:%d/", port), User: User, Password: Password, Dir: dir, t: t, port: port, start: func() *exec.Cmd { return start(p) }}
+	s := &Server{
+		Kind:     "webdav",
+		URL:      fmt.Sprintf("http://127.0.0.1:%d/", port),
+		User:     User,
+		Password: Password,
+		Dir:      dir,
+		t:        t,
+		port:     port,
+		start:    func() *exec.Cmd { return start(p) },
+	}
 	t.Cleanup(s.Kill)
 	s.Up()
 	return s

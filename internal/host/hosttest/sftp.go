@@ -64,7 +64,11 @@ func sshd(t testing.TB, dir string) *Server {
 	port := freePort(t)
 	write(t, conf+"/conf", fill(sshdConf, "{conf}", conf, "{port}", strconv.Itoa(port)))
 	s := run(t, dir, "sshd", port, func(p string) *exec.Cmd { return exec.Command(p, "-D", "-e", "-f", conf+"/conf") })
-	s.Kind, s.URL, s.User, s.Password, s.Key = "sftp", fmt.Sprintf("sftp://127.0.0.1:%d%s/", port, dir), owner, "", private
+	s.Kind, s.URL, s.User, s.Password, s.Key = "sftp", fmt.Sprintf(
+		"sftp://127.0.0.1:%d%s/",
+		port,
+		dir,
+	), owner, "", private
 	s.NewKey = func() { // as when a host is set up anew
 		hostKey, _ := Key(t)
 		write(t, conf+"/host", hostKey)

@@ -57,9 +57,34 @@ func apache(t testing.TB, dir, auth, index string) *Server {
 	if auth == "Digest" {
 		provider = "AuthDigestProvider file\n  AuthUserFile " + conf + "/digest"
 	}
-	write(t, conf+"/conf", fill(apacheConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir, "{modules}", modules, "{auth}", auth,
-		"{provider}", provider, "{index}", index))
-	return run(t, dir, "apache2", port, func(p string) *exec.Cmd { return exec.Command(p, "-f", conf+"/conf", "-DFOREGROUND") })
+	write(
+		t,
+		conf+"/conf",
+		fill(
+			apacheConf,
+			"{conf}",
+			conf,
+			"{port}",
+			strconv.Itoa(port),
+			"{dir}",
+			dir,
+			"{modules}",
+			modules,
+			"{auth}",
+			auth,
+			"{provider}",
+			provider,
+			"{index}",
+			index,
+		),
+	)
+	return run(
+		t,
+		dir,
+		"apache2",
+		port,
+		func(p string) *exec.Cmd { return exec.Command(p, "-f", conf+"/conf", "-DFOREGROUND") },
+	)
 }
 
 func apacheStock(t testing.TB, dir string) *Server  { return apache(t, dir, "Basic", "disabled") }
@@ -105,8 +130,32 @@ func nginxWith(t testing.TB, dir string, locks bool) *Server {
 	if locks {
 		zone, methods, lock = "dav_ext_lock_zone zone=locks:2m;", "LOCK UNLOCK", "dav_ext_lock zone=locks;"
 	}
-	write(t, conf+"/conf", fill(nginxConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir, "{zone}", zone, "{locks}", methods, "{lock}", lock))
-	s := run(t, dir, "nginx", port, func(p string) *exec.Cmd { return exec.Command(p, "-c", conf+"/conf", "-e", conf+"/error.log") })
+	write(
+		t,
+		conf+"/conf",
+		fill(
+			nginxConf,
+			"{conf}",
+			conf,
+			"{port}",
+			strconv.Itoa(port),
+			"{dir}",
+			dir,
+			"{zone}",
+			zone,
+			"{locks}",
+			methods,
+			"{lock}",
+			lock,
+		),
+	)
+	s := run(
+		t,
+		dir,
+		"nginx",
+		port,
+		func(p string) *exec.Cmd { return exec.Command(p, "-c", conf+"/conf", "-e", conf+"/error.log") },
+	)
 	s.NoLocks = !locks
 	return s
 }
@@ -145,7 +194,25 @@ func rclone(t testing.TB, dir string) *Server {
 	conf := config(t, map[string]string{"none": ""})
 	port := freePort(t)
 	return run(t, dir, "rclone", port, func(p string) *exec.Cmd {
-		return exec.Command(p, "serve", "webdav", dir, "--addr", fmt.Sprintf("127.0.0.1:%d", port), "--user", User, "--pass", Password,
-			"--config", conf+"/none", "--cache-dir", conf+"/cache", "--dir-cache-time", "0s", "--etag-hash", "MD5")
+		return exec.Command(
+			p,
+			"serve",
+			"webdav",
+			dir,
+			"--addr",
+			fmt.Sprintf("127.0.0.1:%d", port),
+			"--user",
+			User,
+			"--pass",
+			Password,
+			"--config",
+			conf+"/none",
+			"--cache-dir",
+			conf+"/cache",
+			"--dir-cache-time",
+			"0s",
+			"--etag-hash",
+			"MD5",
+		)
 	})
 }
