@@ -19,8 +19,8 @@ import (
 	"unicode/utf8"
 )
 
-// tree is a file system as a host gives it: what SFTP and a folder have in common. Names are below the site's folder and
-// clean. Errors are those of package os.
+// tree is a file system as a host gives it: what SFTP, FTP and a folder have in common. Names are below the site's
+// folder and clean. Errors are those of package os.
 type tree interface {
 	ReadDir(ctx context.Context, dir string) ([]fs.FileInfo, error) // links are not followed
 	Lstat(ctx context.Context, name string) (fs.FileInfo, error)
@@ -42,7 +42,7 @@ type tree interface {
 // own begins the names of files that Mendry makes for itself; they are hidden, and taken away.
 const own = ".mendry-"
 
-// stale is how old a file of Mendry's own is that a killed process left.
+// staleAfter is how old a file of Mendry's own is that a killed process left.
 const staleAfter = time.Hour
 
 // files is a host with a file system.
