@@ -110,20 +110,10 @@ func (d *Desk) liveHost(ctx context.Context, site int64) (host.Host, error) {
 	return h, err
 }
 
-// known is host.Knows as the interface shows it.
-type known struct{ host.Knows }
-
-func knowsOf(b []byte) known {
-	var k known
-	_ = json.Unmarshal(b, &k.Knows) // of an older form: it is found out anew
+// knowsOf reads what was kept of a host.
+func knowsOf(b []byte) (k host.Knows) {
+	_ = json.Unmarshal(b, &k) // of an older form: it is found out anew
 	return k
-}
-
-func (k known) say(tried *time.Time) []string {
-	if tried == nil {
-		return []string{}
-	}
-	return k.Words()
 }
 
 // findOut tries a site's host and keeps what was found.

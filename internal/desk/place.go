@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"strconv"
@@ -100,7 +101,7 @@ func (d *Desk) SetWish(ctx context.Context, who Who, number, id int64, f api.Wis
 		}
 		say := "“" + page.Short(w.Words, 60) + "”: " + w.State
 		if f.PageID != nil {
-			say = "“" + page.Short(w.Words, 60) + "” placed on " + first(w.PartName, "the page")
+			say = "“" + page.Short(w.Words, 60) + "” placed on " + cmp.Or(w.PartName, "the page")
 		}
 		return d.note(ctx, q, r.SiteID, &number, w.PageID, event{Who: who.Name, What: "wish", Say: say, Note: w.Why})
 	})

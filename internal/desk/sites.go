@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -35,10 +36,14 @@ func (d *Desk) Clients(ctx context.Context) ([]api.Client, error) {
 }
 
 func siteView(s store.SiteRow) api.Site {
+	knows, says := knowsOf(s.HostKnows), []string{}
+	if s.HostTried != nil {
+		says = knows.Words()
+	}
 	return api.Site{
 		ID: s.ID, ClientID: s.ClientID, ClientName: s.ClientName, Name: s.Name, Initials: s.Initials, Colour: s.Colour,
-		HostKind: api.HostKind(s.HostKind), HostURL: s.HostURL, HostKnows: knowsOf(s.HostKnows).say(s.HostTried), HostTriedAt: s.HostTried,
-		HostReadsOnly: s.HostTried != nil && !knowsOf(s.HostKnows).MayWrite, PublicURL: s.PublicURL, HostUser: s.HostUser, Zone: s.Zone, State: api.SiteState(s.State),
+		HostKind: api.HostKind(s.HostKind), HostURL: s.HostURL, HostKnows: says, HostTriedAt: s.HostTried,
+		HostReadsOnly: s.HostTried != nil && !knows.MayWrite, PublicURL: s.PublicURL, HostUser: s.HostUser, Zone: s.Zone, State: api.SiteState(s.State),
 		Said: s.Said, FilesSeen: s.FilesSeen, FilesAll: s.FilesAll, TakenInAt: s.TakenInAt, Pages: s.Pages,
 		LockedPages: s.Locked, Kept: s.Kept, OpenRequests: s.Open, Elsewhere: s.Elsewhere,
 	}
@@ -118,17 +123,8 @@ func (d *Desk) TestSite(ctx context.Context, f api.SiteForm) api.SiteTest {
 		t.Public.Say = "Something answers at the public address, but it is no page. Enter the address of the first page."
 		return t
 	}
-	t.Public = api.Tried{Good: true, Say: fmt.Sprintf("Visitors get a page there: “%s”.", page.Short(first(p.Facts.Title, "without a title"), 60))}
+	t.Public = api.Tried{Good: true, Say: fmt.Sprintf("Visitors get a page there: “%s”.", page.Short(cmp.Or(p.Facts.Title, "without a title"), 60))}
 	return t
-}
-
-func first(ss ...string) string {
-	for _, s := range ss {
-		if s != "" {
-			return s
-		}
-	}
-	return ""
 }
 
 func (d *Desk) visit(ctx context.Context, address string) (host.Visit, error) {

@@ -132,7 +132,7 @@ func (w *world) read(name string) string {
 
 func (w *world) until(what string, done func() bool) {
 	w.t.Helper()
-	end := time.After(15 * time.Second)
+	end := time.After(40 * time.Second)
 	tick := time.NewTicker(20 * time.Millisecond)
 	defer tick.Stop()
 	for !done() {

@@ -2,6 +2,7 @@ package host
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"crypto/rand"
 	"errors"
@@ -11,7 +12,6 @@ import (
 	"mime"
 	"path"
 	"slices"
-	"sort"
 	"strings"
 	"sync"
 	"syscall"
@@ -35,7 +35,6 @@ type tree interface {
 	Mkdir(ctx context.Context, name string) error
 	// Beside reports whether a file can be written beside another one and moved over it, its mode and owner kept.
 	Beside() bool
-	Server() string
 	Say(err error, name string) error // in words
 }
 
@@ -59,7 +58,7 @@ type left struct {
 }
 
 func newFiles(t tree, by string) files {
-	return files{t, first(by, "Mendry"), &left{names: map[string]bool{}}}
+	return files{t, cmp.Or(by, "Mendry"), &left{names: map[string]bool{}}}
 }
 
 func randomName(kind string) string { return own + kind + "-" + strings.ToLower(rand.Text()[:12]) }
@@ -67,78 +66,34 @@ func randomName(kind string) string { return own + kind + "-" + strings.ToLower(
 // List implements Host. Symbolic links are not followed: one that leads to a file would be replaced by a file, one that
 // leads to a folder may lead in a circle.
 func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
-	var all Listing
-	folders := []inner{{}}
-	for len(folders) > 0 {
-		at := folders[0]
-		dir := at.path
-		folders = folders[1:]
-		infos, err := h.ReadDir(ctx, dir)
-		if err != nil {
-			if err := h.Say(err, first(dir, "the folder")); dir == "" || ctx.Err() != nil ||
-				!Is(err, Forbidden) && !Is(err, Gone) {
-				return all, err
-			}
-			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir))
-			continue
-		}
-		var files []File
-		var below []string
-		for _, i := range infos {
-			name := path.Join(dir, i.Name())
-			switch {
-			case strings.HasPrefix(i.Name(), own) && time.Since(i.ModTime()) > staleAfter:
-				_ = h.Unlink(ctx, name) // of a process that was killed
-			case strings.HasPrefix(i.Name(), "."):
-			case !utf8.ValidString(i.Name()):
-				files = append(
-					files,
-					File{
-						Path: strings.ToValidUTF8(name, "\uFFFD"),
-						Size: i.Size(),
-						Odd:  "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there.",
-					},
-				)
-			case i.IsDir():
-				below = append(below, name)
-			case i.Mode()&fs.ModeSymlink != 0 && path.Ext(name) == "":
-				all.Left = append(all.Left, fmt.Sprintf("%s is a link to something else and was left out.", name))
-			case i.Mode()&fs.ModeSymlink != 0:
-				files = append(files, File{Path: name, Odd: "It is a link to another file on the host. Edit that one."})
-			case i.Mode().IsRegular():
-				files = append(files, File{Path: name, Size: i.Size()})
-			}
-		}
-		mark := printOf(files, below)
-		if circle(at, mark, len(below)) {
-			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir))
-			continue
-		}
-		all.Files = append(all.Files, files...)
-		for _, f := range below {
-			folders = append(folders, inner{f, append(at.above[:len(at.above):len(at.above)], mark)})
-		}
-		if len(all.Files) > MaxFiles {
-			return all, &Problem{
-				Kind: Odd,
-				Say:  fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles),
-			}
-		}
-		if found != nil {
-			found(len(all.Files))
-		}
-	}
-	sort.Slice(all.Files, func(i, j int) bool { return all.Files[i].Path < all.Files[j].Path })
-	return all, nil
+	return walk(ctx, found, func(dir string) (folderHeld, error) { return h.members(ctx, dir) }, Forbidden, Gone)
 }
 
-func first(ss ...string) string {
-	for _, s := range ss {
-		if s != "" {
-			return s
+// members lists one folder. What a process that was killed left in it is taken away.
+func (h files) members(ctx context.Context, dir string) (held folderHeld, err error) {
+	infos, err := h.ReadDir(ctx, dir)
+	if err != nil {
+		return held, h.Say(err, cmp.Or(dir, "the folder"))
+	}
+	for _, i := range infos {
+		name := path.Join(dir, i.Name())
+		switch {
+		case strings.HasPrefix(i.Name(), own) && time.Since(i.ModTime()) > staleAfter:
+			_ = h.Unlink(ctx, name)
+		case strings.HasPrefix(i.Name(), "."):
+		case !utf8.ValidString(i.Name()):
+			held.files = append(held.files, File{Path: strings.ToValidUTF8(name, "\uFFFD"), Size: i.Size(), Odd: noUTF8})
+		case i.IsDir():
+			held.below = append(held.below, name)
+		case i.Mode()&fs.ModeSymlink != 0 && path.Ext(name) == "":
+			held.left = append(held.left, fmt.Sprintf("%s is a link to something else and was left out.", name))
+		case i.Mode()&fs.ModeSymlink != 0:
+			held.files = append(held.files, File{Path: name, Odd: "It is a link to another file on the host. Edit that one."})
+		case i.Mode().IsRegular():
+			held.files = append(held.files, File{Path: name, Size: i.Size()})
 		}
 	}
-	return ""
+	return held, nil
 }
 
 // Read implements Host.
@@ -383,7 +338,7 @@ func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
 
 // Try implements Host.
 func (h files) Try(ctx context.Context) (k Knows, err error) {
-	dir := "mendry-try-" + strings.ToLower(rand.Text()[:12])
+	dir := tryName()
 	one, two := []byte("one\n"), []byte("two\n")
 	file, other := dir+"/try.txt", dir+"/other.txt"
 	defer func() {
@@ -419,7 +374,7 @@ func (h files) Try(ctx context.Context) (k Knows, err error) {
 		k.WhyNot = "The host gives back other bytes than it was given. Ask whoever runs it."
 		return k, nil
 	}
-	k.MayWrite, k.Whole, k.Server = true, h.tree.Beside(), h.Server()
+	k.MayWrite, k.Whole = true, h.tree.Beside()
 	k.Beside = h.Link(ctx, file, other) == nil
 	return k, nil
 }

@@ -1,6 +1,7 @@
 package host
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -58,12 +59,10 @@ func (n Network) mayHold(dir string) bool {
 
 func (f folder) Beside() bool { return true }
 
-func (f folder) Server() string { return "a folder of this machine" }
-
 func (f folder) Say(err error, name string) error { return fromOS(err, name) }
 
 func (f folder) ReadDir(_ context.Context, dir string) ([]fs.FileInfo, error) {
-	d, err := f.root.Open(first(dir, "."))
+	d, err := f.root.Open(cmp.Or(dir, "."))
 	if err != nil {
 		return nil, err
 	}

@@ -2,6 +2,7 @@ package host
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"crypto/tls"
 	"errors"
@@ -50,7 +51,7 @@ func NewFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 		}
 	}
 	t := &transfer{
-		net: n, address: net.JoinHostPort(u.Hostname(), first(u.Port(), "21")), name: u.Hostname(), secure: u.Scheme == "ftps",
+		net: n, address: net.JoinHostPort(u.Hostname(), cmp.Or(u.Port(), "21")), name: u.Hostname(), secure: u.Scheme == "ftps",
 		root: path.Clean("/" + u.Path), reach: r, timeout: timeout, mlst: true,
 	}
 	return newFiles(t, r.By), nil
@@ -194,9 +195,6 @@ func (t *transfer) close() {
 // Beside implements tree. Files are written in place: FTP tells neither mode nor owner, and a new file has those that the
 // server gives it, under which visitors may not see it.
 func (t *transfer) Beside() bool { return false }
-
-// Server implements tree.
-func (t *transfer) Server() string { return "" }
 
 // Say implements tree: an answer is a number that several things share, and words (RFC 959, 4.2).
 func (t *transfer) Say(err error, name string) error {

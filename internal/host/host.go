@@ -21,6 +21,9 @@ type File struct {
 	Odd  string // why it cannot be read or written, in words; empty where it can
 }
 
+// noUTF8 is why a file is odd whose name cannot be asked for again.
+const noUTF8 = "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."
+
 // Listing is what a site's folder holds.
 type Listing struct {
 	Files []File

@@ -1,5 +1,10 @@
 package host
 
+import (
+	"crypto/rand"
+	"strings"
+)
+
 // Knows is what was found out about a host with files of Mendry's own.
 type Knows struct {
 	MayWrite    bool   `json:"may_write"`
@@ -8,7 +13,6 @@ type Knows struct {
 	Locks       bool   `json:"locks"`             // a file can be held against others (RFC 4918, 6)
 	Whole       bool   `json:"whole"`             // a file is replaced in one step
 	Beside      bool   `json:"beside"`            // what others wrote into a file while it was replaced is kept and found
-	Server      string `json:"server,omitempty"`  // what the host calls itself
 	Key         string `json:"key,omitempty"`     // by which the host is known (known_hosts)
 	Left        string `json:"left,omitempty"`    // what of Mendry's own could not be taken away again
 }
@@ -22,6 +26,9 @@ func ofWriting(err error) bool {
 	}
 	return false
 }
+
+// tryName is a name of Mendry's own for what it tries on a host.
+func tryName() string { return "mendry-try-" + strings.ToLower(rand.Text()[:12]) }
 
 // Words say what can be relied on with the host, a sentence each.
 func (k Knows) Words() []string {

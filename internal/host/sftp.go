@@ -2,6 +2,7 @@ package host
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -35,7 +36,6 @@ type secureShell struct {
 	under  int         // calls that are under way
 	idle   *time.Timer // closes the connection
 	met    string      // the key that the host showed, as in known_hosts
-	says   string      // how the server calls itself
 }
 
 // idleAfter is how long a connection is kept that nobody uses.
@@ -53,7 +53,7 @@ func NewSFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 			),
 		}
 	}
-	port := first(u.Port(), "22")
+	port := cmp.Or(u.Port(), "22")
 	root := path.Clean("/" + u.Path)
 	if home, ok := strings.CutPrefix(root, "/~"); ok && (home == "" || home[0] == '/') {
 		root = "." + home
@@ -146,7 +146,7 @@ func (s *secureShell) open(ctx context.Context) error {
 		}
 	}
 	_ = conn.SetDeadline(time.Time{})
-	s.conn, s.client, s.says = conn, client, string(tunnel.ServerVersion())
+	s.conn, s.client = conn, client
 	return nil
 }
 
@@ -269,13 +269,6 @@ func (s *secureShell) at(name string) string { return path.Join(s.root, name) }
 
 // Beside implements tree.
 func (s *secureShell) Beside() bool { return true }
-
-// Server implements tree.
-func (s *secureShell) Server() string {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	return s.says
-}
 
 // Key is the key that the host showed.
 func (s *secureShell) Key() string {

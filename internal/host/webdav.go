@@ -3,7 +3,6 @@ package host
 import (
 	"bytes"
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
 	"io"
@@ -179,7 +178,7 @@ func (w *WebDAV) whyNot(ctx context.Context, status int, file string, size int) 
 			}
 		}()
 	}
-	trial := path.Join(path.Dir(file), "mendry-try-"+strings.ToLower(rand.Text()[:12])+".txt")
+	trial := path.Join(path.Dir(file), tryName()+".txt")
 	defer func() {
 		for _, name := range append(w.rest(ctx, trial), trial) {
 			_, _, _ = w.answer(context.WithoutCancel(ctx), http.MethodDelete, name, nil, nil)

@@ -3,10 +3,8 @@ package host
 import (
 	"context"
 	"encoding/xml"
-	"fmt"
 	"net/http"
 	"net/url"
-	"sort"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -28,44 +26,10 @@ type multistatus struct {
 
 // List implements Host.
 func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
-	var all Listing
-	folders := []inner{{}}
-	for len(folders) > 0 {
-		dir := folders[0]
-		folders = folders[1:]
-		files, below, err := w.members(ctx, dir.path)
-		if err != nil {
-			if dir.path == "" || ctx.Err() != nil ||
-				!Is(err, Forbidden) && !Is(err, Gone) && !Is(err, Broken) && !Is(err, Odd) {
-				return all, err
-			}
-			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: the host does not list it.", dir.path))
-			continue
-		}
-		mark := printOf(files, below)
-		if circle(dir, mark, len(below)) {
-			all.Left = append(
-				all.Left,
-				fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir.path),
-			)
-			continue
-		}
-		all.Files = append(all.Files, files...)
-		for _, f := range below {
-			folders = append(folders, inner{f, append(dir.above[:len(dir.above):len(dir.above)], mark)})
-		}
-		if len(all.Files) > MaxFiles {
-			return all, &Problem{
-				Kind: Odd,
-				Say:  fmt.Sprintf("The site has more than %d files. Point at the folder of one site.", MaxFiles),
-			}
-		}
-		if found != nil {
-			found(len(all.Files))
-		}
-	}
-	sort.Slice(all.Files, func(i, j int) bool { return all.Files[i].Path < all.Files[j].Path })
-	return all, nil
+	return walk(ctx, found, func(dir string) (folderHeld, error) {
+		files, below, err := w.members(ctx, dir)
+		return folderHeld{files: files, below: below}, err
+	}, Forbidden, Gone, Broken, Odd)
 }
 
 // members lists one folder: its files, and its folders with a slash at their ends. Hidden names are left out.
@@ -128,7 +92,7 @@ func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders
 		}
 		switch {
 		case !fair && !isFolder:
-			f.Odd = "Its name on the host is no name that Mendry can write (it is not UTF-8). Rename it there."
+			f.Odd = noUTF8
 			files = append(files, f)
 		case isFolder:
 			folders = append(folders, f.Path+"/")

@@ -67,15 +67,12 @@ func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 			}
 		case status == http.StatusUnauthorized:
 			return nil, false, fromStatus(status, file)
+		default:
+			w.mu.Lock()
+			w.plain = status != http.StatusForbidden && status != http.StatusConflict // those are of this file alone
+			w.mu.Unlock()
+			return func() {}, false, nil
 		}
-		if status == http.StatusLocked {
-			continue
-		}
-		w.mu.Lock()
-		w.plain = status != http.StatusForbidden &&
-			status != http.StatusConflict // of this file it may be, of others not
-		w.mu.Unlock()
-		return func() {}, false, nil
 	}
 }
 

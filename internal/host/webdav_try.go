@@ -3,15 +3,13 @@ package host
 import (
 	"bytes"
 	"context"
-	"crypto/rand"
 	"net/http"
-	"strings"
 )
 
 // Try implements Host: in a folder of its own it writes a file, writes over it with a tag that no file has, holds it, and
 // takes all of it away again.
 func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
-	dir := "mendry-try-" + strings.ToLower(rand.Text()[:12])
+	dir := tryName()
 	file := dir + "/try.txt"
 	one, two := []byte("one\n"), []byte("two, longer\n")
 	if err := w.Write(ctx, file, one, nil); err != nil {
@@ -31,7 +29,7 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 		k.WhyNot = "The host gives back other bytes than it was given. Ask whoever runs it."
 		return k, nil
 	}
-	status, head, err := w.answer(
+	status, _, err := w.answer(
 		ctx,
 		http.MethodPut,
 		file,
@@ -41,7 +39,7 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 	if err != nil {
 		return k, err
 	}
-	k.MayWrite, k.Server = true, head.Get("Server")
+	k.MayWrite = true
 	k.Conditional = status == http.StatusPreconditionFailed
 	w.mu.Lock()
 	w.plain = false

@@ -86,20 +86,9 @@ func proftpd(t testing.TB, dir string) *Server {
 	}
 	port := freePort(t)
 	write(t, conf+"/conf", fill(proftpdConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir))
-	s := run(
-		t,
-		dir,
-		"proftpd",
-		port,
-		func(p string) *exec.Cmd { return exec.Command(p, "-n", "-q", "-c", conf+"/conf") },
-	)
-	s.Kind, s.URL, s.TLS = "ftp", fmt.Sprintf(
-		"ftps://localhost:%d/",
-		port,
-	), &tls.Config{
-		RootCAs:    roots,
-		MinVersion: tls.VersionTLS12,
-	}
+	s := run(t, dir, "proftpd", port, func(p string) *exec.Cmd { return exec.Command(p, "-n", "-q", "-c", conf+"/conf") })
+	s.Kind, s.URL = "ftp", fmt.Sprintf("ftps://localhost:%d/", port)
+	s.TLS = &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}
 	return s
 }
 
@@ -111,13 +100,16 @@ func certificate(t testing.TB) (cert, key string, roots *x509.CertPool) {
 		t.Fatal(err)
 	}
 	c := &x509.Certificate{
-		SerialNumber: big.NewInt(
-			1,
-		), Subject: pkix.Name{CommonName: "localhost"}, DNSNames: []string{"localhost"}, IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)},
-		NotBefore: time.Now().
-			Add(-time.Hour),
-		NotAfter: time.Now().Add(time.Hour), IsCA: true, BasicConstraintsValid: true,
-		KeyUsage: x509.KeyUsageDigitalSignature | x509.KeyUsageCertSign, ExtKeyUsage: []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth},
+		SerialNumber:          big.NewInt(1),
+		Subject:               pkix.Name{CommonName: "localhost"},
+		DNSNames:              []string{"localhost"},
+		IPAddresses:           []net.IP{net.IPv4(127, 0, 0, 1)},
+		NotBefore:             time.Now().Add(-time.Hour),
+		NotAfter:              time.Now().Add(time.Hour),
+		IsCA:                  true,
+		BasicConstraintsValid: true,
+		KeyUsage:              x509.KeyUsageDigitalSignature | x509.KeyUsageCertSign,
+		ExtKeyUsage:           []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth},
 	}
 	der, err := x509.CreateCertificate(rand.Reader, c, c, &k.PublicKey, k)
 	if err != nil {

@@ -34,7 +34,6 @@ type Server struct {
 	User, Password string
 	Key            string      // a private key that signs in, for SFTP
 	Dir            string      // the folder that it serves
-	NoLocks        bool        // it is set up without locks
 	TLS            *tls.Config // trusts its certificate; nil where it has none
 	NewKey         func()      // gives the server another key of its own; nil where it has none
 

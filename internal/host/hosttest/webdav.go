@@ -156,7 +156,6 @@ func nginxWith(t testing.TB, dir string, locks bool) *Server {
 		port,
 		func(p string) *exec.Cmd { return exec.Command(p, "-c", conf+"/conf", "-e", conf+"/error.log") },
 	)
-	s.NoLocks = !locks
 	return s
 }
 
