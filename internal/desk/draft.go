@@ -18,11 +18,21 @@ type draft struct {
 
 // draftOf makes the draft of a page for a request.
 func (d *Desk) draftOf(ctx context.Context, q store.Queries, request, pageID int64) (*draft, error) {
-	row, err := q.Page(ctx, pageID)
-	if err != nil {
-		return nil, missing(err, "page")
+	for {
+		row, err := q.Page(ctx, pageID)
+		if err != nil {
+			return nil, missing(err, "page")
+		}
+		dr, draftErr := d.draftOn(ctx, q, request, row, d.stages)
+		// A release that wrote the page in between has taken its changes out of those that were read: both or neither.
+		now, err := q.Page(ctx, pageID)
+		if err != nil {
+			return nil, missing(err, "page")
+		}
+		if now.Hash == row.Hash {
+			return dr, draftErr
+		}
 	}
-	return d.draftOn(ctx, q, request, row, d.stages)
 }
 
 // draftOn is draftOf for a page that is known already; memory holds stages of it.
