@@ -3,6 +3,7 @@ package change
 import (
 	"bytes"
 	"fmt"
+	"strings"
 
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
@@ -26,6 +27,24 @@ type Diff struct {
 	After  string     `json:"after"`
 	Say    string     `json:"say"`
 	Words  []diff.Run `json:"words,omitempty"`
+	// Was and Now are the parts that it stands in, side by side, of the old page and of the new one: of what is new there
+	// is no Was, of what is gone no Now, and of a fact neither.
+	Was []*page.Part `json:"-"`
+	Now []*page.Part `json:"-"`
+}
+
+// Alike reports whether visitors see the same in both parts of a Diff: only the markup differs.
+func (d Diff) Alike() bool {
+	if len(d.Was) != 1 || len(d.Now) != 1 || d.Kind == "section" {
+		return false
+	}
+	was, now := d.Was[0], d.Now[0]
+	for _, name := range []string{"href", "src", "srcset", "alt", "title"} {
+		if was.Attributes.Get(name) != now.Attributes.Get(name) {
+			return false
+		}
+	}
+	return was.Text == now.Text && formatting(was, now) == ""
 }
 
 // leaf is a part that is compared as a whole.
@@ -109,14 +128,14 @@ func (c *comparison) parts() {
 	added := c.wholes(b, new, &c.cutNew, c.now)
 	for _, g := range taken {
 		if n := sameHTML(added, g); n != nil {
-			c.Changes = append(c.Changes, Diff{Kind: "section", Part: n.ID, Name: n.Name, Before: g.HTML, After: n.HTML, Say: n.Name + " moves"})
+			c.Changes = append(c.Changes, Diff{Kind: "section", Part: n.ID, Name: n.Name, Before: g.HTML, After: n.HTML, Say: n.Name + " moves", Was: []*page.Part{g}, Now: []*page.Part{n}})
 			continue
 		}
-		c.Changes = append(c.Changes, Diff{Kind: "section", Part: g.ID, Name: g.Name, Before: g.HTML, Say: g.Name + " is gone"})
+		c.Changes = append(c.Changes, Diff{Kind: "section", Part: g.ID, Name: g.Name, Before: g.HTML, Say: g.Name + " is gone", Was: []*page.Part{g}})
 	}
 	for _, n := range added {
 		if sameHTML(taken, n) == nil {
-			c.Changes = append(c.Changes, Diff{Kind: "section", Part: n.ID, Name: n.Name, After: n.HTML, Say: n.Name + " is new"})
+			c.Changes = append(c.Changes, Diff{Kind: "section", Part: n.ID, Name: n.Name, After: n.HTML, Say: n.Name + " is new", Now: []*page.Part{n}})
 		}
 	}
 }
@@ -141,14 +160,8 @@ func sameHTML(ps []*page.Part, like *page.Part) *page.Part {
 // stretch pairs what is gone with what is new between two parts that stayed; what finds no pair goes into the sets.
 func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 	from := 0
-	for _, g := range a {
-		pair := -1
-		for k := from; k < len(b); k++ {
-			if b[k].Kind == g.Kind && (len(a) == len(b) || like(g, b[k])) {
-				pair = k
-				break
-			}
-		}
+	for i, pair := range pairs(a, b) {
+		g := a[i]
 		if pair < 0 {
 			gone[g] = true
 			continue
@@ -171,6 +184,85 @@ func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 	for ; from < len(b); from++ {
 		new[b[from]] = true
 	}
+}
+
+// mostTable bounds the table of pairs; longer stretches are paired in order.
+const mostTable = 40_000
+
+// pairs tells for each part of a which of b it became, -1 where none: in order, as many as can be, and of those the ones
+// that share most words.
+func pairs(a, b []*page.Part) []int {
+	to := make([]int, len(a))
+	for i := range to {
+		to[i] = -1
+	}
+	if len(a) == len(b) || len(a)*len(b) > mostTable {
+		inOrder(a, b, to)
+		return to
+	}
+	best := make([][]float64, len(a)+1) // of a[i:] and b[j:]
+	for i := range best {
+		best[i] = make([]float64, len(b)+1)
+	}
+	weigh := func(g, n *page.Part) float64 {
+		if g.Kind != n.Kind || !like(g, n) {
+			return 0
+		}
+		return 1 + share(g.Text, n.Text)/float64(len(a)+len(b))
+	}
+	for i := len(a) - 1; i >= 0; i-- {
+		for j := len(b) - 1; j >= 0; j-- {
+			best[i][j] = max(best[i+1][j], best[i][j+1])
+			if w := weigh(a[i], b[j]); w > 0 {
+				best[i][j] = max(best[i][j], w+best[i+1][j+1])
+			}
+		}
+	}
+	for i, j := 0, 0; i < len(a) && j < len(b); {
+		w := weigh(a[i], b[j])
+		switch {
+		case w > 0 && best[i][j] == w+best[i+1][j+1]:
+			to[i] = j
+			i, j = i+1, j+1
+		case best[i][j] == best[i+1][j]:
+			i++
+		default:
+			j++
+		}
+	}
+	return to
+}
+
+// inOrder pairs each part with the next that it could have become.
+func inOrder(a, b []*page.Part, to []int) {
+	from := 0
+	for i, g := range a {
+		for k := from; k < len(b); k++ {
+			if b[k].Kind == g.Kind && (len(a) == len(b) || like(g, b[k])) {
+				to[i], from = k, k+1
+				break
+			}
+		}
+	}
+}
+
+// share is the share of words that two texts have in common, from 0 to 1 (Dice).
+func share(a, b string) float64 {
+	in, n, both := map[string]int{}, 0, 0
+	for w := range strings.FieldsSeq(a) {
+		in[w]++
+		n++
+	}
+	for w := range strings.FieldsSeq(b) {
+		if n++; in[w] > 0 {
+			in[w]--
+			both++
+		}
+	}
+	if n == 0 {
+		return 0
+	}
+	return 2 * float64(both) / float64(n)
 }
 
 // like reports whether two parts could be one part before and after an edit: the same element in alike surroundings.
@@ -252,7 +344,7 @@ func headSpan(p *page.Page, fact string) []source.Span {
 // Between describes what became of one part.
 func Between(old, now *page.Part) Diff {
 	if old.Kind == page.Picture {
-		f := Diff{Kind: "picture", Part: now.ID, Name: now.Name, Before: old.HTML, After: now.HTML}
+		f := Diff{Kind: "picture", Part: now.ID, Name: now.Name, Before: old.HTML, After: now.HTML, Was: []*page.Part{old}, Now: []*page.Part{now}}
 		switch {
 		case old.Attributes.Get("src") != now.Attributes.Get("src"):
 			f.Say = fmt.Sprintf("%s: new picture %s", old.Name, now.Attributes.Get("src"))
@@ -264,7 +356,7 @@ func Between(old, now *page.Part) Diff {
 		}
 		return f
 	}
-	f := Diff{Kind: "words", Part: now.ID, Name: old.Name, Before: old.Text, After: now.Text, Words: diff.Words(old.Text, now.Text)}
+	f := Diff{Kind: "words", Part: now.ID, Name: old.Name, Before: old.Text, After: now.Text, Words: diff.Words(old.Text, now.Text), Was: []*page.Part{old}, Now: []*page.Part{now}}
 	switch {
 	case old.Text != now.Text:
 		f.Say = becomes(old.Name, old.Text, now.Text)

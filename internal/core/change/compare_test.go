@@ -30,6 +30,16 @@ func TestComparePartByPart(t *testing.T) {
 	}
 }
 
+func TestCompareTellsWhatIsGoneFromWhatWasReworded(t *testing.T) {
+	old := parse(t, "<main><h1>A</h1><p>We collect within twenty miles.</p><p>Prices hold until May.</p></main>")
+	now := parse(t, "<main><h1>A</h1><p>Prices hold until June.</p></main>")
+	d := Compare(old, now)
+	if len(d.Changes) != 2 || d.Changes[0].After != "Prices hold until June." || d.Changes[0].Before != "Prices hold until May." ||
+		!strings.HasSuffix(d.Changes[1].Say, "is gone") {
+		t.Errorf("%+v", d.Changes)
+	}
+}
+
 func TestCompareSeesWhatStandsOutsideParts(t *testing.T) {
 	old := parse(t, sample)
 	if d := Compare(old, parse(t, strings.Replace(sample, "6.90", "7.40", 1))); !d.OutsideSame || len(d.Changes) != 1 {

@@ -18,11 +18,11 @@ func (c *comparison) single() bool {
 	switch {
 	case gone.Start == gone.End:
 		if ps := slid(c.now, new, commonSuffix(now[:new.Start], now[new.Start:new.End])); ps != nil {
-			return c.put(ps, "is new", ps[0].ID, "", markupOf(c.now, ps))
+			return c.put(Diff{Now: ps, After: markupOf(c.now, ps), Say: "is new"})
 		}
 	case new.Start == new.End:
 		if ps := slid(c.old, gone, commonSuffix(old[:gone.Start], old[gone.Start:gone.End])); ps != nil {
-			return c.put(ps, "is gone", ps[0].ID, markupOf(c.old, ps), "")
+			return c.put(Diff{Was: ps, Before: markupOf(c.old, ps), Say: "is gone"})
 		}
 	case gone.End-gone.Start == new.End-new.Start && c.rotation(gone):
 		return true
@@ -51,22 +51,32 @@ func (c *comparison) moved(gone, new source.Span) bool {
 			}
 			tried++
 			if Outside(c.old, c.now, was, is) {
-				return c.put([]*page.Part{was}, "moves", is.ID, was.HTML, was.HTML)
+				return c.put(Diff{
+					Was: []*page.Part{was}, Now: []*page.Part{is}, Before: was.HTML, After: was.HTML, Say: "moves",
+				})
 			}
 		}
 	}
 	return false
 }
 
-// put notes the one change. The parts are of the new page, or of the old one for what is gone.
-func (c *comparison) put(ps []*page.Part, what, id, before, after string) bool {
-	name := ps[0].Name
-	if n := len(ps); n > 1 {
-		name = page.Quoted(ps[0].Name) + " to " + page.Quoted(ps[n-1].Name)
+// put notes the one change, of parts that stand side by side; Say is what became of them.
+func (c *comparison) put(d Diff) bool {
+	ps := d.Was
+	if len(ps) == 0 {
+		ps = d.Now
 	}
-	c.Changes = append(c.Changes, Diff{Kind: "section", Part: id, Name: name, Before: before, After: after, Say: name + " " + what})
+	d.Kind, d.Part, d.Name = "section", ps[0].ID, ps[0].Name
+	if len(d.Now) > 0 {
+		d.Part = d.Now[0].ID
+	}
+	if n := len(ps); n > 1 {
+		d.Name = page.Quoted(ps[0].Name) + " to " + page.Quoted(ps[n-1].Name)
+	}
+	d.Say = d.Name + " " + d.Say
+	c.Changes = append(c.Changes, d)
 	c.OutsideSame = true
-	if before != "" {
+	if len(d.Was) > 0 {
 		c.Touched = ps[len(ps)-1].End - ps[0].Start
 	}
 	return true
@@ -96,14 +106,14 @@ func (c *comparison) rotation(at source.Span) bool {
 		if moved.Start > at.Start {
 			shift = -len(x)
 		}
-		id := ps[0].ID
+		d := Diff{Was: ps, Before: markupOf(c.old, ps), After: markupOf(c.old, ps), Say: "moves"}
 		for _, q := range c.now.All {
 			if q.Start == ps[0].Start+shift && q.Node.Tag() == ps[0].Node.Tag() {
-				id = q.ID
+				d.Now = []*page.Part{q}
 				break
 			}
 		}
-		return c.put(ps, "moves", id, markupOf(c.old, ps), markupOf(c.old, ps))
+		return c.put(d)
 	}
 	return false
 }

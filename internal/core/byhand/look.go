@@ -1,0 +1,166 @@
+package byhand
+
+import (
+	"strings"
+
+	"mendry/internal/core/change"
+	"mendry/internal/core/diff"
+	"mendry/internal/core/page"
+)
+
+// Seen is what stands of an item on the page that visitors get.
+type Seen string
+
+// What may stand there.
+const (
+	Right     Seen = "right"
+	NotYet    Seen = "not yet"   // what stood there before
+	Different Seen = "different" // neither
+)
+
+// Found is what was seen of an item.
+type Found struct {
+	Seen Seen
+	Say  string     // what differs, in words; empty where it is right or not yet there
+	Runs []diff.Run // of Different words: from what was to be there to what is
+}
+
+// Look tells what of the items of List(before, after) stands on a page, and what else differs there that is none of
+// them. A program may write the same words in other markup: that is no difference. picture names a picture's content by
+// its address on the page, empty where it is not known; it may be nil.
+func Look(items []Item, before, after, live *page.Page, picture func(string) string) ([]Found, []change.Diff) {
+	toAfter := differ(after, live, picture)
+	toBefore := differ(before, live, nil)
+	found, ours := make([]Found, len(items)), map[*page.Part]bool{}
+	for i, it := range items {
+		a, b := of(toAfter, it, it.Now), of(toBefore, it, it.Was)
+		found[i].Seen = seen(it, a, b, toAfter)
+		if found[i].Seen == Different && len(a) > 0 {
+			found[i].Say, found[i].Runs = a[0].Say, a[0].Words
+		}
+		for _, d := range append(a, b...) {
+			for _, p := range d.Now {
+				ours[p] = true
+			}
+		}
+	}
+	var others []change.Diff
+	for _, d := range toAfter {
+		if !ofItems(items, d, ours) {
+			others = append(others, d)
+		}
+	}
+	return found, others
+}
+
+// seen judges an item by what differs in its parts: a from the page as it is to be, b from the page as it was.
+func seen(it Item, a, b, toAfter []change.Diff) Seen {
+	switch {
+	case it.Act == TakeOut && len(b) == 0:
+		return NotYet
+	case it.Act == TakeOut:
+		for _, d := range b { // altered instead of taken out
+			for _, n := range toAfter {
+				if overlap(d.Now, n.Now) {
+					return Different
+				}
+			}
+		}
+		return Right
+	case len(a) == 0:
+		return Right
+	case it.Act == PutIn && !whollyGone(it.Now, a), it.Act != PutIn && len(b) > 0:
+		return Different
+	}
+	return NotYet
+}
+
+// whollyGone reports whether a difference says of all that was to be put in that it is not there.
+func whollyGone(ps []*page.Part, ds []change.Diff) bool {
+	for _, d := range ds {
+		if len(d.Now) == 0 && len(d.Was) > 0 && d.Was[0].Start <= ps[0].Start && d.Was[len(d.Was)-1].End >= ps[len(ps)-1].End {
+			return true
+		}
+	}
+	return false
+}
+
+// differ lists what visitors see differently on another version of a page.
+func differ(want, live *page.Page, picture func(string) string) (ds []change.Diff) {
+	for _, d := range change.Compare(want, live).Changes {
+		if d.Alike() || samePicture(d, picture) {
+			continue
+		}
+		ds = append(ds, d)
+	}
+	return ds
+}
+
+// samePicture reports whether a picture differs by its name alone: many programs give those that are put into them names
+// of their own.
+func samePicture(d change.Diff, picture func(string) string) bool {
+	if picture == nil || d.Kind != "picture" || len(d.Was) != 1 || len(d.Now) != 1 {
+		return false
+	}
+	was, now := d.Was[0].Attributes, d.Now[0].Attributes
+	content := picture(now.Get("src"))
+	return content != "" && content == picture(was.Get("src")) && was.Get("alt") == now.Get("alt")
+}
+
+// of lists the differences that an item has to do with; ps are its parts on the page that the live one was compared with.
+func of(ds []change.Diff, it Item, ps []*page.Part) (mine []change.Diff) {
+	for _, d := range ds {
+		switch {
+		case it.Kind == "facts":
+			if d.Kind == "facts" && d.Part == it.Part {
+				mine = append(mine, d)
+			}
+		case len(ps) > 0:
+			if overlap(d.Was, ps) {
+				mine = append(mine, d)
+			}
+		case it.Act == TakeOut && len(d.Was) == 0 && says(d.Now, it.Was): // it still stands there
+			mine = append(mine, d)
+		case it.Act == PutIn && len(d.Was) == 0 && says(d.Now, it.Now): // it stands there, maybe elsewhere
+			mine = append(mine, d)
+		}
+	}
+	return mine
+}
+
+func overlap(as, bs []*page.Part) bool {
+	for _, a := range as {
+		for _, b := range bs {
+			if a.Start < b.End && b.Start < a.End {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// says reports whether parts say what others do.
+func says(ps, like []*page.Part) bool {
+	return len(ps) > 0 && len(like) > 0 && squeeze(textOf(ps)) == squeeze(textOf(like))
+}
+
+func squeeze(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+// ofItems reports whether a difference from the page as it is to be is one that an item accounts for. What no item is
+// about stands on the page as it was too, so that a difference there is somebody else's.
+func ofItems(items []Item, d change.Diff, ours map[*page.Part]bool) bool {
+	if len(d.Was) == 0 {
+		for _, p := range d.Now {
+			if ours[p] {
+				return true
+			}
+		}
+	}
+	for _, it := range items {
+		if it.Kind == "facts" && d.Kind == "facts" && d.Part == it.Part || overlap(d.Was, it.Now) ||
+			len(d.Was) == 0 && says(d.Now, it.Was) {
+			return true
+		}
+	}
+	return false
+}
