@@ -213,10 +213,81 @@ func (e FormActDo) Valid() bool {
 	}
 }
 
+// Defines values for HandAct.
+const (
+	HandActChange  HandAct = "change"
+	HandActMove    HandAct = "move"
+	HandActPutIn   HandAct = "put in"
+	HandActTakeOut HandAct = "take out"
+)
+
+// Valid indicates whether the value is a known member of the HandAct enum.
+func (e HandAct) Valid() bool {
+	switch e {
+	case HandActChange:
+		return true
+	case HandActMove:
+		return true
+	case HandActPutIn:
+		return true
+	case HandActTakeOut:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandMarkKind.
+const (
+	Put    HandMarkKind = "put"
+	Taken  HandMarkKind = "taken"
+	Theirs HandMarkKind = "theirs"
+)
+
+// Valid indicates whether the value is a known member of the HandMarkKind enum.
+func (e HandMarkKind) Valid() bool {
+	switch e {
+	case Put:
+		return true
+	case Taken:
+		return true
+	case Theirs:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandSeen.
+const (
+	HandSeenDifferent HandSeen = "different"
+	HandSeenEmpty     HandSeen = ""
+	HandSeenNotYet    HandSeen = "not yet"
+	HandSeenRight     HandSeen = "right"
+)
+
+// Valid indicates whether the value is a known member of the HandSeen enum.
+func (e HandSeen) Valid() bool {
+	switch e {
+	case HandSeenDifferent:
+		return true
+	case HandSeenEmpty:
+		return true
+	case HandSeenNotYet:
+		return true
+	case HandSeenRight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for HostKind.
 const (
 	Folder HostKind = "folder"
 	Ftp    HostKind = "ftp"
+	Git    HostKind = "git"
+	Hand   HostKind = "hand"
 	Sftp   HostKind = "sftp"
 	Webdav HostKind = "webdav"
 )
@@ -227,6 +298,10 @@ func (e HostKind) Valid() bool {
 	case Folder:
 		return true
 	case Ftp:
+		return true
+	case Git:
+		return true
+	case Hand:
 		return true
 	case Sftp:
 		return true
@@ -476,6 +551,7 @@ func (e ReleaseAct) Valid() bool {
 
 // Defines values for ReleaseState.
 const (
+	ReleaseStateByHand    ReleaseState = "by hand"
 	ReleaseStateLeft      ReleaseState = "left"
 	ReleaseStateLive      ReleaseState = "live"
 	ReleaseStateRunning   ReleaseState = "running"
@@ -488,6 +564,8 @@ const (
 // Valid indicates whether the value is a known member of the ReleaseState enum.
 func (e ReleaseState) Valid() bool {
 	switch e {
+	case ReleaseStateByHand:
+		return true
 	case ReleaseStateLeft:
 		return true
 	case ReleaseStateLive:
@@ -773,19 +851,19 @@ func (e TakeBackActDo) Valid() bool {
 
 // Defines values for Verdict.
 const (
-	Empty  Verdict = ""
-	NotYet Verdict = "not yet"
-	Right  Verdict = "right"
+	VerdictEmpty  Verdict = ""
+	VerdictNotYet Verdict = "not yet"
+	VerdictRight  Verdict = "right"
 )
 
 // Valid indicates whether the value is a known member of the Verdict enum.
 func (e Verdict) Valid() bool {
 	switch e {
-	case Empty:
+	case VerdictEmpty:
 		return true
-	case NotYet:
+	case VerdictNotYet:
 		return true
-	case Right:
+	case VerdictRight:
 		return true
 	default:
 		return false
@@ -1210,6 +1288,79 @@ type Found struct {
 	Title    string `json:"title"`
 }
 
+// HandAct defines model for HandAct.
+type HandAct string
+
+// HandFile defines model for HandFile.
+type HandFile struct {
+	Height *int   `json:"height,omitempty"`
+	Name   string `json:"name"`
+
+	// Size bytes
+	Size int64 `json:"size"`
+
+	// Width CSS pixels
+	Width *int `json:"width,omitempty"`
+}
+
+// HandItem defines model for HandItem.
+type HandItem struct {
+	Act  HandAct `json:"act"`
+	Kind string  `json:"kind"`
+
+	// Markup what becomes of it as markup, where words alone do not tell
+	Markup string `json:"markup"`
+
+	// N counted from 0 in its step
+	N    int    `json:"n"`
+	Name string `json:"name"`
+	Put  bool   `json:"put"`
+
+	// Runs from what was to be there to what is, where that differs
+	Runs []Run    `json:"runs"`
+	Say  string   `json:"say"`
+	Seen HandSeen `json:"seen"`
+
+	// Taken a person says that it is right as it stands
+	Taken  bool        `json:"taken"`
+	Values []HandValue `json:"values"`
+
+	// Where how to find its place, in words
+	Where string `json:"where"`
+}
+
+// HandMark defines model for HandMark.
+type HandMark struct {
+	// About the number of the item in its step, or the key of the difference
+	About string       `json:"about"`
+	Kind  HandMarkKind `json:"kind"`
+
+	// Off take it back
+	Off  *bool `json:"off,omitempty"`
+	Step int64 `json:"step"`
+}
+
+// HandMarkKind defines model for HandMarkKind.
+type HandMarkKind string
+
+// HandOther defines model for HandOther.
+type HandOther struct {
+	Difference PageDifference `json:"difference"`
+	Key        string         `json:"key"`
+	Theirs     bool           `json:"theirs"`
+}
+
+// HandSeen defines model for HandSeen.
+type HandSeen string
+
+// HandValue defines model for HandValue.
+type HandValue struct {
+	After  string `json:"after"`
+	Before string `json:"before"`
+	Name   string `json:"name"`
+	Runs   []Run  `json:"runs"`
+}
+
 // HeldBlock a block of a run as an editor holds it
 type HeldBlock struct {
 	// Form what a block of words is
@@ -1223,7 +1374,7 @@ type HeldBlock struct {
 	Part *string `json:"part,omitempty"`
 }
 
-// HostKind defines model for HostKind.
+// HostKind hand: Mendry reads what visitors get, and a person puts in what is published
 type HostKind string
 
 // InsertAct put cleaned content beside a part
@@ -1504,6 +1655,8 @@ type Problem struct {
 
 // Proof defines model for Proof.
 type Proof struct {
+	// ByHand Mendry may only read the site: publishing makes a list for a person
+	ByHand        bool        `json:"by_hand"`
 	CanClear      bool        `json:"can_clear"`
 	CanPublish    bool        `json:"can_publish"`
 	CanSend       bool        `json:"can_send"`
@@ -1608,17 +1761,23 @@ type RefusedAct struct {
 // Release defines model for Release.
 type Release struct {
 	// Acts what may be done with it now
-	Acts   []ReleaseAct  `json:"acts"`
-	DoneAt *time.Time    `json:"done_at,omitempty"`
-	ID     int64         `json:"id"`
-	LookAt *time.Time    `json:"look_at,omitempty"`
-	MadeAt time.Time     `json:"made_at"`
-	MadeBy string        `json:"made_by"`
-	Number int64         `json:"number"`
-	Said   string        `json:"said"`
-	State  ReleaseState  `json:"state"`
-	Steps  []ReleaseStep `json:"steps"`
-	Undoes *int64        `json:"undoes,omitempty"`
+	Acts []ReleaseAct `json:"acts"`
+
+	// ByHand a person puts it in; Mendry only looks
+	ByHand bool       `json:"by_hand"`
+	DoneAt *time.Time `json:"done_at,omitempty"`
+
+	// EditURL where the site is edited; empty where that is not known
+	EditURL string        `json:"edit_url"`
+	ID      int64         `json:"id"`
+	LookAt  *time.Time    `json:"look_at,omitempty"`
+	MadeAt  time.Time     `json:"made_at"`
+	MadeBy  string        `json:"made_by"`
+	Number  int64         `json:"number"`
+	Said    string        `json:"said"`
+	State   ReleaseState  `json:"state"`
+	Steps   []ReleaseStep `json:"steps"`
+	Undoes  *int64        `json:"undoes,omitempty"`
 }
 
 // ReleaseAct defines model for ReleaseAct.
@@ -1639,15 +1798,25 @@ type ReleaseState string
 
 // ReleaseStep defines model for ReleaseStep.
 type ReleaseStep struct {
-	Address    string           `json:"address"`
-	HostSeen   string           `json:"host_seen"`
-	ID         int64            `json:"id"`
-	Kind       StepKind         `json:"kind"`
-	Path       string           `json:"path"`
-	PublicSeen string           `json:"public_seen"`
-	Said       string           `json:"said"`
-	State      StepState        `json:"state"`
-	Theirs     []PageDifference `json:"theirs"`
+	Address  string    `json:"address"`
+	File     *HandFile `json:"file,omitempty"`
+	HostSeen string    `json:"host_seen"`
+	ID       int64     `json:"id"`
+
+	// Items of a release by hand: what a person puts in
+	Items []HandItem `json:"items"`
+	Kind  StepKind   `json:"kind"`
+
+	// Others what else differs on the live page
+	Others     []HandOther `json:"others"`
+	Path       string      `json:"path"`
+	PublicSeen string      `json:"public_seen"`
+	Said       string      `json:"said"`
+
+	// SeenAt when Mendry looked last
+	SeenAt *time.Time       `json:"seen_at,omitempty"`
+	State  StepState        `json:"state"`
+	Theirs []PageDifference `json:"theirs"`
 }
 
 // RemoveAct take a part out
@@ -1789,13 +1958,15 @@ type SignInForm struct {
 
 // Site defines model for Site.
 type Site struct {
-	ClientID   int64    `json:"client_id"`
-	ClientName string   `json:"client_name"`
-	Colour     string   `json:"colour"`
-	Elsewhere  int      `json:"elsewhere"`
-	FilesAll   int      `json:"files_all"`
-	FilesSeen  int      `json:"files_seen"`
-	HostKind   HostKind `json:"host_kind"`
+	ClientID   int64  `json:"client_id"`
+	ClientName string `json:"client_name"`
+	Colour     string `json:"colour"`
+	Elsewhere  int    `json:"elsewhere"`
+	FilesAll   int    `json:"files_all"`
+	FilesSeen  int    `json:"files_seen"`
+
+	// HostKind hand: Mendry reads what visitors get, and a person puts in what is published
+	HostKind HostKind `json:"host_kind"`
 
 	// HostKnows what can be relied on with the host, a sentence each; empty where it was not tried
 	HostKnows []string `json:"host_knows"`
@@ -1827,7 +1998,9 @@ type SiteForm struct {
 	ContactName *string `json:"contact_name,omitempty"`
 
 	// HostKey a private key that signs in over SFTP, its passphrase in the place of the password
-	HostKey      *string   `json:"host_key,omitempty"`
+	HostKey *string `json:"host_key,omitempty"`
+
+	// HostKind hand: Mendry reads what visitors get, and a person puts in what is published
 	HostKind     *HostKind `json:"host_kind,omitempty"`
 	HostPassword string    `json:"host_password"`
 	HostURL      string    `json:"host_url"`
@@ -2084,6 +2257,9 @@ type TryLinkJSONRequestBody = LinkForm
 
 // AnswerProofJSONRequestBody defines body for AnswerProof for application/json ContentType.
 type AnswerProofJSONRequestBody = AnswerForm
+
+// MarkReleaseJSONRequestBody defines body for MarkRelease for application/json ContentType.
+type MarkReleaseJSONRequestBody = HandMark
 
 // AddRequestJSONRequestBody defines body for AddRequest for application/json ContentType.
 type AddRequestJSONRequestBody = RequestForm

@@ -204,9 +204,9 @@ func (f *filler) answer(number int64, name, note string) error {
 		}
 		a := api.AnswerForm{Name: name}
 		for _, c := range v.Changes {
-			said := api.ClientAnswer{ChangeID: c.ID, Verdict: api.Right}
+			said := api.ClientAnswer{ChangeID: c.ID, Verdict: api.VerdictRight}
 			if note != "" && c.ID == v.Changes[0].ID {
-				said.Verdict, said.Note = api.NotYet, &note
+				said.Verdict, said.Note = api.VerdictNotYet, &note
 			}
 			a.Answers = append(a.Answers, said)
 		}

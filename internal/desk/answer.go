@@ -213,14 +213,14 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 	}
 	for _, rc := range rcs {
 		a, ok := said[rc.ChangeID]
-		if !ok || a.Verdict == api.Empty {
+		if !ok || a.Verdict == api.VerdictEmpty {
 			return refused("Say “right” or “not yet” to each of the %d changes.", len(rcs))
 		}
 		rc.Verdict = string(a.Verdict)
 		if a.Note != nil {
 			rc.Note = strings.TrimSpace(*a.Note)
 		}
-		if a.Verdict == api.NotYet {
+		if a.Verdict == api.VerdictNotYet {
 			notYet++
 			if rc.Note == "" {
 				return refused("Say in a few words what should be different, so that it can be put right.")

@@ -313,7 +313,7 @@ func TestTheClientsLinkOpensOneRequestOnly(t *testing.T) {
 	if err != nil || v.State != "open" || len(v.Changes) != 1 {
 		t.Fatalf("%+v %v", v, err)
 	}
-	answer := api.AnswerForm{Answers: []api.ClientAnswer{{ChangeID: v.Changes[0].ID, Verdict: api.Right}}}
+	answer := api.AnswerForm{Answers: []api.ClientAnswer{{ChangeID: v.Changes[0].ID, Verdict: api.VerdictRight}}}
 	if _, err := w.d.Answer(ctx, link, answer); err == nil || !strings.Contains(err.Error(), "name") {
 		t.Errorf("unsigned: %v", err)
 	}

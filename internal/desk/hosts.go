@@ -55,6 +55,9 @@ func reachOf(f api.SiteForm) host.Reach {
 	if f.HostKind != nil {
 		r.Kind = string(*f.HostKind)
 	}
+	if r.Kind == "hand" {
+		r.Public = f.PublicURL
+	}
 	if f.HostKey != nil {
 		r.Key = strings.TrimSpace(*f.HostKey)
 		if r.Key != "" {
@@ -81,6 +84,13 @@ func (d *Desk) reach(ctx context.Context, site int64) (host.Reach, error) {
 		Pass:   pass,
 		Pinned: knowsOf(h.Knows).Key,
 		By:     "Mendry at " + d.PublicURL,
+	}
+	if r.Kind == "hand" {
+		s, err := d.store.Site(ctx, site)
+		if err != nil {
+			return r, err
+		}
+		r.Public = s.PublicURL
 	}
 	if text, ok := strings.CutPrefix(pass, keyed); ok {
 		var s secrets
@@ -182,7 +192,7 @@ func (d *Desk) testHost(ctx context.Context, f api.SiteForm) (string, bool) {
 	}
 	pages := 0
 	for _, file := range listed.Files {
-		if isPage(file.Path) {
+		if file.Page || isPage(file.Path) {
 			pages++
 		}
 	}

@@ -1,12 +1,8 @@
 package desk
 
 import (
-	"bytes"
 	"context"
 	"fmt"
-	"image"
-	"image/png"
-	"math/rand/v2"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -15,7 +11,6 @@ import (
 	"testing"
 
 	"mendry/api"
-	"mendry/internal/core/act"
 	"mendry/internal/host"
 	"mendry/internal/host/hosttest"
 	"mendry/internal/localdb/dbtest"
@@ -271,7 +266,7 @@ var hostCases = []hostCase{
 		dir := hosttest.Small(t, "4096")
 		w := newOnServer(t, start(t, dir), three())
 		n := w.fares()
-		w.picture(n, 700) // half a megabyte
+		w.picture(n, "/a.html", 700) // half a megabyte
 		w.clear(n)
 		now := map[string]string{}
 		for name := range three() {
@@ -317,7 +312,7 @@ var hostCases = []hostCase{
 func publishesAndTakesBack(t *testing.T, start func(testing.TB, string) *hosttest.Server, back bool) {
 	w := newOnServer(t, start(t, hosttest.Folder(t)), three())
 	n := w.fares()
-	b := w.picture(n, 40)
+	b := w.picture(n, "/a.html", 40)
 	w.clear(n)
 	files := changed(three())
 	files["a.html"] = w.drafted(n, "/a.html")
@@ -329,30 +324,6 @@ func publishesAndTakesBack(t *testing.T, start func(testing.TB, string) *hosttes
 		files["pier.png"] = "(none)"
 		w.want("taken back", w.steered(rel.ID, api.ReleaseActTakeBack), api.ReleaseStateSure, "", files)
 	}
-}
-
-// picture puts a picture of noise, so many pixels wide and high, into the first page and gives its bytes.
-func (w *onServer) picture(n int64, wide int) string {
-	w.t.Helper()
-	grain := image.NewGray(image.Rect(0, 0, wide, wide))
-	random := rand.New(rand.NewPCG(1, 2)) //nolint:gosec // noise
-	for i := range grain.Pix {
-		grain.Pix[i] = byte(random.Uint32())
-	}
-	var b bytes.Buffer
-	w.must(png.Encode(&b, grain))
-	file, err := w.d.AddAttachment(context.Background(), w.who, n, "pier.png", b.Bytes())
-	w.must(err)
-	bench, part := w.part(n, "/a.html", "picture", "")
-	_, err = w.d.Keep(
-		context.Background(),
-		w.who,
-		n,
-		w.pages["/a.html"],
-		Ask{Draft: bench.Draft, Act: &act.Picture{Part: part.ID, Attachment: file.ID}},
-	)
-	w.must(err)
-	return b.String()
 }
 
 // breaks lets the line or the server break in the middle of a page; the release goes on when it is mended.

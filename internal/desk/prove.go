@@ -169,7 +169,8 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	v.CanClear = p.client.MayClear && v.CanSend && p.r.State != string(request.Cleared)
 	v.WhyNotPublish = whyNotPublish(p, v)
 	v.CanPublish = v.WhyNotPublish == ""
-	return v, nil
+	v.ByHand, err = d.byHand(ctx, p.site.ID)
+	return v, err
 }
 
 const mostLooked = 20 // changes whose old words are looked for elsewhere

@@ -24,6 +24,10 @@ func (d *Desk) Publish(ctx context.Context, who Who, number int64, pages []int64
 		if err != nil {
 			return err
 		}
+		byHand, err := d.byHand(ctx, p.site.ID)
+		if err != nil {
+			return err
+		}
 		return d.store.Tx(ctx, func(q store.Queries) error {
 			if err := p.stillSo(ctx, q); err != nil {
 				return err
@@ -31,7 +35,9 @@ func (d *Desk) Publish(ctx context.Context, who Who, number int64, pages []int64
 			if err := idle(ctx, q, number); err != nil {
 				return err
 			}
-			id, err = d.releases.Open(ctx, q, number, p.site.ID, who.ID, who.Name, chosen)
+			id, err = d.releases.Open(ctx, q, release.Opening{
+				Request: number, Site: p.site.ID, By: release.By{ID: who.ID, Name: who.Name}, Pages: chosen, ByHand: byHand,
+			})
 			return err
 		})
 	})
@@ -134,6 +140,15 @@ func (d *Desk) releaseView(ctx context.Context, r store.Release, others []store.
 	if err != nil {
 		return v, err
 	}
+	var marks []store.Mark
+	if v.ByHand = r.ByHand; r.ByHand {
+		if marks, err = d.store.Marks(ctx, r.ID); err != nil {
+			return v, err
+		}
+		if v.EditURL, err = d.editURL(ctx, r.SiteID); err != nil {
+			return v, err
+		}
+	}
 	facts := release.Facts(r, steps, others)
 	for _, a := range corerelease.Acts() {
 		if corerelease.May(facts, a) == nil {
@@ -144,6 +159,12 @@ func (d *Desk) releaseView(ctx context.Context, r store.Release, others []store.
 		sv := api.ReleaseStep{
 			ID: s.ID, Kind: api.StepKind(s.Kind), Path: s.Path, Address: link.AddressOf(s.Path), State: api.StepState(s.State),
 			HostSeen: s.HostSeen, PublicSeen: s.PublicSeen, Said: s.Said, Theirs: []api.PageDifference{},
+			Items: []api.HandItem{}, Others: []api.HandOther{}, SeenAt: s.SeenAt,
+		}
+		if r.ByHand {
+			if err := d.listByHand(ctx, s, marks, &sv); err != nil {
+				return v, err
+			}
 		}
 		if s.State == corerelease.StepFailed && s.PageID != nil {
 			if look, err := d.LookAtPage(ctx, *s.PageID); err == nil {

@@ -44,7 +44,7 @@ func TestASecondRoundKnowsTheFirst(t *testing.T) {
 	last, err := w.s.LastRound(ctx, n)
 	w.must(err)
 	note := "In the tearoom too"
-	answers := []api.ClientAnswer{{ChangeID: first.Changes[0].ID, Verdict: api.NotYet, Note: &note}, {ChangeID: first.Changes[1].ID, Verdict: api.Right}}
+	answers := []api.ClientAnswer{{ChangeID: first.Changes[0].ID, Verdict: api.VerdictNotYet, Note: &note}, {ChangeID: first.Changes[1].ID, Verdict: api.VerdictRight}}
 	p, err := w.d.proven(ctx, n)
 	w.must(err)
 	w.must(w.d.answer(ctx, w.s.Queries, p, last, api.AnswerForm{Answers: answers}))
@@ -54,7 +54,7 @@ func TestASecondRoundKnowsTheFirst(t *testing.T) {
 	}
 	w.must(w.keep(n, "/a.html", "On a leash.", "On a leash, in the tearoom too."))
 	second := round()
-	for i, want := range []api.Earlier{{Round: 1, Verdict: api.NotYet, Note: note, Same: false}, {Round: 1, Verdict: api.Right, Same: true}} {
+	for i, want := range []api.Earlier{{Round: 1, Verdict: api.VerdictNotYet, Note: note, Same: false}, {Round: 1, Verdict: api.VerdictRight, Same: true}} {
 		if got := second.Changes[i].Earlier; got == nil || *got != want {
 			t.Errorf("%s: %+v, want %+v", second.Changes[i].PartName, got, want)
 		}

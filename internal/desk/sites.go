@@ -276,7 +276,7 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	if err != nil {
 		return err
 	}
-	pages := slices.DeleteFunc(listed.Files, func(f host.File) bool { return !isPage(f.Path) })
+	pages := slices.DeleteFunc(listed.Files, func(f host.File) bool { return !f.Page && !isPage(f.Path) })
 	var mu sync.Mutex
 	seen, locked := 0, 0
 	g, ctx := errgroup.WithContext(ctx)

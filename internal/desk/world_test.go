@@ -1,13 +1,18 @@
 package desk
 
 import (
+	"bytes"
 	"context"
 	"fmt"
+	"image"
+	"image/png"
 	"io"
 	"log/slog"
+	"math/rand/v2"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"slices"
 	"testing"
 	"time"
 
@@ -239,4 +244,25 @@ func (w *world) dropAll(number int64, address string) {
 		_, err = w.d.Drop(ctx, w.who, number, v.Changes[len(v.Changes)-1].ID)
 		w.must(err)
 	}
+}
+
+// picture puts a picture of noise, so many pixels wide and high, in the place of a page's first picture and gives its bytes.
+func (w *world) picture(number int64, address string, wide int) string {
+	w.t.Helper()
+	ctx := context.Background()
+	grain := image.NewGray(image.Rect(0, 0, wide, wide))
+	random := rand.New(rand.NewPCG(1, 2)) //nolint:gosec // noise
+	for i := range grain.Pix {
+		grain.Pix[i] = byte(random.Uint32())
+	}
+	var b bytes.Buffer
+	w.must(png.Encode(&b, grain))
+	file, err := w.d.AddAttachment(ctx, w.who, number, "pier.png", b.Bytes())
+	w.must(err)
+	v, err := w.d.Bench(ctx, number, w.pages[address])
+	w.must(err)
+	at := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.Kind == "picture" })
+	_, err = w.d.Keep(ctx, w.who, number, w.pages[address], Ask{Draft: v.Draft, Act: &act.Picture{Part: v.Parts[at].ID, Attachment: file.ID}})
+	w.must(err)
+	return b.String()
 }

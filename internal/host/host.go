@@ -19,6 +19,7 @@ type File struct {
 	Path string // below the site's folder, without a slash at the beginning
 	Size int64  // bytes
 	Odd  string // why it cannot be read or written, in words; empty where it can
+	Page bool   // it was seen to be a page; otherwise its name tells
 }
 
 // noUTF8 is why a file is odd whose name cannot be asked for again.
@@ -36,6 +37,7 @@ type Content struct {
 	Tag   string // a strong entity tag; empty where there is none that a write can depend on
 	Weak  bool   // there is one, but a weak one
 	Media string
+	Kept  time.Duration // how long caches may still give this to visitors, where that is known
 }
 
 // Host is where a site's files live. Its errors are Problems, but for what ended with its context. Several goroutines may
@@ -64,6 +66,7 @@ type Reach struct {
 	User, Pass string // the password, or the passphrase of the key
 	Key        string // a private key, in the form of OpenSSH or PEM; empty where a password signs in
 	Pinned     string // the host's own key, as it was seen first (known_hosts); empty where none was
+	Public     string // where visitors find the site
 	By         string // names Mendry to others who find a file held; one name for each installation
 }
 
@@ -73,6 +76,7 @@ var kinds = map[string]func(Network, Reach, time.Duration) (Host, error){
 	"sftp":   NewSFTP,
 	"ftp":    NewFTP,
 	"folder": func(n Network, r Reach, _ time.Duration) (Host, error) { return NewFolder(n, r) },
+	"hand":   NewHand,
 }
 
 // Open reaches a host.

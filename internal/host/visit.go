@@ -2,6 +2,7 @@ package host
 
 import (
 	"context"
+	"maps"
 	"net/http"
 	"strings"
 	"time"
@@ -24,10 +25,20 @@ func NewVisitor(n Network, timeout time.Duration) *Visitor { return &Visitor{n.C
 
 // Get fetches a public address.
 func (v *Visitor) Get(ctx context.Context, address string) (Visit, error) {
+	return v.get(ctx, address, nil)
+}
+
+// Fresh fetches a public address and asks caches on the way not to answer by themselves (RFC 9111, 5.2.1.4).
+func (v *Visitor) Fresh(ctx context.Context, address string) (Visit, error) {
+	return v.get(ctx, address, http.Header{"Cache-Control": {"no-cache"}, "Pragma": {"no-cache"}})
+}
+
+func (v *Visitor) get(ctx context.Context, address string, head http.Header) (Visit, error) {
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return Visit{}, &Problem{Kind: Odd, Say: "“" + address + "” is no address."}
 	}
+	maps.Copy(req.Header, head)
 	req.Header.Set("User-Agent", "Mendry (checks that a page arrived)")
 	r, err := v.http.Do(req)
 	if err != nil {

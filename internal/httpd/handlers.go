@@ -7,6 +7,7 @@ import (
 	"encoding/hex"
 	"fmt"
 	"io"
+	"mime"
 	"net/http"
 	"time"
 
@@ -310,6 +311,32 @@ func (s *Server) Publish(ctx context.Context, r PublishRequestObject) (PublishRe
 func (s *Server) WatchRelease(ctx context.Context, r WatchReleaseRequestObject) (WatchReleaseResponseObject, error) {
 	v, err := s.desk.WatchRelease(ctx, r.Release)
 	return WatchRelease200JSONResponse(v), err
+}
+
+// MarkRelease keeps what a person says of a list.
+func (s *Server) MarkRelease(ctx context.Context, r MarkReleaseRequestObject) (MarkReleaseResponseObject, error) {
+	v, err := s.desk.MarkRelease(ctx, who(asked(ctx).Context()), r.Release, *r.Body)
+	return MarkRelease200JSONResponse{TheReleaseJSONResponse(v)}, err
+}
+
+// fileResponse gives a file's bytes to be kept on the person's machine.
+type fileResponse struct {
+	name string
+	body []byte
+}
+
+// VisitGetStepFileResponse implements GetStepFileResponseObject.
+func (f fileResponse) VisitGetStepFileResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/octet-stream")
+	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": f.name}))
+	_, err := w.Write(f.body)
+	return err
+}
+
+// GetStepFile gives a file that a person puts in.
+func (s *Server) GetStepFile(ctx context.Context, r GetStepFileRequestObject) (GetStepFileResponseObject, error) {
+	name, b, err := s.desk.StepFile(ctx, r.Release, r.Step)
+	return fileResponse{name, b}, err
 }
 
 // SteerRelease goes on with a release, takes it back or looks again.

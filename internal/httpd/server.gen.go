@@ -68,6 +68,12 @@ type ServerInterface interface {
 	// WatchRelease How far a release has come, without its files
 	// (GET /releases/{release})
 	WatchRelease(c *gin.Context, release int64)
+	// MarkRelease Say of an item of a list that it is put in or right as it stands, or of a difference that it is somebody else's
+	// (POST /releases/{release}/marks)
+	MarkRelease(c *gin.Context, release int64)
+	// GetStepFile The file that a person puts in
+	// (GET /releases/{release}/steps/{step}/file)
+	GetStepFile(c *gin.Context, release int64, step int64)
 	// SteerRelease Go on with a stopped release, take it back, or look again whether it arrived
 	// (POST /releases/{release}/{act})
 	SteerRelease(c *gin.Context, release int64, act ReleaseAct)
@@ -539,6 +545,65 @@ func (siw *ServerInterfaceWrapper) WatchRelease(c *gin.Context) {
 	}
 
 	siw.Handler.WatchRelease(c, release)
+}
+
+// MarkRelease operation middleware
+func (siw *ServerInterfaceWrapper) MarkRelease(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "release" -------------
+	var release int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "release", c.Param("release"), &release, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter release: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MarkRelease(c, release)
+}
+
+// GetStepFile operation middleware
+func (siw *ServerInterfaceWrapper) GetStepFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "release" -------------
+	var release int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "release", c.Param("release"), &release, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter release: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", c.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter step: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetStepFile(c, release, step)
 }
 
 // SteerRelease operation middleware
@@ -1695,6 +1760,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/releases", wrapper.ListReleases)
 	router.POST(options.BaseURL+"/requests/:number/releases", wrapper.Publish)
 	router.GET(options.BaseURL+"/releases/:release", wrapper.WatchRelease)
+	router.POST(options.BaseURL+"/releases/:release/marks", wrapper.MarkRelease)
+	router.GET(options.BaseURL+"/releases/:release/steps/:step/file", wrapper.GetStepFile)
 	router.POST(options.BaseURL+"/releases/:release/:act", wrapper.SteerRelease)
 	router.GET(options.BaseURL+"/record", wrapper.GetRecord)
 	router.GET(options.BaseURL+"/record/export", wrapper.ExportRecord)
@@ -2260,6 +2327,92 @@ type WatchReleasedefaultJSONResponse struct {
 }
 
 func (response WatchReleasedefaultJSONResponse) VisitWatchReleaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MarkReleaseRequestObject struct {
+	Release int64 `json:"release"`
+	Body    *MarkReleaseJSONRequestBody
+}
+
+type MarkReleaseResponseObject interface {
+	VisitMarkReleaseResponse(w http.ResponseWriter) error
+}
+
+type MarkRelease200JSONResponse struct{ TheReleaseJSONResponse }
+
+func (response MarkRelease200JSONResponse) VisitMarkReleaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MarkReleasedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MarkReleasedefaultJSONResponse) VisitMarkReleaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStepFileRequestObject struct {
+	Release int64 `json:"release"`
+	Step    int64 `json:"step"`
+}
+
+type GetStepFileResponseObject interface {
+	VisitGetStepFileResponse(w http.ResponseWriter) error
+}
+
+type GetStepFile200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetStepFile200ApplicationOctetStreamResponse) VisitGetStepFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetStepFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStepFiledefaultJSONResponse) VisitGetStepFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3795,6 +3948,12 @@ type StrictServerInterface interface {
 	// WatchRelease How far a release has come, without its files
 	// (GET /releases/{release})
 	WatchRelease(ctx context.Context, request WatchReleaseRequestObject) (WatchReleaseResponseObject, error)
+	// MarkRelease Say of an item of a list that it is put in or right as it stands, or of a difference that it is somebody else's
+	// (POST /releases/{release}/marks)
+	MarkRelease(ctx context.Context, request MarkReleaseRequestObject) (MarkReleaseResponseObject, error)
+	// GetStepFile The file that a person puts in
+	// (GET /releases/{release}/steps/{step}/file)
+	GetStepFile(ctx context.Context, request GetStepFileRequestObject) (GetStepFileResponseObject, error)
 	// SteerRelease Go on with a stopped release, take it back, or look again whether it arrived
 	// (POST /releases/{release}/{act})
 	SteerRelease(ctx context.Context, request SteerReleaseRequestObject) (SteerReleaseResponseObject, error)
@@ -4371,6 +4530,77 @@ func (sh *strictHandler) WatchRelease(ctx *gin.Context, release int64) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(WatchReleaseResponseObject); ok {
 		if err := validResponse.VisitWatchReleaseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MarkRelease operation middleware
+func (sh *strictHandler) MarkRelease(ctx *gin.Context, release int64) {
+	var request MarkReleaseRequestObject
+
+	request.Release = release
+
+	var body MarkReleaseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MarkRelease(ctx, request.(MarkReleaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MarkRelease")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MarkReleaseResponseObject); ok {
+		if err := validResponse.VisitMarkReleaseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetStepFile operation middleware
+func (sh *strictHandler) GetStepFile(ctx *gin.Context, release int64, step int64) {
+	var request GetStepFileRequestObject
+
+	request.Release = release
+	request.Step = step
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStepFile(ctx, request.(GetStepFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStepFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetStepFileResponseObject); ok {
+		if err := validResponse.VisitGetStepFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5597,176 +5827,189 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1rbxs5luhfIbQX6F2gEif9urPJpzw6043udPvG3skFBoFBVVEqjkpkDUlZ0QT+7wueQ7KqJLIectmd",
-	"3f6Qti2Kj/PiefPLIpfbWgomjF68+LKoqaJbZpiC37i4pGuGPy1eLGpqykW2EHTL4Lc1W2QLxf6544oV",
-	"ixdG7Vi20HnJttR+ZyXVlprFiwUX5sfvF9nCHGqGv7I1U4u7u2zBxQf2zx3TJrGI2G2XTM2wzBU3qYNo",
-	"+9H9VrizX9e1FJoB4K5L9qbiTJhLJeXK/iWXwjABx6R1XfGcGi7FxT+0FPZvzWL/R7HV4sXi3y4axFzg",
-	"p/qiPScsWjCdK17bqRYv7Kqkth8SqokpGclhPNGMacLN4i6zQ36qNNuXTLHZttXMGNnUZUVzpt3a7+db",
-	"9D1LgoApOxOueKnksmLb2Zb180XW/lgeiJCmWXhGzA/j3C37gVWM6vnA7OdLLK38x27xwMszLY7zJRf3",
-	"H3tuBeZ7lcOyx8ihhnBNCikYMZJQYuXXC2J/xe8SKgjNTUaMrApCa6oMWR4IN5qAoMgWBbczbrmgRiq7",
-	"xJbWNRdrOKQxii93VsjEz/LKD7DbyxZLmm9SQ1/TfIOjclkfksJA1gcctaL2xPFR72hu3CiptslRUm1x",
-	"FBeaqeRsv8CnOHJL1WZXJ9kTPnUj5W0SLO/lrYNIzXOzU8mBl/gxjlWsb84P8KkbuRPJYTuBY7Q5VMnJ",
-	"ruyHOM7QZXrctf3Qj9uwJ30IvqYb1iB5L1WhU0M/2g/tuLtsUStZM2UOv+O9VUj7RynYH6vFi7/3c1Jr",
-	"mgGxGvA2NNKBb2hYQzJDIz0RDo0LkB4aGFA3NNDjYnjlBm9DYzv8Pnh0x6VD41pMMDTUi4dBhDtWGUR3",
-	"YKq7T3fZ4pXQe6begUz54imTo/ZD4TPUIA3b6nFqDc5oSdqpV1QperC/o55mxe3n35hYm3Lx4vl/Pgvj",
-	"tFFWCKMS5nW4v4dduO9/CuPl8h8MGeqVMTQvt+6e6h6iZHxdwt+Ptb1swYtRamG22LKC09YcfqvNmU4+",
-	"0PxfbOTse15YWHyJabxtSPDCA8HvyH8388d06yaA1BCyxW5RcHup0uqyBbAVrTQ7vqQ1M/aidWKLWMWU",
-	"2Ht1kR0Bu5D2XyZ2W8BcuEs/HSM5W3x+Yoc9uaXKnkjb8W/lq+YbLdiOYk8Qpla42n11iezHZ9liy0Wg",
-	"uewUW052d2nzmf1viDwLuXCLBtzgZL04+N0dLYCqst8v7UGzheGmGguzBqswQ/j1Z5wq/H6Nc95lCy/4",
-	"ppHA0m6B2MuQUGIPaH+VKzBPKn7LiDMj++gBrtKxpPAaBp+N0FumNEcdtfXF7yeh088Rw+RrJvLyVNrk",
-	"JRVrNkFkwviYsMylWFU8N1HhUii66vnkZqeq6KdWwxzc0zsYdJctNqxOCM4NO+g0AcW21SEmujJMEUrU",
-	"TpA91WTNb5l4AbRkQW+NXqvlG02Wlcw3mlDFMqvEm5JxRWD1CE4sHSaPvqUFOzUn/JK4ItjagBFih1sT",
-	"gqwlkYJwsYgQWe28Kr1XPV2zD3LvRdN40ri0RBghDLUTOn4Q+4nnSbu1jIA1T2hVObhSZblVG2ZvkpG7",
-	"WLMPOxHbyL6UVQSksdVeEmlKpvZcM2JKCf9SAwOEJJUUa0sP4Ow4kL3dMxdwDCBnHGwJheaGFUSKjFBR",
-	"wACYVxNt6KHB0FLKilFxwtxORiH3eG7wePEHchB2RN6iqjZzZYHTHZu0GDYmLhyfn6pYRaGYjvMMcMlN",
-	"MKeSI8LddfL5kq2kYr1TuCHpOUbrSBsuinHi7lc70rHkDTWd+Qtq2BPD4R6N8vDN8hDdp8XtzejNwmi8",
-	"Z+OTKZP84Cap8zlA32ga32Py7yWthwUJTn4FY+2XDDVsHMCvYChomrocD6RAFKMkRVRKxDRYj6ksUH8H",
-	"H46S2rAON7IGLu/QbJcL/KZPaP+YnbrI8tBsSKyhzjQ7/+oo3us3fulmDc1ykIpe1nyKEHUbRa3JnFRZ",
-	"S9SRrBSyE+K8O1FIgaJM1jUr4hNbGRi37EqzrU5Uo7i6my3qinIR8cTZ0xIpqhGCF9bzM0UBar/GitOd",
-	"ogIQWZ2b0l4zdK1oXeqMlIxanVRncOVovCDosmI6Jkk83MYS91s3PnINelh29/eHgPvYXsdAFmRvN1xx",
-	"wchSMbqJ7CoOMweAGKrb4ONR4zeXwtDc3Gwpj2tFfkBSpI03kenhJq8YVa1pAjkk7eQeC7eztax7lPZy",
-	"aXg4T0RCSR8vB4U0x36Lb+OscstU4XT2Pmr6mxt2fPxmY81U6eMldYqvQm9gVFUcod8bc3LDHlbT8BiM",
-	"aw39ekCaN2a9zqeSzgNez+1r9/RaPrpg47fw4O2Lt64/tMNQmtZ/dwich5FPMKbkDklqwAPXZlD8zuDO",
-	"feT9yDHSa6b3GrIpaj3aqsda1Hzp2a4Pd8ZcwayYpK5TvWHFjYzoDs6609ywbzT5F+oynUlj8012rrTF",
-	"ZNTFUsmdOu9eFNLcgA52crZ9MFbt8clKKtBF9ryqiJCGLBkELzPUCMBuZ1SDkjjqVL9L89YuHDmQZdep",
-	"4AH6jLkZUiyRLTRfC1b0yEVuWM+no+wW2FuwW/QOyXSQ6pulA3qbb5/oFIFAG272dkBj3iNQWxjvAiDN",
-	"SicqvayZXcrzUpgIl425fGEumW9OGRIOOlrw/StKqVyQfcnzss2LlpfRc6NLuRdZO3TunTLmX6Sghi6p",
-	"ZoNarN+n20MUWi7CNc0hXe8MoSSXdSseQZZM84IRKsAtlBGp/J+40axanTioqchLnwPQcS+fWgwdVzYE",
-	"9Me6st/A4PNjEz7JZ8hb+NHl7qQ82jHgv2VbeYmJNic0lvZzUK3tTZ+4S6vh3cKKH+xIJ09u0MQcIiYc",
-	"2NpBMBdg2egJG1Pv2DjaiYR/28rw4e3AqMzNE1v6p0YHjtwR7cwuygvMZnHuZy4IFcTp0MQLpyP0TNZm",
-	"rNq1jQkCvLDs7YTrF0RzkbOIYX9vG8ef5Uj1c1uLQrGd6NYFQcVW5mZfxtVwwfbRv8sqTrg1ZriNvT7D",
-	"tiAzblC3tqvinsJKWbP/3nPHfTgVo7fMH74lUX5IOXHOOxzPN2jef/4Fv9ieP35Ut1bvmWDekzNNdeJG",
-	"xWk/0zbex6RMPMLsNKd9YL7zrbJs4ZxZp5x6XTLv6SJ0KW9ZCJrFFGarOrCijwlOZ0dvlY/FgCJQs6pi",
-	"EG5RLBUGm461qcb2JIVnQAV1Xo3j1EJmj4gHt0OqA9ky6kwVq/8cQaAlFINRduQFbIJxi/GE2ehMbXW2",
-	"cZZ7086nYLQMdk84gRAzJ3ic49hRRJTqb5k69MgbJ06HnWCOtLoDB7WcmQXUlgv36/NI5HJCGGRYjMeA",
-	"6RPBzsqzoWtGIBe0P50ChozVQd/B4JFJNXawz6e5Z2bMYEpMWKt1Mk/gbehkC75FNsqpkILntLL0TMV6",
-	"JAzsQtduYvvz287k9i+/uAXsz29ai9jff4OF3H51RJkM4wfTH2Je9q3zEp2KcIrXwH3dQF1QwqxdSOIW",
-	"ohjiwl9GJxqIEvFUBItvDNtv6YEsGVF8XRoirTDlGozNl4Rta3MABwmYa0TtEtGait2yaohof4NBkKwn",
-	"inSmxzf66Irby11VhC36XWHmhLUj7VXLNZGrlTPa++6/7prP3DTc4AxESH8X3OeitHCa5JBuybsIqrgu",
-	"fcINbnPc9lKu/2N9f4duSMBOuLO8nxjdwICxzNFTA88oMbrk4mmCdc1vGaGYTeS9AwQS6QdErB0yWsTC",
-	"4DufoT9sr8MXznQL9KStHW26AzsjLJG/pyqifBdIPYNuWFfLNVIRS3ruGit7KI8dozjHJwbKCXVljY8P",
-	"Zu09/ge5j3kDks5gLrjhtNKJvDK1Ga+2dFHQkyN9L/036YNzt3E4UMtJiueIw81ZNI9tBYUsx/j9gm7K",
-	"DatNBq4LlyJxqpz7eOGfY7ioppiqx/0KSp+smdB4STKyZCIvXxK61EwYd5F4Ry0pwV0DXyBH0ZMBo2gm",
-	"E2qk+nG2URPJAQoWDdJFjFR/ZlXx2jvMJ9wP/moAT7LaCascUEFYwY1UpJRVAYWXx5fFVEGfTLuJSNkN",
-	"O/T4Dd3ONkLu7c6Iy1ia4lb25NyXEOs0glYu5ktSsZUhcmcwskUE2zsKnOSGsceLYlBqc5JXxZYFvbWU",
-	"szK1JXX8V1YFU9GYSVOrND2mkGMmEnGFjyGkMKbgwRXdjVUYfnHDJ1LGnxxF8FO5TceQ+CtjdaKkaNhx",
-	"7IrkeoR/SXXp85yPEoQrKTesINQc0eP3Wa9WPPVG9RnENJGg8xszhqm3NJa0wFK++bopcY4FTZUZkaCA",
-	"47IF8/ECmDG+RWdTeeLVRtbgIZIby11cxOORv3GxSeC2UQiGnETHJV7um9F9crG5VjwWwFlxQauoH08x",
-	"oljBFcuNJlXcapObeKZa3Ig6dgNtgvGCu4htPeiuLSgXO7jkdsuK6zKRuNnUbp5l5Tjx7ZUkzLTvXmYD",
-	"csyVBI+VY+/d8EeQYz1SKSmN3scyh0Ja6chUCZlH1fVcq1XC47OVcfoarYD1mh3p2pwt5dVSfp5WrTg1",
-	"aNuTt9kyLhTWUwCQQp0EQKbZZuZxEUedKOLC5iEiRfdxdh6Flfo8nr5Sdxpzb2XD3N00h/FJDQMqwpEQ",
-	"kLfjCzffw+CvQTlxh08BPk5NRo5sYeEyko6drDK6ns/UOlmOb2upNV92LKiWiEhFtEe63LxzrbUMzhnb",
-	"5B9FEfPsTnK4OnfS/TxF0zg6mXs7m42bdKK07Vfnv7QA8D7OGJAv6Zq95eBBFrGI8uQU4/lzf/Ekg+Ea",
-	"exKrkkVqSmADX+7rvU96WQZBMSSgO45nV2rt3dJ28uRxpYx5SwM6p5R0dsggok/oLiFMVUt1myrbO0yd",
-	"LZHhEFAWYVP/jVO7bKXoesuEwdRWuTPk3xbZ+QiDhRqM9XNX1Kfb56J0iU4uofnYzcIEsbqHOpCKakP2",
-	"ShqGHqBxqc/2w0S8paCHdLgl5XMvWB1vEZEtmI+ET8rNZiKXPqp38mHJi4JFIntUbzTRjKq8JEysuWCa",
-	"GEkgE8keR+4M5FxyTSjxNvI9NOC0ktuT2VJT5WqhTmHvCKJdJB1wUXGmyU4UTL0kXLgqMnAIgse1W+jW",
-	"Xq6DmJa8YkxMQsnUq2t0f5GRvtojN227OBNajHgPLazcoqCAjaDi+6MHSkpy7S5CZYLxdbmUO+w4gQ0A",
-	"5Ao6fK0quQfksc8mA4uWFYRq54BMVQ6OvSNfx628IzAt0+bKpbu7jqRQZXok0HiM57JgkUrIN/bPACCI",
-	"atZKrhXdap+sDeIzs1xbdav+T136R3eRBe9AjtjP1+9/cxUOzr/QjZ8HbzLGKwSz++SWr/bCCYpAO6fN",
-	"KvjEbglghEQO4t30CV86uv65fkHqjJTPrUQrf8zIP3fSsIwsd1XFjM4IKrM6I6bMiCm6B+UGWhBosg+S",
-	"PXokqbY6sRXucyVyiXb02GP76MJJEmFKIeNxwZkMk0EJkWW5+KdpUdyTQO5ldKx4TiWm03XlSOIobUpu",
-	"GeZp5FSQJSNLtt7ZH6y04CazlIq/0KZkOHozaZXHWSN1+Cmi1YW0nIoNUzom87wdANMSqQ4euLcs1iio",
-	"jSDHNY7mPcEF0KWE1rs0h7RCY8j2QNneSVDbzTy3/3xr//nO/mOlV/mD/efHRbYANlpkC8dHIWYP/AFY",
-	"KMYmcEm1vVxgCsjPz/0P3/ofvvM/fO9/+MH/8KP74f+5vdifX4f92N9+D3uyv12X/ocCnBpBuETq4ryr",
-	"ZSCMhllG2lBRECyOtPIPqiIX8ztE3Lb8PCm0X2HDxNNcNuUd7olT4QgXEz1lo7yiKa1bCqNoLBruVLJW",
-	"sTw3WDjnOn4uWcmx6cs2IyClv33+kjwLNw212xKuws5gnmajeMkdukHcjpxnAoTbJmLOYAMbtyfI/bXc",
-	"6yOhjd5oAXHogOHURxGX9YVE5TkcejBBGKHqrTuPJHeCFmhT2P7oaSr04wI69MW50VBEy+fb+mLFaIEu",
-	"XGEoF6nvNk0OzyntcrXCHs5b1hRMVhBe8xoOGIqgqaf8oVWE3jCv4oW9G/x1fez0jZW0hk6D4/W2rlvV",
-	"l0CP9axe+vFnO1fPKEfv8692IBCltfZU0zAP3Ga/52r6cKZvtMexaPW2QsTtqcZKxZeEkpILk2Hpks+j",
-	"zkHuVvzUPlihdhtS/XhV+QpRKDHL5S3QknA1nzmt2JNC7sXY64qbdzjnO27ehGnhF5z5HTe/4+TvuLmy",
-	"87+F6e+yVtfKk5yhN1dXpOafWeVIlm/tAb5Fgt1ygb8/7200Od+kx67n43aUFspRImmC3V20uHSpm4SS",
-	"OtINdkgtGituz6noa11iP3YB2/QA3Q3rtz+9dw+WFSZgT8gydBnb9y4RB4ANVoj3mtV20N842+M39iPj",
-	"LK5j3r483AhpIuBvq0o45ggDqXRkuW/VdAfIDrWbCSg+Wi9rEU+XUk43n6TIeIuIGVtJ2u2xNHkO9JlM",
-	"d5OckS57W15M6rMY7/k32MWvSwoIkgZ0CdzVUmMGytgUn2lFTph5GwsTmGjy3n9dv3vy/EciVyvNjFeP",
-	"UFm6Twp/N6kodDlLVz9dIsWnI/ddEIxxYfbWm8KMsY18YLlUxTnNF5PCeP7I20kqbDr6huf5SRh1iBxn",
-	"gq95qnDpADLma6IJ6SwmRH9HDm0lVH8VgeJkuwDoKHpuZBk6hWC2pfRVDd72A2g3SExTyjses+/pUu4S",
-	"8p6vo6nqVz+/evLtDz96gzjUjUENDfn3D+/ekL/837/88B9+wIpXLAQBoeJrxVlVxANRRvHJlGgPhmyQ",
-	"8PcmEOK7AEfJYRhVbubMvzWEkHTTNmcJgOzHTC8fn3ZckwUM/vxkLZ+4T/+hpXj6ge7fM62dlmaH3STZ",
-	"8f58qtjtMJwC8cLw9qbcFtKAAV0xcqOeQyVpCqG7Ksmx8aycoxM2qPZdg3HO+MFWO80K5wiJJV6e4gk1",
-	"5ZOwtLKGLaSCrSXTGTrHMGTggpXQ8/IkCqMYJvIzsqeHuMMx4qv6RYx0TYGDoATVOpVn1HrQ6CQlPBUS",
-	"cbWj8NaPdwkKWGUkEcCSLqH8pLpIimkh89GXRSXlZnpf47kaIU8rz6MpO3tMly4H4KZNl2H1FB5132Z1",
-	"DD87UUimz8nOx2zUUBnoOnrBUWMNfv2+s8VRj94T4nUc7F1Ga/kEqqnrnXminL+jeTMoww4tPqU+5iF1",
-	"014qufaKaJc35CrRxofF0jPsrevyvaGHuh1FjAy1zXEKOAfRe8WNYWJcQQJA338jW0DCCxygB9InvdP2",
-	"lBt0tamdEPiTNtjZ6bg7ssWBIAEJK9MHfCC/SaZBKbW1/pl4+H7pdnO+h2ky0QT8C3l6R/fjcbuFgHd4",
-	"f2G+fLeeKKnLOWmMIk9IDfS7Jw8M7vYYJ67tWbnXlqB87jUqfH3VE+5Rs7EO/g9u+NwVEXEABNPpWOf0",
-	"Xv3x2G29uhR/v+Sebk97A47fTavkKuZeQidI1CSQt5MUS4BgKtVESDO5Ayf0to25apG6U06xyc5U17Vy",
-	"Wkpaf6dPUypGixlclHuuywmA+8h1OShO0NUb3F8tcIb1sg7hh/N42usCYLAlORCSp4Ee9ov7xYodc71y",
-	"B7NBV0pub0a+pjbuonE783dNwy5HlXzP7p+32DSEaM393XCFTctNEno9BOTCGXtAflyGF9z6VeXCAQkd",
-	"oeH2SF5fJfcpt/rUipJU0cdppUkWFu4ztgLjD7VyjmQ+txpT+sHoSabahF6UI/2M6a4a59L7tPYcPW9Y",
-	"ncEW/Jaliu76Xz+YYpPJmombRiDGB0wU5C6SrnvCEmdUJXdvqGjrO+coi3TFyBm/nXiKnsam8NGNdlmF",
-	"Z91u3f0fp7E6hihdn9TQuflhGxWOM866gqS35U6SrI49eMF8jnqnO5dprJ1MI6OdQt/wcKPLt4mgRaOt",
-	"69lRZpcpQp65M/tC7+7OZe0Jd+itkA74WldEq8cf5E0LUlIMgHFTOnJoRQgbIxR2QeTK2rlSQME1lL3m",
-	"FReJim+Iks/9XMljvE7S8/xBE/mf6TWBia/RtmEa09Rnk61W6Ez/gpGJOESfxh1xs/vJmn0cM4IHXBRJ",
-	"u0jfbz4mrPmL7kmMPjbstU94Tuzh7F4H7oklVyUCctr1bYm1PXiJ/nIsjNPBb+7iaBn4x12+833LSZpO",
-	"RJ3epN8+G2xOeuRM2InxngQ7NuoQ6KlZCXUvp+01JnY3it+jWEEF1ScBsiN7EbWv4O4chGvspRje9sfm",
-	"/qNKQJPPNiBVt1uiIAOtMUnPXggx4X3F1+IXkUp2aDrlD/bobvXBn/ZEdqQvfux8Vzz6iA7cZBPKkHB8",
-	"UmfpUflZu5P76czgv76xJlnPx0duztbn4Bkco9WHHlPhS0LuUzEoV1KiWMXh6dEmC9l+NQPCtBInZ4TR",
-	"vDwpC/KN9Y3L1h5ffwVbU4wW+gaKD0/25ypUIQWWMYHLgLvfWYj2t73ipq9zNawCm5t0h8HXUq4p/FAn",
-	"HG4P3QAFS2duQp5RRENK0S5omS6/JGUrpacdcNjd0w/PTRN/gQjHDZ9WX+ofgRlRqtTIhC6/93aQbPiv",
-	"RR4dDjul6SNLoiEct92T8F1LCLQFRpPS2cF+sBS6iG1LopSgjMvzewrLQV/dsdd89BdGr4DoiDUXpKRW",
-	"/JYaRjbMlajbiwUqSeUtU+Tq3fVlBuWb9pqpS0U1OynCwAT98DrLCP/h+XJ70u3allgjB+sTH2gcpiPf",
-	"vhycpytABjfpGbq/0V0827DFoEkO7MK45wWnRjad2M+GbqCBNryxxWgBHdMorxKGsJ3pOhqhspsZIhDs",
-	"ExcAOXL48burdqEwReq4ccN2YnZ98zT8SW596w6aEpdKTOez24YumE6Ca1c6nDZwJ6aUu3VpFfGCwzvH",
-	"VB3AQWZK8LuMVXUijv6WQG9J7XRibAiURyqtMp8DngrMuu/35BxYJar5CfMYHBWPTTeAWstza+G0/XIo",
-	"R8R2FC4gDQ03IEDNjXM6HV9ZNNaUcWI3MNjBaEsUC0s/zd/kDw8To4BrujwHvu69LSX3+GR0LqvdVrRz",
-	"6dwrcmsuom0mumCCb4wG0zWOPruyD1cbknJ20E8FN72APd74EWB/KrrVckru8f0hcL/usbze/YwZEghI",
-	"EmpM3e++4tn9imNTlvU13bDXNN+cmbEhBYOm4P5RNeAfromTKIBvKBK0vAsFhbQ11LWpOOWnUE0wufaz",
-	"SQ4bTyEIgYRfx+0lijbp+vmf1+R/5RvVT29tn7iD1kruJmQHwv7/ar8Tm0wW47MO/iiiNTTwGmfifVMz",
-	"KkaCTxC4c2X+eU/8dhuCuN0kkvCQpwoPT3TIGOo0P5fSYKSJtdf1q3jNH87/0qX9K23cNbWF7vwV16Yd",
-	"JkuGm5xWyiGmgiu3DhSFXbwp8FrK4h4d1ODr6X5wf2tCKJ6p7T4dmoU05MDi9/9HV784Ps8wWUU2oe3p",
-	"I7xvcFbb6pFODwu0gQSJ0VVs3L2zGyllC0mq5eGo8VX7KXTf/j3ZUvtjsuYticpz+nqnlr5i5rH65J6N",
-	"vAGb9i51tMRTyu495hBb7fQ8jXKhVPG3rGLJMNhIYF8ycfQMh3O8orjbCLZvuoJoOTo35qw6tu4OS2hw",
-	"hN0xjHTtZZLvNN4ypXnsOfblwb1Egi0Jl8radcabNCOr2kYzot/G8StQdtoobdtR9+uGXleUN7UsfQr8",
-	"sYnZr559xNHn9z2+3+N6A62m78CHvpLxJm6WttSK5owsmdkzl/dl9pKUtLrFciIk9KfkOrwK/uHdG/Ld",
-	"d9/9p739/+v6zVMCz0aSnFYVWUKxn9QM2yiSi1pJaMtSkAvNtEU6EYwVGnoqrgUrnnBBamgx85KwZiJs",
-	"+YJRWdJ098LvGvcEKlPk/z/BDT65ltYED5EZA7/CLH/96bpZfE1v2VPyiii22mlaYZ9K14mCeAKBfnbA",
-	"z7Axsi+l/WCjn4aOWz70smjx1OK5VyppzRcvFt89ff70mUtkBxRftFJNL740v9yB1oKy29IltTj6pVi8",
-	"WPyVmVaONaCbbpmBJIi/f1lwbFQEefJ4O7eyWRdtcjFqx7IFyuVxBTWf7Nd1LYVGJvn22TN8JAuC68CJ",
-	"dV3xHDZ7IXPDzBNtFKNw+UVWWnJBVaTy7O74dUSgzRXHl8ELFir1YjdN2OLFdcl8R5E7SIHabu1yONvy",
-	"YHx1HE58ly0u4J0XuAecY7EL+zfwcRDSr13xZQIA/3DvpzcH70/7ZhTjxXddtrZ4upsE+TMWBpfnCdTD",
-	"R3MA/ZJarZ/gMxKhDhh7gRK1Wy65LrOmudeealK4V9odbrivRIgyxm9cmzduzD3BNSFPP+K4jIARdzUL",
-	"GJ1odYtbwKycizMKlXfhyawTKfHPHVOHRkz4izAtIY59hSeXUXxi57qdImmyWJM576Fpku5iq3kF6iFF",
-	"25kUk+jccUow0IAbmopaY3nDKm7PDZrlPERkqQKjc5osD6ikhjbIeNExUaDDKyNwv2XuIvx3vFAPtb18",
-	"mVJSaWKk/A9k3Vpx2Hnoiwo1E/hRKQXzH1gkUnHAZ8S9KnNRcbHRF77+PSqCr9UBOs0/jBAO7xg9sgxu",
-	"3jOKUMNHLw5Xnn5muAHVgVDwtOKjIQ734O285Rqy46A7JSIGwi4XX+z/7i4q3/q+K1NiO2mGXHCBLaM+",
-	"ZQnM/ibl5pW59FGZB4J06N2fArTLA5wHzG/ktrYKcmgrXEqN6eLARfDndkt5azZGIN50CIrK+NCz/3Eu",
-	"vuaJgNGibD61zb1l7zS3pucmJVZ4QGJWxWhBjHSui3NI9AQB4KPHJLyZqf6abtgvIk7130dsNAgrcjET",
-	"QCFC2GpfSnWXSl186KJmssagUlL1esu28hKHPQYR4nLWFhtDhb+DdT4bERZsK7/RYK5aYxVsf5/j50Wq",
-	"ceMcAK3Re/EFbNC0bfdHzQS2I4yDcHDLqGniFPc5Lct3ipvD4sXfP7XP/tGLMVf3wl2bzcwqEY4DgRvR",
-	"KBeS0DyXO9SShw1VgM5YDfQvXUfKtxF9NMl0WADQQHp+RQJXmKhK/NnovQ6Y/Ua7Ij9U3SyhU0ibAGJW",
-	"0Eenz0OBnXbG2R3nmQfzqf6JyVx6yGMaEcO9i7Bn5ql8+8k1HppFwgGXl7SGopeMCLZvWR8N/i/Y51qi",
-	"fzNKBj/Bx/+TKOHh8fcOPU1p91a2QC8mrP8GF37ylutaam748YInbrNZ8P8Kkom+0QTxjEYBNG8D2b5F",
-	"fdV9eMsUXx2snGe10S9Rr3XgRwN2KQvefoskhIohFOzejfaEBd1X9MUX91P6qvxITV769lEPirduN54I",
-	"8n6We7Kiah7mc5MRShwIQA/L5ZY1D2hxowEfety1qlpQuofzN46giy80R2/1o20kdatfGcZUQxIjHON5",
-	"v0d8bBuxlOAYJAG/2Vko568yFKJQ4rogeSLKQjIgZjVJBY9iE7qGEFjJgDO5IVQpfus9ru3UkYQiVRQf",
-	"gqh9CD2q3RxjRkXKb3pWK4r6JwjgCXzoItEB48UXdH7d9WtODTj/7IO9Ci5X12dPEyy2zlD8EAwsQ3eU",
-	"M4ztsNdPUShdHLUfOn/6LE29g6G0I8XC5X2M85H/8EPUJhnHJ/cMnz2e77Ld8emhA3evimLMIyAJvrtY",
-	"MpGXzqfTx4Sv7biH1CpwgQS4wBMTOA4fnbGcZn/D9xNn4m5YyD2fscQd3YOLs/s7w35lrHbtoB7mOrEL",
-	"/Bn+/ZH4BtcK5hpDidoseLZnDjnML4mQmDehGM1Lppt+LCN45qLd3D+ulpe8YtcQHHoUN2Dy8YBTUL/z",
-	"e5/PSIao5A5uwqVVzDFCpukBHkbzYRv3qGznnSgtrZb/AsNjGdEVr+3/XDTsKfno3rdaccGwrt0QTXnx",
-	"9LFYdAQxlFwbibG6RFhCmZ/dmFGXq8tcGnW5/vgscbc+NMX5ZMERFOeGzhr43+OcPujh3tEMxAWVDfgU",
-	"kv2167v5aigH4ry94azfYMRjRbMgojwCobirGbEJHnNXwQVXe4YtAV40rQIqRgvdefNur6RYewXhK8Kq",
-	"wo7mSbw2Hc/1w8iD/vqxR5EOra7uYwQEXBHwGBl0k0D4zXQ/8bz0pEVzo5viQHToQYf6k8V9AtbhKfnd",
-	"KQpcgzLyNd08UHeYFiBX+PH/njuneZZzBFG5088W7HTOYLkXWHGqO3eP68a/5rcMw4DWSsHKVF0yZvSf",
-	"SzYuX/jiC/5whxH1imHhQJds3irZtj6+CrfSkuabpgDRuBvAaoPQWO6esI34RPO2+XVPX/EQMi46rX/i",
-	"QaQw4uSkR1ezlBsQcVUFFBveaQ09+WLcHz48iak0T3yc69xttj6TQLcKgYWY1/Vcub1/HtfXeQBv+gpm",
-	"5loVfq2EkvIEIB+2sf8Q7oAw/9z+5Zlx/96KgvDosMMtFyQvpWbCJXKiV5/RWxwKwTbt4wGKUUiViTMm",
-	"VFkMMGIz5IGyic/S3v4cLnQM6AD5jet80WLD7DS/NXsAB/YHZO8Obh6ET8ICXzmjOID4R+mPOMRfCV28",
-	"ZdCiLVXon+CYrSvenB+n77EK9SHQaKcej8BI9uGvszkl/9qqw2uuMHd5OS8jkS4TN46C2r/bm/Li3yuT",
-	"7v5JVl1XIRpaSF8YySd5yfKNfhjJcMVE8bWc3+4FPZ9Q+eeet29XsESRC8+o9niJwohHscD8s65jUp7D",
-	"zub1NLvosmZsqy0Uqd6QlVRZK/oVakXqkHY9d1TWp4D0JgN/8IMex+cSsiiGUBP2NZt17MGB+egh8Wk2",
-	"x2uSwy/Dk9IPcVW0H+udNe9ixoQXt0fimq0T7A2WECihOcED3Njylj1sFoxd4atOgbmEhmQ+W8T1t2+S",
-	"jnY1ZhplxDVlgLIywBs0KFOQYex7lSUw2LxS8CCZIB8fjpk+PggnzYi+91RtCIXknqMHwntxcfHF/n/Q",
-	"pxYg+1V41ChUIBO58z2JwlFnd5HsG5KaP9mRmQem2Ctmvl55A1YeUiz4PTQ9hGdv6dZZcEi9rs9DH5Ve",
-	"8bX4Y2dGVWBduZc8djMdxc7nZ0tZMlfuCGeC/v1szg8JJT8IASxCS1AndL9/IOJstdafkT7nAhLgkzvH",
-	"geaGPTG+dW28AJBpc8UNezBgGfZnZDyFnr2PWNAMoU6sZA7JqU3fadTQm1Sn0NAvacVcuaZ9D2/C+Da7",
-	"g7E92NGMCQjaLZxUi/6XkmYqF8/DY65UVXAMW0rEXrFGOp1YuNzOYLEANV58sf/rTU0N+HhA4KSqzOYF",
-	"0B/ChbBaqa5rx7eh8uAMpQzR++kYqPep4XZT9tdwxzET0SBes/XuAQq4XZzeAdGaW6eUFXprzAwAdfjZ",
-	"NUjvi9FikRhsNjwmEMrNdSn3mgi5jz4eIIWPfuNIVjjfSjyuiyvBiwbnxHb/B4kZ6OQCuacemo4OAKiF",
-	"ZNr5B7FiI7Rvcxkd6HFXjGC/crqnhyTtgI/+4ov9X6/N906qNTMfsexzmB3scAnt0+c08uDGXym5dUL4",
-	"GxfOOVeeJCw8f8jzs4fqXUz7YFSJ0RCE0WbGULMDX+ju31abjG8hnbqhsMf0gCgIPYIxU5rnJWRudGpD",
-	"91QYlmrzBOlriwSov3+ARK3BttRRXscPZgsDcO3eciqglxL77PRrzdStBzQ8FLK4oDW3t+B/BwAA//8=",
+	"3H1rjxs3luhfIbQXyC5QTtt53Vn7k2PHkyBx4uvuHV9gEDQoFaXiqERqilQrGqP/+4LnHLJeZD3Uase7",
+	"+eB0tyg+zouH5/lxsdK7vVZCWbN4/nGx5xXfCSsq+E2qd3wj8KfF88We22KRLRTfCfhtIxbZohL/PMhK",
+	"5IvntjqIbGFWhdhx9521rnbcLp4vpLLffbPIFva0F/ir2IhqcX+fLaR6L/55EMYmFlGH3VJUF1jmWtrU",
+	"QYz76GEr3Luvm71WRgDgbgrxqpRC2XeV1mv3l5VWVig4Jt/vS7niVmp19Q+jlftbvdj/qcR68Xzxb1c1",
+	"Yq7wU3PVnBMWzYVZVXLvplo8d6uyvfuQccNsIdgKxjMjhGHSLu4zN+SH0ohjISpxsW3VM0Y29a7kK2Fo",
+	"7beXW/StSIJAVG4mXPFdpZel2F1sWT9fZO0PxYkpbeuFL4j5cZzTsu9FKbi5HJj9fImlK/8xLR54+UKL",
+	"43zJxf3HnluB+V6uYNkucrhl0rBcK8GsZpw5+fWcuV/xu4wrxlc2Y1aXOeN7Xlm2PDFpDQNBkS1y6Wbc",
+	"ScWtrtwSO77fS7WBQ1pbyeXBCZn4WV76AW572WLJV9vU0O/5aoujVnp/SgoDvT/hqDV3J46PesNXlkbp",
+	"apccpasdjpLKiCo520/wKY7c8Wp72CfZEz6lkfouCZa3+o4gspcre6iSA9/hxzi2EkNzvodPaeRBJYcd",
+	"FI4x9lQmJ7t2H+I4y5fpcTfuQz9uK54MIfiGb0WN5KOucpMa+sF96MbdZ4t9pfeisqdf8d7KtfujVuK3",
+	"9eL534c5qTHNiFgNeBsbSeAbG1aTzNhIT4Rj4wKkxwYG1I0N9LgYX7nG29jYFr+PHp24dGxcgwnGhnrx",
+	"MIpwYpVRdAemuv/9Plu8VOYoqjcgUz56ypSo/XD4DDVIK3ZmmlqDMzqSJvWKVxU/ud9RT3Pi9o9fhNrY",
+	"YvH82X8+DeOMrZwQRiXM63B/D7ug7/8exuvlPwQy1Etr+arY0T3VPkQh5KaAv3e1vWwh80lqYbbYiVzy",
+	"xhx+q/WZeh8Y+S8xcfajzB0sPsY03iYkZO6B4Hfkv5v5Y9K6CSDVhOywm+fSXaq8fNcA2JqXRnQvaSOs",
+	"u2hJbDGnmDJ3ry6yDrBz7f4V6rADzIW79PcukrPFH0/csCd3vHInMm78a/2y/kYDtpPYE4SpE65uX20i",
+	"++5ptthJFWgu62OLZHebNp+6/8bIM9cLWjTgBicbxMGvdLQAqtJ9v3AHzRZW2nIqzGqswgzh1x9xqvD7",
+	"Dc55ny284JtHAku3BeYuQ8aZO6D7Va/heVLKO8HoGTlED3CVTiWF72Hw2Qi9E5WRqKM2vvjNLHT6OWKY",
+	"/F6oVdGXNquCq42YITJhfExYrrRal3Jlo8Ilr/h64JPbQ1VGP3Ua5uie3sCg+2yxFfuE4NyKk0kTUGxb",
+	"LWLiaysqxll1UOzIDdvIO6GeAy050LtHr9PyrWHLUq+2hvFKZE6Jt4WQFYPVIzhxdJg8+o7nov+c8Evi",
+	"ivDWBowwN9w9IdhGM62YVIsIke3JqjJ41fONeK+PXjRNJ413jggjhFEdlIkfxH3iedJtLWPwmme8LAmu",
+	"vHLcaqxwN8nEXWzE+4OKbeRY6DIC0thqL5i2haiO0ghmCw3/cgsDlGalVhtHD2DsOLGj27NUcAwgZxzs",
+	"CIWvrMiZVhnjKocBMK9hxvJTjaGl1qXgqsfcJKOQezw3eLz4AxGEicgbVNVkrixwOrFJg2Fj4oL4vK9i",
+	"5XklTJxngEtuw3MqOSLcXb3Pl2KtKzE4BQ1JzzFZR9pKlU8Tdz+7kcSSt9y25s+5FU+shHs0ysO3y1N0",
+	"nw63t5M3C6Pxno1PVtnkB7dJnY8AfWt4fI/Jvxd8Py5IcPJrGOu+ZLkV0wB+DUNB0zTFdCAFopgkKaJS",
+	"IqbBekxlgfpb+CBKasI63MgGuLxFs20u8Jvu0X6XndrI8tCsSaymzjQ7/0wU7/Ubv3S9hhErkIpe1vwe",
+	"IeomihqTkVTZaNSRnBRyE+K8B5VrhaJM7/cij0/sZGD8ZVfYXdlTjeLqbrbYl1yqiCXOnZZpVU4QvLCe",
+	"nykKUPc1kfd3igpAZHVpC3fN8E3F94XJWCG400lNBleOwQuCL0thYpLEw20qcb+m8ZFr0MOyvb/fFNzH",
+	"7joGsmBHt+FSKsGWleDbyK7iMCMAxFDdBJ+MPn5XWlm+src7LuNakR+QFGnTn8j8dLsqBa8a0wRySL6T",
+	"B164ra1l7aM0l0vDgywRCSV9uhxU2nbtFl/FWeVOVDnp7EPU9Dca1j1+vbF6qvTxkjrFZ6E3CF6VEqE/",
+	"6HOiYY+raXgMxrWGYT0gzRsXvc7nks4jXs/Na7d/LXcu2PgtPHr74q3rD00YStP6r4TAyzByD2OVPiBJ",
+	"jVjgmgyK3xndufe8dwwjg8/0wYdsilo7W/VYiz5fBrbr3Z0xU7DIZ6nr3GxFfqsjugO97oy04gvD/oW6",
+	"TGvS2HyzjStNMRk1sZT6UJ13Lyptb0EH653tGB6r7vhsrSvQRY6yLJnSli0FOC8z1Ajg3S64ASVx0ql+",
+	"1fa1WzhyIMeuc8ED9BkzM6RYIlsYuVEiH5CL0oqBTye9W2Bv4d1iDkimo1RfLx3QW3+7p1MEAq252b8D",
+	"6uc9ArWB8TYA0qzUU+n1XrilPC+FiXDZmMkX5tKrbZ8h4aCTBd+/opQqFTsWclU0edHxMlpuTKGPKmu6",
+	"zr1Rxv6L5dzyJTdiVIv1+6Q9RKFFHq55Bun9wTLOVnrf8EewpTAyF4wrMAtlTFf+T9IaUa57BmquVoWP",
+	"AWiZl/svhpYpGxz6U03Zr2Dw+b4JH+QzZi38QLE7KYt2DPivxU6/w0CbHo2l7RzcGHfTJ+7Scny3sOJ7",
+	"N5LkyS0+MceICQc2dhCeC7Bs9IT1U6/7ODqohH3byfDx7cCojOaJLf1DrQNH7ohmZBeXOUazkPlZKsYV",
+	"Ix2aeeHUQc9sbcapXbuYIMALy91OuH7OjFQrEXnYP/iN48/SUf1oa1EoNgPd2iAoxdreHou4Gq7EMfp3",
+	"XcYJd48RblOvz7AtiIwb1a3dqrinsFJW73/w3HEbTin4nfCHb0iUb1NGnPMOJ1dbfN7/8RN+sTl//Ki0",
+	"1uCZYN7emeYacaPidJhpa+tjUiZ2MDvPaB+Y7/xXWbYgY1afU28K4S1djC/1nQhOs5jC7FQHkQ8xQX92",
+	"tFZ5XwwoAntRlgLcLZVIucHmY23uY3uWwjOigpJVoxtaKNwR8eBuSHliO8HpqeL0nw4EGkIxPMo6VsDa",
+	"GbeYTpi1ztRUZ2tjuX/a+RCMxoPdE04gxIwEDxmOiSKiVH8nqtOAvCFxOm4EI9JqDxzVci4soHZS0a/P",
+	"Ip7LGW6QcTEeA6YPBDsrzoZvBINY0OFwChgyVQd9A4MnBtW4wT6e5oGRMaMhMWGtxsk8gTehky3kDtlo",
+	"xZVWcsVLR89cbSbCwC10QxO7n1+3Jnd/+YkWcD+/aizifv8FFqL9mogyGcaPhj/ErOw7shL1RTjHa+Ch",
+	"ZqA2KGHWNiRxC1EMSeUvo54GUql4KILDN7rtd/zEloJVclNYpp0wlQYemy+Y2O3tCQwk8Fxj1SHhrSnF",
+	"nSjHiPYXGATBeipPR3p8YTpX3FEfyjxs0e8KIyfcO9JdtdIwvV7To33o/muv+ZSmkRZnYEr7u+AhF6WD",
+	"0yyDdEPeRVAlTeEDbnCb07aXMv139f0DmiEBO+HO8nZiNAMDxjKipxqeUWKk4OJ5gnUj7wTjGE3krQMM",
+	"AulHRKwbMlnEwuB7H6E//l6HL5xpFhgIW+tsugU7qxyRv+VVRPnOkXpGzbCUyzVREUta7upX9lgcO3px",
+	"uicGygl5ZbWND2YdPP57fYxZA5LGYKmklbw0ibiyajtdbWmjYCBG+kH6b9IGR7dxOFDDSIrniMONXjSf",
+	"+hUUohzj9wuaKbdibzMwXVCIRF859/7CP+fhUtXJVAPmV1D69F4og5ekYEuhVsULxpdGKEsXiTfUsgLM",
+	"NfAF1vGejDyKLvSEmqh+nP2oicQAhRcN0kWMVH/kKqfbIVhq0f2TgcEYwzj5VjB9CBlNMau7m+iNLMW8",
+	"fILRZIBOTPXJgr4zJ0WgPcOr62u2l3+I0oxLAYJiMj/AHdk9mSKcPm7t84Af4jafaBY1hi7FSu8EKEnS",
+	"Ot0MR/sQVuL3UivBcg3sbkVZRq+n/gpgoRU5W1d6x54yqcClYazYx93ESbv3wcajW+IxubBccAda7ZRM",
+	"i3ys8e/SZIGzuWW5dEqmmeoJTIjNZFiCEGoKHq/duHvkkwgwOSXmMsNPpqk4oorPjfvVWK5yE7cf8/Iw",
+	"46HvdvQ395V4CLKIWXIKfXQgXkuVA6bhoZ45vHu9c1hqgZdu1RBD/hVL9h86QiBppAwPMYK0V26BNlIM",
+	"F9fE+FIfEhcfKjw+yttBsEnO4PFyH2zFyY9BohJozm+qmN9EmGdKaI3ftw+u0et1ZK9OyEoLGSNRMgDu",
+	"O0eZQa4lxCCkhqDbDdJsYwoSCkzyCvjNsWtEU65BOiF8/nU9GlMn4hcq7iQiXjoAcBNkixZWe6dog+Ga",
+	"GN+DwBElZYs5QXoStjGhTQIDuTAebjYQIzYvbc5L0ovFNBHr0l4oEGmQLUWZf++d7jPemP55Cd7o6qCc",
+	"JOSKiVxaXbFClzkUb+g+OOc+FpOhuzFuRlpL+B5pZ1uljyCzKep5jmvaq8RDSTVkVWjkc7xgpVhbp4Jh",
+	"dAxT4kha7CxXjjteFIPaWM/2nYuBq/w5eytUXp1YJXhu8B6+k8bBwrCNsJhbEm65/cEauDmo8MD+sCyl",
+	"KcASFAK/xTLnd07ir60TTvSvLnMgtQ2g3a0d5a06s3p+BMQK46YZlWkIARBT0jOpRMBU88ZPNHwmDf7J",
+	"MQ/1pQ2bjpHLz0LsEwnQ44ovKb0DT9WCmyLcxe10plLrrcgZtxNu5gf4LHy+E0+EE/8irBXVax4LsRSp",
+	"SIJ9XZAlFuJV2QnhlDguWwgf3QAzxrdIFmBPvMbqPfiztFMv1lLF33G/SLVN4LY2X4y5tLoJ6fTN6D6l",
+	"2t5UMhZuspaKl1GvYyVYJXJZiZU1rIzbmPU2/vKIK/tdp9U2aKO4i9jWY8pSfsCXsxd5MRDXlSbOssnS",
+	"ReGfeJgX2L42R+QYKeFT5dhbGv4J5NiAVEpKo7exOOeQBDMxsFOvosbFlanWCf/UTsfpa7K5aNBIms4k",
+	"3nFZLvUfM5XEmSFmA1kmDVNohdmfAKSQ1QmQqbeZeVzEUafyuLB5jLiWh7hmO0EwQ/5ZX1dkHnPvdM3c",
+	"7aDM6SGYIypCRwhELXkpEQCDPwflhA6fAnycmqyeWHCL4qe7LmEdXc/HlfeWk7u9NkYuW/behohIxd9N",
+	"dBB6k0xjGZwztsnf8jzmh57lHiaTy8P8WvM4OmmSu5hFPunyaVrbydvqAOA9sjEgd4wW0+OCk/7ni2cq",
+	"4UlGg0vcSZxKFjHjwwY+PjTWIOkTGgXFmIBuucmpMIx3orvJk8fVejtksZpTgKJru+pbmnfiAWqpaVJl",
+	"c4epsyXiMQPKImzqv9F/l60rvtkJZTERRx8s+7dFdj7CYKEaY8PcFfVADzlUKSyb0q+6Bh2hvE2j5May",
+	"Y6WtQFvTtEQt92EiOiTnp3RwSCpCIBf7eEGrbCF83N6sTDKhVtrHIPU+LGSeRx0VZmuYEbxaFUyojVQC",
+	"nDAQN+2Oow8W7OXSMM78G/kBGnBayR2Iw93zijK3+7AngmiWdAm4KKUw7KByUb1gUlHOO5gewT/cTstv",
+	"LtdCTNs5NAslc6+uydXQJnqWO07lZikJKIjm/cmwcoOCAjaCiu+PHigpybWHCJUpITfFUh+wPhaWK9Jr",
+	"qEe6LvURkCf+sBm8aEXOuCFTZ6rOwdQ78vv4K68DpmX6ufKO7q6OFCrtgASajvGVzkXEJ/rK/RkABDFY",
+	"+0pvKr4zPrUMxGfmuLZs1yjq+0s6d5ED70hE+483b3+hfEyyL7Sj/YLdGqMrlEBvtGH6qEhQBNrpl9aS",
+	"M2s7wSMkchDvEEhY7dHJIM1zts9Y8cxJtOK7jP3zoK3I2PJQlsKajPyEJmO2yJjN2wdFB+2JjN8g2aNH",
+	"0tXOJLYifWTnSuM7euqxvR+jl/KQUshkXHAmwwwg4dmxXPzTtCgeSHfzMjqW6l8lpjP7kkiiE+StdwKj",
+	"SldcsaVgS7E5uB+ctJA2c5SKv/C6wEnchVqt4qyROvwc0dr2fMOUxGSetwNgGiKV4IF7y2JlDZsIIq4h",
+	"mvcEF0CXElpv0hzScMIh2wNlB9+v28wz989X7p+v3T9OehXfun++W2QLYKNFtiA+ChGGwB+AhXxquLmu",
+	"du8WGLD64zP/w1f+h6/9D9/4H771P3xHP/w/2ov7+fuwH/fbr2FP7rebwv+Qg1EjCJdIFr83tYw47DAm",
+	"GoI4GHpOnfzzrtNLG0RoW36eFNqvsbxzP/K+8gb3xKlwBHlf+2y0KnlK69bKVjwWu0cqWaO0j7SY5k9u",
+	"wqUoJJao22UMpPRXz16wp81onxVXVA/AYlZJrXjpA5pBaEdkmQDhto08Z7DcHu0JMpUc93qfa603OkCc",
+	"WmDo2yjisj7XqDyHQ4/G0CBU/evOI4lO0ABtCtsfPE2F6qFtD37MFdGw+Ta+WAqeowlXWS5V6rt1SeZz",
+	"EtGpsomH807U5R1KcK95DQceiqCpp+yhZYTeMAr0OUVXSdN2GD5L+Cx4qIs8XW9rm1V9wZapltV3fvzZ",
+	"xtUziucM2VdbEIjSWnOqeZgHbnPfowoEONMXxuNYNSpxIuKO3GBdhReMs0Iqm2Gitc/6WoHcLWX/fbCW",
+	"rajWtYTgR6hnAUGtK30HtKSoQsWKl+JJro9q6nUl7Ruc8420r8K08AvO/EbaX3HyN9Jeu/lfw/T3WSMm",
+	"thfh3IpQ3fE/5M4d4Csk2J1U+PuzGTGvD5m0a3ruFs92UI4SSe3sbqOFgrtvE0rqRDPYKbVorBTP8nQL",
+	"oSQ9wJAJyKnl7vkP8S0hYvy5D1xxiueOb4VhHKwGFIJDzVai9yNXQ5Xd3Mc0d3qAaccRND99cIm6Nean",
+	"zUjCoIS2B1fQAQyNFtAZfMe7QX+T4ojfOE507FBB4WNxulXaRsDf1M1wTAcDqWwtfWyUvAmQHavGF1Dc",
+	"Wa9JPG1K6W8+C5SdZIZ4La0L1tx2GxVpQh0pyJ0uu31BCh2sDTarIHW8OPJoueM2USBIatAlcLfXBoNf",
+	"pkYXzcsGxxSlmIfCRiMU/+vmzZNn3zG9XhthvWaGetpDch3b8UyhHGw6Tfwd0n46aKANginW08HCHDBj",
+	"bCPvxUpX+TlVqpNi+fJOv17OUNrxh+f5QdnqFDnODDP3XOHSAmTMzMUTclrNcDxPHNrIPPssfNTJukpQ",
+	"ev1cpzYka2Cgp/bpn/7ZCdCukZimlHiuV8jD6Mt7uYnm9F3/+PLJV99+59/iIcEeko3Zv79/84r95f/+",
+	"5dv/8APWshTB/wip8WspyjzuA7OVnE2J7mDIBglTcwIhvl1ClBzGUUUzZ74pI0KSpq3PEgA5jJlBPu6n",
+	"HegcBv/xZKOf0Kf/MFp9+Z4f3wpjSF9zw26T7PhwPq3E3TicAvHC8OamaAtpwIDWGLlRz6GSNIXwQ5nk",
+	"2HhAUOeENap9ewWcM36w9cEIn8EZi/ns4wl15p5HvHJvaohC22gBWXbtJEOOxcF7DqBKYLaCYEd+its6",
+	"I2ayn6ZmloFtogAlOxXi1Oj82ItGT3ljqMgGNEX01kgFq0wkAliSYtm7NJB8cHZyJJwi9cIHIsALtNR6",
+	"G08CdDudFwGQy6Bfx5AdMqOlIU9rF7Vol1XaQsZLtJ/L5FvOHWx+54pLtbqYV4CBp2wTU+qwEmXUhVit",
+	"2M8RLvRtsY8R1kHlWphzMhowgjfUfqCarXDUWAsHv+9sQR1fPEk36GqAFTsZ5Rv9BCwl+4N94vPo6laR",
+	"GRbm87kJMVMzTfuu0huvVrc5Xa8T1RtFLM7F6RAUOA+tc9woyjYO2+tPdQ72j5W0VqhpmR2AEv+NbAGR",
+	"Q3CAAUj3SuYeubRos6wOSuFPxmJBT4dGRmhst8eA7E4W0LG2Q2i4pkTU6U+etRwPPw8FBOCOMvbW4+58",
+	"oRNYrueK4r5/LyOIPGfkDW0nsU29D0IpgAjTTskQdiAN2cHQoClxb4nS+ATlkCLY7CY3ebeYqBs16CUC",
+	"nsDstEqjJS0360ipgTg8zOwquZkehTeJJR1oAz/WOcMXCegcCAOgoKr66e0ZvKbtNkiDNKY9elwGgohL",
+	"gd1Z2QaQbE7ZBvjOGMoXoqbDU11a72n4pXOA4gAIL/buU8f7saaju9EVNd5f8IF2d0fM03fTSDKMWTXR",
+	"9hZ9ieq7We8ZgGAquEppO7tCPvSeiIkWJPeULXa2NZ+qys8LwhyuxG+LSvD8ApbxozTFDMB9kKYYlS/o",
+	"awhW1wY4w3pZi/DDeTzttQEw2jIICMnTwAD7xc2x+UFQL4vR+Od1pXe3E7sdT7tRaWf+Uq3ZpZO7+vTh",
+	"kbp1wbbG3F+P55Q1rHOhFltALpxxAOTdxNPgVypL8kclVLia2yORrKU+prw5c3OoUmlO/dyqLCw89MYP",
+	"jD/WaiWiYzQKx/vBqDlxY0Ot+Inm7XTVu3PpfV75vIEes2ewhbwTqTTT4e5kc17Uei/UbS0Q4wNmCnKK",
+	"HTED3rAz8vDbN1S0NDXZZyNV61ZC3s08xUDjAfjo1lAc7Vm3W3v/3cBtYoiC+hiEziqPW0h82iu6LUgG",
+	"S2ImyaprOA7Gj6hTpHWZxso91jKaNPyah2vlvkkEDRptXM9EmW2mCJkV9CoPvXVal7Un3LFefi3wNa6I",
+	"Rg1uyBRQ3hYABlAkh4ZjurYRwC6YXq/dthWUGIBE71UpVaLGAYRpXLqd4KfoHjjQnqwOPblQty/40gxN",
+	"vQHTmKZ+MdnqhM78L1idcH8NadwR746frN5HlxE84KJIOkT68sgp3vSfzEAqQPelb3yIf2IPZ1f3oBao",
+	"lBcFcpoqFcUKfbxAs5U3CHl3DblvM3DLUIT/QxOo6ipfrd4BXz0dbR7QMSYc1HRLghsbNQgMZGmFTK9+",
+	"QZmZlcPi9yjmDEK+VYDsxDpfzSu4PQd6Wqj8w6luvjUp6TnZVg2pulkECBlog2Gp7kKICe9ruVE/qVSM",
+	"Td3JarSHTqNP1cijbrxvVex81zLa5BJushmJdzg+qbMMqPyi2WmpPzM4Gm7dk2zg445BtfE5mAonFZjU",
+	"tUqPX1L6mDIhUxJVJUopIOUhxN27r2ZAmE7irAQTfFX0EuF84ytL+QnTMw5ha1BE7hbSbVMBuRD0LYTC",
+	"ZcAvQy9EqANbSTvUWQZWgc3NusPgaynTFH5oEga3xy75g8lityG8bUYBXtAyKawp9VZKTztisHuYp9Qx",
+	"b22Y51vhOH4WynyTxgnJebVMaPP7YIX3mv8a5NHisD5Nd14SNeHQdnvO14YQaAqMOqa4hf3wUmgjtimJ",
+	"UoIyLs8fKCxHbXVdq/nkL0xeAdERK9zJ2b6Sd9xidV/Qn9zFArnT+k5U7PrNzbsMCx5zY/ZFxY3opR1h",
+	"SkronjjBfni+3J51uzYl1sTBpmcDjcN0Ym/60XnaAmR0k56hh0s7xoNcGwya5MA2jAc6rNayqfd+tnwL",
+	"DW6gB67gOdQI5LJMPITdTDdRD5XbzBiBYGXEAMiJwzsAgoXCFKnjxh+2M9M7fKR8JLmjcQfN8UslpvNB",
+	"lWMXTCuuui0d+g2WmC30YVM4RTyXK3i3VScwkNkC7C5TVZ2Iob8h0BtSOx2PHSICIrmFmU89SDlm6fsD",
+	"wSFOiap/woATouKp0SCQXXxu9qdxXw4JuFiAhRzSWJKdqqGj0al7ZfFYGdKZ9e9gB5NfophK/fvly1ri",
+	"YWIUcMOX58CX+uFW+mggv3qly8NONUM4qcvzRqpoYZU2mOAbk8F0g6PPzmXF1caknBv0Qy7tIGC7G+8A",
+	"9oe8nR9a6SP2BwXz6xELStDPGCGBgGQhq5p+9zn+9CuOTb2sb/hWfM9X2zMjNrSiaB9CMvCPNIwkCuAb",
+	"0mId70IKLW8MpcIsfX4KSSyzs53rKL7pFIIQSNh1aC9RtGnqt3VeE661byQ1v/VU4g7aVPowI7YT9v9X",
+	"953YZDqfHnXwWx5N3YJu+fEwSGkn+UiwRRidK/Pt9/HbTQjidpNIwkP2FR6ZqAkz1gnqUkqD1TZWUNqv",
+	"4jV/OP8LyjapjKVragfds0ppbNNNNtI8CM7sV24cKAq7eBnsjdb5A2oGwtfTFRD/VrtQBrpdxGTZB0qg",
+	"nR4GmkxenFHo9xP0HzurUPtEo4cD2kiAxOTkSfRhRjMoQzRxceqUequ7g9UND5JF5D8kUy2TqDynkn1q",
+	"6WthP1Vl6LORN/KmvU8drauak6zNUSMLvtVWld8oF+oq3ms2FgyDpTOOhVCdNnlkeEVxt1XiWNfBMXpy",
+	"bMxZ6ZP9RlSS6sFYTQWVkn3U70RlqENwt1EcdQrEIpzLyr3rur2VxpIpJzOi30a3S6ubNkrbbtTD6v/v",
+	"S95ozjWkwHefmMPq2QccfX6l74c1vx4prn4PNvS1jpctdLRVrflKsKWwR0FxX/aoWcHLO8xiQ0L/kt3I",
+	"ncB2mO/fvGJff/31f7rb/79uXn3JoK07W/GyZEvIMdVGYOFQdrWvNBQiytmVEcYhnSkhcgNVRDdK5E+k",
+	"ohSCF0zUE2GRI/TKsrqeHX4XXC+CuwX+/xPc4JMb7Z7gwTNj4VeY5a8/3NSLb/id+JK9ZJVYHwwvsTIr",
+	"1V4J3dugYAnwM+Y2HAvtPtiaL0ONOe96WTR4avHMK5V8LxfPF19/+ezLpxTZDii+aoSaXn2sf7kHrQVl",
+	"t6NL7nD0U754vvirsI0Ya0A33wkLQRB//7iQWJoLAufxdm5Esy6a5GKrg8gWKJenpUP97r5u9loZZJKv",
+	"nj7FJrbgXAdO3O9LuYLNXumVFfaJsZXgcPlFVlpKxatIwuN9t3s50OaaMltyERJEYzdN2OLVTSF8DZ17",
+	"CIHa7dxyOBv0wcQXPU58ny2uoLMR3ANkWGzD/hV8HIT095TzmwDAPwyK1frgw2HfgqO/+L7N1g5P97Mg",
+	"f8bCYPLsQT18dAmgv+NO66cWmyH9HKvfsuqwXEpTZHU5uyM3LK8w6YpwI30mQpQxfpHGvqIxDwTXjDj9",
+	"iOEyAkbc1UXASKKVFneAWZOJMwqVN6GlbU9K/PMgqlMtJvxFmJYQXVth7zKKT0ym2zmSJouVVfQWmjro",
+	"LraaV6AeU7SdSTGJgjF9goGS81BG1z2Wt6KU7tygWV6GiBxVoHfOsOUJldRQ+BsvOqFyNHhlDO63jC7C",
+	"f8cL9bR3l6+oKl0ZZrX+D2TdfSVh56ESMORM4EeFVr6VKNgJuDoxsxdl6VWZq1KqrbnyZReiIvimOkFv",
+	"hccRwqFz1yeWwXUHrwg1fPDicO3p5wI3YHViHCyt2CaHcA/WTupLiPVYETHgdrn66P53f1X6Zg9tmRLb",
+	"ST3kSiqsWfZ7lsDsL1pvX9p33ivzSJAO3SpSgPbtkC8C5ld6t3cKciikXWiD4eLARfDnZhMF92yMQLwu",
+	"TBWV8aFLxae5+OqmGJNF2eXUNqfkS7Uhza2uMsuZEx4QmFVCCUJNpotzSLSHALDRYxDehan+hm/FTypO",
+	"9d9E3mjgVpTqQgAFD2GjYC83bSol/9DVXug9OpWSqtdrsdPvcNinIEJcDspHTqDCX+F1fjEizMVOf2Hg",
+	"ueoeq/D29zF+XqRaGkcAdI/eq4/wBk2/7X7bC4UFOOMgHN0yapo4xUNOK1aHStrT4vnff2+e/YMXY5T3",
+	"IqmwbOaUCOJA4EZ8lCvN+Ara4Ed4MfJQBehM1UD/0jakfBXRR5NMhwkANaQvr0jgCjNViT8bvTcBs18Y",
+	"SvJD1c0ROoewCSDmCso3DVkosMDTtHfHec+Dy6n+ickoPORTPiLGS2Zh0da+fPuB6l1dRMIBlxd8D0kv",
+	"GVPi2Hh91Pi/En/sNdo3o2TwA3z8P4kSHh9/WJxlwLyVLdCKCeu/woWfvJZmr420srtgz2x2Efy/hGCi",
+	"LwxDPOOjAGoGgmzf+Ubm8OGdqOT65OS82FvzAvVaAj8+YJc6l83uO8FVDK5g6snuCQsKypirj/RT+qr8",
+	"wO2q8FXLHhVv7bJJEeT9qI9szavLMB9N1qiu4/Swld6JumWctAbwYaZdq1UDSg8w/sYRdLXj1dZEFOPH",
+	"20jqVn/Lq+371hKXvtV/5Cp3q1zyTvc7vgj1XPMTdnlgTonGNxLUW29009sfwISmKyzURU0CwEtoIKwN",
+	"vlV3Rmx+1+idWOr8BDWUvjAprr2CymdXH93/7q985aqUsnBtxf6NnPtu+MzdC7W87NXD+oRMm0Xndmh5",
+	"JGnwka/Qd/WnS4NrK0RVi4MJbrLVsH9sai3LlBrxaSXBX3VIS+OMitf5KyULocEY46grKB3G+AYc4oWA",
+	"e1paxqtK3nn/SzOQLPGsyvP3QfF6DPnbLJVzURGMm76oTYX7FjzQ6QJqyrTAePURTeH3w++oGpx/9sFe",
+	"BgcMFXs1DEsvZKiMMAwzgVpJZ5jewl5/j0LpqlOM7PzpszT1jjrWO88MigKb5jH79tuohWIanzzwtvt0",
+	"noxm/bfHvmdf5vmUJlgJvrtaCrUqyMI7xITfu3GP+cbABRLgArts4DhsuuY4zf2G/YMvxN2wEJXDXOKO",
+	"HsDF2cNN4z8LsaficI9znbgF/gxv30R8g6EVMw8gYfUieHZnDhkNL5jSGEVVCb4qhKmrM03gmatmh5n4",
+	"I72QpbgBV/EncQokO9j0Qf3G7/1yJjOIUTjATbh0z3T0lxt8koWYFmqq3uqTaLR78z9HZ3nGTCn37n/k",
+	"G/+SfaA64muphK8nbrjMv/xULDqBGApprEbPfcJJWdkfacyky5XiGCddrt89Tdytj01xPnR4AsXR0IuG",
+	"AR1xzvDQxD7Sea+qMVri2pbcz4ZyIOpj0Ln9C4z4VL5tiC+ZgFDc1QWxCf4zyueEqz3DAiHP68IhpeC5",
+	"afV8PVZabbyC8BlhtcK2Gkm81m03zOPIg+Fs0k8iHRqtRaYICLgioBkn1JZB+F3ofpKrwpMWX1lTpwqj",
+	"eR/apPQW9+GYpy/Zr6QoSAPKyOd080AWclqAXOPH/3vunLot9QSiotNfzK5JriF9VJh/blp3D7WE2cg7",
+	"gUEB7pWCeeqmEMKaP5dsKHvg6iP+cI/xNaXANKI22byudPP18VmYlZZ8ta3TkZvdZaDM5ANhG7GJrprP",
+	"rwfaiseQcdUqBBZ3KYcRvZN2rmattyDiyhIoNvQpDxU6Y9wfPux5WOs+U+cad+utX0igO4UAOlmQrkfF",
+	"N3x7eJ/1Bbzp6xkIKlz6uRJKyhKAfNjE/mOYA8L8l7YvXxj3b50oCE33CbdSsVWhjVAU1o1WfcHvcCj2",
+	"v/D+gEpwCJyLMybkXI0wYj3kkXILztLe/hwuJAYkQH5BdXAabJj1o92zRzBgv0f2buHmUfgkLPCZMwoB",
+	"hFDR5RB/JbTxlkHBxlTZjwTH7CiV+/I4fYs56Y+BRjf1dARGYpF/vphR8q+NrNz6CqPLi6yMTFNcfhwF",
+	"e9+3PmXFf1Bc7cNDLtumQnxoIX1hXA9bFWK1NY8jGa6Fyj+X87u9oOUT8oCtbuplaeRCL+8BK1EY8Ule",
+	"YL63+JQEiLCzy1qaybtshNgZB0Vutmytq6zh/QqZY/uQhHFpr6wPARlMDXjvB30am0uIohhDTdjXxV7H",
+	"HhyM+uNRGOTFDK9JDqee7o90VTQ7xn+uoW+0R0atFxhWCkwIlFCq5BFubH0nHjcKxq3wWYfAvIPyhD5a",
+	"hLpd1EFHhz1GGmWMSrRAkingDcoVVpBv4CsXJjBY9yx5lEiQD4/HTB8ehZMuiL63vNoyDsE9PjlsOJAC",
+	"cXH10f1/1KYWIPtZWNQ41CNg+uArlIWjXtxEcqxJ6vLBjsI+MsVeC/v5yht45SHFgt3D8FPovc539IJD",
+	"6qWqL0NUei036reDnZSPeU19fQ4XOoqbz8+WjJemI5wJ+rcXM35oCAlHCFBcc5w6oRfGIxFno9HGBenz",
+	"UkACfEoyHBhpxRPrC1nH04GFsdfSikcDlhV/RsRTqOD9CcsbgKsT6xqE4NS6Cj1q6HWoUyjvmXzFXFMJ",
+	"z8d/wvii26O+PdjRBQMQDC2cVIv+l5JmKhbPw+NSoapgGHaUiJWjrSadWFFsZ3ixADVefXT/GwxNDfh4",
+	"ROCkck4vC6DfFLmwGqGuG+LbkHlwhlKG6P29C9SHVHSgKYcrOsQxE9EgvhebwyOUcyA/PQHRPbf6lBUq",
+	"7VwYANXpR2qXMOSjxZRR2GxoLRKKT5hCHw1T+hhtJaJVnZXmRoqcbCtxvy6uBP1NzvHt/g8SM1DXCWJP",
+	"PTSJDgCouRaG7IOYsRGKOVJEB1rcK8GwewE/8lOSdsBGf/XR/W/wzfdGVxthP2AS+Dg7uOEamilc8pEH",
+	"N/660jsSwl+QO+dceZJ44flDnh89tD/EtA/BKzUZgjDaXtDVTOALvT6aapP1BeVTNxRWnB8RBaFiOEZK",
+	"y1UBkRutTPEjV1akir5B+NoiAepvHiFQa7RIfZTX8YOLuQGkoc5uOVRWE3+Qfm1EdecBDW2DFld8L90t",
+	"+N8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

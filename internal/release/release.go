@@ -40,17 +40,31 @@ type Page struct {
 	Changes []store.Change // that make them, all kept
 }
 
-// Open opens a release of pages of one request, in a transaction that holds the request: pictures are written first,
-// then pages. who is the person's key and by their name.
-func (rs *Releases) Open(ctx context.Context, q store.Queries, number, site, who int64, by string, pages []Page) (int64, error) {
-	id, err := q.AddRelease(ctx, store.Release{RequestID: number, SiteID: site, State: release.Waiting, MadeBy: who, MadeAt: rs.now()})
+// Opening is what a release is opened with.
+type Opening struct {
+	Request, Site int64
+	By            By
+	Pages         []Page
+	ByHand        bool // Mendry may only read the site
+}
+
+// Open opens a release, in a transaction that holds the request: pictures are written first, then pages. One by hand
+// waits for the person who puts it in.
+func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64, error) {
+	r := store.Release{
+		RequestID: o.Request, SiteID: o.Site, State: release.Waiting, MadeBy: o.By.ID, MadeAt: rs.now(), ByHand: o.ByHand,
+	}
+	if o.ByHand {
+		r.State = release.ByHand
+	}
+	id, err := q.AddRelease(ctx, r)
 	if err != nil {
 		return 0, err
 	}
-	e := record.Event{Who: by, What: "release begun"}
+	e := record.Event{Who: o.By.Name, What: "release begun"}
 	var steps []store.Step
 	seen := map[int64]bool{}
-	for _, p := range pages {
+	for _, p := range o.Pages {
 		for _, c := range p.Changes {
 			if err := q.CarryChange(ctx, c.ID, p.ID, id); err != nil {
 				return 0, err
@@ -67,7 +81,7 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, number, site, who
 			steps = append(steps, store.Step{Kind: release.Picture, Path: f.Path, PictureID: c.PictureID, AfterHash: f.Hash})
 		}
 	}
-	for _, p := range pages {
+	for _, p := range o.Pages {
 		after, err := q.KeepBytes(ctx, p.After)
 		if err != nil {
 			return 0, err
@@ -80,11 +94,14 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, number, site, who
 	if err := addSteps(ctx, q, id, steps); err != nil {
 		return 0, err
 	}
-	e.Say = files(len(steps)) + " to be written, pages among them: " + strconv.Itoa(len(pages))
-	if err := rs.note(ctx, q, site, number, nil, e); err != nil {
-		return 0, err
+	e.Say = files(len(steps)) + " to be written, pages among them: " + strconv.Itoa(len(o.Pages))
+	if o.ByHand {
+		e.Say += "; a person puts them in"
 	}
-	return id, rs.ask(ctx, q, id, site)
+	if err := rs.note(ctx, q, o.Site, o.Request, nil, e); err != nil || o.ByHand {
+		return id, err
+	}
+	return id, rs.ask(ctx, q, id, o.Site)
 }
 
 func addSteps(ctx context.Context, q store.Queries, id int64, steps []store.Step) error {
@@ -128,6 +145,11 @@ func (rs *Releases) Do(ctx context.Context, about string) (again time.Time, err 
 	}
 	if r.State.Runs() {
 		if r, err = rs.run(ctx, r); err != nil {
+			return again, err
+		}
+	}
+	if r.State == release.ByHand && r.LookAt != nil {
+		if r, err = rs.lookByHand(ctx, r); err != nil {
 			return again, err
 		}
 	}

@@ -170,7 +170,7 @@ func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.S
 	var p store.Page
 	var size int64
 	if s.PageID != nil {
-		after, err := rs.Store.Bytes(ctx, s.AfterHash)
+		after, err := rs.Store.Bytes(ctx, s.Stands())
 		if err != nil {
 			return err
 		}
@@ -188,7 +188,7 @@ func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.S
 			return err
 		}
 		if s.PageID != nil {
-			p.Take(known, s.AfterHash, p.Media, size)
+			p.Take(known, s.Stands(), p.Media, size)
 			p.SeenAt = rs.now()
 			if err := q.KeepPage(ctx, p); err != nil {
 				return err
@@ -203,9 +203,13 @@ func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.S
 				return err
 			}
 		}
+		what := "file written"
+		if r.ByHand {
+			what = "seen in its place"
+		}
 		return rs.note(ctx, q, r.SiteID, r.RequestID, s.PageID, record.Event{
-			Who: "Mendry", What: "file written", Say: s.Path,
-			Pages: []record.EventPage{{Address: address(*s), Before: s.BeforeHash, After: s.AfterHash}},
+			Who: "Mendry", What: what, Say: s.Path,
+			Pages: []record.EventPage{{Address: address(*s), Before: s.BeforeHash, After: s.Stands()}},
 		})
 	})
 }

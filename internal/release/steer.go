@@ -76,7 +76,9 @@ func (rs *Releases) Steer(ctx context.Context, by By, id int64, act release.Act)
 			return err
 		}
 		now := rs.now()
-		r.State, r.LookAt = release.Live, &now
+		if r.LookAt = &now; r.State != release.ByHand {
+			r.State = release.Live
+		}
 		if err := q.SetRelease(ctx, r); err != nil {
 			return err
 		}
@@ -225,6 +227,9 @@ func (rs *Releases) takeBack(ctx context.Context, q store.Queries, by By, r stor
 	e := record.Event{Who: by.Name, What: "undo begun", Say: "What the release wrote is put back"}
 	for _, kind := range []release.StepKind{release.Page, release.Picture} {
 		for _, s := range steps {
+			if s.State == release.StepWaiting && r.ByHand && s.LiveHash != "" && s.LiveHash != s.BeforeHash {
+				s.State = release.StepWritten // put in, in part
+			}
 			if s.Kind != kind || s.State != release.StepWritten && s.State != release.StepWriting {
 				continue
 			}
@@ -244,15 +249,21 @@ func (rs *Releases) takeBack(ctx context.Context, q store.Queries, by By, r stor
 	if len(back) == 0 {
 		return r.ID, rs.leave(ctx, q, by, r, steps)
 	}
-	id, err := q.AddRelease(ctx, store.Release{RequestID: r.RequestID, SiteID: r.SiteID, Undoes: &r.ID, State: release.Waiting, MadeBy: by.ID, MadeAt: rs.now()})
+	undo := store.Release{
+		RequestID: r.RequestID, SiteID: r.SiteID, Undoes: &r.ID, State: release.Waiting, MadeBy: by.ID, MadeAt: rs.now(), ByHand: r.ByHand,
+	}
+	if r.ByHand {
+		undo.State = release.ByHand
+	}
+	id, err := q.AddRelease(ctx, undo)
 	if err != nil {
 		return r.ID, err
 	}
 	if err := addSteps(ctx, q, id, back); err != nil {
 		return r.ID, err
 	}
-	if err := rs.note(ctx, q, r.SiteID, r.RequestID, nil, e); err != nil {
-		return r.ID, err
+	if err := rs.note(ctx, q, r.SiteID, r.RequestID, nil, e); err != nil || r.ByHand {
+		return id, err
 	}
 	return id, rs.ask(ctx, q, id, r.SiteID)
 }

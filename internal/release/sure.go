@@ -106,17 +106,17 @@ func (rs *Releases) look(ctx context.Context, h host.Host, site store.Site, r st
 		s.HostSeen, s.PublicSeen = release.SeenRight, release.SeenRight // nothing links to the file any more
 	case s.Kind == release.Remove:
 		s.Said = "The file is still on the host."
-	case gone || record.Sum(c.Bytes) != s.AfterHash:
+	case gone || !rs.is(ctx, r, s, c, s.Stands()):
 		s.Said = "The host no longer has what was written: somebody else changed it since."
 	default:
 		s.HostSeen = release.SeenRight
-		return rs.visit(ctx, site, s)
+		return rs.visit(ctx, site, r, s)
 	}
 	return 0, nil
 }
 
 // visit looks at a file as visitors get it.
-func (rs *Releases) visit(ctx context.Context, site store.Site, s *store.Step) (time.Duration, error) {
+func (rs *Releases) visit(ctx context.Context, site store.Site, r store.Release, s *store.Step) (time.Duration, error) {
 	to, err := link.Public(site.PublicURL, link.AddressOf(s.Path), "")
 	if err != nil {
 		s.PublicSeen, s.Said = release.SeenWrong, "The public address cannot be made out."
@@ -124,8 +124,7 @@ func (rs *Releases) visit(ctx context.Context, site store.Site, s *store.Step) (
 	}
 	v, err := rs.Visits.Get(ctx, to)
 	left := v.Cache.Left()
-	sum := record.Sum(v.Bytes)
-	isNew, isOld := sum == s.AfterHash, sum == s.BeforeHash
+	isNew, isOld := rs.is(ctx, r, s, v.Content, s.Stands()), rs.is(ctx, r, s, v.Content, s.BeforeHash)
 	if err == nil && page.IsMarkdown(s.Path) { // visitors get the page that the host builds of it
 		after, errAfter := rs.Store.Bytes(ctx, s.AfterHash)
 		before, errBefore := rs.Store.Bytes(ctx, s.BeforeHash)

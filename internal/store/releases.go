@@ -20,6 +20,7 @@ type Release struct {
 	MadeAt    time.Time     `db:"made_at"`
 	DoneAt    *time.Time    `db:"done_at"`
 	LookAt    *time.Time    `db:"look_at"` // when the live pages are looked at next
+	ByHand    bool          `db:"by_hand"` // a person puts it in
 }
 
 // Step is one file of a release.
@@ -37,12 +38,23 @@ type Step struct {
 	HostSeen   string            `db:"host_seen"`
 	PublicSeen string            `db:"public_seen"`
 	Said       string            `db:"said"`
+	LiveHash   string            `db:"live_hash"` // by hand: what stood there at the last look; empty for no file
+	SeenAt     *time.Time        `db:"seen_at"`   // by hand: of the last look
+}
+
+// Stands is the hash of what the step made of its file: what it was to become or, where a person put it in, what was seen
+// there.
+func (s Step) Stands() string {
+	if s.LiveHash != "" {
+		return s.LiveHash
+	}
+	return s.AfterHash
 }
 
 // AddRelease opens a release.
 func (q Queries) AddRelease(ctx context.Context, r Release) (int64, error) {
-	return q.add(ctx, `INSERT INTO site_release (request_id, site_id, undoes, state, said, made_by, made_at)
-		VALUES (:request_id, :site_id, :undoes, :state, :said, :made_by, :made_at)`, r)
+	return q.add(ctx, `INSERT INTO site_release (request_id, site_id, undoes, state, said, made_by, made_at, by_hand)
+		VALUES (:request_id, :site_id, :undoes, :state, :said, :made_by, :made_at, :by_hand)`, r)
 }
 
 // AddStep adds a file to a release's journal.
@@ -82,8 +94,8 @@ func (q Queries) Progress(ctx context.Context, id int64) (p Progress, err error)
 
 // SetStep keeps how far a step has come.
 func (q Queries) SetStep(ctx context.Context, s Step) error {
-	return q.one(ctx, `UPDATE release_step SET state = ?, before_hash = ?, after_hash = ?, host_seen = ?, public_seen = ?, said = ? WHERE id = ?`,
-		s.State, s.BeforeHash, s.AfterHash, s.HostSeen, s.PublicSeen, s.Said, s.ID)
+	return q.one(ctx, `UPDATE release_step SET state = ?, before_hash = ?, after_hash = ?, host_seen = ?, public_seen = ?, said = ?, live_hash = ?, seen_at = ? WHERE id = ?`,
+		s.State, s.BeforeHash, s.AfterHash, s.HostSeen, s.PublicSeen, s.Said, s.LiveHash, s.SeenAt, s.ID)
 }
 
 // SetRelease keeps how far a release has come.
@@ -112,7 +124,7 @@ type OddRelease struct {
 // OddReleases lists releases that stopped, run, or are live without being seen right.
 func (q Queries) OddReleases(ctx context.Context) (rs []OddRelease, err error) {
 	return rs, q.all(ctx, &rs, `SELECT r.request_id, r.site_id, s.name site_name, r.state FROM site_release r JOIN site s ON s.id = r.site_id
-		WHERE r.state IN ('waiting', 'running', 'stopped', 'live') ORDER BY r.id DESC LIMIT 20`)
+		WHERE r.state IN ('waiting', 'running', 'stopped', 'by hand', 'live') ORDER BY r.id DESC LIMIT 20`)
 }
 
 // PageStep is a release of one page.

@@ -136,3 +136,13 @@ func textOf(ps []*page.Part) string {
 	}
 	return text
 }
+
+// Mark is what a person says of an item or of a difference.
+type Mark string
+
+// The marks.
+const (
+	Put    Mark = "put"    // put in: to be looked at
+	Taken  Mark = "taken"  // right as it stands there
+	Theirs Mark = "theirs" // a difference that is somebody else's, and known
+)

@@ -121,7 +121,7 @@ func TestALookTellsRightFromNotYetFromDifferent(t *testing.T) {
 	} {
 		before, now := parse(t, repairs), parse(t, after)
 		items := List(before, now)
-		found, others := Look(items, before, now, parse(t, tt.live), nil)
+		found, others := Look(items, before, now, parse(t, tt.live))
 		for i, f := range found {
 			if f.Seen != tt.want[i] {
 				t.Errorf("%s: %s is %s, want %s (%s)", tt.name, items[i].Say, f.Seen, tt.want[i], f.Say)
@@ -134,19 +134,5 @@ func TestALookTellsRightFromNotYetFromDifferent(t *testing.T) {
 		if (tt.others == "") != (say == "") || !strings.Contains(say, tt.others) {
 			t.Errorf("%s: others are %q, want %q", tt.name, say, tt.others)
 		}
-	}
-}
-
-func TestAPictureUnderAnotherNameIsTheSamePicture(t *testing.T) {
-	before, now := parse(t, repairs), parse(t, after)
-	live := parse(t, with(after, "/pictures/mantel-after.jpg", "/uploads/2026/11/mantel-after-1.jpg"))
-	content := map[string]string{"/pictures/mantel-after.jpg": "a", "/uploads/2026/11/mantel-after-1.jpg": "a"}
-	items := List(before, now)
-	found, others := Look(items, before, now, live, func(src string) string { return content[src] })
-	if found[4].Seen != Right || len(others) > 0 {
-		t.Errorf("%s, and %v", found[4].Seen, others)
-	}
-	if found, _ = Look(items, before, now, live, nil); found[4].Seen != Different {
-		t.Errorf("a picture that nobody has seen is %s", found[4].Seen)
 	}
 }

@@ -1,6 +1,8 @@
 package byhand
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"strings"
 
 	"mendry/internal/core/change"
@@ -26,11 +28,9 @@ type Found struct {
 }
 
 // Look tells what of the items of List(before, after) stands on a page, and what else differs there that is none of
-// them. A program may write the same words in other markup: that is no difference. picture names a picture's content by
-// its address on the page, empty where it is not known; it may be nil.
-func Look(items []Item, before, after, live *page.Page, picture func(string) string) ([]Found, []change.Diff) {
-	toAfter := differ(after, live, picture)
-	toBefore := differ(before, live, nil)
+// them. A program may write the same words in other markup: that is no difference.
+func Look(items []Item, before, after, live *page.Page) ([]Found, []change.Diff) {
+	toAfter, toBefore := differ(after, live), differ(before, live)
 	found, ours := make([]Found, len(items)), map[*page.Part]bool{}
 	for i, it := range items {
 		a, b := of(toAfter, it, it.Now), of(toBefore, it, it.Was)
@@ -86,25 +86,13 @@ func whollyGone(ps []*page.Part, ds []change.Diff) bool {
 }
 
 // differ lists what visitors see differently on another version of a page.
-func differ(want, live *page.Page, picture func(string) string) (ds []change.Diff) {
+func differ(want, live *page.Page) (ds []change.Diff) {
 	for _, d := range change.Compare(want, live).Changes {
-		if d.Alike() || samePicture(d, picture) {
-			continue
+		if !d.Alike() {
+			ds = append(ds, d)
 		}
-		ds = append(ds, d)
 	}
 	return ds
-}
-
-// samePicture reports whether a picture differs by its name alone: many programs give those that are put into them names
-// of their own.
-func samePicture(d change.Diff, picture func(string) string) bool {
-	if picture == nil || d.Kind != "picture" || len(d.Was) != 1 || len(d.Now) != 1 {
-		return false
-	}
-	was, now := d.Was[0].Attributes, d.Now[0].Attributes
-	content := picture(now.Get("src"))
-	return content != "" && content == picture(was.Get("src")) && was.Get("alt") == now.Get("alt")
 }
 
 // of lists the differences that an item has to do with; ps are its parts on the page that the live one was compared with.
@@ -163,4 +151,13 @@ func ofItems(items []Item, d change.Diff, ours map[*page.Part]bool) bool {
 		}
 	}
 	return false
+}
+
+// Same reports whether visitors see the same on two versions of a page.
+func Same(a, b *page.Page) bool { return len(differ(a, b)) == 0 }
+
+// Key tells a difference from others of its page, and is the same at every look (SHA-256, hexadecimal).
+func Key(d change.Diff) string {
+	sum := sha256.Sum256([]byte(d.Kind + "\x00" + d.Before + "\x00" + d.After))
+	return hex.EncodeToString(sum[:])
 }

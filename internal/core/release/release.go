@@ -16,10 +16,11 @@ const (
 	Sure      State = "sure"       // seen to be right
 	TakenBack State = "taken back" // another release put all of it back
 	Left      State = "left"       // ended with nothing of it written
+	ByHand    State = "by hand"    // a list that a person puts in
 )
 
 // Open reports whether a release still has files to write, so that no other one of its request may begin.
-func (s State) Open() bool { return s == Waiting || s == Running || s == Stopped }
+func (s State) Open() bool { return s == Waiting || s == Running || s == Stopped || s == ByHand }
 
 // Runs reports whether Mendry works on a release by itself.
 func (s State) Runs() bool { return s == Waiting || s == Running }
@@ -88,9 +89,13 @@ func May(f Facts, a Act) error {
 		return refusal.New(refusal.Rule, "The release is being undone. Finish that first.")
 	}
 	switch a {
-	case GoOn, Leave:
+	case GoOn:
 		if f.State != Stopped {
 			return refuse("there is nothing to go on with")
+		}
+	case Leave:
+		if f.State != Stopped && f.State != ByHand {
+			return refuse("there is nothing to leave")
 		}
 	case PutRight:
 		switch {
@@ -103,11 +108,11 @@ func May(f Facts, a Act) error {
 		if f.Undoes {
 			return refusal.New(refusal.Rule, "This release took another one back. Publish again instead.")
 		}
-		if f.State != Stopped && f.State != Live && f.State != Sure {
+		if f.State != Stopped && f.State != ByHand && f.State != Live && f.State != Sure {
 			return refuse("it cannot be taken back now")
 		}
 	case Look:
-		if f.State != Live && f.State != Sure {
+		if f.State != Live && f.State != Sure && f.State != ByHand {
 			return refuse("there is nothing to look at yet")
 		}
 	default:

@@ -19,6 +19,8 @@ func TestNoStateIsADeadEnd(t *testing.T) {
 		{Facts{State: Stopped, Undoes: true}, []Act{GoOn, Leave}},
 		{Facts{State: Stopped, Undoes: true, Failed: true}, []Act{GoOn, PutRight, Leave}},
 		{Facts{State: Stopped, Failed: true, Undoing: true}, nil},
+		{Facts{State: ByHand}, []Act{TakeBack, Leave, Look}},
+		{Facts{State: ByHand, Undoes: true}, []Act{Leave, Look}},
 		{Facts{State: Live}, []Act{TakeBack, Look}},
 		{Facts{State: Live, Undoing: true}, []Act{Look}},
 		{Facts{State: Live, Undoes: true}, []Act{Look}},

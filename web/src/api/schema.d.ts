@@ -705,6 +705,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/releases/{release}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say of an item of a list that it is put in or right as it stands, or of a difference that it is somebody else's */
+        post: operations["markRelease"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/releases/{release}/steps/{step}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release: number;
+                step: number;
+            };
+            cookie?: never;
+        };
+        /** The file that a person puts in */
+        get: operations["getStepFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/releases/{release}/{act}": {
         parameters: {
             query?: never;
@@ -858,8 +897,11 @@ export interface components {
         };
         /** @enum {string} */
         SiteState: "new" | "taking in" | "ready" | "failed";
-        /** @enum {string} */
-        HostKind: "webdav" | "sftp" | "ftp" | "folder";
+        /**
+         * @description hand: Mendry reads what visitors get, and a person puts in what is published
+         * @enum {string}
+         */
+        HostKind: "webdav" | "sftp" | "ftp" | "folder" | "git" | "hand";
         SiteForm: {
             name: string;
             /** Format: int64 */
@@ -1572,6 +1614,8 @@ export interface components {
             can_clear: boolean;
             can_publish: boolean;
             why_not_publish: string;
+            /** @description Mendry may only read the site: publishing makes a list for a person */
+            by_hand: boolean;
         };
         ProofPage: {
             page: components["schemas"]["PageRow"];
@@ -1636,6 +1680,10 @@ export interface components {
             state: components["schemas"]["ReleaseState"];
             /** @description what may be done with it now */
             acts: components["schemas"]["ReleaseAct"][];
+            /** @description a person puts it in; Mendry only looks */
+            by_hand: boolean;
+            /** @description where the site is edited; empty where that is not known */
+            edit_url: string;
             said: string;
             /** Format: int64 */
             undoes?: number;
@@ -1649,7 +1697,63 @@ export interface components {
             steps: components["schemas"]["ReleaseStep"][];
         };
         /** @enum {string} */
-        ReleaseState: "waiting" | "running" | "stopped" | "live" | "sure" | "taken back" | "left";
+        ReleaseState: "waiting" | "running" | "stopped" | "by hand" | "live" | "sure" | "taken back" | "left";
+        HandMark: {
+            /** Format: int64 */
+            step: number;
+            kind: components["schemas"]["HandMarkKind"];
+            /** @description the number of the item in its step, or the key of the difference */
+            about: string;
+            /** @description take it back */
+            off?: boolean;
+        };
+        /** @enum {string} */
+        HandMarkKind: "put" | "taken" | "theirs";
+        /** @enum {string} */
+        HandAct: "change" | "put in" | "take out" | "move";
+        /** @enum {string} */
+        HandSeen: "" | "right" | "not yet" | "different";
+        HandItem: {
+            /** @description counted from 0 in its step */
+            n: number;
+            act: components["schemas"]["HandAct"];
+            kind: string;
+            name: string;
+            /** @description how to find its place, in words */
+            where: string;
+            values: components["schemas"]["HandValue"][];
+            /** @description what becomes of it as markup, where words alone do not tell */
+            markup: string;
+            put: boolean;
+            /** @description a person says that it is right as it stands */
+            taken: boolean;
+            seen: components["schemas"]["HandSeen"];
+            say: string;
+            /** @description from what was to be there to what is, where that differs */
+            runs: components["schemas"]["Run"][];
+        };
+        HandValue: {
+            name: string;
+            before: string;
+            after: string;
+            runs: components["schemas"]["Run"][];
+        };
+        HandOther: {
+            key: string;
+            difference: components["schemas"]["PageDifference"];
+            theirs: boolean;
+        };
+        HandFile: {
+            name: string;
+            /**
+             * Format: int64
+             * @description bytes
+             */
+            size: number;
+            /** @description CSS pixels */
+            width?: number;
+            height?: number;
+        };
         ReleaseProgress: {
             state: components["schemas"]["ReleaseState"];
             written: number;
@@ -1668,6 +1772,16 @@ export interface components {
             public_seen: string;
             said: string;
             theirs: components["schemas"]["PageDifference"][];
+            /** @description of a release by hand: what a person puts in */
+            items: components["schemas"]["HandItem"][];
+            /** @description what else differs on the live page */
+            others: components["schemas"]["HandOther"][];
+            file?: components["schemas"]["HandFile"];
+            /**
+             * Format: date-time
+             * @description when Mendry looked last
+             */
+            seen_at?: string;
         };
         /** @enum {string} */
         StepKind: "picture" | "page" | "remove";
@@ -2871,6 +2985,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseProgress"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    markRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandMark"];
+            };
+        };
+        responses: {
+            200: components["responses"]["TheRelease"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getStepFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release: number;
+                step: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["TheProblem"];
