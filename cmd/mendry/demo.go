@@ -84,7 +84,7 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 	handlers := map[string]http.Handler{at(portMailbox): box}
 	for i, h := range hosts {
 		handlers[at(portSites+i)] = h.Public()
-		handlers[at(portSites+10+i)] = h.DAV()
+		handlers[at(portSites+10+i)] = editing(demo.Sites()[i], h)
 	}
 	standins := make(chan error, 1)
 	go func() { standins <- listen(ctx, handlers) }()
@@ -105,6 +105,9 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 	fmt.Fprintf(out, "\n  Mendry is at      %s\n  letters sent      %s\n", v.get("url"), local(portMailbox))
 	for i, s := range demo.Sites() {
 		fmt.Fprintf(out, "  %-24s %s\n", s.Name, local(portSites+i))
+		if s.Kind == "hand" {
+			fmt.Fprintf(out, "  %-24s %s\n", "  edited by hand at", local(portSites+10+i))
+		}
 	}
 	fmt.Fprintf(out, "\n  Sign-in names stand on the sign-in page. Ctrl-C ends everything; data stays in %s.\n\n", *dir)
 	select {
@@ -147,6 +150,14 @@ func demoHosts(dir string, keep time.Duration, at, local func(int) string) ([]*s
 		hosts = append(hosts, &standin.Host{Dir: folder(s), User: s.User, Pass: s.Password, Keep: cache})
 	}
 	return hosts, nil
+}
+
+// editing is how a site's files are changed.
+func editing(s demo.Site, h *standin.Host) http.Handler {
+	if s.Kind == "hand" {
+		return h.Editor()
+	}
+	return h.DAV()
 }
 
 func demoAddresses(at, local func(int) string, n int) (as []demo.Address) {

@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"regexp"
@@ -45,7 +46,7 @@ func Fill(ctx context.Context, d *desk.Desk, s *store.Store, at []Address) error
 		{"Saturday hour", f.saturdayHour}, {"talks", f.talks},
 		{"enquiries", f.enquiries}, {"the season", f.season}, {"an article", f.article},
 		{"lengths and berths", f.lengths}, {"a telephone number", f.telephone}, {"a gallery", f.gallery}, {"voices", f.voices},
-		{"a page's place", f.pageMoves}, {"the spring season", f.spring},
+		{"a page's place", f.pageMoves}, {"the spring season", f.spring}, {"repair prices", f.repairPrices},
 	} {
 		if err := step.do(); err != nil {
 			return fmt.Errorf("bring in the demo's letter about %s: %w", step.what, err)
@@ -63,8 +64,10 @@ type filler struct {
 }
 
 func (f *filler) site(s Site, at Address) error {
+	kind := api.HostKind(cmp.Or(s.Kind, "webdav"))
 	v, err := f.d.AddSite(f.ctx, f.who, api.SiteForm{
-		Name: s.Name, ClientName: &s.Client, ContactName: &s.Contact, ContactMail: &s.Mail, MayClear: &s.MayClear, Zone: s.Zone,
+		HostKind: &kind,
+		Name:     s.Name, ClientName: &s.Client, ContactName: &s.Contact, ContactMail: &s.Mail, MayClear: &s.MayClear, Zone: s.Zone,
 		HostURL: at.Host, PublicURL: at.Public, HostUser: s.User, HostPassword: s.Password,
 	})
 	if err != nil {

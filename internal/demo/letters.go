@@ -257,3 +257,48 @@ func (f *filler) spring() error {
 	_, err = f.d.SendProof(f.ctx, f.who, r.Row.Number)
 	return err
 }
+
+// repairPrices is cleared, and waits to be put in by hand.
+func (f *filler) repairPrices() error {
+	r, err := f.letter("quillon", "Mantel clocks cost more to clean",
+		"Dear Ines,\n\ncleaning a mantel clock is £72 from now on, and the prices hold until 30 June 2027. The mantel clock is done, too: here is its picture, instead of the sooty one.\n\nOtto Brandling",
+		2, api.RequestKindMail, map[string][]byte{"mantel after.jpg": CleanClock()})
+	if err != nil {
+		return err
+	}
+	price, err := f.wish(r, "cleaning a mantel clock is £72", "/repairs", "Mantel clock, Cleaned")
+	if err != nil {
+		return err
+	}
+	until, err := f.wish(r, "the prices hold until 30 June 2027", "/repairs", "Prices hold until")
+	if err != nil {
+		return err
+	}
+	sooty, err := f.wish(r, "instead of the sooty one", "/repairs", "picture A sooty mantel clock")
+	if err != nil {
+		return err
+	}
+	if err := f.keep(r, "/repairs", "Mantel clock, Cleaned", &price, words("£72")); err != nil {
+		return err
+	}
+	if err := f.keep(r, "/repairs", "Prices hold until", &until, words("Prices hold until 30 June 2027.")); err != nil {
+		return err
+	}
+	if r, err = f.d.Request(f.ctx, r.Row.Number); err != nil {
+		return err
+	}
+	clean := func(part string) act.Act { return &act.Picture{Part: part, Attachment: r.Attachments[0].ID} }
+	if err := f.keep(r, "/repairs", "picture A sooty mantel clock", &sooty, clean); err != nil {
+		return err
+	}
+	alt := func(part string) act.Act {
+		return &act.Attribute{Part: part, Name: "alt", Words: "The same mantel clock, cleaned"}
+	}
+	if err := f.keep(r, "/repairs", "picture A sooty mantel clock", &sooty, alt); err != nil {
+		return err
+	}
+	if _, err := f.d.SendProof(f.ctx, f.who, r.Row.Number); err != nil {
+		return err
+	}
+	return f.answer(r.Row.Number, "Otto Brandling", "")
+}

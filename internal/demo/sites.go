@@ -29,6 +29,7 @@ var fonts embed.FS
 type Site struct {
 	Name, Dir, Client, Contact, Mail, Zone string
 	User, Password                         string
+	Kind                                   string // of its host, as package host knows it; empty for WebDAV
 	MayClear                               bool
 	Cache                                  time.Duration // how long the stand-in's cache keeps pages
 	pictures                               func() map[string][]byte
@@ -78,6 +79,11 @@ func Sites() []Site {
 			Name: "Marlow Kite Museum", Dir: "marlow", Client: "Marlow Kite Trust", Contact: "Peta Rowling", Mail: "peta@marlow-kites.example",
 			Zone: "Pacific/Auckland", User: "marlow", Password: "longtail-5", Cache: time.Minute, pictures: marlowPictures, more: marlowPages,
 			fonts: []string{"roboto-slab", "work-sans"},
+		},
+		{
+			Name: "Quillon Clock Workshop", Dir: "quillon", Client: "Quillon Clock Workshop", Contact: "Otto Brandling", Mail: "otto@quillon-clocks.example",
+			Zone: "Europe/London", Kind: "hand", MayClear: true, Cache: 10 * time.Minute, pictures: quillonPictures,
+			fonts: []string{"alegreya"},
 		},
 	}
 }

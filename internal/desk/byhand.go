@@ -38,9 +38,6 @@ func (d *Desk) listByHand(ctx context.Context, s store.Step, marks []store.Mark,
 	if s.Kind != corerelease.Page {
 		return d.fileByHand(ctx, s, marks, v)
 	}
-	if s.State == corerelease.StepWritten || s.State == corerelease.StepTakenBack { // what it is about is seen to be right
-		return nil
-	}
 	l, err := d.releases.List(ctx, s, marks)
 	if no := refusal.Of(err); no != nil {
 		v.Said = no.Say

@@ -161,7 +161,7 @@ func (d *Desk) releaseView(ctx context.Context, r store.Release, others []store.
 			HostSeen: s.HostSeen, PublicSeen: s.PublicSeen, Said: s.Said, Theirs: []api.PageDifference{},
 			Items: []api.HandItem{}, Others: []api.HandOther{}, SeenAt: s.SeenAt,
 		}
-		if r.ByHand {
+		if r.State == corerelease.ByHand {
 			if err := d.listByHand(ctx, s, marks, &sv); err != nil {
 				return v, err
 			}

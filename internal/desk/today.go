@@ -108,6 +108,8 @@ func (d *Desk) odd(ctx context.Context) ([]api.Odd, error) {
 		switch r.State {
 		case release.Stopped:
 			o.Level, o.Mark, o.Say = api.LevelStop, "stopped", "a release stopped on the way"
+		case release.ByHand:
+			o.Level, o.Mark, o.Say = api.LevelLook, "by hand", "a list waits to be put in"
 		case release.Live:
 			o.Level, o.Mark, o.Say = api.LevelLook, "cached", "visitors do not all see the new page yet"
 		default:

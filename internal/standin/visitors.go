@@ -32,6 +32,9 @@ func (h *Host) Public() http.Handler {
 			return
 		}
 		clean := path.Clean("/" + r.URL.Path)
+		if strings.Contains(r.Header.Get("Cache-Control"), "no-cache") { // RFC 9111, 5.2.1.4
+			h.forget(clean)
+		}
 		s, ok := h.visit(clean, clean != "/" && strings.HasSuffix(r.URL.Path, "/"))
 		if !ok {
 			http.NotFound(w, r)
@@ -53,6 +56,12 @@ func (h *Host) Public() http.Handler {
 			_, _ = w.Write(s.body)
 		}
 	})
+}
+
+func (h *Host) forget(p string) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	delete(h.cache, p)
 }
 
 // visit gives what the cache holds, or reads the file and lets the cache keep it.

@@ -29,7 +29,7 @@ type Value struct {
 	After  string
 }
 
-// Item is one thing to do on a page.
+// Item is one thing to do on a page. Its name is the one that its part has now.
 type Item struct {
 	change.Diff
 	Act    Act
@@ -60,7 +60,7 @@ func List(before, after *page.Page) []Item {
 			it.Act, it.Where = TakeOut, where(before, d.Was)
 			it.Values = []Value{{"words", textOf(d.Was), ""}}
 		default:
-			it.Where = where(before, d.Was)
+			it.Name, it.Where = d.Was[0].Name, where(before, d.Was)
 			it.Values, it.Markup = values(d.Was[0], d.Now[0])
 		}
 		items = append(items, it)

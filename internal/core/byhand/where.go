@@ -3,6 +3,7 @@ package byhand
 import (
 	"fmt"
 	"strconv"
+	"strings"
 
 	"mendry/internal/core/page"
 )
@@ -51,7 +52,11 @@ func inTable(part *page.Part) string {
 	if table == nil {
 		return ""
 	}
-	in := fmt.Sprintf("in the table “%s”, %s row", page.Short(table.Name, shown), nth(row, page.Row))
+	name := "table “" + page.Short(table.Name, shown) + "”"
+	if rest, ok := strings.CutPrefix(table.Name, "Table"); ok { // named by what stands above it
+		name = "table" + rest
+	}
+	in := fmt.Sprintf("in the %s, %s row", name, nth(row, page.Row))
 	if cell := within(part, page.Cell); cell != nil {
 		in += fmt.Sprintf(", %s column", nth(cell, page.Cell))
 	}

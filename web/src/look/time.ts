@@ -26,6 +26,10 @@ export function momentWords(d: string, zone?: string): string {
   return format('moment there', { ...options, timeZoneName: 'short' }, zone).format(new Date(d));
 }
 
+/** "09:05". */
+export const clockWords = (d: string, zone?: string) =>
+  format('clock', { hour: '2-digit', minute: '2-digit' }, zone).format(new Date(d));
+
 /** How far a due day is: "today", "Thu, 26 Nov", "2 days late". */
 export function due(d: string | undefined, zone?: string, now = new Date()): { words: string; late: boolean } {
   if (!d) return { words: 'no date', late: false };

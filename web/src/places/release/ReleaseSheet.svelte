@@ -66,6 +66,7 @@
           >{r.undoes ? 'put back, being looked at' : 'live, being looked at'}</Seam
         >
       {:else if r.state === 'left'}<Seam state="soft">left: nothing of it was written</Seam>
+      {:else if r.state === 'by hand'}<Seam state="kept">by hand, being put back</Seam>
       {:else if r.state === 'taken back'}<Seam state="soft">taken back</Seam>
       {:else if r.state === 'stopped'}<Seam state="stop">stopped: {written} of {r.steps.length} files written</Seam>
       {:else}<Seam state="kept">writing: {written} of {r.steps.length}</Seam>{/if}

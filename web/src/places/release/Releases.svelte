@@ -10,6 +10,7 @@
   import Ask from '../../parts/Ask.svelte';
   import { route } from '../../router';
   import Top from '../request/Top.svelte';
+  import ByHand from './ByHand.svelte';
   import ReleaseSheet from './ReleaseSheet.svelte';
 
   const number = $derived(Number(route.params.number));
@@ -30,10 +31,13 @@
   let askTake = $state(false);
   let busy = $state(false);
 
-  const moving = $derived(releases.filter((r) => ['waiting', 'running', 'live'].includes(r.state)));
+  const moving = $derived(
+    releases.filter((r) => ['waiting', 'running', 'live'].includes(r.state) || (r.state === 'by hand' && r.look_at)),
+  );
 
   /** Asks how far the releases have come that Mendry works on, and loads all of it only where something has changed. */
   async function watch() {
+    if (moving.some((r) => r.state === 'by hand')) return asked.again();
     for (const r of moving) {
       const written = r.steps.filter((s) => s.state === 'written').length;
       const seen = r.steps.filter((s) => ['right', 'later'].includes(s.public_seen)).length;
@@ -80,6 +84,12 @@
     );
   const steer = (r: Schemas['Release'], act: Schemas['ReleaseAct']) =>
     run(() => answer(api.POST('/releases/{release}/{act}', { params: { path: { release: r.id, act } } })));
+  const undoing = (r: Schemas['Release']) => releases.some((o) => o.undoes === r.id && o.state === 'by hand');
+  function steerOrAsk(r: Schemas['Release'], act: Schemas['ReleaseAct']) {
+    if (act !== 'take-back') return void steer(r, act);
+    taking = r;
+    askTake = true;
+  }
   const signOff = () =>
     run(async () => {
       await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to: 'signed off' } }));
@@ -116,7 +126,10 @@
         </ul>
         <p class="acts">
           <button class="btn go" disabled={!proof.can_publish || !chosen.length || busy} onclick={() => (asking = true)}
-            >Publish {count} {count === 1 ? 'change' : 'changes'} <Key k="P" /></button
+            >{proof.by_hand ? 'Make the list for' : 'Publish'}
+            {count}
+            {count === 1 ? 'change' : 'changes'}
+            <Key k="P" /></button
           >
           {#if proof.why_not_publish}<span class="small"
               >{proof.why_not_publish} <a href="/requests/{number}/proof">Go to the proof</a></span
@@ -125,29 +138,39 @@
       </section>
     {/if}
     {#each releases as r (r.id)}
-      <ReleaseSheet
-        release={r}
-        publicUrl={proof.row.public_url}
-        zone={zoneOf(proof.row.site_id)}
-        {busy}
-        onact={(act) => {
-          if (act !== 'take-back') return void steer(r, act);
-          taking = r;
-          askTake = true;
-        }}
-      />
+      {@const of = { release: r, publicUrl: proof.row.public_url, zone: zoneOf(proof.row.site_id), busy }}
+      {@const onact = (act: Schemas['ReleaseAct']) => steerOrAsk(r, act)}
+      {#if r.state === 'by hand' && !undoing(r)}
+        <ByHand {...of} mail={proof.contact_mail} subject={proof.row.subject} {run} {onact} />
+      {:else}<ReleaseSheet {...of} {onact} />{/if}
     {:else}
       {#if proof.pages.length === 0}<p class="soft">Nothing was published for this request yet.</p>{/if}
     {/each}
   </div>
-  <Ask bind:open={asking} title="Publish on {proof.row.site_name}?" act="Publish now" onact={publish}>
-    {count === 1 ? 'One change' : `${count} changes`} on {chosen.length === 1 ? 'one page' : `${chosen.length} pages`} go
-    live: pictures first, then pages, each only if nobody else has changed it since. Afterwards every page is looked at as
-    visitors get it. It can be taken back.
+  <Ask
+    bind:open={asking}
+    title={proof.by_hand ? `Publish on ${proof.row.site_name} by hand?` : `Publish on ${proof.row.site_name}?`}
+    act={proof.by_hand ? 'Make the list' : 'Publish now'}
+    onact={publish}
+  >
+    {#if proof.by_hand}
+      Mendry may only read this site. It makes a list of what to put where, for {count === 1
+        ? 'one change'
+        : `${count} changes`}. Nothing goes live until you put it in; Mendry looks at the live page after you.
+    {:else}
+      {count === 1 ? 'One change' : `${count} changes`} on {chosen.length === 1 ? 'one page' : `${chosen.length} pages`} go
+      live: pictures first, then pages, each only if nobody else has changed it since. Afterwards every page is looked at
+      as visitors get it. It can be taken back.
+    {/if}
   </Ask>
   <Ask bind:open={askTake} title="Take it back?" act="Take it back" onact={() => taking && steer(taking, 'take-back')}>
-    Every file of this release is put back to exactly what it was before. A page that somebody else has changed since is
-    left alone, and you are told.
+    {#if taking?.by_hand}
+      The list is turned round: it says what stood there before, for you to put in again. Mendry looks at the live page
+      after you.
+    {:else}
+      Every file of this release is put back to exactly what it was before. A page that somebody else has changed since
+      is left alone, and you are told.
+    {/if}
   </Ask>
 {/if}
 
