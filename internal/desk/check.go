@@ -118,7 +118,7 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 // subject is what a draft changes, for the rules that need no more than the page and its words.
 func (d *Desk) subject(ctx context.Context, site store.Site, dr *draft) (*check.Subject, *spelling, error) {
 	s := &check.Subject{
-		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Address: dr.row.Address, Public: site.PublicURL,
+		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Address: dr.row.Address, Public: site.PublicURL, Media: dr.row.Media,
 		On: d.now().In(zone(site)),
 	}
 	words, err := d.spellingFor(ctx, dr)

@@ -9,6 +9,8 @@ import (
 	"net/http"
 	"net/netip"
 	"net/url"
+	"path"
+	"slices"
 	"strings"
 	"syscall"
 	"time"
@@ -64,7 +66,10 @@ func public(a netip.Addr) bool {
 	return a.IsGlobalUnicast() && !a.IsPrivate() && !a.IsLoopback() && !a.IsLinkLocalUnicast() && !cgn.Contains(a)
 }
 
-// Address reads the address of a host or site.
+// pageNames end the address of a page; its folder is meant.
+var pageNames = []string{".html", ".htm", ".xhtml", ".php", ".md"}
+
+// Address reads the address of a host or site; that of a page stands for the folder that the page is in.
 func Address(s string) (*url.URL, error) {
 	u, err := url.Parse(strings.TrimSpace(s))
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || u.User != nil {
@@ -75,6 +80,9 @@ func Address(s string) (*url.URL, error) {
 				s,
 			),
 		}
+	}
+	if slices.Contains(pageNames, strings.ToLower(path.Ext(u.Path))) {
+		u.Path, u.RawPath = path.Dir(u.Path), ""
 	}
 	if !strings.HasSuffix(u.Path, "/") {
 		u.Path += "/"

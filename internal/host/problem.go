@@ -105,6 +105,11 @@ func fromStatus(status int, name string) error {
 			name,
 			status,
 		)
+	case status == http.StatusBadRequest:
+		p.Kind, p.Say = Odd, fmt.Sprintf(
+			"The host did not understand what was asked for %s (400). If its address begins with http://, try https://.",
+			name,
+		)
 	default:
 		p.Kind, p.Say = Odd, fmt.Sprintf("The host gave an answer that makes no sense for %s (%d).", name, status)
 	}
@@ -131,6 +136,19 @@ func fromError(err error, address string) error {
 				"%s is an address inside a private network. Mendry reaches public addresses only.",
 				address,
 			),
+		}
+	case errors.Is(err, http.ErrSchemeMismatch):
+		return &Problem{
+			Kind: Odd,
+			Say: fmt.Sprintf(
+				"%s answers without TLS, and the address says https. Write http:// if the host has nothing else, or the port on which it speaks https.",
+				address,
+			),
+		}
+	case strings.Contains(err.Error(), `malformed HTTP response "\x15\x03`):
+		return &Problem{
+			Kind: Odd,
+			Say:  fmt.Sprintf("%s speaks https, and the address says http. Write https://.", address),
 		}
 	case errors.As(err, &cert) || errors.As(err, &record):
 		return &Problem{

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -14,16 +15,20 @@ const (
 	mostValues = 2000 // values of one page that it is found by
 	keyLength  = 60   // bytes of a value's key
 	wordLength = 40   // letters of the longest word
-	atOnce     = 500  // rows of one statement
+	atOnce     = 1000 // rows of one statement
 )
 
-// wordsOf are the words and values that a page is found by.
-func wordsOf(p Page) (words, values []string) {
-	words = find.Words(p.Title + " " + p.Address + " " + p.Words)
-	slices.Sort(words)
-	words = slices.DeleteFunc(slices.Compact(words), func(w string) bool { return len([]rune(w)) > wordLength })
-	values = slices.DeleteFunc(find.KeysOn(p.Words), func(k string) bool { return len(k) > keyLength })
-	return words, values[:min(len(values), mostValues)]
+// foundBy are the words and values that a page is found by, each in order.
+type foundBy struct{ words, values []string }
+
+func foundByOf(p Page) (f foundBy) {
+	f.words = find.Words(p.Title + " " + p.Address + " " + p.Words)
+	slices.Sort(f.words)
+	f.words = slices.DeleteFunc(slices.Compact(f.words), func(w string) bool { return len([]rune(w)) > wordLength })
+	f.values = slices.DeleteFunc(find.KeysOn(p.Words), func(k string) bool { return len(k) > keyLength })
+	f.values = f.values[:min(len(f.values), mostValues)]
+	slices.Sort(f.values)
+	return f
 }
 
 // without lists what of a is not in b; both are in order.
@@ -36,37 +41,64 @@ func without(a, b []string) (rest []string) {
 	return rest
 }
 
-// index makes a page findable by its words and values; before is the page as it was indexed last.
-func (q Queries) index(ctx context.Context, before, p Page) error {
-	oldWords, oldValues := wordsOf(before)
-	words, values := wordsOf(p)
-	slices.Sort(oldValues)
-	slices.Sort(values)
-	if gone := without(oldValues, values); len(gone) > 0 {
-		if err := q.doIn(ctx, `DELETE FROM page_value WHERE page_id = ? AND value_key IN (?)`, p.ID, gone); err != nil {
-			return err
+// indexed is a page that is to be found by what it says now, and as it was indexed last.
+type indexed struct{ before, now Page }
+
+// index makes pages findable by their words and values.
+func (q Queries) index(ctx context.Context, ps []indexed) error {
+	var values []any
+	fresh := make([][]string, len(ps)) // words that a page did not have
+	var ids []int64
+	for i, p := range ps {
+		var old, now foundBy
+		if p.before.ID != 0 {
+			old = foundByOf(p.before)
 		}
+		if p.now.found != nil {
+			now = *p.now.found
+		} else {
+			now = foundByOf(p.now)
+		}
+		if gone := without(old.values, now.values); len(gone) > 0 {
+			if err := q.doIn(ctx, `DELETE FROM page_value WHERE page_id = ? AND value_key IN (?)`, p.now.ID, gone); err != nil {
+				return err
+			}
+		}
+		values = append(values, valueRows(without(now.values, old.values), p.now.ID)...)
+		if gone := without(old.words, now.words); len(gone) > 0 {
+			if err := q.doIn(ctx, `DELETE page_word FROM page_word JOIN word ON word.id = page_word.word_id WHERE page_word.page_id = ? AND word.word IN (?)`, p.now.ID, gone); err != nil {
+				return err
+			}
+		}
+		fresh[i] = without(now.words, old.words)
+		ids = append(ids, p.now.ID)
 	}
-	if err := q.fill(ctx, `INSERT IGNORE INTO page_value (value_key, page_id) VALUES `, "(?,?)", valueRows(without(values, oldValues), p.ID)); err != nil {
+	if err := q.fill(ctx, `INSERT IGNORE INTO page_value (value_key, page_id) VALUES `, "(?,?)", values); err != nil {
 		return err
 	}
-	if gone := without(oldWords, words); len(gone) > 0 {
-		if err := q.doIn(ctx, `DELETE page_word FROM page_word JOIN word ON word.id = page_word.word_id WHERE page_word.page_id = ? AND word.word IN (?)`, p.ID, gone); err != nil {
-			return err
-		}
-	}
-	ids, err := q.learn(ctx, without(words, oldWords))
+	all := slices.Concat(fresh...)
+	slices.Sort(all)
+	known, err := q.learn(ctx, slices.Compact(all))
 	if err != nil {
 		return err
 	}
-	var rows []any
-	for _, id := range ids {
-		rows = append(rows, id, p.ID)
+	type pair struct{ word, page int64 }
+	var pairs []pair
+	for i, words := range fresh {
+		for _, w := range words {
+			pairs = append(pairs, pair{known[w], ids[i]})
+		}
+	}
+	// In the order of the table's key: neighbours go into one leaf of its tree.
+	slices.SortFunc(pairs, func(a, b pair) int { return cmp.Or(cmp.Compare(a.word, b.word), cmp.Compare(a.page, b.page)) })
+	rows := make([]any, 0, 2*len(pairs))
+	for _, p := range pairs {
+		rows = append(rows, p.word, p.page)
 	}
 	if err := q.fill(ctx, `INSERT IGNORE INTO page_word (word_id, page_id) VALUES `, "(?,?)", rows); err != nil {
 		return err
 	}
-	return q.one(ctx, `UPDATE page SET findable = TRUE WHERE id = ?`, p.ID)
+	return q.doIn(ctx, `UPDATE page SET findable = TRUE WHERE id IN (?)`, ids)
 }
 
 func valueRows(keys []string, page int64) (rows []any) {
@@ -102,8 +134,23 @@ type wordRow struct {
 	Word string `db:"word"`
 }
 
-// learn gives the IDs of words. Those that are new are noted, with what finds them despite a typing error.
-func (q Queries) learn(ctx context.Context, words []string) (ids []int64, err error) {
+// Learn notes the words of pages that are to be kept, so that it need not be done with their rows in hand: two who learn
+// the same words at once wait for each other.
+func (q Queries) Learn(ctx context.Context, ps []Page) error {
+	var all []string
+	for _, p := range ps {
+		if p.found != nil {
+			all = append(all, p.found.words...)
+		}
+	}
+	slices.Sort(all)
+	_, err := q.learn(ctx, slices.Compact(all))
+	return err
+}
+
+// learn gives the IDs of words, which are in order. Those that are new are noted, with what finds them despite a typing error.
+func (q Queries) learn(ctx context.Context, words []string) (map[string]int64, error) {
+	ids := make(map[string]int64, len(words))
 	for some := range slices.Chunk(words, atOnce) {
 		var known []wordRow
 		if err := q.in(ctx, &known, `SELECT id, word FROM word WHERE word IN (?)`, some); err != nil {
@@ -111,7 +158,7 @@ func (q Queries) learn(ctx context.Context, words []string) (ids []int64, err er
 		}
 		var have []string
 		for _, k := range known {
-			ids, have = append(ids, k.ID), append(have, k.Word)
+			ids[k.Word], have = k.ID, append(have, k.Word)
 		}
 		slices.Sort(have)
 		fresh := without(some, have)
@@ -131,7 +178,7 @@ func (q Queries) learn(ctx context.Context, words []string) (ids []int64, err er
 		}
 		rows = nil
 		for _, m := range made {
-			ids = append(ids, m.ID)
+			ids[m.Word] = m.ID
 			for _, n := range find.Near(m.Word) {
 				rows = append(rows, n, m.ID)
 			}

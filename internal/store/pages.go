@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"mendry/internal/core/page"
@@ -31,6 +30,7 @@ type Page struct {
 	Dated       *time.Time `db:"dated"` // the day that it is of
 	Findable    bool       `db:"findable"`
 	Prints      []string   `db:"-"` // what page.Shared tells its parts by; filled by whoever keeps the page
+	found       *foundBy   // what it is found by; told anew where it is nil
 }
 
 // Take fills a page's row from its file. hash is empty where the bytes are too large to be kept.
@@ -41,6 +41,8 @@ func (p *Page) Take(k page.Known, hash, media string, size int64) {
 		p.Dated = &k.Dated
 	}
 	p.Hash, p.Media, p.Size = hash, media, size
+	by := foundByOf(*p) // here and not in the transaction that keeps it: it takes as long as reading the page
+	p.found = &by
 }
 
 // PageRow is a page as a list shows it.
@@ -62,37 +64,109 @@ type PageRow struct {
 }
 
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
-func (q Queries) KeepPage(ctx context.Context, p Page) error {
-	var before Page
-	err := q.get(ctx, &before, `SELECT id, title, address, words, findable FROM page WHERE site_id = ? AND path = ?`, p.SiteID, p.Path)
-	if err != nil && !errors.Is(err, ErrNone) {
-		return err
+func (q Queries) KeepPage(ctx context.Context, p Page) error { return q.KeepPages(ctx, []Page{p}) }
+
+// KeepPages is KeepPage for pages of one site, no two of one path; a hundred cost little more than a few.
+func (q Queries) KeepPages(ctx context.Context, ps []Page) error {
+	if len(ps) == 0 {
+		return nil
 	}
-	if !before.Findable {
-		before = Page{}
+	paths := make([]string, len(ps))
+	for i, p := range ps {
+		paths[i] = p.Path
 	}
-	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, hash, media, size, encoding, locked, words, seen_at, hidden, dated)
-		VALUES (:site_id, :path, :address, :title, :description, :hash, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
-		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), 
-		hash = VALUES(hash), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
-		locked = VALUES(locked), words = VALUES(words), hidden = VALUES(hidden), dated = VALUES(dated), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id`, p)
+	var known []Page
+	err := q.in(ctx, &known, `SELECT id, path, title, address, words, findable FROM page WHERE site_id = ? AND path IN (?)`, ps[0].SiteID, paths)
 	if err != nil {
 		return err
 	}
-	if err := q.get(ctx, &p.ID, query, args...); err != nil {
+	before := map[string]Page{}
+	for _, p := range known {
+		before[p.Path] = p
+	}
+	if err := q.keepRows(ctx, ps); err != nil {
 		return err
 	}
-	if _, err := q.do(ctx, `DELETE FROM shared_part WHERE page_id = ?`, p.ID); err != nil {
-		return err
-	}
+	var old []int64
 	var prints []any
-	for _, print := range p.Prints {
-		prints = append(prints, p.ID, p.SiteID, print)
+	all := make([]indexed, len(ps))
+	for i, p := range ps {
+		was := before[p.Path]
+		if was.ID != 0 {
+			old = append(old, p.ID)
+		}
+		if !was.Findable {
+			was = Page{}
+		}
+		all[i] = indexed{before: was, now: p}
+		for _, print := range p.Prints {
+			prints = append(prints, p.ID, p.SiteID, print)
+		}
+	}
+	if len(old) > 0 {
+		if err := q.doIn(ctx, `DELETE FROM shared_part WHERE page_id IN (?)`, old); err != nil {
+			return err
+		}
 	}
 	if err := q.fill(ctx, `INSERT IGNORE INTO shared_part (page_id, site_id, print) VALUES `, "(?,?,?)", prints); err != nil {
 		return err
 	}
-	return q.index(ctx, before, p)
+	return q.index(ctx, all)
+}
+
+// keepRows stores the rows of pages and fills in their keys.
+func (q Queries) keepRows(ctx context.Context, ps []Page) error {
+	query, args, err := sqlx.Named(`INSERT INTO page (site_id, path, address, title, description, hash, media, size, encoding, locked, words, seen_at, hidden, dated)
+		VALUES (:site_id, :path, :address, :title, :description, :hash, :media, :size, :encoding, :locked, :words, :seen_at, :hidden, :dated)
+		ON DUPLICATE KEY UPDATE address = VALUES(address), title = VALUES(title), description = VALUES(description), 
+		hash = VALUES(hash), media = VALUES(media), size = VALUES(size), encoding = VALUES(encoding),
+		locked = VALUES(locked), words = VALUES(words), hidden = VALUES(hidden), dated = VALUES(dated), seen_at = VALUES(seen_at), elsewhere_at = NULL, gone_at = NULL RETURNING id, path`, ps)
+	if err != nil {
+		return err
+	}
+	defer q.count()
+	var kept []Page
+	if err := q.all(ctx, &kept, query, args...); err != nil {
+		return err
+	}
+	ids := map[string]int64{}
+	for _, p := range kept {
+		ids[p.Path] = p.ID
+	}
+	for i := range ps {
+		ps[i].ID = ids[ps[i].Path]
+	}
+	return nil
+}
+
+// SeenPages notes that pages of a site were seen as they were known.
+func (q Queries) SeenPages(ctx context.Context, site int64, paths []string, at time.Time) error {
+	if len(paths) == 0 {
+		return nil
+	}
+	return q.doIn(ctx, `UPDATE page SET seen_at = ?, elsewhere_at = NULL, gone_at = NULL WHERE site_id = ? AND path IN (?)`, At(at), site, paths)
+}
+
+// Standing is what taking in needs to know of a page that is known already.
+type Standing struct {
+	Path     string    `db:"path"`
+	Hash     string    `db:"hash"`
+	Media    string    `db:"media"`
+	Address  string    `db:"address"`
+	Locked   string    `db:"locked"`
+	Findable bool      `db:"findable"`
+	SeenAt   time.Time `db:"seen_at"`
+}
+
+// StandingPages are the pages of a site that are known, those too that are gone, by path.
+func (q Queries) StandingPages(ctx context.Context, site int64) (map[string]Standing, error) {
+	var rows []Standing
+	err := q.all(ctx, &rows, `SELECT path, hash, media, address, locked, findable, seen_at FROM page WHERE site_id = ?`, site)
+	all := make(map[string]Standing, len(rows))
+	for _, r := range rows {
+		all[r.Path] = r
+	}
+	return all, err
 }
 
 const pageColumns = `id, site_id, path, address, title, description, hash, media, size, encoding, locked, seen_at, elsewhere_at, gone_at, hidden, dated`

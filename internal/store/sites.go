@@ -30,6 +30,8 @@ type Site struct {
 	FilesAll  int        `db:"files_all"`
 	TakenInAt *time.Time `db:"taken_in_at"`
 	CreatedAt time.Time  `db:"created_at"`
+	// TakingSince is when the last taking in was asked for: what was seen after it need not be read again.
+	TakingSince *time.Time `db:"taking_since"`
 }
 
 // SiteRow is a site with what a list shows of it.
@@ -132,6 +134,16 @@ func (q Queries) SiteNames(ctx context.Context) (ss []SiteName, err error) {
 // SiteRow finds one site as the list shows it.
 func (q Queries) SiteRow(ctx context.Context, id int64) (s SiteRow, err error) {
 	return s, q.get(ctx, &s, siteRows+` WHERE s.id = ?`, id)
+}
+
+// BeginTakingIn says that a site is to be taken in, from now on.
+func (q Queries) BeginTakingIn(ctx context.Context, id int64, now time.Time) error {
+	return q.one(ctx, `UPDATE site SET state = 'taking in', said = 'Waiting for its turn', files_seen = 0, files_all = 0, taking_since = ? WHERE id = ?`, At(now), id)
+}
+
+// TakingSince is when the taking in of a site was asked for.
+func (q Queries) TakingSince(ctx context.Context, id int64) (at time.Time, err error) {
+	return at, q.get(ctx, &at, `SELECT COALESCE(taking_since, UTC_TIMESTAMP(6)) FROM site WHERE id = ?`, id)
 }
 
 // SetSiteState says how far the taking in of a site has come.

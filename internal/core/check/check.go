@@ -53,6 +53,7 @@ type Subject struct {
 	Edits    []Edit       // the changes from Before to After, in order
 	Address  string       // the page's public path
 	Public   string       // the site's public address
+	Media    string       // the media type that the host gives to the page
 	Styles   *style.Sheet // the page's style sheets; nil where they are not known
 	Spelling Spelling     // nil where spelling is not looked at
 	Unread   string       // why spelling is not looked at, as a sentence; empty where nobody asked for it
@@ -115,6 +116,7 @@ var Rules = []Rule{
 	{"spelling", spelling, Typing},
 	{"values-agree", valuesAgree, Typing},
 	{"found-again", foundAgain, 0},
+	{"encoding-agrees", encodingAgrees, 0},
 	{"outside-same", outsideSame, 0},
 	{"old-faults", nil, 0},
 }

@@ -4,6 +4,7 @@ package text
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strconv"
@@ -47,6 +48,9 @@ var monthNames = map[string]time.Month{
 	"juil": 7, "jul": 7, "aug": 8, "aoû": 8, "aou": 8, "sep": 9, "oct": 10, "okt": 10, "nov": 11, "dec": 12, "déc": 12, "dez": 12,
 }
 
+// monthStems begin every name of a month.
+var monthStems = slices.Sorted(maps.Keys(monthNames))
+
 var weekdayNames = map[string]time.Weekday{
 	"mon": 1, "tue": 2, "wed": 3, "thu": 4, "fri": 5, "sat": 6, "sun": 0,
 	"mo": 1, "di": 2, "mi": 3, "do": 4, "fr": 5, "sa": 6, "so": 0, "son": 0, "sonna": 6, "die": 2, "mit": 3, "don": 4, "fre": 5, "sam": 6,
@@ -77,16 +81,22 @@ func DatesIn(s, lang string) []Date {
 	r := reader{s: s}
 	lang = strings.ToLower(lang)
 	spoken, _, _ := strings.Cut(lang, "-")
-	r.days(enDayFirst, 1, 2, 3, 4)
-	r.days(enMonthFirst, 1, 3, 2, 4)
-	r.days(deDay, 1, 2, 3, 4)
-	if spoken == "fr" || spoken == "" {
-		r.days(frDay, 1, 2, 3, 4)
+	if holdsAny(s, monthStems) {
+		r.days(enDayFirst, 1, 2, 3, 4)
+		r.days(enMonthFirst, 1, 3, 2, 4)
+		r.days(deDay, 1, 2, 3, 4)
+		if spoken == "fr" || spoken == "" {
+			r.days(frDay, 1, 2, 3, 4)
+		}
 	}
-	for _, m := range isoDay.FindAllStringSubmatchIndex(s, -1) {
-		r.add(Date{Start: m[0], End: m[1], Day: r.number(m, 3), Month: time.Month(r.number(m, 2)), Year: r.number(m, 1)})
+	if strings.Count(s, "-") >= 2 {
+		for _, m := range isoDay.FindAllStringSubmatchIndex(s, -1) {
+			r.add(Date{Start: m[0], End: m[1], Day: r.number(m, 3), Month: time.Month(r.number(m, 2)), Year: r.number(m, 1)})
+		}
 	}
-	r.numeric(lang)
+	if strings.Count(s, "/")+strings.Count(s, ".")+strings.Count(s, "-") >= 2 {
+		r.numeric(lang)
+	}
 	if spoken == "de" {
 		for _, m := range deShortDay.FindAllStringSubmatchIndex(s, -1) {
 			d := Date{Start: m[0], End: m[5] + 1, Day: r.number(m, 1), Month: time.Month(r.number(m, 2))}

@@ -1,6 +1,7 @@
 package text
 
 import (
+	"maps"
 	"regexp"
 	"slices"
 	"strconv"
@@ -44,11 +45,48 @@ var (
 	ofCode      = regexp.MustCompile(`\pL[\pL\d]*[-_/]?$`)                  // before a number that is part of a name, like KW-14 and B7
 )
 
-// Values finds prices, phone numbers, dates and other numbers in s, in order; none lies in another.
+// Values finds prices, phone numbers, dates and other numbers in s, in order; none lies in another. Reading for all of
+// them takes long, so s is read only around what every one of them has: digits, or the sign of a mail address.
 func Values(s string) (vs []Value) {
-	if !strings.ContainsAny(s, "0123456789@") {
-		return nil
+	for from := 0; ; {
+		i := strings.IndexAny(s[from:], valueMarks)
+		if i < 0 {
+			return vs
+		}
+		start, end := blankBefore(s, from+i-around), behind(s, from+i)
+		for _, v := range values(s[start:end]) {
+			v.Start, v.End = v.Start+start, v.End+start
+			if v.End > from { // not one that was found before
+				vs = append(vs, v)
+			}
+		}
+		from = end
 	}
+}
+
+// around is how many bytes before and behind its digits a value surely ends: a weekday and a month in any language, and
+// the words before them that tell a month from a word of its own.
+const around = 48
+
+const (
+	digits     = "0123456789"
+	valueMarks = digits + "@"
+	beside     = 16 // bytes in which a currency stands beside its amount
+)
+
+// behind is where what is read for a value with a mark at i ends: no other mark is near behind it.
+func behind(s string, i int) int {
+	for {
+		end := blankBehind(s, i+1+around)
+		next := strings.LastIndexAny(s[i+1:min(end+around, len(s))], valueMarks)
+		if next < 0 {
+			return end
+		}
+		i += 1 + next
+	}
+}
+
+func values(s string) (vs []Value) {
 	taken := make([]bool, len(s))
 	add := func(v Value) {
 		for i := v.Start; i < v.End; i++ {
@@ -61,24 +99,35 @@ func Values(s string) (vs []Value) {
 		}
 		vs = append(vs, v)
 	}
-	for _, m := range mailAddress.FindAllStringIndex(s, -1) {
-		add(Value{Mail, strings.ToLower(s[m[0]:m[1]]), m[0], m[1]})
+	if strings.Contains(s, "@") {
+		for _, m := range mailAddress.FindAllStringIndex(s, -1) {
+			add(Value{Mail, strings.ToLower(s[m[0]:m[1]]), m[0], m[1]})
+		}
 	}
 	for _, d := range Dates(s) {
 		add(Value{Day, strings.Join([]string{numeral(d.Year), numeral(int(d.Month)), numeral(d.Day)}, "-"), d.Start, d.End})
 	}
-	for _, m := range priceBefore.FindAllStringSubmatchIndex(s, -1) {
-		add(Value{Price, priceKey(s, m[2], m[3], m[4], m[5], m[6], m[7]), m[0], m[1]})
-	}
-	for _, m := range priceBehind.FindAllStringSubmatchIndex(s, -1) {
-		add(Value{Price, priceKey(s, m[6], m[7], m[2], m[3], m[4], m[5]), m[0], m[1]})
-	}
-	for _, m := range phone.FindAllStringIndex(s, -1) {
-		if key := PhoneKey(s[m[0]:m[1]]); key != "" {
-			add(Value{Phone, key, m[0], m[1]})
+	// What is not a date has nothing but a sign or a code beside its digits.
+	lo := blankBefore(s, strings.IndexAny(s, digits)-beside)
+	hi := blankBehind(s, strings.LastIndexAny(s, digits)+beside)
+	near := s[lo:hi]
+	if holdsAny(near, currencyNames) {
+		for _, m := range priceBefore.FindAllStringSubmatchIndex(near, -1) {
+			add(Value{Price, priceKey(near, m[2], m[3], m[4], m[5], m[6], m[7]), lo + m[0], lo + m[1]})
+		}
+		for _, m := range priceBehind.FindAllStringSubmatchIndex(near, -1) {
+			add(Value{Price, priceKey(near, m[6], m[7], m[2], m[3], m[4], m[5]), lo + m[0], lo + m[1]})
 		}
 	}
-	for _, m := range number.FindAllStringIndex(s, -1) {
+	if len(digitsOf(near)) >= leastPhone {
+		for _, m := range phone.FindAllStringIndex(near, -1) {
+			if key := PhoneKey(near[m[0]:m[1]]); key != "" {
+				add(Value{Phone, key, lo + m[0], lo + m[1]})
+			}
+		}
+	}
+	for _, m := range number.FindAllStringIndex(near, -1) {
+		m[0], m[1] = m[0]+lo, m[1]+lo
 		if ofCode.MatchString(s[max(0, m[0]-longestCode):m[0]]) {
 			continue
 		}
@@ -86,6 +135,15 @@ func Values(s string) (vs []Value) {
 	}
 	slices.SortFunc(vs, func(a, b Value) int { return a.Start - b.Start })
 	return vs
+}
+
+// currencyNames are those of currencies.
+var currencyNames = slices.Sorted(maps.Keys(currencies))
+
+// holdsAny reports whether one of some words in lower case stands in s, as a word or a part of one.
+func holdsAny(s string, words []string) bool {
+	low := strings.ToLower(s)
+	return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(low, w) })
 }
 
 const longestCode = 24 // bytes of the name of a thing that are read before its number
@@ -119,7 +177,7 @@ func PhoneKey(s string) string {
 		digits = digits[2:]
 	}
 	switch {
-	case len(digits) < 7 || len(digits) > 15:
+	case len(digits) < leastPhone || len(digits) > 15:
 		return ""
 	case international:
 		return digits[countryLength(digits):]
@@ -128,6 +186,8 @@ func PhoneKey(s string) string {
 	}
 	return ""
 }
+
+const leastPhone = 7 // digits of a phone number with the code of its place (common practice, no source)
 
 // countryLength is the length of an E.164 country code by its first digits (ITU-T list of assigned codes: zones 1 and 7
 // have one digit; in the others these have two, the rest three).

@@ -2,6 +2,8 @@ package text
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -82,6 +84,29 @@ func BenchmarkSame(b *testing.B) {
 	for b.Loop() {
 		for range 2000 {
 			Same(page, "£648.50")
+		}
+	}
+}
+
+// Reading around digits alone finds what reading all of a text does: pieces in any order and distance, read both ways.
+func TestValuesAreFoundWhereverTheyStand(t *testing.T) {
+	pieces := []string{
+		"£1,250.50", "72 pounds", "EUR 12", "CHF 12.-", "0191 496 0123", "+44 (0)191 496-0123", "00 49 30 901820", "31 December 2026", "on Saturday, the 5th of December",
+		"Dec 5", "am Donnerstag, den 24. Dezember 2026", "le mercredi 1er septembre 2027", "2027-02-30", "31/04/2027", "KW-14", "B7", "4.5", "maren.quayle+web@larkspur-ferries.example",
+		"in May 2", "from March 3 on", "room 12", "19.30", "a", "the ferry leaves the quay", "\n", ",", ".", "Donnerstag", "Saturday", "December", "£", "pounds", "may", "+", "@", "7",
+		strings.Repeat("words without any number go on and on ", 4), strings.Repeat("x", 130), "é", "–",
+	}
+	random := rand.New(rand.NewPCG(5, 9))
+	for range 4_000 {
+		var b strings.Builder
+		for range 1 + random.IntN(9) {
+			b.WriteString(pieces[random.IntN(len(pieces))])
+			if random.IntN(6) > 0 {
+				b.WriteByte(' ')
+			}
+		}
+		if got, want := Values(b.String()), values(b.String()); !slices.Equal(got, want) {
+			t.Fatalf("%q:\n%v\nwant %v", b.String(), got, want)
 		}
 	}
 }

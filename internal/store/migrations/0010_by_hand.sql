@@ -19,3 +19,5 @@ CREATE TABLE hand_mark (
   FOREIGN KEY (step_id) REFERENCES release_step (id),
   FOREIGN KEY (marked_by) REFERENCES person (id)
 );
+-- A taking in that is taken up again goes on with the pages that it has not seen.
+ALTER TABLE site ADD COLUMN taking_since DATETIME(6) NULL;

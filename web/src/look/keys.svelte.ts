@@ -74,8 +74,9 @@ export function onKeys(acts: () => Acts) {
       if (typing(e)) typed = performance.now();
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]:not([hidden])'))
         return;
-      // A letter that opens a field is not typed into it.
-      if (press(acts(), e.key, true, e.repeat) && e.key.length === 1) e.preventDefault();
+      // A letter that opens a field is not typed into it; an arrow that acts does not scroll.
+      const own = e.key.length === 1 || e.key.startsWith('Arrow');
+      if (press(acts(), e.key, true, e.repeat) && own) e.preventDefault();
     };
     const up = (e: KeyboardEvent) => press(acts(), chorded(e) ?? e.key, false, false);
     addEventListener('keydown', down);

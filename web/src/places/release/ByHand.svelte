@@ -34,7 +34,7 @@
   const rows = $derived(rowsOf(r));
   const open = $derived(rows.filter((x) => !settled(x)));
   let chosen = $state(0); // the number of the item that was pointed at, 0 where none was
-  const current = $derived(rows.find((x) => x.n === chosen && !settled(x)) ?? open[0]);
+  const current = $derived(open.find((x) => x.n >= chosen) ?? open[0]); // the next one, where it is settled
   let copied = $state<Record<number, number>>({});
   const looking = $derived(!!r.look_at);
   const clock = (moment: string) => clockWords(moment, zone);
@@ -68,7 +68,7 @@
   }
   const put = () => {
     if (!current || busy || looking) return;
-    chosen = 0; // the next one that is not there yet
+    chosen = current.n;
     return mark(current, 'put');
   };
   function step(by: number) {

@@ -1,0 +1,326 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"path"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+
+	"golang.org/x/sync/errgroup"
+
+	"mendry/internal/core/link"
+	"mendry/internal/core/page"
+	"mendry/internal/core/record"
+	"mendry/internal/core/refusal"
+	"mendry/internal/core/source"
+	"mendry/internal/host"
+	"mendry/internal/release"
+	"mendry/internal/store"
+)
+
+// TakeIn lets a site's pages be read from its host, as a job.
+func (d *Desk) TakeIn(ctx context.Context, site int64) error {
+	if _, err := d.liveHost(ctx, site); err != nil {
+		return err
+	}
+	err := d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.BeginTakingIn(ctx, site, d.now()); err != nil {
+			return missing(err, "site")
+		}
+		return q.AskJob(ctx, "take in", strconv.FormatInt(site, 10), release.Lane(site), d.now())
+	})
+	d.jobs.Wake()
+	return err
+}
+
+// takeInSite does the job of taking in a site. What a person has to put right is said on the site's page, and the job is
+// done; taken up by another process, it goes on with the pages that were not seen yet.
+func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, err error) {
+	site, err := strconv.ParseInt(about, 10, 64)
+	if err != nil {
+		return again, nil
+	}
+	h, err := d.liveHost(ctx, site)
+	if err == nil {
+		err = d.takeIn(ctx, site, h)
+	}
+	if err == nil || ctx.Err() != nil || refusal.Is(err, refusal.Nothing) {
+		return again, err
+	}
+	say := "The pages could not be taken in. Try again."
+	if no := refusal.Of(err); no != nil {
+		say = no.Say
+	} else {
+		d.Log.Error("take in a site", "site", site, "err", err)
+	}
+	return again, d.store.SetSiteState(ctx, site, "failed", say, 0, 0, d.now())
+}
+
+const (
+	readAtOnce = 8       // pages of a site; a host that serves visitors too bears as many as a browser asks for
+	keepers    = 2       // transactions at a time
+	keptAtOnce = 500     // pages of one transaction
+	mostKept   = 8 << 20 // and their bytes
+	leftShown  = 3       // folders that were left out
+	tellEvery  = 300 * time.Millisecond
+)
+
+// taking is the taking in of one site.
+type taking struct {
+	d     *Desk
+	site  int64
+	h     host.Host
+	since time.Time                 // what was seen after it was seen by this taking in
+	known map[string]store.Standing // by path
+	all   int
+
+	mu    sync.Mutex // over what follows
+	seen  int
+	told  time.Time
+	learn sync.Mutex // one batch's words at a time
+}
+
+// got is a page's file as it was read.
+type got struct {
+	page  store.Page
+	bytes []byte // nil where they are not kept
+	same  bool   // it is known as it is
+}
+
+func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
+	t := &taking{d: d, site: site, h: h}
+	var err error
+	if t.since, err = d.store.TakingSince(ctx, site); err != nil {
+		return err
+	}
+	if _, err := d.findOut(ctx, site, h); err != nil {
+		return err
+	}
+	listed, err := h.List(ctx, func(n int) { t.tell(ctx, fmt.Sprintf("Listing the files: %d so far", n)) })
+	if err != nil {
+		return err
+	}
+	if t.known, err = d.store.StandingPages(ctx, site); err != nil {
+		return err
+	}
+	pages := slices.DeleteFunc(listed.Files, func(f host.File) bool { return !f.Page && !isPage(f.Path) })
+	t.all = len(pages)
+	locked, err := t.readAll(ctx, pages)
+	if err != nil {
+		return err
+	}
+	say := fmt.Sprintf("%d pages taken in", len(pages))
+	if locked > 0 {
+		say += fmt.Sprintf(", %d of them locked", locked)
+	}
+	if len(listed.Left) > 0 {
+		say += ". " + strings.Join(listed.Left[:min(len(listed.Left), leftShown)], " ")
+	}
+	return d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.GoneExcept(ctx, site, t.since, d.now()); err != nil {
+			return err
+		}
+		if err := q.SetSiteState(ctx, site, "ready", say, len(pages), len(pages), d.now()); err != nil {
+			return err
+		}
+		return d.note(ctx, q, site, nil, nil, event{Who: "Mendry", What: "site taken in", Say: say})
+	})
+}
+
+// tell says how far it has come; it is progress only, and the next word tells more.
+func (t *taking) tell(ctx context.Context, said string) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if now := time.Now(); now.Sub(t.told) > tellEvery {
+		t.told = now
+		_ = t.d.store.SetSiteState(ctx, t.site, "taking in", said, t.seen, t.all, t.d.now())
+	}
+}
+
+// readAll reads pages in lanes and keeps them a batch a transaction. It counts those that are locked.
+func (t *taking) readAll(ctx context.Context, pages []host.File) (locked int, err error) {
+	files, read := make(chan host.File), make(chan got)
+	g, ctx := errgroup.WithContext(ctx)
+	g.Go(func() error {
+		defer close(files)
+		for _, f := range pages {
+			select {
+			case files <- f:
+			case <-ctx.Done():
+				return ctx.Err()
+			}
+		}
+		return nil
+	})
+	lanes, inLanes := errgroup.WithContext(ctx)
+	for range readAtOnce {
+		lanes.Go(func() error {
+			for f := range files {
+				p, err := t.read(inLanes, f)
+				if err != nil {
+					return err
+				}
+				select {
+				case read <- p:
+				case <-inLanes.Done():
+					return inLanes.Err()
+				}
+			}
+			return nil
+		})
+	}
+	g.Go(func() error {
+		defer close(read)
+		return lanes.Wait()
+	})
+	counts := make([]int, keepers)
+	for i := range counts {
+		g.Go(func() error {
+			var err error
+			counts[i], err = t.keepAll(ctx, read)
+			return err
+		})
+	}
+	err = g.Wait()
+	for _, n := range counts {
+		locked += n
+	}
+	return locked, err
+}
+
+// keepAll keeps what was read, until there is no more.
+func (t *taking) keepAll(ctx context.Context, read <-chan got) (locked int, err error) {
+	var batch []got
+	size := 0
+	keep := func() error {
+		err := t.keep(ctx, batch)
+		t.mu.Lock()
+		t.seen += len(batch)
+		t.mu.Unlock()
+		batch, size = batch[:0], 0
+		return err
+	}
+	for g := range read {
+		if g.page.Locked != "" {
+			locked++
+		}
+		batch, size = append(batch, g), size+len(g.bytes)
+		if len(batch) < keptAtOnce && size < mostKept {
+			continue
+		}
+		if err := keep(); err != nil {
+			return locked, err
+		}
+		t.tell(ctx, "Reading "+g.page.Address)
+	}
+	return locked, keep()
+}
+
+// keep keeps a batch in one transaction.
+func (t *taking) keep(ctx context.Context, batch []got) error {
+	var same []string
+	var pages []store.Page
+	var bytes [][]byte
+	for _, g := range batch {
+		if g.same {
+			same = append(same, g.page.Path)
+			continue
+		}
+		pages = append(pages, g.page)
+		if g.bytes != nil {
+			bytes = append(bytes, g.bytes)
+		}
+	}
+	now := t.d.now()
+	t.learn.Lock()
+	err := t.d.store.Tx(ctx, func(q store.Queries) error { return q.Learn(ctx, pages) })
+	t.learn.Unlock()
+	if err != nil {
+		return err
+	}
+	return t.d.store.Tx(ctx, func(q store.Queries) error {
+		if err := q.SeenPages(ctx, t.site, same, now); err != nil {
+			return err
+		}
+		if _, err := q.KeepAll(ctx, bytes); err != nil {
+			return err
+		}
+		return q.KeepPages(ctx, pages)
+	})
+}
+
+// read reads a page from its host, and tells what can be done with it. A page that cannot be read or edited is taken in
+// locked, with the reason: one odd page does not keep the site out.
+func (t *taking) read(ctx context.Context, f host.File) (got, error) {
+	g := got{page: store.Page{SiteID: t.site, Path: f.Path, Address: link.AddressOf(f.Path)}}
+	known := t.known[f.Path]
+	if known.Findable && !known.SeenAt.Before(t.since) { // before the process that began was killed
+		g.page.Locked, g.same = known.Locked, true
+		return g, nil
+	}
+	why := f.Odd
+	if why == "" && f.Size > source.MaxBytes {
+		why = fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", f.Size>>20, source.MaxBytes>>20)
+	}
+	var c host.Content
+	if why == "" {
+		var err error
+		c, err = t.h.Read(ctx, f.Path)
+		var no *host.Problem
+		if errors.As(err, &no) && ofOneFile(no.Kind) {
+			why, err = "The host does not give the page. "+no.Say, nil
+		}
+		if err != nil {
+			return g, err
+		}
+	}
+	g.page.SeenAt = t.d.now()
+	if why != "" {
+		g.page.Take(page.Known{Title: f.Path, Locked: why}, "", "", f.Size)
+		return g, nil
+	}
+	if c.Bytes == nil {
+		c.Bytes = []byte{}
+	}
+	hash := record.Sum(c.Bytes)
+	if known.Findable && known.Hash == hash && known.Media == c.Media && known.Address == g.page.Address {
+		g.page.Locked, g.same = known.Locked, true
+		return g, nil
+	}
+	g.page.Take(page.Know(f.Path, g.page.Address, c.Bytes, c.Media), hash, c.Media, int64(len(c.Bytes)))
+	g.bytes = c.Bytes
+	return g, nil
+}
+
+// ofOneFile tells what is wrong with one file from what is wrong with the host.
+func ofOneFile(k host.Kind) bool {
+	return k == host.Forbidden || k == host.Gone || k == host.Broken || k == host.Odd || k == host.Locked
+}
+
+// keepPage keeps a page as its host has it, with what is known of it.
+func (d *Desk) keepPage(ctx context.Context, q store.Queries, p *store.Page, known page.Known, c host.Content) error {
+	hash, err := q.KeepBytes(ctx, c.Bytes)
+	if err != nil {
+		return err
+	}
+	p.Take(known, hash, c.Media, int64(len(c.Bytes)))
+	p.SeenAt = d.now()
+	return q.KeepPage(ctx, *p)
+}
+
+// isPage tells pages from other files by their names. What begins with an underscore is a part that a builder uses.
+func isPage(p string) bool {
+	if strings.HasPrefix(path.Base(p), "_") {
+		return false
+	}
+	switch strings.ToLower(path.Ext(p)) {
+	case ".html", ".htm", ".xhtml", ".md", ".markdown":
+		return true
+	}
+	return false
+}

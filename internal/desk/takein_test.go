@@ -1,0 +1,72 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"sync/atomic"
+	"testing"
+
+	"mendry/internal/host"
+)
+
+// counted is a host whose reads are counted, and which is cut off after some.
+type counted struct {
+	host.Host
+	reads atomic.Int64
+	most  int64
+	cut   context.CancelFunc
+}
+
+func (c *counted) Read(ctx context.Context, file string) (host.Content, error) {
+	if n := c.reads.Add(1); c.most > 0 && n > c.most {
+		c.cut()
+		return host.Content{}, context.Canceled
+	}
+	return c.Host.Read(ctx, file)
+}
+
+// What a killed process had kept of a site is not read again; taken in anew, what has not changed is not stored again.
+func TestTakingInGoesOnWhereItWasCut(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "index")
+	const pages = 3 * keptAtOnce
+	for i := range pages {
+		if err := os.WriteFile(filepath.Join(w.dir, fmt.Sprintf("p%04d.html", i)), fmt.Appendf(nil, "<title>Page %d</title><h1>Page %d</h1>", i, i), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	h, err := w.d.liveHost(ctx, w.site.ID)
+	w.must(err)
+	taken := func() (n int) {
+		n, err := w.s.PageCount(ctx, w.site.ID)
+		w.must(err)
+		return n
+	}
+	w.must(w.s.BeginTakingIn(ctx, w.site.ID, w.d.now()))
+	cut, cancel := context.WithCancel(ctx)
+	first := &counted{Host: h, most: pages - keptAtOnce/2, cut: cancel}
+	if err := w.d.takeIn(cut, w.site.ID, first); !errors.Is(err, context.Canceled) {
+		t.Fatalf("cut off: %v", err)
+	}
+	kept := taken()
+	second := &counted{Host: h}
+	w.must(w.d.takeIn(ctx, w.site.ID, second))
+	if kept < keptAtOnce || taken() != pages+1 || int(second.reads.Load()) > pages+1-kept+1 {
+		t.Errorf("%d pages were kept when it was cut; then %d were read, and %d of %d are there", kept, second.reads.Load(), taken(), pages+1)
+	}
+
+	w.write("p0007.html", "<title>Seven</title><h1>Seven</h1>")
+	w.must(os.Remove(filepath.Join(w.dir, "p0008.html")))
+	wrote := w.s.Wrote()
+	w.must(w.s.BeginTakingIn(ctx, w.site.ID, w.d.now()))
+	w.must(w.d.takeIn(ctx, w.site.ID, &counted{Host: h}))
+	if n := w.s.Wrote() - wrote; taken() != pages || n > 40 {
+		t.Errorf("%d pages of %d, %d writes for one that changed and one that went", taken(), pages, n)
+	}
+	if p, err := w.s.PageByPath(ctx, w.site.ID, "p0007.html"); err != nil || p.Title != "Seven" {
+		t.Errorf("%v %q", err, p.Title)
+	}
+}
