@@ -18,24 +18,19 @@ import (
 	"time"
 
 	"github.com/pkg/sftp"
-	"golang.org/x/crypto/ssh"
 )
 
 // secureShell is a host that is spoken to over SFTP (version 3, draft-ietf-secsh-filexfer-02, with OpenSSH's additions). Its
 // connection is opened when it is needed, and closed when it is not for a while.
 type secureShell struct {
-	net     Network
-	address string // host:port
-	root    string // on the host; relative to the home where it begins with ~/
-	reach   Reach
-	timeout time.Duration
+	secureLine
+	root string // on the host; relative to the home where it begins with ~/
 
 	mu     sync.Mutex
 	conn   net.Conn
 	client *sftp.Client
 	under  int         // calls that are under way
 	idle   *time.Timer // closes the connection
-	met    string      // the key that the host showed, as in known_hosts
 }
 
 // idleAfter is how long a connection is kept that nobody uses.
@@ -59,82 +54,20 @@ func NewSFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 		root = "." + home
 	}
 	return newFiles(
-		&secureShell{net: n, address: net.JoinHostPort(u.Hostname(), port), root: root, reach: r, timeout: timeout},
+		&secureShell{
+			secureLine: secureLine{net: n, address: net.JoinHostPort(u.Hostname(), port), reach: r, timeout: timeout}, root: root,
+		},
 		r.By,
 	), nil
 }
 
-func (s *secureShell) auth() ([]ssh.AuthMethod, error) {
-	if s.reach.Key == "" {
-		ask := func(_, _ string, questions []string, _ []bool) ([]string, error) {
-			answers := make([]string, len(questions))
-			for i := range answers {
-				answers[i] = s.reach.Pass
-			}
-			return answers, nil
-		}
-		return []ssh.AuthMethod{ssh.Password(s.reach.Pass), ssh.KeyboardInteractive(ask)}, nil
-	}
-	signer, err := ssh.ParsePrivateKey([]byte(s.reach.Key))
-	var locked *ssh.PassphraseMissingError
-	if errors.As(err, &locked) {
-		signer, err = ssh.ParsePrivateKeyWithPassphrase([]byte(s.reach.Key), []byte(s.reach.Pass))
-	}
-	if err != nil {
-		return nil, &Problem{
-			Kind: Password,
-			Say:  "The private key cannot be read. Paste all of it, its first and last line too, and put its passphrase, if it has one, into the field of the password.",
-		}
-	}
-	return []ssh.AuthMethod{ssh.PublicKeys(signer)}, nil
-}
-
-// Fingerprint is a host's key as people compare it (OpenSSH: ssh-keygen -l).
-func Fingerprint(known string) string {
-	k, _, _, _, err := ssh.ParseAuthorizedKey([]byte(known))
-	if err != nil {
-		return known
-	}
-	return ssh.FingerprintSHA256(k)
-}
-
-// known checks the host's key against the one that it showed first.
-func (s *secureShell) known(_ string, _ net.Addr, key ssh.PublicKey) error {
-	s.met = strings.TrimSpace(string(ssh.MarshalAuthorizedKey(key)))
-	if s.reach.Pinned == "" || s.reach.Pinned == s.met {
-		return nil
-	}
-	return &Problem{
-		Kind: Certificate,
-		Say: fmt.Sprintf(
-			"The host shows another key than before: %s in the place of %s. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.",
-			ssh.FingerprintSHA256(key),
-			Fingerprint(s.reach.Pinned),
-		),
-	}
-}
-
 // open opens the connection; the lock is held.
 func (s *secureShell) open(ctx context.Context) error {
-	auth, err := s.auth()
+	shell, conn, err := s.dial(ctx)
 	if err != nil {
 		return err
 	}
-	conn, err := s.net.dialer().DialContext(ctx, "tcp", s.address)
-	if err != nil {
-		return fromError(err, s.address)
-	}
-	_ = conn.SetDeadline(time.Now().Add(s.timeout))
-	c := &ssh.ClientConfig{User: s.reach.User, Auth: auth, HostKeyCallback: s.known, Timeout: s.timeout}
-	if k, _, _, _, err := ssh.ParseAuthorizedKey([]byte(s.reach.Pinned)); err == nil { // a host has several keys
-		c.HostKeyAlgorithms = algorithms(k.Type())
-	}
-	tunnel, channels, requests, err := ssh.NewClientConn(conn, s.address, c)
-	if err != nil {
-		_ = conn.Close()
-		return s.fromSSH(err)
-	}
-	client, err := sftp.NewClient(ssh.NewClient(tunnel, channels, requests), sftp.UseConcurrentWrites(true))
+	client, err := sftp.NewClient(shell, sftp.UseConcurrentWrites(true))
 	if err != nil {
 		_ = conn.Close()
 		return &Problem{
@@ -148,39 +81,6 @@ func (s *secureShell) open(ctx context.Context) error {
 	_ = conn.SetDeadline(time.Time{})
 	s.conn, s.client = conn, client
 	return nil
-}
-
-// algorithms are the signatures that a key of a type can make (RFC 8332 for RSA).
-func algorithms(keyType string) []string {
-	if keyType == ssh.KeyAlgoRSA {
-		return []string{ssh.KeyAlgoRSASHA512, ssh.KeyAlgoRSASHA256, ssh.KeyAlgoRSA}
-	}
-	return []string{keyType}
-}
-
-func (s *secureShell) fromSSH(err error) error {
-	var p *Problem
-	switch {
-	case errors.As(err, &p):
-		return p
-	case strings.Contains(err.Error(), "unable to authenticate"),
-		strings.Contains(err.Error(), "unexpected message type 51"): // SSH_MSG_USERAUTH_FAILURE (RFC 4252, 5.1) to keyboard-interactive
-		return fromStatus(401, s.address)
-	case strings.Contains(err.Error(), "no common algorithm"):
-		return &Problem{
-			Kind: Certificate,
-			Say: fmt.Sprintf(
-				"%s no longer shows the key that Mendry knows, nor one of its kind. Nothing was sent. Ask whoever runs the host whether they changed it; if so, accept the new key on the site's page.",
-				s.address,
-			),
-		}
-	case errors.Is(err, io.EOF) || strings.Contains(err.Error(), "EOF") || strings.Contains(err.Error(), "overflow") || strings.Contains(err.Error(), "version"):
-		return &Problem{
-			Kind: Odd,
-			Say:  fmt.Sprintf("What answers at %s does not speak SSH. Look at the name and the port.", s.address),
-		}
-	}
-	return fromError(err, s.address)
 }
 
 // read uses the connection; one that was lost meanwhile is opened once more.
