@@ -223,7 +223,7 @@ func (h files) inPlace(ctx context.Context, name, file string, b []byte, over *C
 	return h.Say(h.Overwrite(ctx, name, b), file)
 }
 
-func changed(file string) error {
+func changed(file string) *Problem {
 	return &Problem{
 		Kind: Changed,
 		Say:  fmt.Sprintf("%s was changed by somebody else since it was last read. Nothing was overwritten.", file),

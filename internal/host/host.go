@@ -76,6 +76,7 @@ var kinds = map[string]func(Network, Reach, time.Duration) (Host, error){
 	"sftp":   NewSFTP,
 	"ftp":    NewFTP,
 	"folder": func(n Network, r Reach, _ time.Duration) (Host, error) { return NewFolder(n, r) },
+	"git":    NewGit,
 	"hand":   NewHand,
 }
 

@@ -30,6 +30,7 @@ const (
 // written.
 type TheirsError struct {
 	*Problem
+	File  string
 	Found *Content // nil where nothing stands there
 }
 
@@ -120,14 +121,9 @@ func (w *writing) look(ctx context.Context, begun bool) (*Content, release.Stand
 	}
 	if how == release.Theirs {
 		return now, how, &TheirsError{
-			Problem: &Problem{
-				Kind: Changed,
-				Say: fmt.Sprintf(
-					"%s was changed by somebody else since it was last read. Nothing was overwritten.",
-					w.file,
-				),
-			},
-			Found: now,
+			Problem: changed(w.file),
+			File:    w.file,
+			Found:   now,
 		}
 	}
 	return now, how, nil

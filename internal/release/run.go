@@ -3,6 +3,8 @@ package release
 import (
 	"context"
 	"errors"
+	"fmt"
+	"strings"
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/record"
@@ -51,6 +53,9 @@ func (rs *Releases) write(ctx context.Context, r *store.Release, steps []store.S
 		if err := rs.Store.SetRelease(ctx, *r); err != nil {
 			return err
 		}
+	}
+	if c, ok := h.(host.Committer); ok {
+		return rs.commit(ctx, c, *r, steps)
 	}
 	for i := range steps {
 		if err := rs.step(ctx, h, *r, &steps[i]); err != nil {
@@ -150,6 +155,82 @@ func (rs *Releases) step(ctx context.Context, h host.Host, r store.Release, s *s
 		return err
 	}
 	return rs.noteWritten(ctx, r, s)
+}
+
+// commit writes all files of a release in one act, or finds out whether it was done before the process that did it died.
+func (rs *Releases) commit(ctx context.Context, h host.Committer, r store.Release, steps []store.Step) error {
+	var edits []host.Edit
+	var open []*store.Step
+	for i := range steps {
+		s := &steps[i]
+		if s.State == release.StepWritten || s.State == release.StepTakenBack || s.State == release.StepLeft {
+			continue
+		}
+		before, err := rs.bytes(ctx, s.BeforeHash)
+		if err != nil {
+			return err
+		}
+		after, err := rs.bytes(ctx, s.AfterHash)
+		if err != nil {
+			return err
+		}
+		s.State = release.StepWriting
+		if err := rs.Store.SetStep(ctx, *s); err != nil {
+			return err
+		}
+		edits, open = append(edits, host.Edit{File: s.Path, Before: before, After: after}), append(open, s)
+	}
+	by, words, err := rs.reason(ctx, r)
+	if err != nil {
+		return err
+	}
+	err = h.Commit(ctx, by, words, edits)
+	var theirs *host.TheirsError
+	if errors.As(err, &theirs) { // nothing was written
+		now := ""
+		if theirs.Found != nil {
+			now = record.Sum(theirs.Found.Bytes)
+		}
+		for _, s := range open {
+			if s.State = release.StepWaiting; s.Path == theirs.File {
+				err = rs.elsewhere(ctx, s, now)
+			} else if e := rs.Store.SetStep(ctx, *s); e != nil {
+				return e
+			}
+		}
+		return err
+	}
+	if err != nil {
+		return err
+	}
+	for _, s := range open {
+		if err := rs.noteWritten(ctx, r, s); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// reason is who makes a release and why, as a commit says it: the request's number and subject, and what changes.
+func (rs *Releases) reason(ctx context.Context, r store.Release) (by, words string, err error) {
+	p, err := rs.Store.Person(ctx, r.MadeBy)
+	if err != nil {
+		return "", "", err
+	}
+	_, row, err := rs.Store.RequestFacts(ctx, r.RequestID)
+	if err != nil {
+		return "", "", err
+	}
+	words = fmt.Sprintf("Request %d: %s", r.RequestID, row.Subject)
+	of := r.ID
+	if r.Undoes != nil {
+		words, of = fmt.Sprintf("Take back request %d: %s", r.RequestID, row.Subject), *r.Undoes
+	}
+	says, err := rs.Store.ChangesSaid(ctx, of)
+	if err != nil {
+		return "", "", err
+	}
+	return p.Name, words + "\n\n" + strings.Join(says, "\n") + "\n", nil
 }
 
 // bytes are those of a hash, none for no file.

@@ -110,7 +110,11 @@ func (rs *Releases) look(ctx context.Context, h host.Host, site store.Site, r st
 		s.Said = "The host no longer has what was written: somebody else changed it since."
 	default:
 		s.HostSeen = release.SeenRight
-		return rs.visit(ctx, site, r, s)
+		left, err := rs.visit(ctx, site, r, s)
+		if _, built := h.(host.Committer); built && s.PublicSeen == release.SeenOld && left == 0 {
+			s.Said = "The host has not built its pages since the push, or could not. If it stays so, look at its build."
+		}
+		return left, err
 	}
 	return 0, nil
 }

@@ -144,6 +144,11 @@ func (q Queries) KeptNotLive(ctx context.Context) (n int, err error) {
 	return n, q.get(ctx, &n, `SELECT COUNT(DISTINCT change_id) FROM change_page WHERE state IN ('kept', 'going')`)
 }
 
+// ChangesSaid are the changes that a release carries, in words.
+func (q Queries) ChangesSaid(ctx context.Context, release int64) (says []string, err error) {
+	return says, q.all(ctx, &says, `SELECT DISTINCT c.say FROM page_change c JOIN change_page h ON h.change_id = c.id WHERE h.release_id = ? ORDER BY c.id`, release)
+}
+
 // PictureFile is a picture that a change puts on a site.
 type PictureFile struct {
 	ID        int64  `db:"id"`

@@ -37,6 +37,10 @@ type Server struct {
 	TLS            *tls.Config // trusts its certificate; nil where it has none
 	NewKey         func()      // gives the server another key of its own; nil where it has none
 
+	Put  func(file, content string) // puts a file there, as its owner would
+	File func(file string) string   // what lies there; "(none)" where nothing does
+	Log  func() string              // of a repository, who committed what; nil of others
+
 	t     testing.TB
 	cmd   *exec.Cmd
 	start func() *exec.Cmd
@@ -58,6 +62,7 @@ var Kinds = []struct {
 	{"rclone", rclone, false},
 	{"OpenSSH sftp-server", sshd, false},
 	{"ProFTPD, under TLS", proftpd, false},
+	{"git over OpenSSH", gitOverSSH, false},
 	{"a folder", folder, false},
 }
 
@@ -93,8 +98,7 @@ func give(t testing.TB, p string) {
 	}
 }
 
-// Put puts a file into the folder as its owner would.
-func (s *Server) Put(file, content string) {
+func (s *Server) put(file, content string) {
 	s.t.Helper()
 	p := filepath.Join(s.Dir, filepath.FromSlash(file))
 	for d := filepath.Dir(p); ; d = filepath.Dir(d) {
@@ -112,8 +116,7 @@ func (s *Server) Put(file, content string) {
 	give(s.t, p)
 }
 
-// File is what lies in the folder; no error says that nothing does, the text "(none)" does.
-func (s *Server) File(file string) string {
+func (s *Server) file(file string) string {
 	b, err := os.ReadFile(filepath.Join(s.Dir, filepath.FromSlash(file)))
 	if err != nil {
 		return "(none)"
@@ -193,6 +196,7 @@ func run(t testing.TB, dir, program string, port int, start func(program string)
 		port:     port,
 		start:    func() *exec.Cmd { return start(p) },
 	}
+	s.Put, s.File = s.put, s.file
 	t.Cleanup(s.Kill)
 	s.Up()
 	return s

@@ -81,5 +81,7 @@ func sshd(t testing.TB, dir string) *Server {
 // folder is no server: the folder itself, as where a host is mounted.
 func folder(t testing.TB, dir string) *Server {
 	t.Helper()
-	return &Server{Kind: "folder", URL: "file://" + dir + "/", Dir: dir, t: t}
+	s := &Server{Kind: "folder", URL: "file://" + dir + "/", Dir: dir, t: t}
+	s.Put, s.File = s.put, s.file
+	return s
 }
