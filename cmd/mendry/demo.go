@@ -82,11 +82,22 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 	defer smtp.Close()
 	go func() { _ = box.Serve(smtp) }() // ends with the listener
 	handlers := map[string]http.Handler{at(portMailbox): box}
+	standins := make(chan error, 1+len(hosts))
 	for i, h := range hosts {
 		handlers[at(portSites+i)] = h.Public()
-		handlers[at(portSites+10+i)] = editing(demo.Sites()[i], h)
+		switch s := demo.Sites()[i]; s.Kind {
+		case "sftp", "git":
+			shell, l, err := demoShell(*dir, s, at(portSites+10+i))
+			if err != nil {
+				return err
+			}
+			go func() { standins <- shell.Serve(ctx, l) }()
+		case "hand":
+			handlers[at(portSites+10+i)] = h.Editor()
+		default:
+			handlers[at(portSites+10+i)] = h.DAV()
+		}
 	}
-	standins := make(chan error, 1)
 	go func() { standins <- listen(ctx, handlers) }()
 	a, err := open(ctx, v, true, local(portMailbox))
 	if err != nil {
@@ -99,7 +110,7 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 		cancel()
 		return errors.Join(err, <-served)
 	}
-	if err := demo.Fill(ctx, a.desk, a.store, demoAddresses(at, local, len(hosts))); err != nil {
+	if err := demo.Fill(ctx, a.desk, a.store, demoAddresses(at, local)); err != nil {
 		return err
 	}
 	fmt.Fprintf(out, "\n  Mendry is at      %s\n  letters sent      %s\n", v.get("url"), local(portMailbox))
@@ -152,17 +163,35 @@ func demoHosts(dir string, keep time.Duration, at, local func(int) string) ([]*s
 	return hosts, nil
 }
 
-// editing is how a site's files are changed.
-func editing(s demo.Site, h *standin.Host) http.Handler {
-	if s.Kind == "hand" {
-		return h.Editor()
+// demoShell is the stand-in of a site that is edited over SSH.
+func demoShell(dir string, s demo.Site, addr string) (*standin.Shell, net.Listener, error) {
+	sites := filepath.Join(absolute(dir), "sites")
+	shell := &standin.Shell{Dir: filepath.Join(sites, s.Dir), User: s.User, Pass: s.Password, KeyFile: filepath.Join(sites, s.Dir+".key")}
+	if s.Kind == "git" {
+		shell.Repository = filepath.Join(sites, s.Dir+".git")
+		if err := shell.Begin("The pages as they were"); err != nil {
+			return nil, nil, err
+		}
 	}
-	return h.DAV()
+	l, err := net.Listen("tcp", addr)
+	if err != nil {
+		return nil, nil, fail(refused, "cannot listen on %s: is the demo running already?", addr)
+	}
+	return shell, l, nil
 }
 
-func demoAddresses(at, local func(int) string, n int) (as []demo.Address) {
-	for i := range n {
-		as = append(as, demo.Address{Public: local(portSites + i), Host: "http://" + at(portSites+10+i)})
+func demoAddresses(at, local func(int) string) (as []demo.Address) {
+	for i, s := range demo.Sites() {
+		a := demo.Address{Public: local(portSites + i), Host: "http://" + at(portSites+10+i)}
+		switch s.Kind {
+		case "sftp":
+			a.Host = "sftp://" + at(portSites+10+i) + "/"
+		case "git":
+			a.Host = "ssh://" + at(portSites+10+i) + "/" + s.Dir + ".git#main"
+		case "hand":
+			a.Host = local(portSites + 10 + i)
+		}
+		as = append(as, a)
 	}
 	return as
 }

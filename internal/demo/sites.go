@@ -67,12 +67,12 @@ func Sites() []Site {
 		},
 		{
 			Name: "Fenwick Lantern Theatre", Dir: "fenwick", Client: "Fenwick Players", Contact: "Bram Oswin", Mail: "bram@fenwick-lantern.example",
-			Zone: "America/Halifax", User: "fenwick", Password: "limelight-8", MayClear: true, Cache: time.Minute, pictures: fenwickPictures,
+			Zone: "America/Halifax", User: "fenwick", Password: "limelight-8", Kind: "sftp", MayClear: true, Cache: time.Minute, pictures: fenwickPictures,
 			fonts: []string{"playfair-display", "crimson-pro"},
 		},
 		{
 			Name: "Bramble Row Seed Library", Dir: "bramble", Client: "Bramble Row", Contact: "Nan Tolliver", Mail: "nan@bramble-row.example",
-			Zone: "Europe/London", User: "bramble", Password: "dibber-2", MayClear: true, Cache: time.Minute, pictures: bramblePictures, built: true,
+			Zone: "Europe/London", User: "bramble", Password: "dibber-2", Kind: "git", MayClear: true, Cache: time.Minute, pictures: bramblePictures, built: true,
 			fonts: []string{"alegreya"},
 		},
 		{
