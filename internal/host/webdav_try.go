@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"net/http"
+	"time"
 )
 
 // Try implements Host: in a folder of its own it writes a file, writes over it with a tag that no file has, holds it, and
@@ -40,7 +41,17 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 		return k, err
 	}
 	k.MayWrite = true
-	k.Conditional = status == http.StatusPreconditionFailed
+	if status == http.StatusPreconditionFailed && c.Weak { // Apache's is strong a second after a write
+		select {
+		case <-time.After(settle):
+		case <-ctx.Done():
+			return k, ctx.Err()
+		}
+		if c, err = w.Read(ctx, file); err != nil {
+			return k, err
+		}
+	}
+	k.Conditional = status == http.StatusPreconditionFailed && c.Tag != "" // a write needs a tag to depend on
 	w.mu.Lock()
 	w.plain = false
 	w.mu.Unlock()

@@ -3,11 +3,13 @@
 package standin
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
 	"crypto/subtle"
 	"encoding/hex"
 	"encoding/json"
+	"encoding/xml"
 	"errors"
 	"fmt"
 	"io"
@@ -36,6 +38,7 @@ type Host struct {
 	cache  map[string]stored
 	puts   int
 	hold   *Hold
+	unkind Unkind
 }
 
 // Fault makes the host misbehave.
@@ -96,15 +99,20 @@ func (h *Host) fault(r *http.Request) *Fault {
 // DAV is the editing side.
 func (h *Host) DAV() http.Handler {
 	locks := &locks{LockSystem: webdav.NewMemLS(), by: map[string]noted{}}
-	dav := &webdav.Handler{FileSystem: tagged{webdav.Dir(h.Dir)}, LockSystem: locks}
+	files := &propertied{tagged: tagged{webdav.Dir(h.Dir)}, has: map[string]map[xml.Name]webdav.Property{}}
+	dav := &webdav.Handler{FileSystem: files, LockSystem: locks}
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if strings.HasPrefix(r.URL.Path, "/.standin/") {
 			h.control(w, r)
 			return
 		}
 		user, pass, _ := r.BasicAuth()
-		if subtle.ConstantTimeCompare([]byte(user+"\x00"+pass), []byte(h.User+"\x00"+h.Pass)) != 1 {
-			w.Header().Set("WWW-Authenticate", `Basic realm="stand-in host"`)
+		known, ask := subtle.ConstantTimeCompare([]byte(user+"\x00"+pass), []byte(h.User+"\x00"+h.Pass)) == 1, `Basic realm="stand-in host"`
+		if h.how().Digest {
+			known, ask = digested(r, h.User, h.Pass), `Digest realm="stand-in host", qop="auth", nonce="`+nonce+`"`
+		}
+		if !known {
+			w.Header().Set("WWW-Authenticate", ask)
 			http.Error(w, "sign in", http.StatusUnauthorized)
 			return
 		}
@@ -127,7 +135,7 @@ func (h *Host) DAV() http.Handler {
 		case http.MethodGet, http.MethodHead:
 			h.get(w, r, cut)
 		case http.MethodPut, http.MethodDelete:
-			end, status := locks.claim(r)
+			end, status := locks.claim(r, h.tagOf(r.URL.Path))
 			if end == nil {
 				w.WriteHeader(status)
 				return
@@ -137,9 +145,10 @@ func (h *Host) DAV() http.Handler {
 				h.put(w, r)
 				return
 			}
+			files.forget(r.URL.Path)
 			h.delete(w, r)
 		default:
-			if !locks.tell(w, r) {
+			if wellNamed(w, r) && !locks.tell(w, r) {
 				dav.ServeHTTP(w, r)
 			}
 		}
@@ -154,6 +163,15 @@ func (h *Host) file(p string) string {
 func ETag(b []byte) string {
 	s := sha256.Sum256(b)
 	return `"` + hex.EncodeToString(s[:16]) + `"`
+}
+
+// tagOf is the entity tag of what stands at a path, empty where nothing does.
+func (h *Host) tagOf(p string) string {
+	b, err := os.ReadFile(h.file(p))
+	if err != nil {
+		return ""
+	}
+	return ETag(b)
 }
 
 func media(p string) string {
@@ -175,8 +193,17 @@ func (h *Host) get(w http.ResponseWriter, r *http.Request, cut bool) {
 		http.NotFound(w, r)
 		return
 	}
-	w.Header().Set("ETag", ETag(b))
+	how := h.how()
+	zips := how.zips(r)
+	how.tagged(w, ETag(b), zips)
 	w.Header().Set("Content-Type", media(r.URL.Path))
+	if zips && !cut {
+		w.Header().Set("Content-Encoding", "gzip")
+		if r.Method == http.MethodGet {
+			zipped(w, b)
+		}
+		return
+	}
 	w.Header().Set("Content-Length", strconv.Itoa(len(b)))
 	if cut {
 		_, _ = w.Write(b[:len(b)/2])
@@ -192,9 +219,12 @@ func (h *Host) get(w http.ResponseWriter, r *http.Request, cut bool) {
 
 // precondition checks If-Match and If-None-Match (RFC 9110, 13.1) against the file as it stands. It must be called
 // under the lock.
-func precondition(r *http.Request, file string) (exists, ok bool) {
+func (h *Host) precondition(r *http.Request, file string) (exists, ok bool) {
 	b, err := os.ReadFile(file)
 	exists = err == nil
+	if h.unkind.Tags == "ignored" {
+		return exists, true
+	}
 	tag := ETag(b)
 	if m := r.Header.Get("If-Match"); m != "" {
 		return exists, exists && (m == "*" || listed(m, tag))
@@ -240,9 +270,7 @@ func (h *Host) put(w http.ResponseWriter, r *http.Request) {
 		close(hold.Reached)
 		<-hold.Go
 	}
-	if tag != "" {
-		w.Header().Set("ETag", tag)
-	}
+	h.how().tagged(w, tag, false)
 	w.WriteHeader(status)
 }
 
@@ -253,13 +281,17 @@ func (h *Host) write(r *http.Request, b []byte) (status int, tag string) {
 	if r.Context().Err() != nil { // the client went away while it was held
 		return http.StatusBadRequest, ""
 	}
-	exists, ok := precondition(r, file)
+	exists, ok := h.precondition(r, file)
 	if !ok {
 		return http.StatusPreconditionFailed, ""
 	}
-	if err := writeWhole(file, b); err != nil {
+	store := writeWhole
+	if h.unkind.InPlace {
+		store = func(file string, b []byte) error { return os.WriteFile(file, b, 0o644) } //nolint:gosec // visitors read it
+	}
+	if err := store(file, b); err != nil {
 		if errors.Is(err, fs.ErrNotExist) {
-			return http.StatusConflict, ""
+			return cmp.Or(h.unkind.Missing, http.StatusConflict), ""
 		}
 		return http.StatusInternalServerError, ""
 	}
@@ -298,7 +330,7 @@ func (h *Host) delete(w http.ResponseWriter, r *http.Request) {
 		w.WriteHeader(http.StatusNoContent)
 		return
 	}
-	exists, ok := precondition(r, file)
+	exists, ok := h.precondition(r, file)
 	switch {
 	case !exists:
 		http.NotFound(w, r)
@@ -314,7 +346,7 @@ func (h *Host) delete(w http.ResponseWriter, r *http.Request) {
 // control tells the host to misbehave, to forget its cache, or lets somebody else edit a page.
 func (h *Host) control(w http.ResponseWriter, r *http.Request) {
 	if r.Method != http.MethodPost {
-		http.Error(w, "POST faults, flush or edit", http.StatusMethodNotAllowed)
+		http.Error(w, "POST faults, unkind, flush or edit", http.StatusMethodNotAllowed)
 		return
 	}
 	var err error
@@ -326,6 +358,11 @@ func (h *Host) control(w http.ResponseWriter, r *http.Request) {
 		}
 	case "flush":
 		h.Flush()
+	case "unkind":
+		var u Unkind
+		if err = json.NewDecoder(r.Body).Decode(&u); err == nil {
+			h.SetUnkind(u)
+		}
 	case "edit":
 		var e struct{ Path, Old, New string }
 		if err = json.NewDecoder(r.Body).Decode(&e); err == nil {

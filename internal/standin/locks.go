@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"regexp"
 	"strings"
 	"sync"
 	"time"
@@ -62,18 +61,28 @@ func (l *locks) on(name string) map[string]noted {
 	return found
 }
 
-var tokenInIf = regexp.MustCompile(`\(\s*<([^>]+)>`)
-
-// claim lets a write go on if nobody else holds the file, or the token of the lock comes with it (RFC 4918, 7.5 and 10.4;
-// of an If header only tokens are looked at). It returns what ends the claim, or the status of the refusal.
-func (l *locks) claim(r *http.Request) (end func(), status int) {
-	if tokens := tokenInIf.FindAllStringSubmatch(r.Header.Get("If"), -1); len(tokens) > 0 {
+// claim lets a write go on if nobody else holds the file, or the token of the lock comes with it (RFC 4918, 7.5 and 10.4).
+// tag is the file's entity tag. It returns what ends the claim, or the status of the refusal.
+func (l *locks) claim(r *http.Request, tag string) (end func(), status int) {
+	confirm := func(token string) (func(), error) {
+		return l.Confirm(time.Now(), r.URL.Path, "", webdav.Condition{Token: token})
+	}
+	if lists := conditions(r.Header.Get("If")); len(lists) > 0 {
+		tokens, ok := holds(lists, tag, func(token string) bool {
+			end, err := confirm(token)
+			if err == nil {
+				end()
+			}
+			return err == nil
+		})
+		if !ok {
+			return nil, http.StatusPreconditionFailed
+		}
 		for _, t := range tokens {
-			if end, err := l.Confirm(time.Now(), r.URL.Path, "", webdav.Condition{Token: t[1]}); err == nil {
+			if end, err := confirm(t); err == nil {
 				return end, 0
 			}
 		}
-		return nil, http.StatusPreconditionFailed
 	}
 	token, err := l.LockSystem.Create(time.Now(), webdav.LockDetails{Root: r.URL.Path, Duration: -1, ZeroDepth: true})
 	if err != nil {
