@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -78,6 +79,9 @@ type taking struct {
 	since time.Time                 // what was seen after it was seen by this taking in
 	known map[string]store.Standing // by path
 	all   int
+	// public is the site's address; addresses are those of pages that their names do not tell.
+	public    string
+	addresses map[string]string
 
 	mu    sync.Mutex // over what follows
 	seen  int
@@ -93,8 +97,11 @@ type got struct {
 }
 
 func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
-	t := &taking{d: d, site: site, h: h}
-	var err error
+	row, err := d.store.Site(ctx, site)
+	if err != nil {
+		return missing(err, "site")
+	}
+	t := &taking{d: d, site: site, h: h, public: row.PublicURL, addresses: map[string]string{}}
 	if t.since, err = d.store.TakingSince(ctx, site); err != nil {
 		return err
 	}
@@ -108,7 +115,8 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	if t.known, err = d.store.StandingPages(ctx, site); err != nil {
 		return err
 	}
-	pages := slices.DeleteFunc(listed.Files, func(f host.File) bool { return !f.Page && !isPage(f.Path) })
+	pages := slices.DeleteFunc(slices.Clone(listed.Files), func(f host.File) bool { return !f.Page && !isPage(f.Path) })
+	pages = t.indexes(ctx, listed.Files, pages)
 	t.all = len(pages)
 	locked, err := t.readAll(ctx, pages)
 	if err != nil {
@@ -257,9 +265,9 @@ func (t *taking) keep(ctx context.Context, batch []got) error {
 // read reads a page from its host, and tells what can be done with it. A page that cannot be read or edited is taken in
 // locked, with the reason: one odd page does not keep the site out.
 func (t *taking) read(ctx context.Context, f host.File) (got, error) {
-	g := got{page: store.Page{SiteID: t.site, Path: f.Path, Address: link.AddressOf(f.Path)}}
+	g := got{page: store.Page{SiteID: t.site, Path: f.Path, Address: cmp.Or(t.addresses[f.Path], link.AddressOf(f.Path))}}
 	known := t.known[f.Path]
-	if known.Findable && !known.SeenAt.Before(t.since) { // before the process that began was killed
+	if known.Findable && !known.SeenAt.Before(t.since) && known.Address == g.page.Address { // before the process that began was killed
 		g.page.Locked, g.same = known.Locked, true
 		return g, nil
 	}

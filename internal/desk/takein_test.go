@@ -4,8 +4,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
+	"net/http"
+	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"strings"
 	"sync/atomic"
 	"testing"
 
@@ -68,5 +72,52 @@ func TestTakingInGoesOnWhereItWasCut(t *testing.T) {
 	}
 	if p, err := w.s.PageByPath(ctx, w.site.ID, "p0007.html"); err != nil || p.Title != "Seven" {
 		t.Errorf("%v %q", err, p.Title)
+	}
+}
+
+// Which file a folder's page is, visitors tell: Apache's, nginx's and IIS's own lists differ.
+func TestAFoldersPageIsTheOneThatVisitorsGet(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "index")
+	page := func(title string) string { return "<!doctype html><title>" + title + "</title><h1>" + title + "</h1>" }
+	for name, text := range map[string]string{
+		"both/index.html": page("Not shown"), "both/index.htm": page("Shown"), "old/default.htm": page("Default"),
+		"shop/index.php": "<?php echo 1 ?>", "shop/terms.html": page("Terms"), "mixed/index.html": page("Left over"), "mixed/index.php": "<?php ?>",
+		"plain/index.html": page("Plain"), ".davfs.tmp7x2": "half", "fares.html.0000000004": "half", "note.html.partial": "half",
+	} {
+		w.must(os.MkdirAll(filepath.Dir(filepath.Join(w.dir, name)), 0o755))
+		w.write(name, text)
+	}
+	shown := map[string]string{"/both/": page("Shown"), "/old/": page("Default"), "/shop/": page("The shop"), "/mixed/": page("By program")}
+	visitors := httptest.NewServer(http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
+		rw.Header().Set("Content-Type", "text/html")
+		if text := shown[r.URL.Path]; text != "" {
+			fmt.Fprint(rw, text)
+			return
+		}
+		http.NotFound(rw, r)
+	}))
+	t.Cleanup(visitors.Close)
+	_, err := w.s.DB().ExecContext(ctx, `UPDATE site SET public_url = ?`, visitors.URL+"/")
+	w.must(err)
+	w.takeIn()
+	v, err := w.d.Site(ctx, w.site.ID)
+	w.must(err)
+	got := map[string]string{}
+	for _, p := range v.Pages {
+		got[p.Path] = p.Address
+		if strings.HasSuffix(p.Path, ".php") != (p.Locked != "") || p.Locked != "" && !strings.Contains(p.Locked, "A program makes this page") {
+			t.Errorf("%s is locked: %q", p.Path, p.Locked)
+		}
+	}
+	want := map[string]string{
+		"index.html": "/", "both/index.html": "/both/index.html", "both/index.htm": "/both/", "old/default.htm": "/old/", "shop/index.php": "/shop/",
+		"shop/terms.html": "/shop/terms.html", "mixed/index.html": "/mixed/index.html", "mixed/index.php": "/mixed/", "plain/index.html": "/plain/",
+	}
+	if !maps.Equal(got, want) {
+		t.Errorf("%v\nwant %v", got, want)
+	}
+	if !strings.Contains(v.Site.Said, "what a write left that broke off") {
+		t.Errorf("what was left is not named: %s", v.Site.Said)
 	}
 }

@@ -80,7 +80,7 @@ func (h files) members(ctx context.Context, dir string) (held folderHeld, err er
 		switch {
 		case strings.HasPrefix(i.Name(), own) && time.Since(i.ModTime()) > staleAfter:
 			_ = h.Unlink(ctx, name)
-		case strings.HasPrefix(i.Name(), "."):
+		case strings.HasPrefix(i.Name(), ".") && !remnant.MatchString(i.Name()):
 		case !utf8.ValidString(i.Name()):
 			held.files = append(held.files, File{Path: strings.ToValidUTF8(name, "\uFFFD"), Size: i.Size(), Odd: noUTF8})
 		case i.IsDir():

@@ -4,10 +4,15 @@ import (
 	"context"
 	"fmt"
 	"path"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
 )
+
+// remnant are names of files that servers and programs write into before they are done: mod_dav_fs, ProFTPD, nginx
+// (seen on them), rclone and two programs that people edit with (from memory).
+var remnant = regexp.MustCompile(`^(?:\.davfs\.tmp\w+|\.in\..+|.+\.\d{10}|.+\.(?:partial|filepart|part))$`)
 
 // folderHeld is what one folder holds: its files, its folders by their paths, and what of it was left out.
 type folderHeld struct {
@@ -36,6 +41,13 @@ func walk(
 			continue
 		}
 		all.Left = append(all.Left, held.left...)
+		held.files = slices.DeleteFunc(held.files, func(f File) bool {
+			is := remnant.MatchString(path.Base(f.Path))
+			if is {
+				all.Left = append(all.Left, fmt.Sprintf("%s is what a write left that broke off. Have it taken away on the host.", f.Path))
+			}
+			return is
+		})
 		mark := printOf(held.files, held.below)
 		if circle(dir, mark, len(held.below)) {
 			all.Left = append(all.Left, fmt.Sprintf("The folder %s was left out: a link in it leads in a circle.", dir.path))

@@ -215,11 +215,11 @@ func (w *WebDAV) rest(ctx context.Context, file string) (names []string) {
 	} else {
 		dir += "/"
 	}
-	files, _, err := w.members(ctx, dir)
+	held, err := w.members(ctx, dir)
 	if err != nil {
 		return nil
 	}
-	for _, f := range files {
+	for _, f := range held.files {
 		if digits, ok := strings.CutPrefix(f.Path, file+"."); ok && len(digits) == 10 &&
 			strings.Trim(digits, "0123456789") == "" {
 			names = append(names, f.Path)

@@ -27,13 +27,12 @@ type multistatus struct {
 // List implements Host.
 func (w *WebDAV) List(ctx context.Context, found func(n int)) (Listing, error) {
 	return walk(ctx, found, func(dir string) (folderHeld, error) {
-		files, below, err := w.members(ctx, dir)
-		return folderHeld{files: files, below: below}, err
+		return w.members(ctx, dir)
 	}, Forbidden, Gone, Broken, Odd)
 }
 
 // members lists one folder: its files, and its folders with a slash at their ends. Hidden names are left out.
-func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders []string, err error) {
+func (w *WebDAV) members(ctx context.Context, dir string) (held folderHeld, err error) {
 	r, err := w.ask(
 		ctx,
 		"PROPFIND",
@@ -48,27 +47,27 @@ func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders
 		},
 	)
 	if err != nil {
-		return nil, nil, err
+		return held, err
 	}
 	defer r.Body.Close()
 	switch r.StatusCode {
 	case http.StatusMultiStatus:
 	case http.StatusMethodNotAllowed, http.StatusNotImplemented, http.StatusOK:
-		return nil, nil, noDAV(r.StatusCode)
+		return held, noDAV(r.StatusCode)
 	default:
 		name := "folder of that address"
 		if dir != "" {
 			name = dir
 		}
-		return nil, nil, fromStatus(r.StatusCode, name)
+		return held, fromStatus(r.StatusCode, name)
 	}
 	b, err := readAll(r, 64<<20)
 	if err != nil {
-		return nil, nil, fromError(err, w.root.Host)
+		return held, fromError(err, w.root.Host)
 	}
 	var m multistatus
 	if err := xml.Unmarshal(b, &m); err != nil {
-		return nil, nil, &Problem{
+		return held, &Problem{
 			Kind: Odd,
 			Say:  "The host lists its files in a way that cannot be read. Tell whoever runs it.",
 		}
@@ -76,7 +75,7 @@ func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders
 	self := m.self(w.url(dir))
 	for i, m := range m.Responses {
 		name, fair := nameIn(m.Href)
-		if i == self || strings.HasPrefix(name, ".") {
+		if i == self || strings.HasPrefix(name, ".") && !remnant.MatchString(name) {
 			continue
 		}
 		f := File{Path: dir + name}
@@ -93,14 +92,14 @@ func (w *WebDAV) members(ctx context.Context, dir string) (files []File, folders
 		switch {
 		case !fair && !isFolder:
 			f.Odd = noUTF8
-			files = append(files, f)
+			held.files = append(held.files, f)
 		case isFolder:
-			folders = append(folders, f.Path+"/")
+			held.below = append(held.below, f.Path+"/")
 		default:
-			files = append(files, f)
+			held.files = append(held.files, f)
 		}
 	}
-	return files, folders, nil
+	return held, nil
 }
 
 // self is which answer of a listing is about the listed folder itself: the one at its address, or, behind a proxy that
