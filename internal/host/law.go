@@ -85,7 +85,7 @@ func Put(ctx context.Context, h Host, file string, before, after []byte, begun b
 			return nil, &Problem{
 				Kind: Odd,
 				Say: fmt.Sprintf(
-					"The host says that it has stored %s, but still gives the old one. Ask whoever runs it; then go on.",
+					"The host says that it has stored %s, but still gives the old one: its disk may be read-only, or full. Ask whoever runs it; then go on.",
 					file,
 				),
 			}
@@ -172,7 +172,7 @@ func (w *writing) unknown(wrote error) error {
 
 // putBack puts the old file back in the place of one that was not stored whole, and says how that ended.
 func (w *writing) putBack(ctx context.Context, seen *Content, wrote error) error {
-	why := "The host did not store %s whole"
+	why := "The host did not store %s whole, its disk may be full"
 	kind := Torn
 	if Is(wrote, Full) {
 		why, kind = "The host has no room left for %s", Full

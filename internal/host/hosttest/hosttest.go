@@ -60,6 +60,7 @@ var Kinds = []struct {
 	{"nginx dav-ext without locks", nginxNoLocks, true},
 	{"lighttpd mod_webdav", lighttpd, true},
 	{"rclone", rclone, false},
+	{"SabreDAV", sabre, true},
 	{"OpenSSH sftp-server", sshd, false},
 	{"ProFTPD, under TLS", proftpd, false},
 	{"git over OpenSSH", gitOverSSH, false},

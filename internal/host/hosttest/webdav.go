@@ -4,6 +4,7 @@ import (
 	"crypto/md5" //nolint:gosec // what Digest by RFC 2617 is made of
 	"encoding/hex"
 	"fmt"
+	"os"
 	"os/exec"
 	"strconv"
 	"testing"
@@ -213,5 +214,36 @@ func rclone(t testing.TB, dir string) *Server {
 			"--etag-hash",
 			"MD5",
 		)
+	})
+}
+
+// sabreScript is a host of the kind that many hosting panels are made of: WebDAV in PHP.
+const sabreScript = `<?php
+error_reporting(E_ALL & ~E_DEPRECATED & ~E_NOTICE & ~E_WARNING);
+ini_set('display_errors', '0');
+require '/usr/share/php/Sabre/autoload.php';
+use Sabre\DAV;
+class Keeper extends DAV\Auth\Backend\AbstractBasic {
+  protected function validateUserPass($user, $pass) { return $user === {user} && $pass === {pass}; }
+}
+$server = new DAV\Server(new DAV\FS\Directory('{dir}'));
+$server->setBaseUri('/');
+$server->addPlugin(new DAV\Auth\Plugin(new Keeper(), 'site'));
+$server->addPlugin(new DAV\Locks\Plugin(new DAV\Locks\Backend\File('{conf}/locks')));
+$server->exec();
+`
+
+func sabre(t testing.TB, dir string) *Server {
+	t.Helper()
+	if _, err := os.Stat("/usr/share/php/Sabre/autoload.php"); err != nil {
+		t.Skip("php-sabre-dav is not installed")
+	}
+	conf := config(t, map[string]string{"none": ""})
+	port := freePort(t)
+	write(t, conf+"/server.php", fill(sabreScript, "{dir}", dir, "{conf}", conf, "{user}", "'"+User+"'", "{pass}", "'"+Password+"'"))
+	return run(t, dir, "php", port, func(p string) *exec.Cmd {
+		c := exec.Command(p, "-d", "memory_limit=256M", "-S", fmt.Sprintf("127.0.0.1:%d", port), conf+"/server.php")
+		c.Env = append(os.Environ(), "PHP_CLI_SERVER_WORKERS=4")
+		return c
 	})
 }
