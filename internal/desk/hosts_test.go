@@ -338,8 +338,8 @@ func publishesAndTakesBack(t *testing.T, start func(testing.TB, string) *hosttes
 // breaks lets the line or the server break in the middle of a page; the release goes on when it is mended.
 func breaks(t *testing.T, start func(testing.TB, string) *hosttest.Server, killed bool) {
 	s := start(t, hosttest.Folder(t))
-	if s.Kind == "folder" || s.Kind == "ftp" {
-		t.Skip("a folder has no line; of FTP only the line for commands can be cut here, not those for files")
+	if s.Kind == "folder" {
+		t.Skip("a folder has no line")
 	}
 	line := s.Line()
 	old := sized(600_000)

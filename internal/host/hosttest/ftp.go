@@ -10,6 +10,7 @@ import (
 	"encoding/pem"
 	"fmt"
 	"math/big"
+	mathrand "math/rand/v2"
 	"net"
 	"os"
 	"os/exec"
@@ -47,6 +48,7 @@ PidFile {conf}/pid
 ScoreboardFile {conf}/score
 DelayEngine off
 MaxLoginAttempts 10
+PassivePorts {first} {last}
 <IfModule mod_tls.c>
   TLSEngine on
   TLSRequired on
@@ -56,6 +58,8 @@ MaxLoginAttempts 10
   TLSLog {conf}/tls
 </IfModule>
 `
+
+const passivePorts = 24
 
 // proftpd takes files over FTP under TLS only, with a certificate that the test trusts.
 func proftpd(t testing.TB, dir string) *Server {
@@ -85,9 +89,14 @@ func proftpd(t testing.TB, dir string) *Server {
 		t.Fatal(err)
 	}
 	port := freePort(t)
-	write(t, conf+"/conf", fill(proftpdConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir))
+	first := 40_000 + mathrand.IntN(8_000) // a range for files, so that a line can be put before it
+	write(t, conf+"/conf", fill(proftpdConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir,
+		"{first}", strconv.Itoa(first), "{last}", strconv.Itoa(first+passivePorts-1)))
 	s := run(t, dir, "proftpd", port, func(p string) *exec.Cmd { return exec.Command(p, "-n", "-q", "-c", conf+"/conf") })
 	s.Kind, s.URL = "ftp", fmt.Sprintf("ftps://localhost:%d/", port)
+	for i := range passivePorts {
+		s.more = append(s.more, first+i)
+	}
 	s.TLS = &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}
 	return s
 }
@@ -103,7 +112,7 @@ func certificate(t testing.TB) (cert, key string, roots *x509.CertPool) {
 		SerialNumber:          big.NewInt(1),
 		Subject:               pkix.Name{CommonName: "localhost"},
 		DNSNames:              []string{"localhost"},
-		IPAddresses:           []net.IP{net.IPv4(127, 0, 0, 1)},
+		IPAddresses:           []net.IP{net.IPv4(127, 0, 0, 1), net.IPv4(127, 0, 0, 2)},
 		NotBefore:             time.Now().Add(-time.Hour),
 		NotAfter:              time.Now().Add(time.Hour),
 		IsCA:                  true,

@@ -45,6 +45,7 @@ type Server struct {
 	cmd   *exec.Cmd
 	start func() *exec.Cmd
 	port  int
+	more  []int // ports for files, of FTP
 	mu    sync.Mutex
 }
 

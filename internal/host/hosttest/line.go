@@ -1,6 +1,7 @@
 package hosttest
 
 import (
+	"fmt"
 	"io"
 	"net"
 	"net/url"
@@ -26,24 +27,37 @@ func (s *Server) Line() *Line {
 	if err != nil || u.Host == "" {
 		s.t.Fatalf("%s has no line", s.Kind)
 	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		s.t.Fatal(err)
-	}
-	s.t.Cleanup(func() { _ = l.Close() })
 	line := &Line{left: -1}
-	server := u.Host
-	s.URL = strings.Replace(s.URL, server, l.Addr().String(), 1)
+	if s.Kind == "ftp" { // each file has a line of its own: they stand on the same ports of another address
+		s.URL = strings.Replace(s.URL, u.Hostname(), "127.0.0.2", 1)
+		for _, port := range append([]int{s.port}, s.more...) {
+			line.listen(s.t, fmt.Sprintf("127.0.0.2:%d", port), fmt.Sprintf("127.0.0.1:%d", port))
+		}
+		return line
+	}
+	at := line.listen(s.t, "127.0.0.1:0", u.Host)
+	s.URL = strings.Replace(s.URL, u.Host, at, 1)
+	return line
+}
+
+// listen carries what comes to an address on to a server, and tells which address it is.
+func (l *Line) listen(t testing.TB, at, server string) string {
+	t.Helper()
+	from, err := net.Listen("tcp", at)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = from.Close() })
 	go func() {
 		for {
-			c, err := l.Accept()
+			c, err := from.Accept()
 			if err != nil {
 				return
 			}
-			go line.carry(c, server)
+			go l.carry(c, server)
 		}
 	}()
-	return line
+	return from.Addr().String()
 }
 
 // CutAfter lets some more bytes through to the server and cuts the line then; what happens with it is done at once.

@@ -113,7 +113,11 @@
     <button class="btn go" disabled={!!busy}>{busy === 'add' ? 'Adding…' : 'Add and take in the pages'}</button>
     <a class="btn quiet" href="/sites">Not now</a>
     <span class="soft small"
-      >To try, Mendry writes into a folder of its own and takes it away again. No page is touched.</span
+      >{{
+        hand: 'Mendry reads what visitors get, and writes nothing.',
+        git: 'To try, Mendry asks whether it may push, and pushes nothing.',
+      }[f.host_kind as string] ??
+        'To try, Mendry writes into a folder of its own and takes it away again. No page is touched.'}</span
     >
   </p>
 </form>

@@ -27,7 +27,7 @@
   }
 </script>
 
-<section class="sheet" class:look={site.host_reads_only} aria-label="The host">
+<section class="sheet" class:look={site.host_reads_only && site.host_kind !== 'hand'} aria-label="The host">
   <div>
     {#each site.host_knows as say, i (i)}<p class="small">{say}</p>{:else}<p class="small soft">
         What the host honours has not been tried yet.

@@ -47,8 +47,12 @@
       <div>
         <h1>{s.name}</h1>
         <p class="soft small">
-          {s.client_name} · <a href={s.public_url} target="_blank" rel="noopener">{s.public_url}</a> · host {s.host_url} as
-          {s.host_user} · clock {s.zone}
+          {s.client_name} · <a href={s.public_url} target="_blank" rel="noopener">{s.public_url}</a>
+          {#if s.host_kind === 'hand'}
+            {#if s.host_url}· edited at <a href={s.host_url} target="_blank" rel="noopener">{s.host_url}</a>{/if}
+          {:else}
+            · host {s.host_url}{s.host_user ? ` as ${s.host_user}` : ''}
+          {/if} · clock {s.zone}
         </p>
       </div>
       <span class="acts">
