@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { draft, kept, mailbox, phone, point, proofLinks, signIn, take, words } from '../world';
+import { draft, host, kept, mailbox, phone, point, proofLinks, signIn, take, words } from '../world';
 
 const shot = (page: Page, name: string) => page.screenshot({ path: `../docs/screenshots/${name}.png` });
 
@@ -81,6 +81,21 @@ test('pictures of every main view', async ({ page, browser }) => {
   await page.goto('/requests/206/release');
   await expect(page.getByText('live, and seen to be right')).toBeVisible();
   await shot(page, 'release');
+  await page.goto('/requests/216/release');
+  await page.getByRole('button', { name: /Make the list/ }).click();
+  await page.getByRole('button', { name: 'Make the list', exact: true }).click();
+  const own = await page.context().newPage(); // the price with a mistake, and somebody else's edit
+  await own.goto(`${host(7)}/edit?file=repairs/index.html`);
+  const text = own.getByLabel('What the page is made of');
+  await text.fill((await text.inputValue()).replace('£64', '£27').replace('twenty', 'thirty').replace('31 December 2026', '30 June 2027'));
+  await own.getByRole('button', { name: 'Save' }).click();
+  await expect(own.getByRole('status')).toBeVisible();
+  await own.close();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('It is right as it stands')).toBeVisible();
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, 'by-hand');
   await page.goto('/record?request=206');
   await expect(page.getByText('The record is whole')).toBeVisible();
   await shot(page, 'record');
