@@ -113,6 +113,9 @@
     justify-content: space-between;
     gap: var(--step-3);
   }
+  .pair span:last-child {
+    white-space: nowrap;
+  }
   .mono {
     overflow-wrap: anywhere;
   }
