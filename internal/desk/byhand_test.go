@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/host"
 	"mendry/internal/store"
 )
 
@@ -282,5 +283,44 @@ func TestAPictureIsPutInByHand(t *testing.T) {
 	w.must(err)
 	if len(back.Steps) != 2 || back.Steps[1].Items[0].Act != api.HandActTakeOut {
 		t.Errorf("%+v", back.Steps)
+	}
+}
+
+// Somebody leaves a list, or turns it round, at the very moment at which Mendry looks and finds all of it right.
+func TestAListThatIsClosedWhileItIsLookedAtStaysClosed(t *testing.T) {
+	ctx := context.Background()
+	for act, want := range map[api.ReleaseAct]api.ReleaseState{api.ReleaseActLeave: api.ReleaseStateLeft, api.ReleaseActTakeBack: api.ReleaseStateByHand} {
+		w := newWorld(t, true, "a")
+		w.byHand()
+		number := w.request("Fares")
+		w.must(w.keep(number, "/a.html", "A single is £6.90.", "A single is £7.40."))
+		w.clear(number)
+		rel, err := w.d.Publish(ctx, w.who, number, nil)
+		w.must(err)
+		w.edits("a.html", "£6.90", "£7")
+		rel = w.looked(w.look(rel)) // put in, in part: there is something to take back
+		w.edits("a.html", "£7.", "£7.40.")
+		rel = w.look(rel)
+		reach, done := w.d.releases.Hosts, false
+		w.d.releases.Hosts = func(ctx context.Context, site int64) (host.Host, error) {
+			h, err := reach(ctx, site)
+			return busy{h, func(string) {
+				if !done {
+					done = true
+					_, err := w.d.Steer(ctx, w.who, rel.ID, act)
+					w.must(err)
+				}
+			}}, err
+		}
+		w.until("Mendry has looked", func() bool { w.d.DoNext(ctx); return done })
+		w.d.DoNext(ctx)
+		got, err := w.d.Release(ctx, rel.ID)
+		w.must(err)
+		v, err := w.d.Bench(ctx, number, w.pages["/a.html"])
+		w.must(err)
+		state := v.Changes[0].State
+		if got.State != want || got.Steps[0].State == api.StepStateWritten || act == api.ReleaseActLeave && state != api.ChangeStateKept || state == api.ChangeStateLive {
+			t.Errorf("%s: the release is %s, its step %s, its change %s", act, got.State, got.Steps[0].State, state)
+		}
 	}
 }

@@ -49,6 +49,7 @@ const (
 	freshFor  = time.Second     // how long a branch that was asked for counts as it was
 	unusedFor = 2 * time.Minute // how long a repository that nobody uses is kept in memory
 	mostPack  = 512 << 20       // bytes of a repository without its history
+	mostRefs  = 16 << 20        // bytes of the names of its branches
 	pushTries = 8               // when others push to the same branch
 	pushPause = 40 * time.Millisecond
 )

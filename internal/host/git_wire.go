@@ -72,7 +72,7 @@ func newWire(n Network, r Reach, timeout time.Duration) (w wire, at string, err 
 	}
 	if u.Scheme != "ssh" {
 		u.User = nil
-		w.line = &webLine{client: n.Client(timeout, 3), url: strings.TrimSuffix(u.String(), "/"), reach: r}
+		w.line = &webLine{client: n.Client(10*timeout, 3), url: strings.TrimSuffix(u.String(), "/"), reach: r}
 		return w, at, nil
 	}
 	r.User = cmp.Or(r.User, "git")
@@ -153,14 +153,40 @@ func (w wire) fetch(ctx context.Context, ref plumbing.ReferenceName, known plumb
 	}
 	limited := &io.LimitedReader{R: pack, N: mostPack}
 	store := memory.NewStorage()
-	if err := packfile.UpdateObjectStorage(store, limited); err != nil {
-		if limited.N <= 0 {
-			return nil, known, &Problem{Kind: Odd, Say: fmt.Sprintf("The repository has more than %d MB. Mendry does not hold that.", mostPack>>20)}
-		}
+	p, err := packfile.NewParserWithStorage(packfile.NewScanner(limited), store, &sizes{})
+	if err == nil {
+		_, err = p.Parse()
+	}
+	if errors.Is(err, errMuch) || err != nil && limited.N <= 0 {
+		return nil, known, &Problem{Kind: Odd, Say: fmt.Sprintf("The repository has more than %d MB, or unpacks to more. Mendry does not hold that.", mostPack>>20)}
+	}
+	if err != nil {
 		return nil, known, w.failed(err)
 	}
 	return store, head, nil
 }
+
+var errMuch = errors.New("too much")
+
+// sizes adds up what a pack unpacks to, and ends the reading of one that is made to fill the memory.
+type sizes struct{ all int64 }
+
+// OnHeader implements packfile.Observer.
+func (s *sizes) OnHeader(uint32) error { return nil }
+
+// OnInflatedObjectHeader implements packfile.Observer.
+func (s *sizes) OnInflatedObjectHeader(_ plumbing.ObjectType, size, _ int64) error {
+	if s.all += size; s.all > 2*mostPack {
+		return errMuch
+	}
+	return nil
+}
+
+// OnInflatedObjectContent implements packfile.Observer.
+func (s *sizes) OnInflatedObjectContent(plumbing.Hash, int64, uint32, []byte) error { return nil }
+
+// OnFooter implements packfile.Observer.
+func (s *sizes) OnFooter(plumbing.Hash) error { return nil }
 
 // mayPush asks whether Mendry may push.
 func (w wire) mayPush(ctx context.Context) error {
@@ -250,7 +276,8 @@ func (s *shellLine) call(ctx context.Context, service string) (*exchange, error)
 		_ = session.Wait() // it is whole then
 		return strings.Join(strings.Fields(said.String()), " ")
 	}
-	if err := x.Decode(out); err != nil {
+	answers := &io.LimitedReader{R: out, N: mostRefs}
+	if err := x.Decode(answers); err != nil {
 		defer x.end()
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -269,7 +296,8 @@ func (s *shellLine) call(ctx context.Context, service string) (*exchange, error)
 		if _, err := in.Write(request); err != nil {
 			return nil, err
 		}
-		return out, in.Close()
+		answers.N = 2 * mostPack
+		return answers, in.Close()
 	}
 	return x, nil
 }
@@ -327,7 +355,7 @@ func (h *webLine) call(ctx context.Context, service string) (*exchange, error) {
 	}
 	defer r.Body.Close()
 	x := &exchange{AdvRefs: packp.NewAdvRefs(), said: func() string { return "" }, end: func() {}}
-	if err := x.Decode(io.LimitReader(r.Body, mostPack)); err != nil {
+	if err := x.Decode(io.LimitReader(r.Body, mostRefs)); err != nil {
 		return nil, err
 	}
 	x.send = func(request []byte) (io.Reader, error) {

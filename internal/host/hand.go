@@ -77,16 +77,17 @@ func (h *hand) List(ctx context.Context, tell func(n int)) (Listing, error) {
 	for len(next) > 0 {
 		var now []string
 		for _, p := range next {
-			if !seen[p] {
-				seen[p] = true
-				now = append(now, p)
+			if seen[p] {
+				continue
 			}
+			if len(seen) >= mostVisited {
+				all.Left = append(all.Left, fmt.Sprintf("Links lead to more than %d pages; the rest was left out.", mostVisited))
+				break
+			}
+			seen[p] = true
+			now = append(now, p)
 		}
 		next = nil
-		if len(seen) > mostVisited {
-			all.Left = append(all.Left, fmt.Sprintf("Links lead to more than %d pages; the rest was left out.", mostVisited))
-			now = now[:max(0, len(now)-(len(seen)-mostVisited))]
-		}
 		answers, err := h.followAll(ctx, now)
 		if err != nil {
 			return all, err
@@ -98,7 +99,9 @@ func (h *hand) List(ctx context.Context, tell func(n int)) (Listing, error) {
 			}
 			seen[f.path], listed[file] = true, true
 			all.Files = append(all.Files, File{Path: file, Size: f.size, Page: true})
-			next = append(next, f.links...)
+			if len(seen) < mostVisited {
+				next = append(next, f.links...)
+			}
 		}
 		if tell != nil {
 			tell(len(all.Files))

@@ -48,6 +48,14 @@ func marksOf(ms []store.Mark, step int64) marked {
 // List is what a page step of a release by hand asks of a person, and what was seen of it; ms are the release's marks.
 func (rs *Releases) List(ctx context.Context, s store.Step, ms []store.Mark) (l Listed, err error) {
 	marks := marksOf(ms, s.ID)
+	media := ""
+	if s.PageID != nil { // how its bytes are read
+		p, err := rs.Store.Page(ctx, *s.PageID)
+		if err != nil {
+			return l, err
+		}
+		media = p.Media
+	}
 	pages := make([]*page.Page, 3)
 	for i, hash := range []string{s.BeforeHash, s.AfterHash, s.LiveHash} {
 		if hash == "" {
@@ -57,7 +65,7 @@ func (rs *Releases) List(ctx context.Context, s store.Step, ms []store.Mark) (l 
 		if err != nil {
 			return l, err
 		}
-		if pages[i], err = page.ParseFile(s.Path, b, ""); err != nil {
+		if pages[i], err = page.ParseFile(s.Path, b, media); err != nil {
 			return l, err
 		}
 	}
@@ -116,17 +124,41 @@ func (rs *Releases) lookByHand(ctx context.Context, r store.Release) (store.Rele
 	if done == len(steps) {
 		return rs.written(ctx, r)
 	}
-	return r, rs.Store.Tx(ctx, func(q store.Queries) error {
-		if err := q.LockRequest(ctx, r.RequestID); err != nil {
-			return err
-		}
-		now, err := q.Release(ctx, r.ID)
-		if err != nil || now.State != release.ByHand || now.LookAt == nil || now.LookAt.After(asked) {
-			return err // asked for again meanwhile
+	return r, rs.whileOpen(ctx, r, func(q store.Queries, now store.Release) error {
+		if now.LookAt == nil || now.LookAt.After(asked) {
+			return nil // asked for again meanwhile
 		}
 		now.LookAt = nil
 		return q.SetRelease(ctx, now)
 	})
+}
+
+// whileOpen does something to a list in a transaction, unless a person has left it or taken it back meanwhile.
+func (rs *Releases) whileOpen(ctx context.Context, r store.Release, act func(q store.Queries, now store.Release) error) error {
+	return rs.Store.Tx(ctx, func(q store.Queries) error {
+		if err := q.LockRequest(ctx, r.RequestID); err != nil {
+			return err
+		}
+		now, open, err := openList(ctx, q, r.ID)
+		if err != nil || !open {
+			return err
+		}
+		return act(q, now)
+	})
+}
+
+// openList reads a release by hand, and tells whether it is still one that is put in. Its request is held.
+func openList(ctx context.Context, q store.Queries, id int64) (r store.Release, open bool, err error) {
+	if r, err = q.Release(ctx, id); err != nil {
+		return r, false, err
+	}
+	others, err := q.Releases(ctx, r.RequestID)
+	return r, err == nil && r.State == release.ByHand && !Facts(r, nil, others).Undoing, err
+}
+
+// setSeen keeps what a look saw of a file.
+func (rs *Releases) setSeen(ctx context.Context, r store.Release, s *store.Step) error {
+	return rs.whileOpen(ctx, r, func(q store.Queries, _ store.Release) error { return q.SetStep(ctx, *s) })
 }
 
 // seeByHand looks at one file, notes what stands there, and journals it as written where all of it is right.
@@ -140,7 +172,7 @@ func (rs *Releases) seeByHand(ctx context.Context, h host.Host, site store.Site,
 			return err
 		}
 		s.Said = err.Error()
-		return rs.Store.SetStep(ctx, *s)
+		return rs.setSeen(ctx, r, s)
 	}
 	if !gone {
 		if s.LiveHash, err = rs.Store.KeepBytes(ctx, c.Bytes); err != nil {
@@ -154,7 +186,7 @@ func (rs *Releases) seeByHand(ctx context.Context, h host.Host, site store.Site,
 	switch {
 	case right && (gone && s.Kind != release.Remove || !gone && s.Kind == release.Remove):
 		s.State, s.Said = release.StepLeft, "A person says that it is right as it is."
-		return rs.Store.SetStep(ctx, *s)
+		return rs.setSeen(ctx, r, s)
 	case right:
 		return rs.noteWritten(ctx, r, s)
 	}
@@ -166,7 +198,7 @@ func (rs *Releases) seeByHand(ctx context.Context, h host.Host, site store.Site,
 		s.Said = fmt.Sprintf("The page says that it may be kept for %s: visitors see a change by %s at the latest.",
 			span(c.Kept), rs.now().Add(c.Kept).In(zone).Format("15:04"))
 	}
-	return rs.Store.SetStep(ctx, *s)
+	return rs.setSeen(ctx, r, s)
 }
 
 // right reports whether all that a step asks for stands there, or is right as it stands by somebody's word.
@@ -225,19 +257,16 @@ func (rs *Releases) Say(ctx context.Context, by By, id int64, m store.Mark, off 
 		if err := q.LockRequest(ctx, r.RequestID); err != nil {
 			return err
 		}
-		if r, err = q.Release(ctx, id); err != nil {
+		r, open, err := openList(ctx, q, id)
+		if err != nil {
 			return err
+		}
+		if !open {
+			return refusal.New(refusal.Rule, "The list is closed: the release is %s.", r.State)
 		}
 		steps, err := q.Steps(ctx, id)
 		if err != nil {
 			return err
-		}
-		others, err := q.Releases(ctx, r.RequestID)
-		if err != nil {
-			return err
-		}
-		if r.State != release.ByHand || Facts(r, steps, others).Undoing {
-			return refusal.New(refusal.Rule, "The list is closed: the release is %s.", r.State)
 		}
 		at := -1
 		for i, s := range steps {

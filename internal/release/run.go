@@ -264,6 +264,11 @@ func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.S
 		if err := q.LockRequest(ctx, r.RequestID); err != nil {
 			return err
 		}
+		if r.ByHand {
+			if _, open, err := openList(ctx, q, r.ID); err != nil || !open {
+				return err // left or taken back while it was looked at
+			}
+		}
 		s.State = release.StepWritten
 		if err := q.SetStep(ctx, *s); err != nil {
 			return err
@@ -327,6 +332,12 @@ func (rs *Releases) written(ctx context.Context, r store.Release) (store.Release
 	err := rs.Store.Tx(ctx, func(q store.Queries) error {
 		if err := q.LockRequest(ctx, r.RequestID); err != nil {
 			return err
+		}
+		if r.ByHand {
+			if now, open, err := openList(ctx, q, r.ID); err != nil || !open {
+				r = now
+				return err
+			}
 		}
 		steps, err := q.Steps(ctx, r.ID)
 		if err != nil {
