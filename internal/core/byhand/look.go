@@ -30,7 +30,13 @@ type Found struct {
 // Look tells what of the items of List(before, after) stands on a page, and what else differs there that is none of
 // them. A program may write the same words in other markup: that is no difference.
 func Look(items []Item, before, after, live *page.Page) ([]Found, []change.Diff) {
-	toAfter, toBefore := differ(after, live), differ(before, live)
+	var wasMarkup, isMarkup []*page.Part // of items that nobody sees in words: their markup counts
+	for _, it := range items {
+		if it.Alike() {
+			wasMarkup, isMarkup = append(wasMarkup, it.Was...), append(isMarkup, it.Now...)
+		}
+	}
+	toAfter, toBefore := differ(after, live, isMarkup), differ(before, live, wasMarkup)
 	found, ours := make([]Found, len(items)), map[*page.Part]bool{}
 	for i, it := range items {
 		a, b := of(toAfter, it, it.Now), of(toBefore, it, it.Was)
@@ -78,6 +84,9 @@ func seen(it Item, a, b, toAfter []change.Diff) Seen {
 // whollyGone reports whether a difference says of all that was to be put in that it is not there.
 func whollyGone(ps []*page.Part, ds []change.Diff) bool {
 	for _, d := range ds {
+		if len(d.Now) == 0 && says(d.Was, ps) {
+			return true
+		}
 		if len(d.Now) == 0 && len(d.Was) > 0 && d.Was[0].Start <= ps[0].Start && d.Was[len(d.Was)-1].End >= ps[len(ps)-1].End {
 			return true
 		}
@@ -85,10 +94,10 @@ func whollyGone(ps []*page.Part, ds []change.Diff) bool {
 	return false
 }
 
-// differ lists what visitors see differently on another version of a page.
-func differ(want, live *page.Page) (ds []change.Diff) {
+// differ lists what visitors see differently on another version of a page, and every difference of some parts.
+func differ(want, live *page.Page, whole []*page.Part) (ds []change.Diff) {
 	for _, d := range change.Compare(want, live).Changes {
-		if !d.Alike() {
+		if !d.Alike() || overlap(d.Was, whole) {
 			ds = append(ds, d)
 		}
 	}
@@ -104,7 +113,8 @@ func of(ds []change.Diff, it Item, ps []*page.Part) (mine []change.Diff) {
 				mine = append(mine, d)
 			}
 		case len(ps) > 0:
-			if overlap(d.Was, ps) {
+			twin := it.Act != Alter && len(d.Now) == 0 && says(d.Was, ps) // which of two that are alike is gone, nobody can tell
+			if overlap(d.Was, ps) || twin {
 				mine = append(mine, d)
 			}
 		case it.Act == TakeOut && len(d.Was) == 0 && says(d.Now, it.Was): // it still stands there
@@ -154,7 +164,7 @@ func ofItems(items []Item, d change.Diff, ours map[*page.Part]bool) bool {
 }
 
 // Same reports whether visitors see the same on two versions of a page.
-func Same(a, b *page.Page) bool { return len(differ(a, b)) == 0 }
+func Same(a, b *page.Page) bool { return len(differ(a, b, nil)) == 0 }
 
 // Key tells a difference from others of its page, and is the same at every look (SHA-256, hexadecimal).
 func Key(d change.Diff) string {
