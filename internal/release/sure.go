@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"mendry/internal/core/check"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/record"
@@ -141,7 +142,7 @@ func (rs *Releases) visit(ctx context.Context, site store.Site, r store.Release,
 	case err != nil:
 		s.PublicSeen, s.Said = release.SeenWrong, err.Error()
 	case isNew:
-		s.PublicSeen = release.SeenRight
+		s.PublicSeen, s.Said = release.SeenRight, contradiction(s, v.Content)
 	case isOld && left > 0:
 		s.PublicSeen, s.Said = release.SeenOld, fmt.Sprintf("A cache still gives visitors the old page, for up to %s more.", span(left))
 		return left + time.Second, nil
@@ -151,6 +152,18 @@ func (rs *Releases) visit(ctx context.Context, site store.Site, r store.Release,
 		s.PublicSeen, s.Said = release.SeenWrong, "Visitors get a page that is neither the old nor the new one: the host alters it on the way, or shows another."
 	}
 	return 0, nil
+}
+
+// contradiction says where visitors' browsers are told another encoding than the page's own.
+func contradiction(s *store.Step, c host.Content) string {
+	if s.Kind != release.Page || page.IsMarkdown(s.Path) {
+		return ""
+	}
+	p, err := page.Parse(c.Bytes, "")
+	if err != nil {
+		return ""
+	}
+	return check.Contradiction(p, c.Media)
 }
 
 // span says how long in words.

@@ -12,33 +12,37 @@ import (
 	"mendry/internal/core/source"
 )
 
-// encodingAgrees: the host, the page and its bytes say the same of how the page is written. Browsers go by a byte order
-// mark, then by the header, then by the page (HTML Living Standard, 13.2.3.2; Encoding Standard, 4.2).
+// encodingAgrees: the host, the page and its bytes say the same of how the page is written.
 func encodingAgrees(s *Subject) []Finding {
+	if say := Contradiction(s.After, s.Media); say != "" {
+		return []Finding{{Level: Look, Words: s.After.Doc.Encoding.Name, Say: say}}
+	}
 	d := s.After.Doc
+	if d.BOM || d.Format != source.HTML || plain(d.Bytes) || told(s.Media) != "" || saysOfItself(s.After) != "" {
+		return nil
+	}
+	return []Finding{{Level: Look, Words: d.Encoding.Name, Say: fmt.Sprintf(
+		"Nothing says how the page is written; browsers guess, and Mendry took it for %s. A line <meta charset=\"%s\"> in its head settles it.",
+		strings.ToUpper(d.Encoding.Name), d.Encoding.Name,
+	)}}
+}
+
+// Contradiction says what of a page's media type, its meta element and its bytes tells different encodings, and what comes
+// of it; empty where they agree. Browsers go by a byte order mark, then by the media type, then by the page (HTML Living
+// Standard, 13.2.3.2; Encoding Standard, 4.2).
+func Contradiction(p *page.Page, media string) string {
+	d := p.Doc
 	if d.Encoding.Name == "utf-8" && !utf8.Valid(d.Bytes) {
-		return []Finding{{Level: Look, Words: "UTF-8",
-			Say: "The page is told to be UTF-8, and some of its bytes are not: visitors see � there. Find the letters on the page and type them again, or have the file saved as UTF-8."}}
+		return "The page is told to be UTF-8, and some of its bytes are not: visitors see � there. Find the letters on the page and type them again, or have the file saved as UTF-8."
 	}
-	if plain(d.Bytes) { // read the same either way
-		return nil
+	header, own := told(media), saysOfItself(p)
+	if d.BOM || plain(d.Bytes) || header == "" || own == "" || header == own {
+		return ""
 	}
-	header, own := told(s.Media), saysOfItself(s.After)
-	switch {
-	case d.BOM:
-		return nil
-	case header != "" && own != "" && header != own:
-		return []Finding{{Level: Look, Words: header, Say: fmt.Sprintf(
-			"The host tells browsers that the page is written in %s, the page says %s. Browsers go by the host: look at letters with accents on the live page, and have the host say what the page does.",
-			strings.ToUpper(header), strings.ToUpper(own),
-		)}}
-	case header == "" && own == "" && d.Format == source.HTML:
-		return []Finding{{Level: Look, Words: d.Encoding.Name, Say: fmt.Sprintf(
-			"Nothing says how the page is written; browsers guess, and Mendry took it for %s. A line <meta charset=\"%s\"> in its head settles it.",
-			strings.ToUpper(d.Encoding.Name), d.Encoding.Name,
-		)}}
-	}
-	return nil
+	return fmt.Sprintf(
+		"The host tells browsers that the page is written in %s, the page says %s. Browsers go by the host: look at letters with accents on the live page, and have the host say what the page does.",
+		strings.ToUpper(header), strings.ToUpper(own),
+	)
 }
 
 func plain(b []byte) bool {

@@ -1,7 +1,9 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { Schemas } from '../../api/client';
   import { weight } from '../../look/time';
   import Key from '../../look/Key.svelte';
+  import { keys } from '../../look/keys.svelte';
   import Runs from '../../parts/Runs.svelte';
   import Seam from '../../parts/Seam.svelte';
   import { copies, settled, type Row } from './hand';
@@ -54,7 +56,8 @@
   $effect(() => {
     if (!current) return;
     self.scrollIntoView({ block: 'nearest' });
-    if (!document.querySelector('[role=dialog]:not([hidden])')) self.focus({ preventScroll: true });
+    const elsewhere = untrack(() => keys.writing) || document.querySelector('[role=dialog]:not([hidden])');
+    if (!elsewhere) self.focus({ preventScroll: true });
   });
   function copy(text: string) {
     oncopy(text);
