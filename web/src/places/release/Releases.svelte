@@ -3,14 +3,13 @@
   import { Asked } from '../../api/asked.svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
-  import Key from '../../look/Key.svelte';
-  import { onKeys } from '../../look/keys.svelte';
   import { complain, say } from '../../look/toast';
   import Loaded from '../../parts/Loaded.svelte';
   import Ask from '../../parts/Ask.svelte';
   import { route } from '../../router';
   import Top from '../request/Top.svelte';
   import ByHand from './ByHand.svelte';
+  import Publish from './Publish.svelte';
   import ReleaseSheet from './ReleaseSheet.svelte';
 
   const number = $derived(Number(route.params.number));
@@ -25,8 +24,6 @@
   });
   const proof = $derived(asked.got?.proof);
   const releases = $derived(asked.got?.releases ?? []);
-  let left = $state<number[]>([]); // pages that are not to be published yet
-  let asking = $state(false);
   let taking = $state<Schemas['Release'] | undefined>();
   let askTake = $state(false);
   let busy = $state(false);
@@ -58,10 +55,6 @@
     return () => clearTimeout(timer);
   });
 
-  const chosen = $derived(proof?.pages.filter((p) => !left.includes(p.page.id)) ?? []);
-  const count = $derived(chosen.reduce((n, p) => n + p.changes.length, 0));
-
-  onKeys(() => ({ p: (down) => down && !busy && proof?.can_publish && chosen.length && (asking = true) }));
   async function run(act: () => Promise<unknown>) {
     busy = true;
     try {
@@ -73,15 +66,6 @@
       busy = false;
     }
   }
-  const publish = () =>
-    run(() =>
-      answer(
-        api.POST('/requests/{number}/releases', {
-          params: { path: { number } },
-          body: { pages: chosen.map((p) => p.page.id) },
-        }),
-      ),
-    );
   const steer = (r: Schemas['Release'], act: Schemas['ReleaseAct']) =>
     run(() => answer(api.POST('/releases/{release}/{act}', { params: { path: { release: r.id, act } } })));
   const undoing = (r: Schemas['Release']) => releases.some((o) => o.undoes === r.id && o.state === 'by hand');
@@ -105,38 +89,7 @@
     <a class="btn" href="/record?request={number}">Record</a>
   </Top>
   <div class="page wrap">
-    {#if proof.pages.length > 0}
-      <section class="sheet" aria-label="To be published">
-        <h2>To be published <span class="is-kept small">kept, not live</span></h2>
-        <ul>
-          {#each proof.pages as p (p.page.id)}
-            <li>
-              <label
-                ><input
-                  type="checkbox"
-                  checked={!left.includes(p.page.id)}
-                  onchange={(e) =>
-                    (left = e.currentTarget.checked ? left.filter((x) => x !== p.page.id) : [...left, p.page.id])}
-                /> <span class="mono">{p.page.address}</span></label
-              >
-              <span class="small">{p.changes.map((c) => c.say).join(' · ')}</span>
-              <span class="small {p.cleared ? 'is-live' : 'is-look'}">{p.cleared ? 'cleared' : 'not cleared'}</span>
-            </li>
-          {/each}
-        </ul>
-        <p class="acts">
-          <button class="btn go" disabled={!proof.can_publish || !chosen.length || busy} onclick={() => (asking = true)}
-            >{proof.by_hand ? 'Make the list for' : 'Publish'}
-            {count}
-            {count === 1 ? 'change' : 'changes'}
-            <Key k="P" /></button
-          >
-          {#if proof.why_not_publish}<span class="small"
-              >{proof.why_not_publish} <a href="/requests/{number}/proof">Go to the proof</a></span
-            >{/if}
-        </p>
-      </section>
-    {/if}
+    {#if proof.pages.length > 0}<Publish {proof} {busy} {run} />{/if}
     {#each releases as r (r.id)}
       {@const of = { release: r, publicUrl: proof.row.public_url, zone: zoneOf(proof.row.site_id), busy }}
       {@const onact = (act: Schemas['ReleaseAct']) => steerOrAsk(r, act)}
@@ -147,22 +100,6 @@
       {#if proof.pages.length === 0}<p class="soft">Nothing was published for this request yet.</p>{/if}
     {/each}
   </div>
-  <Ask
-    bind:open={asking}
-    title={proof.by_hand ? `Publish on ${proof.row.site_name} by hand?` : `Publish on ${proof.row.site_name}?`}
-    act={proof.by_hand ? 'Make the list' : 'Publish now'}
-    onact={publish}
-  >
-    {#if proof.by_hand}
-      Mendry may only read this site. It makes a list of what to put where, for {count === 1
-        ? 'one change'
-        : `${count} changes`}. Nothing goes live until you put it in; Mendry looks at the live page after you.
-    {:else}
-      {count === 1 ? 'One change' : `${count} changes`} on {chosen.length === 1 ? 'one page' : `${chosen.length} pages`} go
-      live: pictures first, then pages, each only if nobody else has changed it since. Afterwards every page is looked at
-      as visitors get it. It can be taken back.
-    {/if}
-  </Ask>
   <Ask bind:open={askTake} title="Take it back?" act="Take it back" onact={() => taking && steer(taking, 'take-back')}>
     {#if taking?.by_hand}
       The list is turned round: it says what stood there before, for you to put in again. Mendry looks at the live page
@@ -180,27 +117,5 @@
     margin: 0 auto;
     display: grid;
     gap: var(--step-4);
-  }
-  h2 {
-    font-size: var(--size-l);
-    padding: var(--step-3h) var(--step-4) var(--step-2);
-    display: flex;
-    gap: var(--step-3);
-    align-items: baseline;
-  }
-  li {
-    display: grid;
-    grid-template-columns: 250px minmax(0, 1fr) 90px;
-    gap: var(--step-3h);
-    align-items: baseline;
-    padding: var(--step-2) var(--step-4);
-    border-top: 1px solid var(--hem);
-  }
-  .acts {
-    display: flex;
-    gap: var(--step-3h);
-    align-items: center;
-    padding: var(--step-3) var(--step-4);
-    border-top: 1px solid var(--hem);
   }
 </style>
