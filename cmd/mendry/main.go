@@ -45,6 +45,8 @@ var commands = []command{
 	{"page merge", "BASE MINE THEIRS", "what two sides made of a page, brought together", pageMerge},
 	{"page check", "FILE [--site DIR] [--on DATE]", "what the rules of the trade find, as JSON", pageCheck},
 	{"text clean", "[--plain]", "pasted markup without hidden rubbish; standard input to standard output", textClean},
+	{"picture look", "FILE", "what a picture is, as JSON", pictureLook},
+	{"picture work", "FILE WORK.json", "the picture turned, cut and sized, on standard output", pictureWork},
 	{"record verify", "FILE", "tell whether an exported record is whole", recordVerify},
 }
 

@@ -6,6 +6,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"image"
+	"image/png"
 	"io"
 	"log/slog"
 	"net"
@@ -201,6 +203,47 @@ var newFares = strings.Replace(fares, "6.90", "7.40", 1)
 // Mendry is killed (SIGKILL) in the middle of a release of ten pages, at a write that is under way or just done.
 // Every page must be old or new, the journal must agree, and after a restart the release goes on by itself; it can
 // then be taken back.
+func TestPictureCommands(t *testing.T) {
+	dir := t.TempDir()
+	file, work := filepath.Join(dir, "p.png"), filepath.Join(dir, "w.json")
+	var b bytes.Buffer
+	if err := png.Encode(&b, image.NewGray(image.Rect(0, 0, 80, 60))); err != nil {
+		t.Fatal(err)
+	}
+	write := func(name string, b []byte) {
+		if err := os.WriteFile(name, b, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	write(file, b.Bytes())
+	out, err := program(t, "picture", "look", file).Output()
+	var told struct {
+		Media, Refused                   string
+		Width, Height, Orientation, Size int
+		Animated, Alpha                  *bool
+		Profile                          *string
+	}
+	if err != nil || json.Unmarshal(out, &told) != nil || told.Media != "image/png" || told.Width != 80 || told.Height != 60 || told.Orientation != 1 ||
+		told.Size != b.Len() || told.Animated == nil || told.Alpha == nil || told.Profile == nil {
+		t.Errorf("%s %v", out, err)
+	}
+	write(work, []byte(`{"turn":90,"crop":{"x":0,"y":0,"width":60,"height":40},"width":30}`))
+	out, err = program(t, "picture", "work", file, work).Output()
+	if m, format, e := image.DecodeConfig(bytes.NewReader(out)); err != nil || e != nil || format != "png" || m.Width != 30 || m.Height != 20 {
+		t.Errorf("%v %v %+v", err, e, m)
+	}
+	write(file, b.Bytes()[:b.Len()-20])
+	out, err = program(t, "picture", "look", file).Output()
+	var exit *exec.ExitError
+	if !errors.As(err, &exit) || exit.ExitCode() != 2 || json.Unmarshal(out, &told) != nil || told.Refused == "" {
+		t.Errorf("broken off: %s %v", out, err)
+	}
+	write(work, []byte(`{"trun":90}`))
+	if out, err := program(t, "picture", "work", file, work).Output(); err == nil || len(out) > 0 {
+		t.Errorf("a slip in the work: %d bytes", len(out))
+	}
+}
+
 func TestKilledInTheMiddleOfARelease(t *testing.T) {
 	for _, at := range []standin.Hold{{Put: 1}, {Put: 1, Written: true}, {Put: 5}, {Put: 5, Written: true}, {Put: 10, Written: true}} {
 		t.Run(fmt.Sprintf("write %d, done %v", at.Put, at.Written), func(t *testing.T) {

@@ -74,7 +74,7 @@ func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name st
 	if err != nil {
 		return api.Attachment{}, missing(err, "request")
 	}
-	a := store.Attachment{RequestID: number, Name: shorten(name, 200), Media: info.Type, Width: info.Width, Height: info.Height, Size: int64(info.Bytes)}
+	a := store.Attachment{RequestID: number, Name: shorten(name, 200), Media: info.Media, Width: info.Width, Height: info.Height, Size: int64(info.Size)}
 	err = d.store.Tx(ctx, func(q store.Queries) error {
 		if a.Hash, err = q.KeepBytes(ctx, b); err != nil {
 			return err

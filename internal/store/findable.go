@@ -46,7 +46,11 @@ type indexed struct{ before, now Page }
 
 // index makes pages findable by their words and values.
 func (q Queries) index(ctx context.Context, ps []indexed) error {
-	var values []any
+	type valued struct {
+		key  string
+		page int64
+	}
+	var values []valued
 	fresh := make([][]string, len(ps)) // words that a page did not have
 	var ids []int64
 	for i, p := range ps {
@@ -64,7 +68,9 @@ func (q Queries) index(ctx context.Context, ps []indexed) error {
 				return err
 			}
 		}
-		values = append(values, valueRows(without(now.values, old.values), p.now.ID)...)
+		for _, k := range without(now.values, old.values) {
+			values = append(values, valued{k, p.now.ID})
+		}
 		if gone := without(old.words, now.words); len(gone) > 0 {
 			if err := q.doIn(ctx, `DELETE page_word FROM page_word JOIN word ON word.id = page_word.word_id WHERE page_word.page_id = ? AND word.word IN (?)`, p.now.ID, gone); err != nil {
 				return err
@@ -73,7 +79,13 @@ func (q Queries) index(ctx context.Context, ps []indexed) error {
 		fresh[i] = without(now.words, old.words)
 		ids = append(ids, p.now.ID)
 	}
-	if err := q.fill(ctx, `INSERT IGNORE INTO page_value (value_key, page_id) VALUES `, "(?,?)", values); err != nil {
+	// In the order of the tables' keys: neighbours go into one leaf of their trees.
+	slices.SortFunc(values, func(a, b valued) int { return cmp.Or(cmp.Compare(a.key, b.key), cmp.Compare(a.page, b.page)) })
+	rows := make([]any, 0, 2*len(values))
+	for _, v := range values {
+		rows = append(rows, v.key, v.page)
+	}
+	if err := q.fill(ctx, `INSERT IGNORE INTO page_value (value_key, page_id) VALUES `, "(?,?)", rows); err != nil {
 		return err
 	}
 	all := slices.Concat(fresh...)
@@ -89,9 +101,8 @@ func (q Queries) index(ctx context.Context, ps []indexed) error {
 			pairs = append(pairs, pair{known[w], ids[i]})
 		}
 	}
-	// In the order of the table's key: neighbours go into one leaf of its tree.
 	slices.SortFunc(pairs, func(a, b pair) int { return cmp.Or(cmp.Compare(a.word, b.word), cmp.Compare(a.page, b.page)) })
-	rows := make([]any, 0, 2*len(pairs))
+	rows = make([]any, 0, 2*len(pairs))
 	for _, p := range pairs {
 		rows = append(rows, p.word, p.page)
 	}
@@ -99,13 +110,6 @@ func (q Queries) index(ctx context.Context, ps []indexed) error {
 		return err
 	}
 	return q.doIn(ctx, `UPDATE page SET findable = TRUE WHERE id IN (?)`, ids)
-}
-
-func valueRows(keys []string, page int64) (rows []any) {
-	for _, k := range keys {
-		rows = append(rows, k, page)
-	}
-	return rows
 }
 
 // doIn runs a statement with a list in it.

@@ -14,10 +14,10 @@ func TestLook(t *testing.T) {
 		t.Fatal(err)
 	}
 	in, err := Look(b.Bytes())
-	if err != nil || in.Type != "image/png" || in.Width != 30 || in.Height != 20 {
+	if err != nil || in.Media != "image/png" || in.Width != 30 || in.Height != 20 {
 		t.Errorf("%+v %v", in, err)
 	}
-	if in, err := Look([]byte("<?xml version='1.0'?><svg xmlns='http://www.w3.org/2000/svg'/>")); err != nil || in.Type != "image/svg+xml" {
+	if in, err := Look([]byte("<?xml version='1.0'?><svg xmlns='http://www.w3.org/2000/svg'/>")); err != nil || in.Media != "image/svg+xml" {
 		t.Errorf("%+v %v", in, err)
 	}
 }
