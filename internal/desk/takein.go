@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strconv"
@@ -83,10 +84,12 @@ type taking struct {
 	public    string
 	addresses map[string]string
 
-	mu    sync.Mutex // over what follows
-	seen  int
-	told  time.Time
-	learn sync.Mutex // one batch's words at a time
+	mu   sync.Mutex // over what follows
+	seen int
+	told time.Time
+
+	learn sync.Mutex  // over words: one batch's are learnt at a time
+	words store.Words // that stand in the database; never changed, replaced by more
 }
 
 // got is a page's file as it was read.
@@ -245,9 +248,7 @@ func (t *taking) keep(ctx context.Context, batch []got) error {
 		}
 	}
 	now := t.d.now()
-	t.learn.Lock()
-	err := t.d.store.Tx(ctx, func(q store.Queries) error { return q.Learn(ctx, pages) })
-	t.learn.Unlock()
+	words, err := t.learned(ctx, pages)
 	if err != nil {
 		return err
 	}
@@ -258,8 +259,27 @@ func (t *taking) keep(ctx context.Context, batch []got) error {
 		if _, err := q.KeepAll(ctx, bytes); err != nil {
 			return err
 		}
-		return q.KeepPages(ctx, pages)
+		return q.KeepPages(ctx, pages, words)
 	})
+}
+
+// learned notes the words of pages and gives the keys of all that are known by then.
+func (t *taking) learned(ctx context.Context, pages []store.Page) (store.Words, error) {
+	t.learn.Lock()
+	defer t.learn.Unlock()
+	var fresh store.Words
+	err := t.d.store.Tx(ctx, func(q store.Queries) (err error) {
+		fresh, err = q.Learn(ctx, pages, t.words)
+		return err
+	})
+	if err != nil || len(fresh) == 0 {
+		return t.words, err
+	}
+	more := make(store.Words, len(t.words)+len(fresh))
+	maps.Copy(more, t.words)
+	maps.Copy(more, fresh)
+	t.words = more
+	return more, nil
 }
 
 // read reads a page from its host, and tells what can be done with it. A page that cannot be read or edited is taken in

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/jmoiron/sqlx"
@@ -16,6 +17,8 @@ const (
 	keyLength  = 60   // bytes of a value's key
 	wordLength = 40   // letters of the longest word
 	atOnce     = 1000 // rows of one statement
+	// pairsAtOnce are rows of one statement of numbers: some 200 kB.
+	pairsAtOnce = 12_000
 )
 
 // foundBy are the words and values that a page is found by, each in order.
@@ -44,8 +47,11 @@ func without(a, b []string) (rest []string) {
 // indexed is a page that is to be found by what it says now, and as it was indexed last.
 type indexed struct{ before, now Page }
 
-// index makes pages findable by their words and values.
-func (q Queries) index(ctx context.Context, ps []indexed) error {
+// Words are keys of words that stand in the database; none is ever taken out of it.
+type Words map[string]int64
+
+// index makes pages findable by their words and values. Words that are known need not be looked up.
+func (q Queries) index(ctx context.Context, ps []indexed, known Words) error {
 	type valued struct {
 		key  string
 		page int64
@@ -90,26 +96,57 @@ func (q Queries) index(ctx context.Context, ps []indexed) error {
 	}
 	all := slices.Concat(fresh...)
 	slices.Sort(all)
-	known, err := q.learn(ctx, slices.Compact(all))
+	learned, err := q.learn(ctx, known.without(slices.Compact(all)))
 	if err != nil {
 		return err
 	}
-	type pair struct{ word, page int64 }
-	var pairs []pair
+	var pairs [][2]int64 // word and page
 	for i, words := range fresh {
 		for _, w := range words {
-			pairs = append(pairs, pair{known[w], ids[i]})
+			id, ok := known[w]
+			if !ok {
+				if id, ok = learned[w]; !ok {
+					continue // one that the database takes for another
+				}
+			}
+			pairs = append(pairs, [2]int64{id, ids[i]})
 		}
 	}
-	slices.SortFunc(pairs, func(a, b pair) int { return cmp.Or(cmp.Compare(a.word, b.word), cmp.Compare(a.page, b.page)) })
-	rows = make([]any, 0, 2*len(pairs))
-	for _, p := range pairs {
-		rows = append(rows, p.word, p.page)
-	}
-	if err := q.fill(ctx, `INSERT IGNORE INTO page_word (word_id, page_id) VALUES `, "(?,?)", rows); err != nil {
-		return err
+	slices.SortFunc(pairs, func(a, b [2]int64) int { return slices.Compare(a[:], b[:]) })
+	for some := range slices.Chunk(pairs, pairsAtOnce) {
+		if err := q.fillPairs(ctx, `INSERT IGNORE INTO page_word (word_id, page_id) VALUES `, some); err != nil {
+			return err
+		}
 	}
 	return q.doIn(ctx, `UPDATE page SET findable = TRUE WHERE id IN (?)`, ids)
+}
+
+// without lists those of some words that are not known.
+func (k Words) without(words []string) (rest []string) {
+	for _, w := range words {
+		if _, ok := k[w]; !ok {
+			rest = append(rest, w)
+		}
+	}
+	return rest
+}
+
+// fillPairs runs an INSERT of many rows of two numbers, which are written out here: there are a hundred thousand of them in
+// a batch of pages, and nothing about a number needs a driver's care.
+func (q Queries) fillPairs(ctx context.Context, insert string, pairs [][2]int64) error {
+	b := []byte(insert)
+	for i, p := range pairs {
+		if i > 0 {
+			b = append(b, ',')
+		}
+		b = append(b, '(')
+		b = strconv.AppendInt(b, p[0], 10)
+		b = append(b, ',')
+		b = strconv.AppendInt(b, p[1], 10)
+		b = append(b, ')')
+	}
+	_, err := q.do(ctx, string(b))
+	return err
 }
 
 // doIn runs a statement with a list in it.
@@ -139,8 +176,8 @@ type wordRow struct {
 }
 
 // Learn notes the words of pages that are to be kept, so that it need not be done with their rows in hand: two who learn
-// the same words at once wait for each other.
-func (q Queries) Learn(ctx context.Context, ps []Page) error {
+// the same words at once wait for each other. It gives those that were not known yet.
+func (q Queries) Learn(ctx context.Context, ps []Page, known Words) (Words, error) {
 	var all []string
 	for _, p := range ps {
 		if p.found != nil {
@@ -148,13 +185,12 @@ func (q Queries) Learn(ctx context.Context, ps []Page) error {
 		}
 	}
 	slices.Sort(all)
-	_, err := q.learn(ctx, slices.Compact(all))
-	return err
+	return q.learn(ctx, known.without(slices.Compact(all)))
 }
 
 // learn gives the IDs of words, which are in order. Those that are new are noted, with what finds them despite a typing error.
-func (q Queries) learn(ctx context.Context, words []string) (map[string]int64, error) {
-	ids := make(map[string]int64, len(words))
+func (q Queries) learn(ctx context.Context, words []string) (Words, error) {
+	ids := make(Words, len(words))
 	for some := range slices.Chunk(words, atOnce) {
 		var known []wordRow
 		if err := q.in(ctx, &known, `SELECT id, word FROM word WHERE word IN (?)`, some); err != nil {

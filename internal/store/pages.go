@@ -64,10 +64,11 @@ type PageRow struct {
 }
 
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
-func (q Queries) KeepPage(ctx context.Context, p Page) error { return q.KeepPages(ctx, []Page{p}) }
+func (q Queries) KeepPage(ctx context.Context, p Page) error { return q.KeepPages(ctx, []Page{p}, nil) }
 
-// KeepPages is KeepPage for pages of one site, no two of one path; a hundred cost little more than a few.
-func (q Queries) KeepPages(ctx context.Context, ps []Page) error {
+// KeepPages is KeepPage for pages of one site, no two of one path; a hundred cost little more than a few. known are words
+// that need not be looked up; it may be nil.
+func (q Queries) KeepPages(ctx context.Context, ps []Page, known Words) error {
 	if len(ps) == 0 {
 		return nil
 	}
@@ -75,13 +76,13 @@ func (q Queries) KeepPages(ctx context.Context, ps []Page) error {
 	for i, p := range ps {
 		paths[i] = p.Path
 	}
-	var known []Page
-	err := q.in(ctx, &known, `SELECT id, path, title, address, words, findable FROM page WHERE site_id = ? AND path IN (?)`, ps[0].SiteID, paths)
+	var there []Page
+	err := q.in(ctx, &there, `SELECT id, path, title, address, words, findable FROM page WHERE site_id = ? AND path IN (?)`, ps[0].SiteID, paths)
 	if err != nil {
 		return err
 	}
 	before := map[string]Page{}
-	for _, p := range known {
+	for _, p := range there {
 		before[p.Path] = p
 	}
 	if err := q.keepRows(ctx, ps); err != nil {
@@ -111,7 +112,7 @@ func (q Queries) KeepPages(ctx context.Context, ps []Page) error {
 	if err := q.fill(ctx, `INSERT IGNORE INTO shared_part (page_id, site_id, print) VALUES `, "(?,?,?)", prints); err != nil {
 		return err
 	}
-	return q.index(ctx, all)
+	return q.index(ctx, all, known)
 }
 
 // keepRows stores the rows of pages and fills in their keys.
