@@ -64,11 +64,12 @@ func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, e
 }
 
 const (
-	readAtOnce = 8       // pages of a site; a host that serves visitors too bears as many as a browser asks for
-	keepers    = 2       // transactions at a time
-	keptAtOnce = 500     // pages of one transaction
-	mostKept   = 8 << 20 // and their bytes
-	leftShown  = 3       // folders that were left out
+	readAtOnce = 8               // pages of a site; a host that serves visitors too bears as many as a browser asks for
+	keepers    = 2               // transactions at a time
+	keptAtOnce = 500             // pages of one transaction
+	mostKept   = 8 << 20         // and their bytes
+	keptAfter  = 3 * time.Second // what a slow host gave is kept by then
+	leftShown  = 3               // folders that were left out
 	tellEvery  = 300 * time.Millisecond
 )
 
@@ -207,33 +208,41 @@ func (t *taking) readAll(ctx context.Context, pages []host.File) (locked int, er
 // keepAll keeps what was read, until there is no more.
 func (t *taking) keepAll(ctx context.Context, read <-chan got) (locked int, err error) {
 	var batch []got
+	var begun time.Time
 	size := 0
-	keep := func() error {
-		err := t.keep(ctx, batch)
-		t.mu.Lock()
-		t.seen += len(batch)
-		t.mu.Unlock()
-		batch, size = batch[:0], 0
-		return err
-	}
 	for g := range read {
 		if g.page.Locked != "" {
 			locked++
 		}
+		if len(batch) == 0 {
+			begun = time.Now()
+		}
 		batch, size = append(batch, g), size+len(g.bytes)
-		if len(batch) < keptAtOnce && size < mostKept {
+		t.sawOne(ctx, g.page.Address)
+		if len(batch) < keptAtOnce && size < mostKept && time.Since(begun) < keptAfter {
 			continue
 		}
-		if err := keep(); err != nil {
+		if err := t.keep(ctx, batch); err != nil {
 			return locked, err
 		}
-		t.tell(ctx, "Reading "+g.page.Address)
+		batch, size = batch[:0], 0
 	}
-	return locked, keep()
+	return locked, t.keep(ctx, batch)
+}
+
+// sawOne counts a page that was read.
+func (t *taking) sawOne(ctx context.Context, address string) {
+	t.mu.Lock()
+	t.seen++
+	t.mu.Unlock()
+	t.tell(ctx, "Reading "+address)
 }
 
 // keep keeps a batch in one transaction.
 func (t *taking) keep(ctx context.Context, batch []got) error {
+	if len(batch) == 0 {
+		return nil
+	}
 	var same []string
 	var pages []store.Page
 	var bytes [][]byte
