@@ -1334,10 +1334,7 @@ type HandMark struct {
 	// About the number of the item in its step, or the key of the difference
 	About string       `json:"about"`
 	Kind  HandMarkKind `json:"kind"`
-
-	// Off take it back
-	Off  *bool `json:"off,omitempty"`
-	Step int64 `json:"step"`
+	Step  int64        `json:"step"`
 }
 
 // HandMarkKind defines model for HandMarkKind.

@@ -50,7 +50,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		return v, err
 	}
 	v.SiteName, v.Colour, v.Subject, v.ContactName = p.site.Name, p.site.Colour, p.r.Subject, p.client.ContactName
-	v.AskedOn = openapi_types.Date{Time: p.r.ReceivedAt.In(zone(p.site))}
+	v.AskedOn = openapi_types.Date{Time: p.r.ReceivedAt.In(p.site.Clock())}
 	v.Round, v.SignedName, v.AnsweredAt = r.N, r.SignedName, r.AnsweredAt
 	v.State = d.clientState(p, r)
 	rcs, err := d.store.RoundChanges(ctx, r.ID)

@@ -8,7 +8,6 @@ import (
 	"mendry/api"
 	"mendry/internal/core/byhand"
 	"mendry/internal/core/diff"
-	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
 	corerelease "mendry/internal/core/release"
 	"mendry/internal/release"
@@ -17,11 +16,11 @@ import (
 
 // byHand reports whether what is published on a site becomes a list for a person, since Mendry may only read there.
 func (d *Desk) byHand(ctx context.Context, site int64) (bool, error) {
-	s, err := d.store.SiteRow(ctx, site)
+	h, err := d.store.SiteHost(ctx, site, "live")
 	if err != nil {
-		return false, missing(err, "site")
+		return false, missing(err, "host")
 	}
-	return s.HostKind == "hand" || s.HostTried != nil && !knowsOf(s.HostKnows).MayWrite, nil
+	return h.Kind == "hand" || h.Tried != nil && !knowsOf(h.Knows).MayWrite, nil
 }
 
 // editURL is where a site that is served by hand is edited; empty where nobody said it.
@@ -82,14 +81,11 @@ func (d *Desk) fileByHand(ctx context.Context, s store.Step, marks []store.Mark,
 	if s.Kind == corerelease.Remove {
 		item.Act = api.HandActTakeOut
 	} else {
-		b, err := d.store.Bytes(ctx, s.AfterHash)
+		f, err := d.store.PictureFile(ctx, *s.PictureID)
 		if err != nil {
 			return err
 		}
-		v.File = &api.HandFile{Name: path.Base(s.Path), Size: int64(len(b))}
-		if look, err := picture.Look(b); err == nil {
-			v.File.Width, v.File.Height = &look.Width, &look.Height
-		}
+		v.File = &api.HandFile{Name: path.Base(s.Path), Size: f.Size, Width: &f.Width, Height: &f.Height}
 	}
 	switch {
 	case s.State == corerelease.StepWritten:
@@ -106,9 +102,8 @@ func (d *Desk) fileByHand(ctx context.Context, s store.Step, marks []store.Mark,
 
 // MarkRelease keeps what a person says of an item or a difference of a release by hand.
 func (d *Desk) MarkRelease(ctx context.Context, who Who, id int64, m api.HandMark) (api.Release, error) {
-	off := m.Off != nil && *m.Off
 	mark := store.Mark{StepID: m.Step, Kind: byhand.Mark(m.Kind), About: m.About}
-	if err := d.releases.Say(ctx, release.By{ID: who.ID, Name: who.Name}, id, mark, off); err != nil {
+	if err := d.releases.Say(ctx, release.By{ID: who.ID, Name: who.Name}, id, mark); err != nil {
 		return api.Release{}, missing(err, "release")
 	}
 	d.jobs.Wake()

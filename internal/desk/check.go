@@ -119,7 +119,7 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 func (d *Desk) subject(ctx context.Context, site store.Site, dr *draft) (*check.Subject, *spelling, error) {
 	s := &check.Subject{
 		Before: dr.Live, After: dr.Page(), Changed: check.TouchedBy(dr.Draft), Address: dr.row.Address, Public: site.PublicURL, Media: dr.row.Media,
-		On: d.now().In(zone(site)),
+		On: d.now().In(site.Clock()),
 	}
 	words, err := d.spellingFor(ctx, dr)
 	if words != nil {

@@ -156,14 +156,6 @@ func (d *Desk) Clocks(ctx context.Context) ([]api.Clock, error) {
 	return all, err
 }
 
-// zone is the site's clock.
-func zone(s store.Site) *time.Location {
-	if l, err := time.LoadLocation(s.Zone); err == nil {
-		return l
-	}
-	return time.UTC
-}
-
 // parse reads a page's bytes, or takes the result from the last time. Parsed pages are never changed. It is not to be
 // called in a transaction, since it may ask the database.
 func (d *Desk) parse(ctx context.Context, p store.Page) (*page.Page, error) {

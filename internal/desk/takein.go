@@ -119,7 +119,7 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	if t.known, err = d.store.StandingPages(ctx, site); err != nil {
 		return err
 	}
-	pages := slices.DeleteFunc(slices.Clone(listed.Files), func(f host.File) bool { return !f.Page && !isPage(f.Path) })
+	pages := slices.DeleteFunc(slices.Clone(listed.Files), func(f host.File) bool { return !isPage(f) })
 	pages = t.indexes(ctx, listed.Files, pages)
 	t.all = len(pages)
 	locked, err := t.readAll(ctx, pages)
@@ -245,7 +245,7 @@ func (t *taking) keep(ctx context.Context, batch []got) error {
 	}
 	var same []string
 	var pages []store.Page
-	var bytes [][]byte
+	blobs := map[string][]byte{}
 	for _, g := range batch {
 		if g.same {
 			same = append(same, g.page.Path)
@@ -253,7 +253,7 @@ func (t *taking) keep(ctx context.Context, batch []got) error {
 		}
 		pages = append(pages, g.page)
 		if g.bytes != nil {
-			bytes = append(bytes, g.bytes)
+			blobs[g.page.Hash] = g.bytes
 		}
 	}
 	now := t.d.now()
@@ -265,7 +265,7 @@ func (t *taking) keep(ctx context.Context, batch []got) error {
 		if err := q.SeenPages(ctx, t.site, same, now); err != nil {
 			return err
 		}
-		if _, err := q.KeepAll(ctx, bytes); err != nil {
+		if err := q.KeepBlobs(ctx, blobs); err != nil {
 			return err
 		}
 		return q.KeepPages(ctx, pages, words)
@@ -350,12 +350,15 @@ func (d *Desk) keepPage(ctx context.Context, q store.Queries, p *store.Page, kno
 	return q.KeepPage(ctx, *p)
 }
 
-// isPage tells pages from other files by their names. What begins with an underscore is a part that a builder uses.
-func isPage(p string) bool {
-	if strings.HasPrefix(path.Base(p), "_") {
+// isPage tells pages from other files: as the host saw it, or by their names. What begins with an underscore is a part that a builder uses.
+func isPage(f host.File) bool {
+	if f.Page {
+		return true
+	}
+	if strings.HasPrefix(path.Base(f.Path), "_") {
 		return false
 	}
-	switch strings.ToLower(path.Ext(p)) {
+	switch strings.ToLower(path.Ext(f.Path)) {
 	case ".html", ".htm", ".xhtml", ".md", ".markdown":
 		return true
 	}

@@ -127,7 +127,7 @@ func (d *Desk) odd(ctx context.Context) ([]api.Odd, error) {
 			return out, err
 		}
 		id := p.ID
-		out = append(out, api.Odd{SiteID: s.ID, SiteName: s.Name, PageID: &id, Level: api.LevelLook, Mark: p.ElsewhereAt.In(zone(s)).Format("15:04"), Say: p.Address + " was edited outside Mendry"})
+		out = append(out, api.Odd{SiteID: s.ID, SiteName: s.Name, PageID: &id, Level: api.LevelLook, Mark: p.ElsewhereAt.In(s.Clock()).Format("15:04"), Say: p.Address + " was edited outside Mendry"})
 	}
 	return out, nil
 }

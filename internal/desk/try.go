@@ -72,7 +72,7 @@ func (d *Desk) tryHost(ctx context.Context, f api.SiteForm) hostTried {
 	}
 	pages := 0
 	for _, file := range listed.Files {
-		if file.Page || isPage(file.Path) {
+		if isPage(file) {
 			pages++
 		}
 	}

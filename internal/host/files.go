@@ -122,11 +122,16 @@ func (h files) Read(ctx context.Context, file string) (Content, error) {
 	if err != nil {
 		return Content{}, h.Say(err, file)
 	}
+	return Content{Bytes: b, Media: mediaOf(name)}, nil
+}
+
+// mediaOf is the media type of a file whose host tells none.
+func mediaOf(name string) string {
 	media := mime.TypeByExtension(path.Ext(name))
 	if strings.HasPrefix(media, "text/html") {
-		media = "text/html" // Go's own table says utf-8; the page says what it is in
+		return "text/html" // Go's own table says utf-8; the page says what it is in
 	}
-	return Content{Bytes: b, Media: media}, nil
+	return media
 }
 
 // clean is a path below the site's folder, and nothing else.

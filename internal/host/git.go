@@ -1,9 +1,9 @@
 package host
 
 import (
+	"cmp"
 	"context"
 	"fmt"
-	"mime"
 	"path"
 	"slices"
 	"strings"
@@ -14,6 +14,8 @@ import (
 	"github.com/go-git/go-git/v5/plumbing/filemode"
 	"github.com/go-git/go-git/v5/plumbing/object"
 	"github.com/go-git/go-git/v5/storage/memory"
+
+	"mendry/internal/core/release"
 )
 
 // Committer is a host on which a release is one act: all of its files, or none.
@@ -165,11 +167,7 @@ func (g *repository) read(file string) (Content, error) {
 	if err != nil {
 		return Content{}, err
 	}
-	media := mime.TypeByExtension(path.Ext(file))
-	if strings.HasPrefix(media, "text/html") {
-		media = "text/html" // the page says what it is written in
-	}
-	return Content{Bytes: b, Tag: e.Hash.String(), Media: media}, nil
+	return Content{Bytes: b, Tag: e.Hash.String(), Media: mediaOf(file)}, nil
 }
 
 // Write implements Host.
@@ -211,36 +209,27 @@ func (g *repository) Try(ctx context.Context) (Knows, error) {
 func (g *repository) Commit(ctx context.Context, by, words string, edits []Edit) error {
 	g.mu.Lock()
 	defer g.mu.Unlock()
+	var refused error // by the last push, of a commit on top of was
+	var was plumbing.Hash
 	for try := 0; ; try++ {
 		if err := g.update(ctx, true); err != nil {
-			return err
+			return cmp.Or(refused, err)
 		}
-		left, err := g.judge(edits)
+		left, err := g.judge(edits) // after a refusal, or an answer that was lost, what the branch is now tells
 		if err != nil || len(left) == 0 {
 			return err
 		}
-		c, err := g.build(by, words, left)
+		if refused != nil && (g.head == was && !Is(refused, Locked) || try > pushTries) {
+			return refused
+		}
+		c, err := g.build(by, words, left) // on top of what others pushed to other files
 		if err != nil {
 			return err
 		}
-		err = g.wire.push(ctx, g.ref(), g.head, c)
-		if err == nil {
+		was = g.head
+		if refused = g.wire.push(ctx, g.ref(), was, c); refused == nil {
 			g.head, g.files = c.head, c.files
 			return nil
-		}
-		if ctx.Err() != nil {
-			return ctx.Err()
-		}
-		// Refused, or the answer was lost: what the branch is now tells. Somebody else's push to other files is built on.
-		was := g.head
-		if e := g.update(ctx, true); e != nil {
-			return err
-		}
-		if left, e := g.judge(edits); e != nil || len(left) == 0 {
-			return e
-		}
-		if g.head == was && !Is(err, Locked) || try == pushTries {
-			return err
 		}
 		select {
 		case <-time.After(time.Duration(try+1) * pushPause):
@@ -261,9 +250,9 @@ func (g *repository) judge(edits []Edit) (left []Edit, err error) {
 		if err != nil {
 			return nil, err
 		}
-		switch {
-		case sameFile(bytesOf(now), e.After):
-		case sameFile(bytesOf(now), e.Before):
+		switch release.Judge(bytesOf(now), e.Before, e.After, false) {
+		case release.New:
+		case release.Old:
 			left = append(left, e)
 		default:
 			return nil, &TheirsError{Problem: changed(e.File), File: e.File, Found: now}

@@ -1,7 +1,6 @@
 package host
 
 import (
-	"bytes"
 	"fmt"
 	"io"
 	"maps"
@@ -68,9 +67,6 @@ func blobOf(store *memory.Storage, hash plumbing.Hash) ([]byte, error) {
 	defer r.Close()
 	return io.ReadAll(r)
 }
-
-// sameFile tells equal files, and no file from an empty one.
-func sameFile(a, b []byte) bool { return (a == nil) == (b == nil) && bytes.Equal(a, b) }
 
 // build makes the commit that does edits to the one in memory. The lock is held.
 func (g *repository) build(by, words string, edits []Edit) (commit, error) {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"strconv"
-	"time"
 
 	"mendry/internal/core/byhand"
 	"mendry/internal/core/change"
@@ -191,12 +190,8 @@ func (rs *Releases) seeByHand(ctx context.Context, h host.Host, site store.Site,
 		return rs.noteWritten(ctx, r, s)
 	}
 	if c.Kept > 0 && s.Said == "" {
-		zone, err := time.LoadLocation(site.Zone)
-		if err != nil {
-			zone = time.UTC
-		}
 		s.Said = fmt.Sprintf("The page says that it may be kept for %s: visitors see a change by %s at the latest.",
-			span(c.Kept), rs.now().Add(c.Kept).In(zone).Format("15:04"))
+			span(c.Kept), rs.now().Add(c.Kept).In(site.Clock()).Format("15:04"))
 	}
 	return rs.setSeen(ctx, r, s)
 }
@@ -246,9 +241,8 @@ func (rs *Releases) is(ctx context.Context, r store.Release, s *store.Step, c ho
 	return err == nil && byhand.Same(want, got)
 }
 
-// Say keeps what a person says of an item or a difference of a release by hand, or takes it back. What was put in is
-// looked at.
-func (rs *Releases) Say(ctx context.Context, by By, id int64, m store.Mark, off bool) error {
+// Say keeps what a person says of an item or a difference of a release by hand. What was put in is looked at.
+func (rs *Releases) Say(ctx context.Context, by By, id int64, m store.Mark) error {
 	return rs.Store.Tx(ctx, func(q store.Queries) error {
 		r, err := q.Release(ctx, id)
 		if err != nil {
@@ -276,9 +270,6 @@ func (rs *Releases) Say(ctx context.Context, by By, id int64, m store.Mark, off 
 		}
 		if at < 0 {
 			return store.ErrNone
-		}
-		if off {
-			return q.DropMark(ctx, m)
 		}
 		m.By, m.At = by.ID, rs.now()
 		if err := q.SetMark(ctx, m); err != nil {

@@ -124,37 +124,47 @@ func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) er
 
 // step writes one file by the law of writing, or finds out whether it was written before the process that wrote it died.
 func (rs *Releases) step(ctx context.Context, h host.Host, r store.Release, s *store.Step) error {
-	begun := false
-	switch s.State {
-	case release.StepWritten, release.StepTakenBack, release.StepLeft:
+	if !s.State.Unwritten() {
 		return nil
-	case release.StepWriting:
-		begun = true
-	default:
-		s.State = release.StepWriting
-		if err := rs.Store.SetStep(ctx, *s); err != nil {
-			return err
-		}
 	}
-	before, err := rs.bytes(ctx, s.BeforeHash)
+	begun := s.State == release.StepWriting
+	e, err := rs.begin(ctx, s)
 	if err != nil {
 		return err
 	}
-	after, err := rs.bytes(ctx, s.AfterHash)
-	if err != nil {
-		return err
-	}
-	_, err = host.Put(ctx, h, s.Path, before, after, begun)
+	_, err = host.Put(ctx, h, e.File, e.Before, e.After, begun)
 	var theirs *host.TheirsError
-	switch {
-	case errors.As(err, &theirs) && theirs.Found == nil:
-		return rs.elsewhere(ctx, s, "")
-	case errors.As(err, &theirs):
-		return rs.elsewhere(ctx, s, record.Sum(theirs.Found.Bytes))
-	case err != nil:
+	if errors.As(err, &theirs) {
+		return rs.elsewhere(ctx, s, sumOf(theirs.Found))
+	}
+	if err != nil {
 		return err
 	}
 	return rs.noteWritten(ctx, r, s)
+}
+
+// begin journals that a file is being written, and tells what is to be made of it.
+func (rs *Releases) begin(ctx context.Context, s *store.Step) (e host.Edit, err error) {
+	if s.State != release.StepWriting {
+		s.State = release.StepWriting
+		if err := rs.Store.SetStep(ctx, *s); err != nil {
+			return e, err
+		}
+	}
+	e.File = s.Path
+	if e.Before, err = rs.bytes(ctx, s.BeforeHash); err != nil {
+		return e, err
+	}
+	e.After, err = rs.bytes(ctx, s.AfterHash)
+	return e, err
+}
+
+// sumOf is the hash of what a host has at a path, empty where it has nothing.
+func sumOf(c *host.Content) string {
+	if c == nil {
+		return ""
+	}
+	return record.Sum(c.Bytes)
 }
 
 // commit writes all files of a release in one act, or finds out whether it was done before the process that did it died.
@@ -163,22 +173,14 @@ func (rs *Releases) commit(ctx context.Context, h host.Committer, r store.Releas
 	var open []*store.Step
 	for i := range steps {
 		s := &steps[i]
-		if s.State == release.StepWritten || s.State == release.StepTakenBack || s.State == release.StepLeft {
+		if !s.State.Unwritten() {
 			continue
 		}
-		before, err := rs.bytes(ctx, s.BeforeHash)
+		e, err := rs.begin(ctx, s)
 		if err != nil {
 			return err
 		}
-		after, err := rs.bytes(ctx, s.AfterHash)
-		if err != nil {
-			return err
-		}
-		s.State = release.StepWriting
-		if err := rs.Store.SetStep(ctx, *s); err != nil {
-			return err
-		}
-		edits, open = append(edits, host.Edit{File: s.Path, Before: before, After: after}), append(open, s)
+		edits, open = append(edits, e), append(open, s)
 	}
 	by, words, err := rs.reason(ctx, r)
 	if err != nil {
@@ -187,13 +189,9 @@ func (rs *Releases) commit(ctx context.Context, h host.Committer, r store.Releas
 	err = h.Commit(ctx, by, words, edits)
 	var theirs *host.TheirsError
 	if errors.As(err, &theirs) { // nothing was written
-		now := ""
-		if theirs.Found != nil {
-			now = record.Sum(theirs.Found.Bytes)
-		}
 		for _, s := range open {
 			if s.State = release.StepWaiting; s.Path == theirs.File {
-				err = rs.elsewhere(ctx, s, now)
+				err = rs.elsewhere(ctx, s, sumOf(theirs.Found))
 			} else if e := rs.Store.SetStep(ctx, *s); e != nil {
 				return e
 			}

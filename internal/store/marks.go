@@ -23,12 +23,6 @@ func (q Queries) SetMark(ctx context.Context, m Mark) error {
 	return err
 }
 
-// DropMark takes back what a person said.
-func (q Queries) DropMark(ctx context.Context, m Mark) error {
-	_, err := q.do(ctx, `DELETE FROM hand_mark WHERE step_id = ? AND kind = ? AND about = ?`, m.StepID, m.Kind, m.About)
-	return err
-}
-
 // Marks are what was said of a release's items.
 func (q Queries) Marks(ctx context.Context, release int64) (ms []Mark, err error) {
 	return ms, q.all(ctx, &ms, `SELECT m.step_id, m.kind, m.about, m.marked_by, m.marked_at FROM hand_mark m

@@ -34,6 +34,14 @@ type Site struct {
 	TakingSince *time.Time `db:"taking_since"`
 }
 
+// Clock is the site's zone; UTC where it names none that is known.
+func (s Site) Clock() *time.Location {
+	if l, err := time.LoadLocation(s.Zone); err == nil {
+		return l
+	}
+	return time.UTC
+}
+
 // SiteRow is a site with what a list shows of it.
 type SiteRow struct {
 	Site
@@ -81,6 +89,8 @@ type SiteHost struct {
 	User   string `db:"user"`
 	Secret []byte `db:"secret"` // sealed
 	Knows  []byte `db:"knows"`  // JSON of host.Knows
+	// Tried is when that was found out.
+	Tried *time.Time `db:"tried_at"`
 }
 
 // SetSiteHost keeps where a site's files live, in one role.
@@ -92,7 +102,7 @@ func (q Queries) SetSiteHost(ctx context.Context, h SiteHost) error {
 
 // SiteHost finds where a site's files live, in one role.
 func (q Queries) SiteHost(ctx context.Context, site int64, role string) (h SiteHost, err error) {
-	return h, q.get(ctx, &h, `SELECT site_id, role, kind, url, user, secret, knows FROM site_host WHERE site_id = ? AND role = ?`, site, role)
+	return h, q.get(ctx, &h, `SELECT site_id, role, kind, url, user, secret, knows, tried_at FROM site_host WHERE site_id = ? AND role = ?`, site, role)
 }
 
 // SetHostKnows keeps what was found out about a site's host.

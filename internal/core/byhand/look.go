@@ -1,13 +1,12 @@
 package byhand
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
 	"strings"
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
+	"mendry/internal/core/record"
 )
 
 // Seen is what stands of an item on the page that visitors get.
@@ -168,6 +167,5 @@ func Same(a, b *page.Page) bool { return len(differ(a, b, nil)) == 0 }
 
 // Key tells a difference from others of its page, and is the same at every look (SHA-256, hexadecimal).
 func Key(d change.Diff) string {
-	sum := sha256.Sum256([]byte(d.Kind + "\x00" + d.Before + "\x00" + d.After))
-	return hex.EncodeToString(sum[:])
+	return record.Sum([]byte(d.Kind + "\x00" + d.Before + "\x00" + d.After))
 }

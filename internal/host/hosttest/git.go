@@ -6,25 +6,10 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"strconv"
 	"strings"
 	"testing"
 	"time"
 )
-
-const gitConf = `
-Port {port}
-ListenAddress 127.0.0.1
-HostKey {conf}/host
-AuthorizedKeysFile {conf}/keys
-PidFile {conf}/pid
-StrictModes no
-UsePAM no
-PermitRootLogin yes
-PasswordAuthentication no
-KbdInteractiveAuthentication no
-MaxStartups 200
-`
 
 // gitOverSSH is a bare repository behind OpenSSH, whose pages git's own hook builds into the folder at each push.
 func gitOverSSH(t testing.TB, dir string) *Server {
@@ -32,19 +17,9 @@ func gitOverSSH(t testing.TB, dir string) *Server {
 	if _, err := exec.LookPath("git"); err != nil {
 		t.Skip("git is not installed (make system)")
 	}
-	private, public := Key(t)
-	hostKey, _ := Key(t)
-	conf := config(t, map[string]string{"host": hostKey, "keys": public})
-	for _, err := range []error{os.Chown(conf+"/host", 0, 0), os.Chmod(conf+"/host", 0o600), os.MkdirAll("/run/sshd", 0o755)} {
-		if err != nil {
-			t.Fatal(err)
-		}
-	}
-	port := freePort(t)
-	write(t, conf+"/conf", fill(gitConf, "{conf}", conf, "{port}", strconv.Itoa(port)))
 	repo := filepath.Join(dir, ".site.git")
-	s := run(t, dir, "sshd", port, func(p string) *exec.Cmd { return exec.Command(p, "-D", "-e", "-f", conf+"/conf") })
-	s.Kind, s.URL, s.User, s.Password, s.Key = "git", fmt.Sprintf("ssh://127.0.0.1:%d%s#main", port, repo), "root", "", private
+	s := openSSH(t, dir, "PermitRootLogin yes\n")
+	s.Kind, s.URL, s.User = "git", fmt.Sprintf("ssh://127.0.0.1:%d%s#main", s.port, repo), "root"
 	git := func(in string, env []string, args ...string) string {
 		c := exec.Command("git", append([]string{"-C", repo, "-c", "safe.directory=*"}, args...)...)
 		c.Stdin = strings.NewReader(in)

@@ -23,8 +23,6 @@ StrictModes no
 UsePAM no
 PasswordAuthentication no
 KbdInteractiveAuthentication no
-Subsystem sftp internal-sftp
-ForceCommand internal-sftp
 MaxStartups 200
 `
 
@@ -46,8 +44,16 @@ func Key(t testing.TB) (private, public string) {
 	return string(pem.EncodeToMemory(block)), string(ssh.MarshalAuthorizedKey(p))
 }
 
-// sshd is OpenSSH's, which signs in the servers' own user with a key.
+// sshd is OpenSSH's SFTP, which signs in the servers' own user with a key.
 func sshd(t testing.TB, dir string) *Server {
+	t.Helper()
+	s := openSSH(t, dir, "Subsystem sftp internal-sftp\nForceCommand internal-sftp\n")
+	s.Kind, s.URL, s.User = "sftp", fmt.Sprintf("sftp://127.0.0.1:%d%s/", s.port, dir), owner
+	return s
+}
+
+// openSSH is OpenSSH's server, with more of a configuration, which signs in with a key.
+func openSSH(t testing.TB, dir, more string) *Server {
 	t.Helper()
 	private, public := Key(t)
 	hostKey, _ := Key(t)
@@ -62,13 +68,9 @@ func sshd(t testing.TB, dir string) *Server {
 		t.Fatal(err)
 	}
 	port := freePort(t)
-	write(t, conf+"/conf", fill(sshdConf, "{conf}", conf, "{port}", strconv.Itoa(port)))
+	write(t, conf+"/conf", fill(sshdConf+more, "{conf}", conf, "{port}", strconv.Itoa(port)))
 	s := run(t, dir, "sshd", port, func(p string) *exec.Cmd { return exec.Command(p, "-D", "-e", "-f", conf+"/conf") })
-	s.Kind, s.URL, s.User, s.Password, s.Key = "sftp", fmt.Sprintf(
-		"sftp://127.0.0.1:%d%s/",
-		port,
-		dir,
-	), owner, "", private
+	s.Password, s.Key = "", private
 	s.NewKey = func() { // as when a host is set up anew
 		hostKey, _ := Key(t)
 		write(t, conf+"/host", hostKey)

@@ -1704,8 +1704,6 @@ export interface components {
             kind: components["schemas"]["HandMarkKind"];
             /** @description the number of the item in its step, or the key of the difference */
             about: string;
-            /** @description take it back */
-            off?: boolean;
         };
         /** @enum {string} */
         HandMarkKind: "put" | "taken" | "theirs";

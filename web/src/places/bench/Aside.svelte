@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { copy as copyText } from '../../look/copy';
   import { complain, say } from '../../look/toast';
   import type { BenchPage } from './desk.svelte';
   import { saying, type Slip } from './outbox';
@@ -8,7 +9,7 @@
 
   async function copy(s: Slip) {
     try {
-      await navigator.clipboard.writeText(saying(s));
+      await copyText(saying(s));
       say('Copied.');
     } catch {
       complain(new Error('This browser does not let the words be copied. Choose them and copy them by hand.'));

@@ -32,31 +32,18 @@
   } = $props();
 
   const rows = $derived(rowsOf(r));
-  const open = $derived(rows.filter((x) => !settled(x)));
+  const open = $derived(rows.filter((x) => !settled(x.item)));
   let chosen = $state(0); // the number of the item that was pointed at, 0 where none was
   const current = $derived(open.find((x) => x.n >= chosen) ?? open[0]); // the next one, where it is settled
   let copied = $state<Record<number, number>>({});
   const looking = $derived(!!r.look_at);
   const clock = (moment: string) => clockWords(moment, zone);
 
+  const said = (body: Schemas['HandMark']) =>
+    run(() => answer(api.POST('/releases/{release}/marks', { params: { path: { release: r.id } }, body })));
   const mark = (row: Row, kind: Schemas['HandMarkKind']) =>
-    run(() =>
-      answer(
-        api.POST('/releases/{release}/marks', {
-          params: { path: { release: r.id } },
-          body: { step: row.step.id, kind, about: String(row.item.n) },
-        }),
-      ),
-    );
-  const theirs = (step: number, key: string) =>
-    run(() =>
-      answer(
-        api.POST('/releases/{release}/marks', {
-          params: { path: { release: r.id } },
-          body: { step, kind: 'theirs', about: key },
-        }),
-      ),
-    );
+    said({ step: row.step.id, kind, about: String(row.item.n) });
+  const theirs = (step: number, about: string) => said({ step, kind: 'theirs', about });
   async function take(row: Row, text: string) {
     try {
       await copy(text);

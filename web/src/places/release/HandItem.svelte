@@ -32,7 +32,7 @@
   } = $props();
 
   const { item, step } = $derived(row);
-  const done = $derived(settled(row));
+  const done = $derived(settled(item));
   const next = $derived(copies(row)[copied % Math.max(1, copies(row).length)]);
   const title = $derived(
     step.file

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Runs from '../../parts/Runs.svelte';
-  import { rowsOf, settled } from './hand';
+  import { settled } from './hand';
 
   /** What Mendry saw on the live pages, what else is different there, and the ways to end a list. */
   let {
@@ -26,9 +26,9 @@
   const others = $derived(r.steps.flatMap((s) => s.others.map((o) => ({ s, o }))));
   const fresh = $derived(others.filter((x) => !x.o.theirs));
   const known = $derived(others.filter((x) => x.o.theirs));
-  const begun = $derived(rowsOf(r).some(settled));
+  const begun = $derived(r.steps.some((s) => s.items.some(settled)));
   function sum(s: Schemas['ReleaseStep']): { say: string; is: string } {
-    const rows = s.items.filter((i) => i.seen !== 'right' && !i.taken);
+    const rows = s.items.filter((i) => !settled(i));
     if (s.state === 'written' || (rows.length === 0 && s.items.length > 0)) return { say: 'right', is: 'is-live' };
     if (rows.some((i) => i.seen === 'different')) return { say: 'not what was cleared', is: 'is-stop' };
     const done = s.items.length - rows.length;

@@ -7,7 +7,7 @@ export const rowsOf = (r: Schemas['Release']): Row[] =>
   r.steps.flatMap((step) => step.items.map((item) => ({ step, item }))).map((row, i) => ({ n: i + 1, ...row }));
 
 /** Seen to be there, or right as it stands by somebody's word. */
-export const settled = (r: Row) => r.item.seen === 'right' || r.item.taken;
+export const settled = (i: Schemas['HandItem']) => i.seen === 'right' || i.taken;
 
 /** What is copied of an item, in the order in which it is. */
 export const copies = (r: Row): string[] => {
