@@ -51,11 +51,11 @@ func pictureWork(args []string, _ io.Reader, out io.Writer) error {
 	if err := d.Decode(&w); err != nil && !errors.Is(err, io.EOF) {
 		return fail(refused, "%s: %v", args[1], err)
 	}
-	made, _, err := picture.Do(b, w)
+	made, err := picture.Do(b, w)
 	if err != nil {
 		return fail(refused, "%s: %v", args[0], err)
 	}
-	_, err = out.Write(made)
+	_, err = out.Write(made.Bytes)
 	return err
 }
 

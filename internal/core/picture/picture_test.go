@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"image"
 	"image/png"
-	"strings"
 	"testing"
 )
 
@@ -17,19 +16,9 @@ func TestLook(t *testing.T) {
 	if err != nil || in.Media != "image/png" || in.Width != 30 || in.Height != 20 {
 		t.Errorf("%+v %v", in, err)
 	}
-	if in, err := Look([]byte("<?xml version='1.0'?><svg xmlns='http://www.w3.org/2000/svg'/>")); err != nil || in.Media != "image/svg+xml" {
+	if in, err := Look([]byte("<?xml version='1.0'?><svg xmlns='http://www.w3.org/2000/svg'/>")); err != nil ||
+		in.Media != "image/svg+xml" {
 		t.Errorf("%+v %v", in, err)
-	}
-}
-
-func TestHostileFilesAreRefusedInWords(t *testing.T) {
-	// A PNG head (RFC 2083, 4.1.1) that claims 60,000 by 60,000 points.
-	bomb := []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR\x00\x00\xea\x60\x00\x00\xea\x60\x08\x02\x00\x00\x00")
-	bomb = append(bomb, 0xb6, 0x10, 0x59, 0x71) // the checksum may be wrong: refused either way
-	for name, b := range map[string][]byte{"bomb": bomb, "text": []byte("hello"), "empty": nil, "heavy": make([]byte, MaxBytes+1)} {
-		if _, err := Look(b); err == nil || !strings.Contains(err.Error(), "Send") {
-			t.Errorf("%s: %v", name, err)
-		}
 	}
 }
 

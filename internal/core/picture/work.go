@@ -1,12 +1,7 @@
 package picture
 
 import (
-	"bytes"
 	"image"
-	"image/color"
-	"image/gif"
-	"image/jpeg"
-	"image/png"
 	"math"
 	"strconv"
 	"strings"
@@ -28,8 +23,9 @@ type Work struct {
 	Focus      *Point  `json:"focus,omitempty"`      // what is to stay in the middle; nil for the middle of the picture
 	Width      int     `json:"width,omitempty"`      // pixels; a picture is never made larger
 	Percent    float64 `json:"percent,omitempty"`    // of its width, up to 100
-	Format     string  `json:"format,omitempty"`     // jpeg or png; empty for its own
-	Quality    int     `json:"quality,omitempty"`    // of JPEG, 1 to 100; 0 for 82
+	Format     string  `json:"format,omitempty"`     // jpeg, png or webp; empty for its own
+	Quality    int     `json:"quality,omitempty"`    // of JPEG and WebP, 1 to 100; 0 for 82
+	Weight     int     `json:"weight,omitempty"`     // bytes that it may have at most; 0 for no limit
 }
 
 // Rect is a part of a picture, in pixels.
@@ -53,65 +49,87 @@ const usualQuality = 82
 // steepest is the largest angle by which a picture is straightened; beyond it another turn is meant.
 const steepest = 45
 
-// Do does work on a picture. The error is a *refusal.Refusal.
-func Do(b []byte, w Work) ([]byte, Info, error) {
+// Done is a picture that was worked on.
+type Done struct {
+	Bytes []byte
+	Info  Info
+	Said  []string // what else was done to it, in words
+}
+
+// plain reports whether nothing is asked but that the picture can go out.
+func (w Work) plain() bool { return w == Work{} }
+
+// Do does work on a picture. One of which nothing is asked keeps its points as they are. The error is a *refusal.Refusal.
+func Do(b []byte, w Work) (Done, error) {
 	i, err := Look(b)
 	if err != nil {
-		return nil, i, err
+		return Done{}, err
 	}
 	switch {
-	case i.Media == "image/svg+xml":
-		return nil, i, refuse("A drawing has no points to turn or cut; its size is set on the page.")
+	case w.plain() && i.Media == SVG:
+		out, dropped, err := CleanSVG(b)
+		return finished(out, left(dropped), err)
+	case i.Media == SVG:
+		return Done{}, refuse("A drawing has no points to turn or cut; its size is set on the page.")
+	case w.plain() && (i.Animated || i.Media == "image/avif"):
+		return finished(b, nil, nil)
 	case i.Animated:
-		return nil, i, refuse("The picture moves. Mendry keeps such pictures as they are.")
+		return Done{}, refuse("The picture moves. Mendry keeps such pictures as they are.")
+	case i.Media == "image/avif":
+		return Done{}, refuse(
+			"Mendry does not work on AVIF pictures. Put it on the page as it is, or send it as JPEG, PNG or WebP.",
+		)
 	}
 	m, err := decode(b, i)
 	if err != nil {
-		return nil, i, err
+		return Done{}, err
 	}
-	m = upright(m, i.Orientation)
-	if m, err = w.shape(m); err != nil {
-		return nil, i, err
+	profile, said := profileOf(b, i.Media), left(i.Private)
+	c, byMatrix := readColours(profile)
+	if byMatrix && c.same() {
+		profile, byMatrix = nil, false // sRGB is what a picture without a profile has (CSS Color 4, 12.2)
 	}
-	format := w.Format
-	if format == "" {
-		if format = strings.TrimPrefix(i.Media, "image/"); format == "webp" {
-			format = "png"
-			if !i.Alpha {
-				format = "jpeg"
-			}
-		}
+	if w.plain() && i.Orientation == 1 && !byMatrix {
+		return finished(stripped(b, i.Media), said, nil)
 	}
-	out, err := encode(m, format, w.Quality)
+	if m, err = w.shape(upright(normal(m), i.Orientation)); err != nil {
+		return Done{}, err
+	}
+	if _, grey := m.(*image.Gray); byMatrix && !grey {
+		c.convert(m)
+		said = append(said, "colours taken from "+i.Profile+" to sRGB")
+		profile = nil
+	} else if grey {
+		profile = nil // points without a colour are shown as those of sRGB
+	}
+	out := output{format: w.Format, quality: w.Quality, most: w.Weight, profile: profile}
+	if out.format == "" {
+		out.format = strings.TrimPrefix(i.Media, "image/")
+	}
+	if profile != nil {
+		said = append(said, "colours kept as "+i.Profile)
+	}
+	made, more, err := out.write(m)
+	return finished(made, append(said, more...), err)
+}
+
+// left says what was left out.
+func left(dropped []string) []string {
+	if len(dropped) == 0 {
+		return nil
+	}
+	return []string{"left out: " + strings.Join(dropped, ", ")}
+}
+
+func finished(b []byte, said []string, err error) (Done, error) {
 	if err != nil {
-		return nil, i, err
+		return Done{}, err
 	}
-	i, err = Look(out)
-	return out, i, err
+	i, err := Look(b)
+	return Done{b, i, said}, err
 }
 
 func refuse(say string, args ...any) error { return refusal.New(refusal.Rule, say, args...) }
-
-// upright turns a picture as its orientation says that it is shown (CIPA DC-008, 4.6.5, Orientation).
-func upright(m image.Image, orientation int) image.Image {
-	switch orientation {
-	case 2:
-		return flip(m, true)
-	case 3:
-		return turn(m, 180)
-	case 4:
-		return flip(m, false)
-	case 5:
-		return flip(turn(m, 90), true)
-	case 6:
-		return turn(m, 90)
-	case 7:
-		return flip(turn(m, 270), true)
-	case 8:
-		return turn(m, 270)
-	}
-	return m
-}
 
 // shape does all of the work but the writing.
 func (w Work) shape(m image.Image) (image.Image, error) {
@@ -139,7 +157,11 @@ func (w Work) shape(m image.Image) (image.Image, error) {
 		c := image.Rect(w.Crop.X, w.Crop.Y, w.Crop.X+w.Crop.Width, w.Crop.Y+w.Crop.Height)
 		size := m.Bounds().Size()
 		if w.Crop.Width <= 0 || w.Crop.Height <= 0 || !c.In(image.Rectangle{Max: size}) {
-			return nil, refuse("What is to be kept does not lie in the picture, which is %d × %d by then.", size.X, size.Y)
+			return nil, refuse(
+				"What is to be kept does not lie in the picture, which is %d × %d by then.",
+				size.X,
+				size.Y,
+			)
 		}
 		m = crop(m, c)
 	}
@@ -193,64 +215,6 @@ func around(size image.Point, shape string, focus *Point) (image.Rectangle, erro
 	return image.Rect(x, y, x+kw, y+kh), nil
 }
 
-// blank is an empty picture of the kind that m is best kept in.
-func blank(m image.Image, r image.Rectangle) draw.Image {
-	switch p := m.(type) {
-	case *image.Paletted:
-		return image.NewPaletted(r, p.Palette)
-	case *image.Gray:
-		return image.NewGray(r)
-	}
-	return image.NewNRGBA(r)
-}
-
-// mapped makes a picture of a size whose points are those of another one.
-func mapped(m image.Image, size image.Point, from func(x, y int) (int, int)) image.Image {
-	b := m.Bounds()
-	out := blank(m, image.Rectangle{Max: size})
-	if p, ok := m.(*image.Paletted); ok {
-		o := out.(*image.Paletted)
-		for y := range size.Y {
-			for x := range size.X {
-				fx, fy := from(x, y)
-				o.SetColorIndex(x, y, p.ColorIndexAt(b.Min.X+fx, b.Min.Y+fy))
-			}
-		}
-		return out
-	}
-	for y := range size.Y {
-		for x := range size.X {
-			fx, fy := from(x, y)
-			out.Set(x, y, m.At(b.Min.X+fx, b.Min.Y+fy))
-		}
-	}
-	return out
-}
-
-// turn turns a picture clockwise.
-func turn(m image.Image, degrees int) image.Image {
-	s := m.Bounds().Size()
-	switch degrees {
-	case 90:
-		return mapped(m, image.Pt(s.Y, s.X), func(x, y int) (int, int) { return y, s.Y - 1 - x })
-	case 180:
-		return mapped(m, s, func(x, y int) (int, int) { return s.X - 1 - x, s.Y - 1 - y })
-	}
-	return mapped(m, image.Pt(s.Y, s.X), func(x, y int) (int, int) { return s.X - 1 - y, x })
-}
-
-func flip(m image.Image, horizontal bool) image.Image {
-	s := m.Bounds().Size()
-	if horizontal {
-		return mapped(m, s, func(x, y int) (int, int) { return s.X - 1 - x, y })
-	}
-	return mapped(m, s, func(x, y int) (int, int) { return x, s.Y - 1 - y })
-}
-
-func crop(m image.Image, c image.Rectangle) image.Image {
-	return mapped(m, c.Size(), func(x, y int) (int, int) { return c.Min.X + x, c.Min.Y + y })
-}
-
 // kept is how much of width and height is left of a picture that is straightened by an angle: the largest rectangle of
 // the same shape in the one that is turned, by what of it the turned edges leave in either direction.
 func kept(w, h, radians float64) float64 {
@@ -264,61 +228,27 @@ func straighten(m image.Image, degrees float64) image.Image {
 	w, h, a := float64(b.Dx()), float64(b.Dy()), degrees*math.Pi/180
 	by := kept(w, h, a)
 	ow, oh := max(1, int(w*by)), max(1, int(h*by))
-	out := image.NewNRGBA(image.Rect(0, 0, ow, oh))
+	out, opaque := canvas(m, ow, oh)
 	sin, cos := math.Sin(a), math.Cos(a)
 	cx, cy := float64(b.Min.X)+w/2, float64(b.Min.Y)+h/2
 	draw.CatmullRom.Transform(out, f64.Aff3{
 		cos, -sin, float64(ow)/2 - cos*cx + sin*cy,
 		sin, cos, float64(oh)/2 - sin*cx - cos*cy,
 	}, m, b, draw.Src, nil)
-	return out
+	return opaque(out)
 }
 
 // shrink makes a picture smaller, its shape kept.
 func shrink(m image.Image, width int) image.Image {
 	b := m.Bounds()
 	height := max(1, int(math.Round(float64(b.Dy())*float64(width)/float64(b.Dx()))))
-	out := image.NewNRGBA(image.Rect(0, 0, width, height))
+	out, opaque := canvas(m, width, height)
 	draw.CatmullRom.Scale(out, out.Bounds(), m, b, draw.Src, nil)
 	p, ok := m.(*image.Paletted)
 	if !ok {
-		return out
+		return opaque(out)
 	}
 	few := image.NewPaletted(out.Bounds(), p.Palette)
 	draw.FloydSteinberg.Draw(few, few.Bounds(), out, image.Point{})
 	return few
-}
-
-// encode writes a picture. Nothing goes into it but its points: no place, no camera, no thumbnail.
-func encode(m image.Image, format string, quality int) ([]byte, error) {
-	if quality == 0 {
-		quality = usualQuality
-	}
-	if quality < 1 || quality > 100 {
-		return nil, refuse("Quality is a number from 1 to 100.")
-	}
-	var b bytes.Buffer
-	var err error
-	switch format {
-	case "jpeg":
-		err = jpeg.Encode(&b, onWhite(m), &jpeg.Options{Quality: quality})
-	case "png":
-		err = png.Encode(&b, m)
-	case "gif":
-		err = gif.Encode(&b, m, nil)
-	default:
-		return nil, refuse("A picture is written as jpeg or png.")
-	}
-	return b.Bytes(), err
-}
-
-// onWhite lays what can be seen through on white, since JPEG knows nothing of that.
-func onWhite(m image.Image) image.Image {
-	if o, ok := m.(interface{ Opaque() bool }); ok && o.Opaque() {
-		return m
-	}
-	out := image.NewRGBA(image.Rectangle{Max: m.Bounds().Size()})
-	draw.Draw(out, out.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
-	draw.Draw(out, out.Bounds(), m, m.Bounds().Min, draw.Over)
-	return out
 }

@@ -35,7 +35,16 @@ func smooth(w, h int) *image.NRGBA {
 	for y := range h {
 		for x := range w {
 			fx, fy := float64(x)/float64(w), float64(y)/float64(h)
-			m.SetNRGBA(x, y, color.NRGBA{uint8(127 + 120*math.Sin(6*fx)), uint8(127 + 120*math.Cos(5*fy)), uint8(127 + 120*math.Sin(4*(fx+fy))), 255})
+			m.SetNRGBA(
+				x,
+				y,
+				color.NRGBA{
+					uint8(127 + 120*math.Sin(6*fx)),
+					uint8(127 + 120*math.Cos(5*fy)),
+					uint8(127 + 120*math.Sin(4*(fx+fy))),
+					255,
+				},
+			)
 		}
 	}
 	return m
@@ -52,11 +61,11 @@ func pngOf(t testing.TB, m image.Image) []byte {
 
 func done(t testing.TB, b []byte, w Work) image.Image {
 	t.Helper()
-	out, _, err := Do(b, w)
+	out, err := Do(b, w)
 	if err != nil {
 		t.Fatalf("%+v: %v", w, err)
 	}
-	m, _, err := image.Decode(bytes.NewReader(out))
+	m, err := decode(out.Bytes, out.Info)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -194,7 +203,27 @@ func withOrientation(t testing.TB, m image.Image, orientation uint16) []byte {
 // The eight orientations by the standard's table: which side of the stored picture is shown at the top, and which at the
 // left (CIPA DC-008, 4.6.5, Orientation: 1 is row 0 at the visual top and column 0 at the left, and so on).
 func TestTheEightOrientations(t *testing.T) {
-	red, green, blue, grey := color.NRGBA{255, 0, 0, 255}, color.NRGBA{0, 255, 0, 255}, color.NRGBA{0, 0, 255, 255}, color.NRGBA{128, 128, 128, 255}
+	red, green, blue, grey := color.NRGBA{
+		255,
+		0,
+		0,
+		255,
+	}, color.NRGBA{
+		0,
+		255,
+		0,
+		255,
+	}, color.NRGBA{
+		0,
+		0,
+		255,
+		255,
+	}, color.NRGBA{
+		128,
+		128,
+		128,
+		255,
+	}
 	m := image.NewNRGBA(image.Rect(0, 0, 64, 32)) // corners: red at row 0 and column 0, green beside it, blue below it
 	for y := range 32 {
 		for x := range 64 {
@@ -222,12 +251,20 @@ func TestTheEightOrientations(t *testing.T) {
 		}
 		shown := done(t, b, Work{Format: "png"})
 		s := shown.Bounds().Size()
-		if s != image.Pt(w, h) || !is(shown.At(4, 4), want[0]) || !is(shown.At(s.X-5, 4), want[1]) || !is(shown.At(4, s.Y-5), want[2]) {
-			t.Errorf("%d: shown %v with %v, %v, %v in its corners", o, s, shown.At(4, 4), shown.At(s.X-5, 4), shown.At(4, s.Y-5))
+		if s != image.Pt(w, h) || !is(shown.At(4, 4), want[0]) || !is(shown.At(s.X-5, 4), want[1]) ||
+			!is(shown.At(4, s.Y-5), want[2]) {
+			t.Errorf(
+				"%d: shown %v with %v, %v, %v in its corners",
+				o,
+				s,
+				shown.At(4, 4),
+				shown.At(s.X-5, 4),
+				shown.At(4, s.Y-5),
+			)
 		}
-		out, after, err := Do(b, Work{})
-		if err != nil || after.Orientation != 1 || bytes.Contains(out, []byte("Exif")) {
-			t.Errorf("%d: private data is kept: %+v %v", o, after, err)
+		out, err := Do(b, Work{})
+		if err != nil || out.Info.Orientation != 1 || bytes.Contains(out.Bytes, []byte("Exif")) {
+			t.Errorf("%d: private data is kept: %+v %v", o, out.Info, err)
 		}
 	}
 }
@@ -271,8 +308,8 @@ func TestWorkThatCannotBeDoneIsRefused(t *testing.T) {
 		"moving": {moving.Bytes(), Work{Turn: 90}}, "a drawing": {[]byte("<svg xmlns='http://www.w3.org/2000/svg'/>"), Work{Turn: 90}},
 		"broken off": {b[:len(b)-30], Work{}},
 	} {
-		if out, _, err := Do(tt.b, tt.w); err == nil {
-			t.Errorf("%s: %d bytes", name, len(out))
+		if out, err := Do(tt.b, tt.w); err == nil {
+			t.Errorf("%s: %d bytes", name, len(out.Bytes))
 		}
 	}
 	if m := done(t, b, Work{Width: 4000}); m.Bounds().Dx() != 40 {
@@ -283,7 +320,11 @@ func TestWorkThatCannotBeDoneIsRefused(t *testing.T) {
 func FuzzLook(f *testing.F) {
 	f.Add(pngOf(f, scene(8, 8)))
 	f.Add(withOrientation(f, scene(8, 8), 6))
-	f.Add([]byte("GIF89a\x04\x00\x04\x00\x80\x00\x00\xff\xff\xff\x00\x00\x00!\xf9\x04\x01\x00\x00\x00\x00,\x00\x00\x00\x00\x04\x00\x04\x00\x00\x02\x04\x84\x8f\x09\x05\x00;"))
+	f.Add(
+		[]byte(
+			"GIF89a\x04\x00\x04\x00\x80\x00\x00\xff\xff\xff\x00\x00\x00!\xf9\x04\x01\x00\x00\x00\x00,\x00\x00\x00\x00\x04\x00\x04\x00\x00\x02\x04\x84\x8f\x09\x05\x00;",
+		),
+	)
 	f.Add([]byte("RIFF\x1a\x00\x00\x00WEBPVP8X\x0a\x00\x00\x00\x10\x00\x00\x00\x03\x00\x00\x03\x00\x00"))
 	f.Add([]byte("<svg width='10cm' viewBox='0 0 4 3' xmlns='http://www.w3.org/2000/svg'/>"))
 	f.Fuzz(func(t *testing.T, b []byte) {
