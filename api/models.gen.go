@@ -495,17 +495,17 @@ func (e PictureActDo) Valid() bool {
 	}
 }
 
-// Defines values for PictureShapeFit.
+// Defines values for PictureFit.
 const (
-	FitContain   PictureShapeFit = "contain"
-	FitCover     PictureShapeFit = "cover"
-	FitFill      PictureShapeFit = "fill"
-	FitNone      PictureShapeFit = "none"
-	FitScaleDown PictureShapeFit = "scale-down"
+	FitContain   PictureFit = "contain"
+	FitCover     PictureFit = "cover"
+	FitFill      PictureFit = "fill"
+	FitNone      PictureFit = "none"
+	FitScaleDown PictureFit = "scale-down"
 )
 
-// Valid indicates whether the value is a known member of the PictureShapeFit enum.
-func (e PictureShapeFit) Valid() bool {
+// Valid indicates whether the value is a known member of the PictureFit enum.
+func (e PictureFit) Valid() bool {
 	switch e {
 	case FitContain:
 		return true
@@ -516,6 +516,96 @@ func (e PictureShapeFit) Valid() bool {
 	case FitNone:
 		return true
 	case FitScaleDown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PicturePlaceAt.
+const (
+	At1280 PicturePlaceAt = 1280
+	At390  PicturePlaceAt = 390
+	At768  PicturePlaceAt = 768
+)
+
+// Valid indicates whether the value is a known member of the PicturePlaceAt enum.
+func (e PicturePlaceAt) Valid() bool {
+	switch e {
+	case At1280:
+		return true
+	case At390:
+		return true
+	case At768:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PictureWorkFlip.
+const (
+	FlipHorizontal PictureWorkFlip = "horizontal"
+	FlipNone       PictureWorkFlip = ""
+	FlipVertical   PictureWorkFlip = "vertical"
+)
+
+// Valid indicates whether the value is a known member of the PictureWorkFlip enum.
+func (e PictureWorkFlip) Valid() bool {
+	switch e {
+	case FlipHorizontal:
+		return true
+	case FlipNone:
+		return true
+	case FlipVertical:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PictureWorkFormat.
+const (
+	FormatJPEG PictureWorkFormat = "jpeg"
+	FormatOwn  PictureWorkFormat = ""
+	FormatPNG  PictureWorkFormat = "png"
+	FormatWebP PictureWorkFormat = "webp"
+)
+
+// Valid indicates whether the value is a known member of the PictureWorkFormat enum.
+func (e PictureWorkFormat) Valid() bool {
+	switch e {
+	case FormatJPEG:
+		return true
+	case FormatOwn:
+		return true
+	case FormatPNG:
+		return true
+	case FormatWebP:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PictureWorkTurn.
+const (
+	TurnAround PictureWorkTurn = 180
+	TurnLeft   PictureWorkTurn = 270
+	TurnNone   PictureWorkTurn = 0
+	TurnRight  PictureWorkTurn = 90
+)
+
+// Valid indicates whether the value is a known member of the PictureWorkTurn enum.
+func (e PictureWorkTurn) Valid() bool {
+	switch e {
+	case TurnAround:
+		return true
+	case TurnLeft:
+		return true
+	case TurnNone:
+		return true
+	case TurnRight:
 		return true
 	default:
 		return false
@@ -988,14 +1078,17 @@ type Change struct {
 	BeforeWords   string     `json:"before_words"`
 	ID            int64      `json:"id"`
 	Kind          ChangeKind `json:"kind"`
-	MadeAt        time.Time  `json:"made_at"`
-	MadeBy        string     `json:"made_by"`
-	PageID        int64      `json:"page_id"`
-	PageTitle     string     `json:"page_title"`
-	Part          string     `json:"part"`
-	PartName      string     `json:"part_name"`
-	PictureSay    string     `json:"picture_say"`
-	Say           string     `json:"say"`
+
+	// Made put a picture that came with the letter, or one of the site, in the place of another, with the sizes and files that the page offers of it
+	Made       *PictureAct `json:"made,omitempty"`
+	MadeAt     time.Time   `json:"made_at"`
+	MadeBy     string      `json:"made_by"`
+	PageID     int64       `json:"page_id"`
+	PageTitle  string      `json:"page_title"`
+	Part       string      `json:"part"`
+	PartName   string      `json:"part_name"`
+	PictureSay string      `json:"picture_say"`
+	Say        string      `json:"say"`
 
 	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 	Shape  *PictureShape `json:"shape,omitempty"`
@@ -1574,7 +1667,10 @@ type Part struct {
 	Locked   string     `json:"locked"`
 	Name     string     `json:"name"`
 	Parent   string     `json:"parent"`
-	Shared   string     `json:"shared"`
+
+	// Picture what belongs to a picture on the page
+	Picture *PartPicture `json:"picture,omitempty"`
+	Shared  string       `json:"shared"`
 
 	// Splits something can be begun below it, as below a paragraph
 	Splits bool   `json:"splits"`
@@ -1591,6 +1687,21 @@ type PartMove struct {
 	// Anchor the part that it would stand before or after
 	Anchor string    `json:"anchor"`
 	Where  PartWhere `json:"where"`
+}
+
+// PartPicture what belongs to a picture on the page
+type PartPicture struct {
+	// Background it stands behind the part that it is in
+	Background bool `json:"background"`
+
+	// Linked a link around it leads to a large one
+	Linked bool `json:"linked"`
+
+	// Narrow its file for narrow screens, as the page names it; empty where it has none
+	Narrow string `json:"narrow"`
+
+	// Share the page's share picture is this one, or stands for it
+	Share bool `json:"share"`
 }
 
 // PartStyle defines model for PartStyle.
@@ -1615,24 +1726,87 @@ type PartWhere string
 // PersonRole defines model for PersonRole.
 type PersonRole string
 
-// PictureAct put a picture that came with the letter in the place of another
+// PictureAct put a picture that came with the letter, or one of the site, in the place of another, with the sizes and files that the page offers of it
 type PictureAct struct {
 	// Alt absent: as it is
 	Alt          *string      `json:"alt,omitempty"`
-	AttachmentID int64        `json:"attachment_id"`
+	AttachmentID *int64       `json:"attachment_id,omitempty"`
 	Do           PictureActDo `json:"do"`
-	Part         string       `json:"part"`
+
+	// Narrow a picture that is chosen, of the request or of the site, and what is done to it
+	Narrow *PicturePick `json:"narrow,omitempty"`
+	Part   string       `json:"part"`
+
+	// Path a file of the site
+	Path *string `json:"path,omitempty"`
 
 	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 	Shape *PictureShape `json:"shape,omitempty"`
+
+	// Share the page's share picture becomes the new one too
+	Share *bool `json:"share,omitempty"`
+
+	// Work what is done to a picture, always to its original, in this order
+	Work *PictureWork `json:"work,omitempty"`
 }
 
 // PictureActDo defines model for PictureAct.Do.
 type PictureActDo string
 
+// PictureFit defines model for PictureFit.
+type PictureFit string
+
+// PicturePick a picture that is chosen, of the request or of the site, and what is done to it
+type PicturePick struct {
+	AttachmentID *int64 `json:"attachment_id,omitempty"`
+
+	// Path a file of the site
+	Path *string `json:"path,omitempty"`
+
+	// Work what is done to a picture, always to its original, in this order
+	Work *PictureWork `json:"work,omitempty"`
+}
+
+// PicturePlace defines model for PicturePlace.
+type PicturePlace struct {
+	// At the window's width in CSS pixels
+	At     PicturePlaceAt `json:"at"`
+	Fit    PictureFit     `json:"fit"`
+	Height int            `json:"height"`
+
+	// Own the place has a shape of its own, whatever stands in it
+	Own   bool   `json:"own"`
+	Part  string `json:"part"`
+	Width int    `json:"width"`
+}
+
+// PicturePlaceAt the window's width in CSS pixels
+type PicturePlaceAt int
+
+// PicturePlaces defines model for PicturePlaces.
+type PicturePlaces struct {
+	// Draft the draft that was shown
+	Draft  string         `json:"draft"`
+	Places []PicturePlace `json:"places"`
+}
+
+// PicturePoint a place on a picture, from 0 to 1 in both directions
+type PicturePoint struct {
+	X float32 `json:"x"`
+	Y float32 `json:"y"`
+}
+
+// PictureRect in pixels of the picture as it is by then
+type PictureRect struct {
+	Height int `json:"height"`
+	Width  int `json:"width"`
+	X      int `json:"x"`
+	Y      int `json:"y"`
+}
+
 // PictureShape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 type PictureShape struct {
-	Fit PictureShapeFit `json:"fit"`
+	Fit PictureFit `json:"fit"`
 
 	// Height in CSS pixels
 	Height int `json:"height"`
@@ -1641,8 +1815,61 @@ type PictureShape struct {
 	Width int `json:"width"`
 }
 
-// PictureShapeFit defines model for PictureShape.Fit.
-type PictureShapeFit string
+// PictureTold a picture as it came, and as it would go out
+type PictureTold struct {
+	Animated   bool     `json:"animated"`
+	Height     int      `json:"height"`
+	MadeHeight int      `json:"made_height"`
+	MadeMedia  string   `json:"made_media"`
+	MadeSize   int64    `json:"made_size"`
+	MadeWidth  int      `json:"made_width"`
+	Media      string   `json:"media"`
+	Name       string   `json:"name"`
+	Said       []string `json:"said"`
+	Size       int64    `json:"size"`
+
+	// Width as shown, upright; 0 for a drawing without a size
+	Width int `json:"width"`
+}
+
+// PictureWork what is done to a picture, always to its original, in this order
+type PictureWork struct {
+	// Crop in pixels of the picture as it is by then
+	Crop *PictureRect     `json:"crop,omitempty"`
+	Flip *PictureWorkFlip `json:"flip,omitempty"`
+
+	// Focus a place on a picture, from 0 to 1 in both directions
+	Focus  *PicturePoint      `json:"focus,omitempty"`
+	Format *PictureWorkFormat `json:"format,omitempty"`
+
+	// Percent of its width
+	Percent *float32 `json:"percent,omitempty"`
+	Quality *int     `json:"quality,omitempty"`
+
+	// Shape width to height, like 16:9: the largest part around the focus is kept
+	Shape *string `json:"shape,omitempty"`
+
+	// Straighten degrees clockwise; the largest part of the same shape is kept
+	Straighten *float32 `json:"straighten,omitempty"`
+
+	// Turn degrees clockwise
+	Turn *PictureWorkTurn `json:"turn,omitempty"`
+
+	// Weight in bytes at most
+	Weight *int `json:"weight,omitempty"`
+
+	// Width in pixels at most
+	Width *int `json:"width,omitempty"`
+}
+
+// PictureWorkFlip defines model for PictureWork.Flip.
+type PictureWorkFlip string
+
+// PictureWorkFormat defines model for PictureWork.Format.
+type PictureWorkFormat string
+
+// PictureWorkTurn degrees clockwise
+type PictureWorkTurn int
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -2234,6 +2461,13 @@ type EverywhereParams struct {
 	Words string `form:"words" json:"words"`
 }
 
+// GetSmallPictureParams defines parameters for GetSmallPicture.
+type GetSmallPictureParams struct {
+	AttachmentID *int64  `form:"attachment_id,omitempty" json:"attachment_id,omitempty"`
+	Path         *string `form:"path,omitempty" json:"path,omitempty"`
+	Size         int     `form:"size" json:"size"`
+}
+
 // TryHostParams defines parameters for TryHost.
 type TryHostParams struct {
 	// AcceptKey accept the key that the host shows now in the place of the one that it showed first
@@ -2264,6 +2498,9 @@ type AddRequestJSONRequestBody = RequestForm
 // KeepChangeJSONRequestBody defines body for KeepChange for application/json ContentType.
 type KeepChangeJSONRequestBody = KeepForm
 
+// SetPlacesJSONRequestBody defines body for SetPlaces for application/json ContentType.
+type SetPlacesJSONRequestBody = PicturePlaces
+
 // ChangeElsewhereJSONRequestBody defines body for ChangeElsewhere for application/json ContentType.
 type ChangeElsewhereJSONRequestBody = ElsewhereForm
 
@@ -2272,6 +2509,9 @@ type ReplaceEverywhereJSONRequestBody = EverywhereForm
 
 // MendJSONRequestBody defines body for Mend for application/json ContentType.
 type MendJSONRequestBody = MendForm
+
+// TellPictureJSONRequestBody defines body for TellPicture for application/json ContentType.
+type TellPictureJSONRequestBody = PicturePick
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm

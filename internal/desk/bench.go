@@ -2,8 +2,10 @@ package desk
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"net/url"
+	"path"
 	"strings"
 	"time"
 
@@ -162,17 +164,29 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 		v.Words = runs(diff.Words(c.BeforeWords, c.AfterWords))
 	}
 	if c.ShapeWidth > 0 {
-		v.Shape = &api.PictureShape{Width: c.ShapeWidth, Height: c.ShapeHeight, Fit: api.PictureShapeFit(c.ShapeFit)}
+		v.Shape = &api.PictureShape{Width: c.ShapeWidth, Height: c.ShapeHeight, Fit: api.PictureFit(c.ShapeFit)}
 	}
 	if c.Kind == "picture" && !strings.HasPrefix(c.BeforeHTML, "<") {
 		v.BeforePicture, v.AfterPicture = c.BeforeHTML, c.AfterHTML
 	}
-	if c.PictureID != nil {
-		f, err := q.PictureFile(ctx, *c.PictureID)
-		if err != nil {
-			return v, err
-		}
-		v.PictureSay = fmt.Sprintf("%s, %d × %d, %s", f.Path, f.Width, f.Height, picture.Weight(int(f.Size)))
+	if c.MadeFrom == "" {
+		return v, nil
 	}
+	pictures, err := q.ChangePictures(ctx, c.ID)
+	if err != nil {
+		return v, err
+	}
+	for i, f := range pictures {
+		if i == 0 {
+			v.PictureSay = fmt.Sprintf("%s, %d × %d, %s", f.Path, f.Width, f.Height, picture.Weight(int(f.Size)))
+		} else {
+			v.PictureSay += ", " + path.Base(f.Path)
+		}
+	}
+	v.Made = new(api.PictureAct)
+	if err := json.Unmarshal([]byte(c.MadeFrom), v.Made); err != nil {
+		return v, err
+	}
+	v.Made.Do = api.DoPicture
 	return v, nil
 }

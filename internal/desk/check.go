@@ -108,6 +108,9 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 		return nil, err
 	}
 	subject.Site, subject.Edits, subject.Styles = site, check.EditsOf(dr.Draft), d.stylesFor(ctx, p.site, dr)
+	if subject.Pictures, err = d.picturesOf(ctx, p.site, dr); err != nil {
+		return nil, err
+	}
 	out := found(check.Run(subject), dr)
 	if words != nil && words.err != nil {
 		return nil, words.err

@@ -69,9 +69,10 @@ type Desk struct {
 	releases *release.Releases
 	jobs     *work.Runner
 
-	turns   chan struct{} // drafts that are worked on
-	hashes  chan struct{} // sign-ins that are looked at or wait
-	hashing chan struct{} // passwords that are hashed
+	turns     chan struct{} // drafts that are worked on
+	picturing chan struct{} // pictures that are worked on
+	hashes    chan struct{} // sign-ins that are looked at or wait
+	hashing   chan struct{} // passwords that are hashed
 }
 
 // New makes a desk.
@@ -96,7 +97,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		tried:  newMemory(mostTried, func(linkTried) int { return 1 }),
 		hosts:  newMemory(memoryForHosts, func(host.Host) int { return 1 }),
 		visits: host.NewVisitor(c.Network, hostTimeout),
-		turns:  make(chan struct{}, workedAtOnce),
+		turns:  make(chan struct{}, workedAtOnce), picturing: make(chan struct{}, picturesAtOnce),
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}

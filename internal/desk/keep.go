@@ -24,7 +24,9 @@ type Ask struct {
 // Keep does an act to the draft of a page and keeps what it changes. Nothing reaches the site. Typing on in a part
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
-	if _, fetches := a.Act.(*act.Style); !fetches { // a site's style sheets come from its host, which may be slow
+	switch a.Act.(type) {
+	case *act.Style, *act.Picture: // what they ask of a site's host may take long, and so may work on a picture
+	default:
 		done, err := d.turn(ctx)
 		if err != nil {
 			return v, err
@@ -58,7 +60,11 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 		return api.Bench{}, stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
 	}
 	// What the act asks of hosts and files is asked before anything is locked.
-	done, err := act.Do(dr.Draft, a.Act, &rest{ctx, d, r, dr})
+	site, err := d.store.Site(ctx, r.SiteID)
+	if err != nil {
+		return api.Bench{}, err
+	}
+	done, err := act.Do(dr.Draft, a.Act, &rest{ctx, d, r, dr, site})
 	if err != nil {
 		return api.Bench{}, err
 	}
@@ -188,6 +194,9 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 		return 0, err
 	}
 	c.ID = id
+	if err := d.bring(ctx, q, id, dr, a); err != nil {
+		return 0, err
+	}
 	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
 		return 0, err
 	}
@@ -205,13 +214,22 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 	if a.Shape != nil {
 		c.ShapeWidth, c.ShapeHeight, c.ShapeFit = a.Shape.Width, a.Shape.Height, a.Shape.Fit
 	}
-	if a.Picture == nil {
+	if c.MadeFrom = ""; a.Made == nil {
 		return nil
 	}
 	c.BeforeHTML, c.AfterHTML = publicPath(dr.row.Address, a.BeforeHTML), publicPath(dr.row.Address, a.AfterHTML)
-	f, err := d.pictureFile(ctx, q, dr, *a.Picture)
-	c.PictureID = &f.ID
+	made, err := json.Marshal(a.Made)
+	c.MadeFrom = string(made)
 	return err
+}
+
+// bring keeps the pictures that a change brings.
+func (d *Desk) bring(ctx context.Context, q store.Queries, id int64, dr *draft, a act.Change) error {
+	ids, err := d.pictureFiles(ctx, q, dr, a.Pictures)
+	if err != nil || a.Kind != act.OfPicture {
+		return err
+	}
+	return q.SetChangePictures(ctx, id, dr.request, ids)
 }
 
 // reword keeps another wording of a change that is not live yet.
@@ -229,7 +247,10 @@ func (d *Desk) reword(ctx context.Context, q store.Queries, dr *draft, a act.Cha
 			return err
 		}
 	}
-	return q.RewriteChange(ctx, c)
+	if err := q.RewriteChange(ctx, c); err != nil {
+		return err
+	}
+	return d.bring(ctx, q, c.ID, dr, a)
 }
 
 // aim keeps by which words a change finds its part, after those were changed before it.

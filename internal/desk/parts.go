@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/store"
@@ -45,7 +46,7 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 	a := part.Attributes
 	v := api.Part{
 		ID: part.ID, Kind: string(part.Kind), Name: part.Name, Text: part.Text, Locked: part.Locked, Codes: append([]string{}, part.Tokens...),
-		Src: a.Get("src"), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{}, Form: string(change.FormOf(part)), Forms: []api.PartForm{}, Splits: part.Locked == "" && change.Splits(part),
+		Src: page.PictureAddress(part), Alt: a.Get("alt"), Href: a.Get("href"), Title: a.Get("title"), Fits: []api.PartMove{}, Form: string(change.FormOf(part)), Forms: []api.PartForm{}, Splits: part.Locked == "" && change.Splits(part),
 	}
 	if c != nil {
 		v.ChangeID, v.LiveText = &c.ID, c.BeforeWords
@@ -61,6 +62,11 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 	}
 	if part.Parent != nil {
 		v.Parent = part.Parent.ID
+	}
+	if part.Kind == page.Picture && (part.Background || !part.Node.Is("source")) {
+		v.Picture = &api.PartPicture{
+			Background: part.Background, Share: act.Shares(p, part), Linked: act.LeadsToLarge(p, part), Narrow: act.ForNarrow(p, part),
+		}
 	}
 	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Placed() || part.Background {
 		return v

@@ -163,6 +163,8 @@ func mark(p *page.Page) []byte {
 	var spots []spot
 	for _, part := range p.All {
 		switch {
+		case part.Background && part.Node.Placed:
+			spots = append(spots, spot{part.Node.Start() + 1 + len(part.Node.Tag()), ` data-mendry-behind="` + part.ID + `"`})
 		case part.Background || !part.Placed():
 		case part.Run == nil:
 			spots = append(spots, spot{part.Start + 1 + len(part.Node.Tag()), ` data-mendry="` + part.ID + `"`})

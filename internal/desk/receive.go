@@ -8,7 +8,6 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"mendry/api"
-	"mendry/internal/core/link"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/request"
 	"mendry/internal/core/text"
@@ -286,17 +285,4 @@ func (d *Desk) Move(ctx context.Context, who Who, number int64, to api.RequestSt
 		return api.Request{}, err
 	}
 	return d.Request(ctx, number)
-}
-
-// safeName makes a file name by the trade's rules that says what kind of picture it is.
-func safeName(a store.Attachment) string {
-	name := link.FileName(a.Name)
-	want := map[string]string{"image/jpeg": ".jpg", "image/png": ".png", "image/gif": ".gif", "image/webp": ".webp", "image/svg+xml": ".svg"}[a.Media]
-	if i := strings.LastIndexByte(name, '.'); i >= 0 {
-		if ext := name[i:]; ext == want || ext == ".jpeg" && want == ".jpg" {
-			return name
-		}
-		name = name[:i]
-	}
-	return name + want
 }

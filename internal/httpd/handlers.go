@@ -1,7 +1,6 @@
 package httpd
 
 import (
-	"bytes"
 	"context"
 	"crypto/rand"
 	"encoding/hex"
@@ -216,27 +215,6 @@ func (s *Server) AddAttachment(ctx context.Context, r AddAttachmentRequestObject
 	}
 	v, err := s.desk.AddAttachment(ctx, who(asked(ctx).Context()), r.Number, r.Params.Name, b)
 	return AddAttachment200JSONResponse(v), err
-}
-
-// picture gives a file's bytes in a way that no browser takes for a page of ours.
-type pictureResponse struct {
-	media string
-	body  []byte
-}
-
-// VisitGetAttachmentResponse implements GetAttachmentResponseObject.
-func (p pictureResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error {
-	w.Header().Set("Content-Type", p.media)
-	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
-	w.Header().Set("Cache-Control", "private, max-age=86400, immutable")
-	_, err := io.Copy(w, bytes.NewReader(p.body))
-	return err
-}
-
-// GetAttachment gives a file's bytes.
-func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject) (GetAttachmentResponseObject, error) {
-	a, b, err := s.desk.Attachment(ctx, r.Attachment)
-	return pictureResponse{a.Media, b}, err
 }
 
 // AddWish marks a wish.

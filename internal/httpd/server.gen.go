@@ -101,6 +101,9 @@ type ServerInterface interface {
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(c *gin.Context, number InRequest, page InPage)
+	// SetPlaces How large pictures are shown, as a frame of a width said; a hint, since a page could lie
+	// (PUT /requests/{number}/bench/{page}/places)
+	SetPlaces(c *gin.Context, number InRequest, page InPage)
 	// RefusedActs Which of the acts on a part as a whole would be refused, and why. Nothing is kept.
 	// (GET /requests/{number}/bench/{page}/refused)
 	RefusedActs(c *gin.Context, number InRequest, page InPage, params RefusedActsParams)
@@ -125,6 +128,12 @@ type ServerInterface interface {
 	// Mend Give a part the words that a finding offers
 	// (POST /requests/{number}/mend)
 	Mend(c *gin.Context, number InRequest)
+	// GetSmallPicture A picture made small, upright, to be looked at; as large as size at most, in pixels
+	// (GET /requests/{number}/pictures/small)
+	GetSmallPicture(c *gin.Context, number InRequest, params GetSmallPictureParams)
+	// TellPicture What a picture is, and what work on it comes to; nothing is kept
+	// (POST /requests/{number}/pictures/told)
+	TellPicture(c *gin.Context, number InRequest)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(c *gin.Context, number InRequest)
@@ -895,6 +904,40 @@ func (siw *ServerInterfaceWrapper) PageLinks(c *gin.Context) {
 	siw.Handler.PageLinks(c, number, page)
 }
 
+// SetPlaces operation middleware
+func (siw *ServerInterfaceWrapper) SetPlaces(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetPlaces(c, number, page)
+}
+
 // RefusedActs operation middleware
 func (siw *ServerInterfaceWrapper) RefusedActs(c *gin.Context) {
 
@@ -1182,6 +1225,83 @@ func (siw *ServerInterfaceWrapper) Mend(c *gin.Context) {
 	}
 
 	siw.Handler.Mend(c, number)
+}
+
+// GetSmallPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetSmallPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSmallPictureParams
+
+	// ------------- Optional query parameter "attachment_id" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "attachment_id", c.Request.URL.Query(), &params.AttachmentID, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter attachment_id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSmallPicture(c, number, params)
+}
+
+// TellPicture operation middleware
+func (siw *ServerInterfaceWrapper) TellPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TellPicture(c, number)
 }
 
 // GetProof operation middleware
@@ -1733,12 +1853,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/history", wrapper.PartHistory)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/links", wrapper.PageLinks)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/findings", wrapper.WhileTyping)
+	router.PUT(options.BaseURL+"/requests/:number/bench/:page/places", wrapper.SetPlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/refused", wrapper.RefusedActs)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
 	router.POST(options.BaseURL+"/requests/:number/attachments", wrapper.AddAttachment)
+	router.POST(options.BaseURL+"/requests/:number/pictures/told", wrapper.TellPicture)
+	router.GET(options.BaseURL+"/requests/:number/pictures/small", wrapper.GetSmallPicture)
 	router.GET(options.BaseURL+"/attachments/:attachment", wrapper.GetAttachment)
 	router.POST(options.BaseURL+"/requests/:number/wishes", wrapper.AddWish)
 	router.DELETE(options.BaseURL+"/requests/:number/wishes/:wish", wrapper.DropWish)
@@ -2785,6 +2908,41 @@ func (response PageLinksdefaultJSONResponse) VisitPageLinksResponse(w http.Respo
 	return err
 }
 
+type SetPlacesRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Body   *SetPlacesJSONRequestBody
+}
+
+type SetPlacesResponseObject interface {
+	VisitSetPlacesResponse(w http.ResponseWriter) error
+}
+
+type SetPlaces204Response struct {
+}
+
+func (response SetPlaces204Response) VisitSetPlacesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetPlacesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPlacesdefaultJSONResponse) VisitSetPlacesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RefusedActsRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -3092,6 +3250,92 @@ type MenddefaultJSONResponse struct {
 }
 
 func (response MenddefaultJSONResponse) VisitMendResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSmallPictureRequestObject struct {
+	Number InRequest `json:"number"`
+	Params GetSmallPictureParams
+}
+
+type GetSmallPictureResponseObject interface {
+	VisitGetSmallPictureResponse(w http.ResponseWriter) error
+}
+
+type GetSmallPicture200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSmallPicture200ApplicationOctetStreamResponse) VisitGetSmallPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSmallPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSmallPicturedefaultJSONResponse) VisitGetSmallPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellPictureRequestObject struct {
+	Number InRequest `json:"number"`
+	Body   *TellPictureJSONRequestBody
+}
+
+type TellPictureResponseObject interface {
+	VisitTellPictureResponse(w http.ResponseWriter) error
+}
+
+type TellPicture200JSONResponse PictureTold
+
+func (response TellPicture200JSONResponse) VisitTellPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellPicturedefaultJSONResponse) VisitTellPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3981,6 +4225,9 @@ type StrictServerInterface interface {
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(ctx context.Context, request PageLinksRequestObject) (PageLinksResponseObject, error)
+	// SetPlaces How large pictures are shown, as a frame of a width said; a hint, since a page could lie
+	// (PUT /requests/{number}/bench/{page}/places)
+	SetPlaces(ctx context.Context, request SetPlacesRequestObject) (SetPlacesResponseObject, error)
 	// RefusedActs Which of the acts on a part as a whole would be refused, and why. Nothing is kept.
 	// (GET /requests/{number}/bench/{page}/refused)
 	RefusedActs(ctx context.Context, request RefusedActsRequestObject) (RefusedActsResponseObject, error)
@@ -4005,6 +4252,12 @@ type StrictServerInterface interface {
 	// Mend Give a part the words that a finding offers
 	// (POST /requests/{number}/mend)
 	Mend(ctx context.Context, request MendRequestObject) (MendResponseObject, error)
+	// GetSmallPicture A picture made small, upright, to be looked at; as large as size at most, in pixels
+	// (GET /requests/{number}/pictures/small)
+	GetSmallPicture(ctx context.Context, request GetSmallPictureRequestObject) (GetSmallPictureResponseObject, error)
+	// TellPicture What a picture is, and what work on it comes to; nothing is kept
+	// (POST /requests/{number}/pictures/told)
+	TellPicture(ctx context.Context, request TellPictureRequestObject) (TellPictureResponseObject, error)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(ctx context.Context, request GetProofRequestObject) (GetProofResponseObject, error)
@@ -4886,6 +5139,51 @@ func (sh *strictHandler) PageLinks(ctx *gin.Context, number InRequest, page InPa
 	}
 }
 
+// SetPlaces operation middleware
+func (sh *strictHandler) SetPlaces(ctx *gin.Context, number InRequest, page InPage) {
+	var request SetPlacesRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	var body SetPlacesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPlaces(ctx, request.(SetPlacesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPlaces")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetPlacesResponseObject); ok {
+		if err := validResponse.VisitSetPlacesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // RefusedActs operation middleware
 func (sh *strictHandler) RefusedActs(ctx *gin.Context, number InRequest, page InPage, params RefusedActsParams) {
 	var request RefusedActsRequestObject
@@ -5150,6 +5448,77 @@ func (sh *strictHandler) Mend(ctx *gin.Context, number InRequest) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MendResponseObject); ok {
 		if err := validResponse.VisitMendResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSmallPicture operation middleware
+func (sh *strictHandler) GetSmallPicture(ctx *gin.Context, number InRequest, params GetSmallPictureParams) {
+	var request GetSmallPictureRequestObject
+
+	request.Number = number
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSmallPicture(ctx, request.(GetSmallPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSmallPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSmallPictureResponseObject); ok {
+		if err := validResponse.VisitGetSmallPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TellPicture operation middleware
+func (sh *strictHandler) TellPicture(ctx *gin.Context, number InRequest) {
+	var request TellPictureRequestObject
+
+	request.Number = number
+
+	var body TellPictureJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TellPicture(ctx, request.(TellPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TellPictureResponseObject); ok {
+		if err := validResponse.VisitTellPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5827,188 +6196,210 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1rjxs3luhfIbQXyC5QTtt53Vn7k2PHkyBx4uvuHV9gEDSoKkrFUYnUFKlWNEb/9wXPOWRVqch6qNWO",
-	"d/PB6W5RfJwXD8/z4yLX251WQlmzeP5xseM13woravhNqnd8LfCnxfPFjttykS0U3wr4bS0W2aIW/9zL",
-	"WhSL57bei2xh8lJsufvOStdbbhfPF1LZ775ZZAt73An8VaxFvbi/zxZSvRf/3AtjE4uo/XYp6gsscy1t",
-	"6iDGffSwFe7d181OKyMAcDeleFVJoey7WuuV+0uulRUKjsl3u0rm3Eqtrv5htHJ/axb7P7VYLZ4v/u2q",
-	"QcwVfmqu2nPCooUweS13bqrFc7cq27kPGTfMloLlMJ4ZIQyTdnGfuSE/VEYcSlGLi22rmTGyqXcVz4Wh",
-	"td9ebtG3IgkCUbuZcMV3tV5WYnuxZf18kbU/lEemtG0WviDmx3FOy74XleDmcmD28yWWrv3HtHjg5Qst",
-	"jvMlF/cfe24F5nuZw7KnyOGWScMKrQSzmnHm5Ndz5n7F7zKuGM9txqyuCsZ3vLZseWTSGgaCIlsU0s24",
-	"lYpbXbsltny3k2oNh7S2lsu9EzLxs7z0A9z2ssWS55vU0O95vsFRud4dk8JA7444asXdieOj3vDc0ihd",
-	"b5OjdL3FUVIZUSdn+wk+xZFbXm/2uyR7wqc0Ut8lwfJW3xFEdjK3+zo58B1+jGNrMTTne/iURu5Vcthe",
-	"4Rhjj1Vysmv3IY6zfJked+M+9OM24skQgm/4RjRIPui6MKmhH9yHbtx9ttjVeidqe/wV761Cuz9qJX5b",
-	"LZ7/fZiTWtOMiNWAt7GRBL6xYQ3JjI30RDg2LkB6bGBA3dhAj4vxlRu8jY3t8Pvo0YlLx8a1mGBsqBcP",
-	"owgnVhlFd2Cq+9/vs8VLZQ6ifgMy5aOnTInaD4fPUIO0YmumqTU4oyNpUq94XfOj+x31NCdu//hFqLUt",
-	"F8+f/efTMM7Y2glhVMK8Dvf3sAv6/u9hvF7+QyBDvbSW5+WW7qnuIUoh1yX8/VTbyxaymKQWZoutKCRv",
-	"zeG32pyp94GR/xITZz/IwsHiY0zjbUNCFh4Ifkf+u5k/Jq2bAFJDyA67RSHdpcqrdy2ArXhlxOklbYR1",
-	"Fy2JLeYUU+bu1UV2AuxCu3+F2m8Bc+Eu/f0Uydnijydu2JM7XrsTGTf+tX7ZfKMF20nsCcLUCVe3ry6R",
-	"ffc0W2ylCjSX9bFFsrtLm0/df2PkWegFLRpwg5MN4uBXOloAVeW+X7qDZgsrbTUVZg1WYYbw6484Vfj9",
-	"Bue8zxZe8M0jgaXbAnOXIePMHdD9qlfwPKnknWD0jByiB7hKp5LC9zD4bITeidpI1FFbX/xmFjr9HDFM",
-	"fi9UXvalTV5ytRYzRCaMjwnLXKtVJXMbFS5FzVcDn9zu6yr6qdMwR/f0BgbdZ4uN2CUE50YcTZqAYtvq",
-	"EBNfWVEzzuq9Ygdu2FreCfUcaMmB3j16nZZvDVtWOt8YxmuROSXelkLWDFaP4MTRYfLoW16I/nPCL4kr",
-	"wlsbMMLccPeEYGvNtGJSLSJEtiOryuBVz9fivT540TSdNN45IowQRr1XJn4Q94nnSbe1jMFrnvGqIrjy",
-	"2nGrscLdJBN3sRbv9yq2kUOpqwhIY6u9YNqWoj5II5gtNfzLLQxQmlVarR09gLHjyA5uz1LBMYCccbAj",
-	"FJ5bUTCtMsZVAQNgXsOM5ccGQ0utK8FVj7lJRiH3eG7wePEHIggTkbeoqs1cWeB0YpMWw8bEBfF5X8Uq",
-	"ilqYOM8Al9yG51RyRLi7ep8vxUrXYnAKGpKeY7KOtJGqmCbufnYjiSVvue3MX3ArnlgJ92iUh2+Xx+g+",
-	"HW5vJ28WRuM9G5+stskPbpM6HwH61vD4HpN/L/luXJDg5Ncw1n3JciumAfwahoKmacrpQApEMUlSRKVE",
-	"TIP1mMoC9XfwQZTUhnW4kQ1weYdmu1zgN92j/VN26iLLQ7MhsYY60+z8M1G812/80s0aRuQgFb2s+T1C",
-	"1G0UtSYjqbLWqCM5KeQmxHn3qtAKRZne7UQRn9jJwPjLrrTbqqcaxdXdbLGruFQRS5w7LdOqmiB4YT0/",
-	"UxSg7mui6O8UFYDI6tKW7prh65rvSpOxUnCnk5oMrhyDFwRfVsLEJImH21Tifk3jI9egh2V3f78puI/d",
-	"dQxkwQ5uw5VUgi1rwTeRXcVhRgCIoboNPhl9/OZaWZ7b2y2Xca3ID0iKtOlPZH68zSvB69Y0gRyS7+SB",
-	"F25na1n3KO3l0vAgS0RCSZ8uB5W2p3aLr+KscifqgnT2IWr6Gw07PX6zsWaq9PGSOsVnoTcIXlcSoT/o",
-	"c6Jhj6tpeAzGtYZhPSDNGxe9zueSziNez+1rt38tn1yw8Vt49PbFW9cfmjCUpvVfCYGXYeQexmq9R5Ia",
-	"scC1GRS/M7pz73k/MYwMPtMHH7Ipaj3Zqsda9PkysF3v7oyZgkUxS13nZiOKWx3RHeh1Z6QVXxj2L9Rl",
-	"OpPG5pttXGmLyaiJpdL7+rx7UWl7CzpY72yH8Fh1x2crXYMucpBVxZS2bCnAeZmhRgDvdsENKImTTvWr",
-	"tq/dwpEDOXadCx6gz5iZIcUS2cLItRLFgFyUVgx8OundAnsL7xazRzIdpfpm6YDe5ts9nSIQaMPN/h3Q",
-	"PO8RqC2MdwGQZqWeSq93wi3leSlMhMvGTL4wl843fYaEg04WfP+KUqpU7FDKvGzzouNltNyYUh9U1nad",
-	"e6OM/RcruOVLbsSoFuv3SXuIQos8XPMM0ru9ZZzletfyR7ClMLIQjCswC2VM1/5P0hpRrXoGaq7y0scA",
-	"dMzL/RdDx5QNDv2ppuxXMPh834QP8hmzFn6g2J2URTsG/Ndiq99hoE2PxtJ2Dm6Mu+kTd2k1vltY8b0b",
-	"SfLkFp+YY8SEA1s7CM8FWDZ6wuapd/o42quEfdvJ8PHtwKiM5okt/UOjA0fuiHZkF5cFRrOQ+VkqxhUj",
-	"HZp54XSCntnajFO7tjFBgBeWu51w/YIZqXIRedg/+I3jz3Ki+tHWolBsB7p1QVCJlb09lHE1XIlD9O+6",
-	"ihPuDiPcpl6fYVsQGTeqW7tVcU9hpazZ/+C54zacSvA74Q/fkijfpow45x1O5ht83v/xE36xPX/8qLTW",
-	"4Jlg3t6Z5hpxo+J0mGkb62NSJp5gdp7RPjDf+a+ybEHGrD6n3pTCW7oYX+o7EZxmMYXZqQ6iGGKC/uxo",
-	"rfK+GFAEdqKqBLhbapFyg83H2tzH9iyFZ0QFJavGaWihcEfEg7sh1ZFtBaenitN/TiDQEorhUXZiBWyc",
-	"cYvphNnoTG11tjGW+6edD8FoPdg94QRCzEjwkOGYKCJK9XeiPg7IGxKn40YwIq3uwFEt58ICaisV/fos",
-	"4rmc4QYZF+MxYPpAsLPibPhaMIgFHQ6ngCFTddA3MHhiUI0b7ONpHhgZMxoSE9ZqncwTeBs62UJukY1y",
-	"rrSSOa8cPXO1nggDt9ANTex+ft2Z3P3lJ1rA/fyqtYj7/RdYiPZrIspkGD8a/hCzsm/JStQX4RyvgYea",
-	"gbqghFm7kMQtRDEklb+MehpIreKhCA7f6Lbf8iNbClbLdWmZdsJUGnhsvmBiu7NHMJDAc43V+4S3phJ3",
-	"ohoj2l9gEATrqSId6fGFObniDnpfFWGLflcYOeHeke6qlYbp1Yoe7UP3X3fNpzSNtDgDU9rfBQ+5KB2c",
-	"ZhmkW/IugippSh9wg9uctr2U6f9U39+jGRKwE+4sbydGMzBgLCN6auAZJUYKLp4nWNfyTjCO0UTeOsAg",
-	"kH5ExLohk0UsDL73Efrj73X4wplmgYGwtZNNd2BnlSPyt7yOKN8FUs+oGZZyuSYqYknLXfPKHotjRy/O",
-	"6YmBckJeWWPjg1kHj/9eH2LWgKQxWCppJa9MIq6s3kxXW7ooGIiRfpD+m7TB0W0cDtQykuI54nCjF82n",
-	"fgWFKMf4/YJmyo3Y2QxMFxQi0VfOvb/wz3m41E0y1YD5FZQ+vRPK4CUp2FKovHzB+NIIZeki8YZaVoK5",
-	"Br7ATrwnI4+iCz2hJqofZz9qIjFA4UWDdBEj1R+5Kuh2CJZadP9kYDDGME6+EUzvQ0ZTzOruJnojKzEv",
-	"n2A0GeAkpvpoQd+ZkyLQneHV9TXbyT9EZcalAEExmR/gjuyeTBFOH7f2ecAPcZtPNIsaQ5ci11sBSpK0",
-	"TjfD0T6Elfi90kqwQgO7W1FV0eupvwJYaEXBVrXesqdMKnBpGCt2cTdx0u69t/HolnhMLiwX3IFWOyXT",
-	"Ih9r/Ls0WeBsblkhnZJppnoCE2IzGZYghJqCx2s37h75JAJMTom5zPCjaSuOqOJz4341lqvCxO3HvNrP",
-	"eOi7Hf3NfSUegixilpxSHxyIV1IVgGl4qGcO717vHJZa4KXLW2LIv2LJ/kNHCCSNlOEhRpD2yi3QRorh",
-	"4poYX+p94uJDhcdHeTsItskZPF7ug404+jFIVALN+W0V85sI80wJrfH79sE1wEfnqCXIfwRiPPMQnE7D",
-	"Lbswh9QAkxTmvznGi+i8DXAmBMK/bkZjEkT8asSdRATFCQDcBNmig5/eKbpguCYW9iBw5EV5X04kHoVt",
-	"TWiTwEB+igeODUR7zUuA8zLxYtFJxIS0FwopGmQwURXfe/f5jNeifyiCX7neKyfTuGKikFbXrNRVAWUY",
-	"Tp+Oc599ySDcGF8irSW8iLSzjdIHkL4UvzzHyeyV26H0GLIPtDIzXrBKrKxTpjDOhSlxIH10llPGHS+K",
-	"QW2sZ/sTEc9V8Zy9Faqoj6wWvDB4o95J42Bh2FpYzBIJ99Vubw3cAVRCYLdfVtKUYNMJIdxiWfA7J7tX",
-	"1gkn+ldXBZDaGtDu1o7yVpMjPT+WIccIaEYFF0Iow5RES0r2n2qo+ImGz6TBPzl6obl+YdMxcvlZiF0i",
-	"lXlchSX1deDRWXJThlu1m5hUab0RBeN2wh37AO+Dz1ziicDgX4S1on7NY8GSIhUTsGtKq8SCtWo7ITAS",
-	"x2UL4eMUYMb4FsmW64nXWL0Dz5TeOFaTKv4i+0WqTQK3jSFizDl1mlpO34zuU6rNTS1jgSMrqXgV9R/W",
-	"gtWikLXIrWFV3FqsN/E3RFxtP3U/bYJeibuIbT2mLBV7fAN7kRcDcVMz4izrKl0U/rGGGX7da3NEjpE6",
-	"PVWOvaXhn0CODUilpDR6G4tYDuksE0M0dR41E+amXiU8TVsdp6/Jhp9Bc2c6J3jLZbXUf8xUEmcGiw3k",
-	"i7SMmjXmcQKQQn4mQKbZZuZxEUedKuLC5jEiVB7iZD0JZxnytPoKIfOYe6sb5u6GV04PphxREU6EQNQm",
-	"lxIBMPhzUE7o8CnAx6nJ6omlsygS+tS5q6Pr+Qjx3nJyu9PGyGXHctsSEalIuomuPm9caS2Dc8Y2+VtR",
-	"xDzKsxy9ZDx5mIdqHkcnjWsXs60nnTdtuzn5TR0AvG81BuQTo8X0CN+kJ/niOUd4ktEwEXcSp5JFDPKw",
-	"gY8PjRpIendGQTEmoDsObyrx4t3hbvLkcbXeDFms5pSSOLVd9W3GW/EAtdS0qbK9w9TZEpGVAWURNvXf",
-	"6L/LVjVfb4WymFKj95b92yI7H2GwUIOxYe6K+pKHXKMUYE2JVKcGHaG8TaPixrJDra1AW9O0lCv3YSLO",
-	"o+DHdJhHytdfiF28NFW2ED4Cb1ZOmFC59tFEvQ9LWRRRl4PZGGYEr/OSCbWWSoA7BSKg3XH03oLlWxrG",
-	"mX8jP0ADTiu5AxG1O15TDnYf9kQQ7eIsAReVFIbtVSHqF0wqyl4H0yN4ersJ9u3lOojpunlmoWTu1TW5",
-	"rtlEH/GJe7hdFAJKm3nPMKzcoqCAjaDi+6MHSkpy7T5CZUrIdbnUe6x0hYWH9Aoqi64qfQDkiT9sBi9a",
-	"UTBuyNSZqlgw9Y78Pv7KOwHTMv1ceUd314kUquyABJqO8VwXIuLdfOX+DACCaKpdrdc13xqfJAbiM3Nc",
-	"W3WrDfX9JSd3kQPvSGz6jzdvf6HMSrIvdOP2gt0a4ySUQL+yYfqgSFAE2ukXyZIzqzTBIyRyEO8QSFjt",
-	"0ckgzXO2y1j5zEm08ruM/XOvrcjYcl9VwpqMPH4mY7bMmC26B0VX65GM3yDZo0fS9dYktiJ9jGau8R09",
-	"9djej9FLXkgpZDIuOJMBA5C67Fgu/mlaFA8krnkZHUvarxPTmV1FJHESrq23AuNDc67YUrClWO/dD05a",
-	"SJs5SsVfeFOqJHozmTqPs0bq8HNEa9eHDVMSk3neDoBpiVSCB+4tixUobCOIuIZo3hNcAF1KaL1Jc0jL",
-	"CYdsD5QdfL9uM8/cP1+5f752/zjpVX7r/vlukS2AjRbZgvgoxAoCfwAWiqmB47revltg6OmPz/wPX/kf",
-	"vvY/fON/+Nb/8B398P9oL+7n78N+3G+/hj25325K/0MBRo0gXCL5+N7UMuKww+hmCMdg6Dl18s+7Ti9t",
-	"EKFt+XlSaL/GQs39GPraG9wTp8IR5H3ts1Fe8ZTWrZWteSwKj1SyVpEeaTFhn9yES1FKLDa3zRhI6a+e",
-	"vWBP23E7OVeU2W8xP6RRvPQezSC0I7JMgHDbRJ4zWDiP9gQ5R457vc+10RsdII4dMPRtFHFZX2hUnsOh",
-	"R6NhEKr+deeRRCdogTaF7Q+epkId0K4HP+aKaNl8W1+sBC/QhKsslyr13aa48jkp5VSjxMN5K5pCDRW4",
-	"17yGAw9F0NRT9tAqQm8Yz/mc4qSk6ToMnyV8FjxUOJ6ut3XNqr70ylTL6js//mzj6hllcIbsqx0IRGmt",
-	"PdU8zAO3ue9RLQGc6QvjcaxaNTURcQdusELCC8ZZKZXNMGXa52/lIHcr2X8frGQnPnUlIYwRKlNAeGqu",
-	"74CWFNWayHklnhT6oKZeV9K+wTnfSPsqTAu/4MxvpP0VJ38j7bWb/zVMf5+1olt7scqdWNMt/0Nu3QG+",
-	"QoLdSoW/P5sRvfqQSU9Nz6dlsB2Uo0TSOLu7aKEw7duEkjrRDHZMLRorqrM83kIoSQ8wZAJyarl7/kN8",
-	"S4j9fu4DV5ziueUbYRgHqwGF4FDblOj9yNVQjTb3Mc2dHmC6cQTtTx9cbG6FmWYz0ikoNe3BtXAAQ6Ol",
-	"cAbf8W7Q36Q44DcOEx07VBr4UB5vlbYR8Ld1MxxzgoFU3pU+tIrXBMiO1dULKD5Zr008XUrpbz4LlJ1k",
-	"hnhVrAtWz3YbFWlCHSmtnS6gfUEKHazyNau0dLzM8Wjh4i5RIEga0CVwt9MGg1+mRhfNy+vGZKOYh8JG",
-	"IxT/6+bNk2ffMb1aGWG9ZoZ62kOyFrvxTKGwazrh+x3SfjpooAuCKdbTwRIbMGNsI+9FruvinHrTSbF8",
-	"eadfL/sn7fjD8/ygbH2MHGeGmXuucOkAMmbm4gk5rWY4nicObeWQfRY+6mSFJCiifq5TG9IuMNBT+0RO",
-	"/+wEaDdITFNKPGsrZFT05b1cR7Pzrn98+eSrb7/zb/GQKg9pw+zf3795xf7yf//y7X/4AStZieB/hCT3",
-	"lRRVEfeB2VrOpkR3MGSDhKk5gRDf+CBKDuOoopkz314RIUnTNmcJgBzGzCAf99MOdAGD/3iy1k/o038Y",
-	"rb58zw9vhTGkr7lht0l2fDif1uJuHE6BeGF4e1O0hTRgQGuM3KjnUEmaQvi+SnJsPCDo5IQNqn2jBJwz",
-	"frDV3gifixmL+ezjCXXmnke8dm9qiEJbawH5ct10QY5lvnsOoFpgtoJgB36M2zojZrKfpuaIgW2iBCU7",
-	"FeLU6uHYi0ZPeWOoXAa0N/TWSAWrTCQCWJJi2U9pIPngPMmRcIrUCx+IAC/QSutNPJ3P7XReBEAhg34d",
-	"Q3bIcZaGPK2nqEW7rNIWMl6inVkm33LuYPN7UFyqacW8Ugo8ZZuYUlGVKKMpqWrFbo5woW+LXYyw9qrQ",
-	"wpyT0YARvKGKA1VfhaPGmjH4fWcL6t3iSbpFVwOseJIbvtZPwFKy29snPo+uafqYYYk9n5sQMzXTtO9q",
-	"vfZqdZfT9SpRh1HE4lycDkGB89AEx42ivOGwvf5U52D/UEtrhZqW2QEo8d/IFhA5BAcYgHSv+O2BS4s2",
-	"y3qvFP5kLJbmdGhkhMZuowvI7mQBHSs7hIZrSkSd/uRZyfHw81AKAO4oY2897s4XOoHleq4o7jvxMoLI",
-	"c0be0G4S29T7ICT1R5h2Sq6vA6nP88VWS4l7S1TGpxqHFMF2X7jJu8VE3ahBLxHwBGanPI2WtNxsIqUG",
-	"4vAws6viZnoU3iSWdKAN/NjkDF8koHMgDICCqpqnt2fwhra7IA3SmPbocRkIIi4FtmdlG0BtDso2wHfG",
-	"UL4QtQ+e6tJ6T8MvnQMUB0B4sZ8+dbwfazq6W/1N450CH2h3d8Q8fTetJMOYVRNtb9GXqL6b9Z4BCKaC",
-	"q5S2s2vdQxeJmGhBck/ZYmdb86k+/LwgzOGa+rasBS8uYBk/SFPOANwHacpR+YK+hmB1bYEzrJd1CD+c",
-	"x9NeFwCjzX+AkDwNDLBf3Bxb7AV1pRiNf17Vens7sW/xtBuVduYv1YZdTnJXnz48Urcpvdaa++vxnLKW",
-	"dS5UVQvIhTMOgPw08TT4laqK/FEJFa7h9kgka6UPKW/O3ByqVJpTP7cqCwsPvfED4481TYnoGK0S8H4w",
-	"ak7c2FD1faJ5O12/7lx6n1cIb6Bb7BlsIe9EKs10uM/YnBe13gl12wjE+ICZgpxiR8yAN+yMPPzuDRUt",
-	"Mk322Uj9uVzIu5mnGGghAB/dGoqjPet26+7/NHCbGKKkjgShR8rjlgSf9oruCpLB4pZJsjo1HAfjR9Qp",
-	"0rlMY4UbGxlNGn7Dw41y3yaCFo22rmeizC5ThMwKepWHLjmdy9oT7lhXvg74WldEq5o2ZAoobwsAAyiS",
-	"Q8sx3dgIYBdMr1Zu2wpKDECid15JlahxAGEal24M+Cn6AA40GmtCTy7Utwu+NENTb8E0pqlfTLY6oTP/",
-	"C1Yn3F9DGnfEu+Mna/ZxyggecFEk7SMdduQUb/pPZiAV4PSlb3yIf2IPZ1f3oGamlBcFcpoqFcUKfbxA",
-	"s5U3CHl3DblvM3DLUIT/QxOomipfnS4AXz0dbQNwYkzYq+mWBDc2ahAYyNIKmV79gjIzK4fF71HMGYR8",
-	"qwDZiXW+2ldwdw70tFD5h2PTRmtS0nOyQRpSdbsIEDLQGsNS3YUQE97Xcq1+UqkYm6Yn1Wg3nFbHqZFH",
-	"3XgHqtj5rmW0XSXcZDMS73B8UmcZUPlFu2dSf2ZwNNy6J9nAxycG1dbnYCqcVCpSNyo9fknpQ8qETElU",
-	"tagkNPlv4u7dVzMgTCdxcsEEz8teIpxvYWUpP2F6xiFsDYrI3UK6bSogF4K+hVC4DPhl6IUIFV1raYd6",
-	"xMAqsLlZdxh8LWWawg9NwuD22CV/MFnsNoS3zSilC1omhTWl3krpaUcMdg/zlDrmbQzzfCMcx89CmW+3",
-	"OCE5r5EJXX4frNXe8F+LPDoc1qfpk5dEQzi03Z7ztSUE2gKjiSnuYD+8FLqIbUuilKCMy/MHCstRW92p",
-	"1XzyFyavgOiIFe7kbFfLO26xTi/oT+5igdxpfSdqdv3m5l2GpYu5Mbuy5kb00o4wJSX0QZxgPzxfbs+6",
-	"XdsSa+Jg07OBxmE6scv86DxdATK6Sc/Qw6Ud40GuLQZNcmAXxgO9UhvZ1Hs/W76BVjXQzVbwAmoEclkl",
-	"HsJuppuoh8ptZoxAsDJiAOTE4ScAgoXCFKnjxh+2M9M7fKR8JLmjdQfN8UslpvNBlWMXTCeuuisd+q2S",
-	"mC31fl06RbyQObzb6iMYyGwJdpepqk7E0N8S6C2pnY7HDhEBkdzCzKcepByz9P2B4BCnRDU/YcAJUfHU",
-	"aBDILj43+9O4L4cEXCzAQg5pLK7ON1hyZtVvJhzSj2e2vuu+Q2EHk1+imEr9++XLWuJhYhRww5fnwJc6",
-	"29b6YCC/OtfVfqvaIZzUr3ktVbSwShdM8I3JYLrB0WfnsuJqY1LODfqhkHYQsKcbPwHsD0U3P7TWB+z0",
-	"CebXAxaUoJ8xQgIByUJWNf3uc/zpVxybelnf8I34nuebMyM2tKJoH0Iy8I80jCQK4BvSYh3vQgotbw2l",
-	"wix9fgpJLLOznZsovukUghBI2HVoL1G0aeqcdV47rZVvCTW/iVTiDlrXej8jthP2/1f3ndhkupgedfBb",
-	"EU3dgr738TBIaSf5SLDZF50r84308dttCOJ2k0jCQ/YVHpmoCTPW0+lSSoPVNlZQ2q/iNX84/wvKNqmN",
-	"pWtqC32wKmls20020gYIzuxXbh0oCrt4Gey11sUDagbC19MVEP/WuFAGul3EZNkHSqCdHgaaTF6cUej3",
-	"E3QSO6tQ+0SjhwPaSIDE5ORJ9GFGMyhDNHF5PCn11vT5ahoeJIvIf0imWiZReU4l+9TS18J+qsrQZyNv",
-	"5E17nzraqWpOsrZAjSz4VjtVfqNcqOt419hYMAyWzjiUQp00vCPDK4q7jRKHpg6O0ZNjY85Kn+y3lJJU",
-	"D8ZqKqiU7Ih+J2pDvX5PW75Rzz8swrms3bvO+ifNxGTKyYzot3Hab9VNG6VtN+ph9f93FW+12RpS4E+f",
-	"mMPq2QccfX6l74e1sR4prn4PNvSVjpctdLRVr3gu2FLYg6C4L3vQrOTVHWaxIaF/yW7kVmBjy/dvXrGv",
-	"v/76P93t/183r75k0KCd5byq2BJyTLURWDiUXe1qDYWICnZlhHFIZ0qIwkAV0bUSxROpKIXgBRPNRFjk",
-	"CL2yrKlnh98F14vgboH//wQ3+ORGuyd48MxY+BVm+esPN83ia34nvmQvWS1We8MrrMxKtVdCHzYoWAL8",
-	"jLkNh1K7Dzbmy1BjzrteFi2eWjzzSiXfycXzxddfPvvyKUW2A4qvWqGmVx+bX+5Ba0HZ7eiSOxz9VCye",
-	"L/4qbCvGGtDNt8JCEMTfPy4kluaCwHm8nVvRrIs2udh6L7IFyuVp6VC/u6+bnVYGmeSrp0+xHS0414ET",
-	"d7tK5rDZK51bYZ8YWwsOl19kpaVUvI4kPN6f9iEH2lxRZkshQoJo7KYJW7y6KYWvoXMPIVDbrVsOZ4OO",
-	"lviix4nvs8UVdDaCe4AMi13Yv4KPg5D+nnJ+EwD4h0Gx2hx8OOxbcPQX33fZ2uHpfhbkz1gYTJ49qIeP",
-	"LgH0d9xp/dQsM6SfY/VbVu+XS2nKrClnd+CGFTUmXRFupM9EiDLGL9LYVzTmgeCaEacfMVxGwIi7uggY",
-	"SbTS4g4wKzJxRqHyJjSn7UmJf+5FfWzEhL8I0xLi1FbYu4ziE5Ppdo6kyWJlFb2Fpgm6i63mFajHFG1n",
-	"UkyiYEyfYKDkPJTRdY/ljaikOzdolpchIkcV6J0zbHlEJTUU/saLTqgCDV4Zg/sto4vw3/FCPe7c5Svq",
-	"WteGWa3/A1l3V0vYeagEDDkT+FGplW8KCnYCro7M7ERVeVXmqpJqY6582YWoCL6pj9Bb4XGEcOjc9Yll",
-	"cNPBK0INH7w4XHn6ucANWB8ZB0srtskh3IO1k/oSYj1WRAy4Xa4+uv/dX1W+2UNXpsR20gy5kgprlv2e",
-	"JTD7i9abl/ad98o8EqRDt4oUoH1j44uA+ZXe7pyCHAppl9pguDhwEfy53UTBPRsjEG8KU0VlfOhS8Wku",
-	"vqYpxmRRdjm1zSn5Uq1Jc2uqzHLmhAcEZlVQglCT6eIcEu0hAGz0GIR3Yaq/4Rvxk4pT/TeRNxq4FaW6",
-	"EEDBQ9gq2MtNl0rJP3S1E3qHTqWk6vVabPU7HPYpiBCXg/KRE6jwV3idX4wIC7HVXxh4rrrHKrz9fYyf",
-	"F6mWxhEA3aP36iO8QdNvu992QmEBzjgIR7eMmiZO8ZDTinxfS3tcPP/77+2zf/BijPJeJBWWzZwSQRwI",
-	"3IiPcqUZz6GhfYQXIw9VgM5UDfQvXUPKVxF9NMl0mADQQPryigSuMFOV+LPRexMw+4WhJD9U3Ryhcwib",
-	"AGKuoXzTkIUCCzxNe3ec9zy4nOqfmIzCQz7lI2K8ZBYWbe3Ltx+o3tVFJBxwecl3kPSSMSUOrddHg/8r",
-	"8cdOo30zSgY/wMf/kyjh8fGHxVkGzFvZAq2YsP4rXPjJa2l22kgrTxfsmc0ugv+XEEz0hWGIZ3wUQM1A",
-	"kO1b38gcPrwTtVwdnZwXO2teoF5L4McH7FIXst19J7iKwRVMPdk9YUFBGXP1kX5KX5UfuM1LX7XsUfHW",
-	"LZsUQd6P+sBWvL4M89Fkreo6Tg/L9VY0LeOkNYAPM+1arVtQeoDxN46gqy2vNyaiGD/eRlK3+lteb953",
-	"lrj0rf4jV4Vb5ZJ3ut/xRajnmh+xywNzSjS+kaDeequb3m4PJjRdY6EuahIAXkIDYW3wraYzYvu7Rm/F",
-	"UhdHqKH0hUlx7RVUPrv66P53f+UrV6WUhWsrdm/k3HfDZ+5eaORlrx7WJ2TaLDq3Q8sjSYOPPEff1Z8u",
-	"Da6tEHUjDia4yfJh/9jUWpYpNeLTSoK/6pCWxhkVr/NXShZCgzHGUddQOozxNTjESwH3tLSM17W88/6X",
-	"diBZ4llVFO+D4vUY8rddKueiIhg3fVGbCvcteKDTBdSU6YDx6iOawu+H31ENOP/sg70MDhgq9moYll7I",
-	"UBlhGGYCtZLOML2Fvf4ehdLVSTGy86fP0tQ76lg/eWZQFNg0j9m330YtFNP45IG33afzZLTrvz32Pfuy",
-	"KKY0wUrw3dVSqLwkC+8QE37vxj3mGwMXSIAL7LKB47DpmuM09xv2D74Qd8NCVA5ziTt6ABdnDzeN/yzE",
-	"jorDPc514hb4M7x9E/ENhlbMPICE1Yvg2Z05ZDS8YEpjFFUteF4K01RnmsAzV+0OM/FHeikrcQOu4k/i",
-	"FEh2sOmD+o3f++VMZhCjsIebcOme6egvN/gkCzEt1FS90yfRaPfmf47O8oyZSu7c/8g3/iX7QHXEV1IJ",
-	"X0/ccFl8+alYdAIxlNJYjZ77hJOytj/SmEmXK8UxTrpcv3uauFsfm+J86PAEiqOhFw0DOuCc4aGJfaSL",
-	"XlVjtMR1LbmfDeVA1Megc/sXGPGpfNsQXzIBobirC2IT/GeUzwlXe4YFQp43hUMqwQvT6fl6qLVaewXh",
-	"M8JqjW01knht2m6Yx5EHw9mkn0Q6tFqLTBEQcEVAM06oLYPwu9D9JPPSkxbPrWlShdG8D21Seov7cMzj",
-	"l+xXUhSkAWXkc7p5IAs5LUCu8eP/PXdO05Z6AlHR6S9m1yTXkD4ozD83nbuHWsKs5Z3AoAD3SsE8dVMK",
-	"Yc2fSzaUPXD1EX+4x/iaSmAaUZdsXte6/fr4LMxKS55vmnTkdncZKDP5QNhGbKJ5+/n1QFvxGDKuOoXA",
-	"4i7lMKJ30pOrWesNiLiqAooNfcpDhc4Y94cPex7Wps/UucbdZusXEuhOIYBOFqTrUfEN3x7eZ30Bb/p6",
-	"BoIKl36uhJKyBCAftrH/GOaAMP+l7csXxv1bJwpC033CrVQsL7URisK60aov+B0Oxf4X3h9QCw6Bc3HG",
-	"hJyrEUZshjxSbsFZ2tufw4XEgATIL6gOTosNs360e/YIBuz3yN4d3DwKn4QFPnNGIYAQKk45xF8JXbxl",
-	"ULAxVfYjwTFbSuW+PE7fYk76Y6DRTT0dgZFY5J8vZpT8aysrt7nC6PIiKyPTFJcfR8HO961PWfEfFFf7",
-	"8JDLrqkQH1pIXxjXw/JS5BvzOJLhWqjiczm/2wtaPiEP2Oq2XpZGLvTyHrAShRGf5AXme4tPSYAIO7us",
-	"pZm8y0aIrXFQ5GbDVrrOWt6vkDm2C0kYl/bK+hCQwdSA937Qp7G5hCiKMdSEfV3sdezBwag/HoVBXszw",
-	"muRw6un+SFdFu2P85xr6Rntk1HqBYaXAhEAJpUoe4cbWd+Jxo2DcCp91CMw7KE/oo0Wo20UTdLTfYaRR",
-	"xqhECySZAt6gXGEN+Qa+cmECg03PkkeJBPnweMz04VE46YLoe8vrDeMQ3OOTw4YDKRAXVx/d/0dtagGy",
-	"n4VFjUM9Aqb3vkJZOOrFTSSHhqQuH+wo7CNT7LWwn6+8gVceUizYPQw/ht7rfEsvOKReqvoyRKXXcq1+",
-	"29tJ+ZjX1Ndnf6GjuPn8bMl4aTrCmaB/ezHjh4aQcIQAxTXHqRN6YTwScbYabVyQPi8FJMCnJMOBkVY8",
-	"sb6QdTwdWBh7La14NGBZ8WdEPIUK3p+wvAG4OrGuQQhObarQo4behDqF8p7JV8w1lfB8/CeML7o96tuD",
-	"HV0wAMHQwkm16H8paaZi8Tw8LhWqCoZhR4lYOdpq0okVxXaGFwtQ49VH97/B0NSAj0cETirn9LIA+k2R",
-	"C6sV6romvg2ZB2coZYje30+B+pCKDjTlcEWHOGYiGsT3Yr1/hHIO5KcnILrnVp+yQqWdCwOgPv5I7RKG",
-	"fLSYMgqbDa1FQvEJU+qDYUofoq1EtGqy0txIUZBtJe7XxZWgv8k5vt3/QWIG6jpB7KmHJtEBALXQwpB9",
-	"EDM2QjFHiuhAi3stGHYv4Ad+TNIO2OivPrr/Db753uh6LewHTAIfZwc3XEMzhUs+8uDGX9V6S0L4C3Ln",
-	"nCtPEi88f8jzo4d2+5j2IXitJkMQRtsLupoJfKHXR1ttsr6gfOqGworzI6IgVAzHSGmZlxC50ckUP3Bl",
-	"RaroG4SvLRKg/uYRArVGi9RHeR0/uJgbQBrq7FZAZTXxB+nXRtR3HtDQNmhxxXfS3YL/HQAA//8=",
+	"3L1rcxu3kjD8V1Dctyq7VeNIthOfxP7kOHGS98SJH0t7/FSdcqlADsjB4RDgGYCiGZf++1PobmBmOMBc",
+	"KMrxbj7Ekgji0uhu9L0/zRZ6s9VKKGtmzz/NtrziG2FFBb9J9ZavBP40ez7bclvMspniGwG/rcQsm1Xi",
+	"3ztZiXz23FY7kc3MohAb7r6z1NWG29nzmVT22TezbGYPW4G/ipWoZnd32Uyqd+LfO2FsYhG128xFdYZl",
+	"rqRNHcS4j+63wp37utlqZQQA7roQr0oplH1bab10f1loZYWCY/LttpQLbqVWF/8yWrm/1Yv9f5VYzp7P",
+	"/uOivpgL/NRcNOeERXNhFpXcuqlmz92qbOs+ZNwwWwi2gPHMCGGYtLO7zA35qTRiX4hKnG1b9YyRTb0t",
+	"+UIYWvvN+RZ9I5IgEJWbCVd8W+l5KTZnW9bPF1n7fXFgStt64TPe/PCd07LvRCm4OR+Y/XyJpSv/MS0e",
+	"aPlMi+N8ycX9x55agfheLmDZ48vhlknDcq0Es5px5vjXc+Z+xe8yrhhf2IxZXeaMb3ll2fzApDUMGEU2",
+	"y6WbcSMVt7pyS2z4divVCg5pbSXnO8dk4md56Qe47WWzOV+sU0N/4Is1jlro7SHJDPT2gKOW3J04Puo1",
+	"X1gapatNcpSuNjhKKiOq5Gy/wqc4csOr9W6bJE/4lEbq2yRY3uhbgshWLuyuSg58ix/j2Er0zfkOPqWR",
+	"O5UctlM4xthDmZzsyn2I4yyfp8dduw/9uLV41HfB13wt6kve6yo3qaHv3Ydu3F0221Z6Kyp7+B3frVy7",
+	"P2ol/ljOnv+zn5Ia0wyw1XBvQyMJfEPDapQZGumRcGhcgPTQwHB1QwP9XQyvXN/b0NgWvQ8enah0aFyD",
+	"CIaGevYweOFEKoPXHYjq7sNdNnupzF5Ur4GnfPKYKVH64fAZSpBWbMw4sQZndChN4hWvKn5wv6Oc5tjt",
+	"x9+EWtli9vzx95dhnLGVY8IohHkZ7p9hF/T9D2G8nv9LIEG9tJYvig29U+1DFEKuCvj7sbSXzWQ+SizM",
+	"ZhuRS96Yw2+1PlPnAyP/FCNn38vcweJTTOJtQkLmHgh+R/67mT8mrZsAUo3I7nbzXLpHlZdvGwBb8tKI",
+	"40faCOseWmJbzAmmzL2rs+wI2Ll2/xdqt4GbC2/ph+NLzmYfH7lhj2555U5k3Pgf9cv6Gw3YjiJPYKaO",
+	"ubp9tZHs2WU220gVcC7r3hbx7jZuXrr/htAz1zNaNNwNTtZ7B7/T0QKoSvf9wh00m1lpy7Ewq28VZgi/",
+	"/oJThd+vcc67bOYZ3zQUmLstMPcYMs7cAd2vegnqSSlvBSM1sg8f4Ckdiwo/wOCTL/RWVEaijNr44jeT",
+	"rtPPEbvJH4RaFF1usyi4WokJLBPGx5jlQqtlKRc2ylzyii97PrnZVWX0UydhDu7pNQy6y2ZrsU0wzrU4",
+	"mDQCxbbVQia+tKJinFU7xfbcsJW8Feo54JIDvVN6nZRvDZuXerE2jFcic0K8LYSsGKweuROHh8mjb3gu",
+	"uuqEXxJXBF0bboS54U6FYCvNtGJSzSJItiWrSu9Tz1find571jQeNd46JIwgRrVTJn4Q94mnSbe1jIE2",
+	"z3hZElx55ajVWOFekpG7WIl3OxXbyL7QZQSksdVeMG0LUe2lEcwWGv7PLQxQmpVarRw+gLHjwPZuz1LB",
+	"MQCdcbBDFL6wImdaZYyrHAbAvIYZyw/1Dc21LgVXHeImHoXU46nB34s/EEGYkLyBVU3iygKlE5k0CDbG",
+	"LojOuyJWnlfCxGkGqOQmqFPJEeHt6nw+F0tdid4paEh6jtEy0lqqfBy7+7sb2SDJ0ZIyfOOG29aOcm7F",
+	"Iyvh5Y1S/c38ED2Zw4ab0ceD0fgyxyerbPKDm6SUSFdzY3h8j8m/F3w7FnZXMNZ9yXIrxl3RFQwF2dQU",
+	"44EU0GgUb4nylZjM628qC/TSug/CvSaswxtugC+0sLxNN37THWo5JsD2ZXlo1ihWY2eaAfydaMRLRH7p",
+	"eg0jFsBHPXf6EEHq5hU1JiM+tNIoVTm+5SbEeXcq1wqZn95uRR6f2HHNuC5Y2E3ZEabiAnI225Zcqojt",
+	"zp2WaVWOYNWwnp8pClD3NZF3d4oiQ2R1aQv3MPFVxbeFyVghuJNiTQaPlMEnhc9LYWKcxMNtLHL/SOMj",
+	"D6eHZXt/fyh4wd0DDmjB9m7DpVSCzSvB15FdxWFGAIhddRN8MqouL7SyfGFvNlzG5Sg/IMnSxivV/HCz",
+	"KAWvGtMEdEhq1j06cWtrWfsozeXS8CDbRUKsH88HlbbHlo4ncVK5FVVOUn4fNv2Dhh0fv95YPVX6eEkp",
+	"5IuQNASvSonQ7/VS0bCHlU38Dcalhn45IE0bZ33Op6LOAz7PzWe3+ywfPbDxV3jw9cVX1x+abiiN67/T",
+	"BZ6HkDs3VukdotSAza5JoPidwZ17X/2RKaVXse9VfVPYerRVf2tRhadnu95BGjMei3ySuM7NWuQ3OiI7",
+	"kD5opBVfGfYnyjKtSWPzTTbHNNlk1ChT6l112ruotL0BGaxztn1Qb93x2VJXIIvsZVkypS2bC3B3ZigR",
+	"gKYvuAEhcdSpftf2R7dw5ECOXKeCB/AzZphIkUQ2M3KlRN7DF6UVPZ+O0ltgb0FvMTtE00Gsr5cO11t/",
+	"uyNTBAStqdnrAbVBAIHauPE2ANKk1BHp9Va4pTwthYlw2ZiRGObSi3WXIOGgoxnfn1FMlYrtC7komrTo",
+	"aBltPabQe5U1ne3ejGP/ZDm3fM6NGJRi/T5pD1FokU9smgl7u7OMs4XeNjwYbC6MzAXjCgxJGdOV/5O0",
+	"RpTLjkmbq0XhowZaBumuxtAyfkMIwFjj9ysYfLo3w4cFDdkX31O0T8oGHgP+j2Kj32JoTgfH0nYObox7",
+	"6RNvaTm8W1jxnRtJ/OQGVcwhZMKBjR0EdQGWjZ6wVvWOlaOdSljEHQ8f3g6Mymie2NI/1TJw5I1oxoJx",
+	"mWP8CxmspWJcMZKhmWdOR9czWZpxYtcmxgjwwXKvE66fMyPVQkQU+3vrOP4sR6IfbS0KxWZoXBsEpVja",
+	"m30RF8OV2Ef/rss44m4xJm7s8xm2BbF0g7K1WxX3FFbK6v33njtuwykFvxX+8A2O8m3KiHPa4eRijer9",
+	"x1/xi83540eltXrPBPN2zjTViBtlp/1EW1sfkzzx6GanmfkD8Z2ulWUzMmZ1KfW6EN7Sxfhc34rgZosJ",
+	"zE50EHkfEXRnR2uV996AILAVZSnAQVOJlONs+q1NVbYnCTwDIihZNY6DEYU7Ih7cDSkPbCM4qSpO/jmC",
+	"QIMpBqXsyApYu+9m4xGzlpma4mxtLPeqnQ/aaCjsHnECImbEeMhwTBgRxfpbUR16+A2x02EjGKFWe+Cg",
+	"lHNmBrWRin59HPF1TnCDDLPxGDB96NhJkTl8JRhEj/YHYMCQsTLoaxg8MgzHDfYROPeMpRkMoglrNU7m",
+	"EbwJnWwmN0hGC660kgteOnzmajUSBm6ha5rY/fxja3L3l19pAffzq8Yi7vffYCHar4kIk2H8YMBEzMq+",
+	"IStRl4VzfAbuawZqgxJmbUMStxC9Ian8Y9SRQCoVD15w942O/g0/sLlglVwVlmnHTKUBZfMFE5utPYCB",
+	"BNQ1Vu0S3ppS3IpyCGl/g0EQ3qfydGzIV+boidvrXZmHLfpdYayF0yPdUysN08slKe197197zUuaRlqc",
+	"gSnt34L7PJQOTpMM0g1+F7kqaQofooPbHLe9lOn/WN7foRkSbie8Wd5OjGZguLGM8KmGZxQZKRx5GmNd",
+	"yVvBOMYfeesAg9D7ARbrhoxmsTD4zsf0D+vr8IUTzQI9gW5Hm27BziqH5G94FRG+c8SeQTMsZX+NFMSS",
+	"lrtayx6KfEcvzvGJAXNCJlpt44NZe4//Tu9j1oCkMVgqaSUvTSISrVqPF1vaV9ATVX0v+Tdpg6PXOByo",
+	"YSTFc8ThRhrN59aCQlxk/H1BM+VabG0GpgsKkegK595f+NcoLlWdftVjfgWhT2+FMvhICjYXalG8YHxu",
+	"hLL0kHhDLSvAXANfYEfekwGl6Ewq1Ejx42SlJhIDFDQaxIsYqv7CVU6vQ7DUovsnA4MxBn7ytWB6F3Kg",
+	"YlZ3N9FrWYppGQiD6QNHUdgHC/LOlKSC9gyvrq7YVn4UpRnmAgTFZEaBO7JTmSKUPmzt84DvozafmhY1",
+	"hs7FQm8ECEnSOtkMR/ugV6L3UivBcg3kbkVZRp+n7gpgoRU5W1Z6wy6ZVODSMFZs427ipN17Z+PRLfEo",
+	"XlguuAOtdkKmRTrW+HdpskDZ3LJcOiHTjPUEJthmMixBCDXmHq/cuDukkwgwOaXyMsMPpik4oojPjfvV",
+	"WK5yE7cf83I3QdF3O/qH+0o8aFnELDmF3jsQL6XK4aZBUc/cvXu5s59rgZdu0WBDXosl+w8dIaA0YoaH",
+	"GEHaC7eAGymCi0tifK53iYcPBR4fF+4g2ERn8Hi5D9bi4McgUgk05zdFzG8ixDMmtMbv2wfXAB2dIpYg",
+	"/RGI8cx9cDoOt2zDHJIJTJKZ/+EILyLz1sAZETr/Yz0a0ybiTyPuJMIojgDgJshmrfvpnKINhisiYQ8C",
+	"h16UKeZY4kHYxoQ2CQykp3jgWE+017SUOc8TzxadRERIe6GQol4CE2X+g3efT9AWvaIIfuVqpxxP44qJ",
+	"XFpdsUKXORRuOFYdp6p9ySDcGF0iriW8iLSztdJ74L4UvzzFyeyF276EGrIPNHI5XrBSLK0TpjDOhSmx",
+	"J3l0klPGHS96g9pYT/ZHLJ6r/Dl7I1ReHVgleG7wRb2VxsHCsJWwmFcS3qvtzhp4A6jowHY3L6UpwKYT",
+	"QrjFPOe3jncvrWNO9H9d5oBqK7h2t3aUtuqs6umxDAuMgGZUoiGEMoxJzaTyAGMNFb/S8Ik4+BdHL9TP",
+	"L2w6hi5/F2KbSH4eFmFJfO1ROgtuivCqtlOZSq3XImfcjnhj7+F98LlOPBEY/JuwVlQ/8liwpEjFBGzr",
+	"YiyxYK3KjgiMxHHZTPg4BZgxvkWy5XrkNVZvwTOl147UpIprZL9JtU7cbW2IGHJOHSej0zej+5RqfV3J",
+	"WODIUipeRv2HlWCVyGUlFtawMm4t1uu4DhEX24/dT+sgV+IuYluPCUv5DnVgz/JiIK6rTJxkXaWHwitr",
+	"mBPYfjYH+BiJ02P52Bsa/hn4WA9XSnKjN7GI5ZDOMjJEUy+iZsKFqZYJT9NGx/FrtOGn19yZziLecFnO",
+	"9ceJQuLEYLGefJGGUbPCzE8AUsjoBMjU28z8XcSvTuVxZvMQESr3cbIehbP0eVp9TZFpxL3RNXG3wyvH",
+	"B1MOiAhHTCBqk0uxABj8JQgndPgU4OPYZPXIYlsUCX3s3NXR9XyEeGc5udlqY+S8ZbltsIhUJN1IV583",
+	"rjSWwTljm/wjz2Me5UmOXjKe3M9DNY2ik8a1s9nWk86bpt2c/KYOAN63GgPykdFifIRv0pN89pwjPMlg",
+	"mIg7iRPJIgZ52MCn+0YNJL07g6AYYtAthzcVhfHucDd58rhar/ssVlOKTxzbrro24424h1hqmljZ3GHq",
+	"bInIynBlETL13+jqZcuKrzZCWUyp0TvL/mOWnX5hsFB9Y/3UFfUl97lGKcCaEqmODTpCeZtGyY1l+0pb",
+	"gbamcSlX7sNEnEfOD+kwj5SvPxfbeDGrbCZ8BN6knDChFtpHE3U+LGSeR10OZm2YEbxaFEyolVQC3CkQ",
+	"Ae2Oo3cWLN/SMM68jnwPCTgt5PZE1G55RTnYXdgTQjTLuYS7KKUwbKdyUb1gUlH2OpgewdPbTrBvLte6",
+	"mLabZ9KVTH26RldCG+kjPnIPN4tCQDE07xmGlRsYFG4jiPj+6AGTklS7i2CZEnJVzPUOa2NhqSK9hFqk",
+	"y1Lv4fLER5uBRityxg2ZOlMVC8a+kT/EtbwjMM3T6spberuOuFBpezjQ+Btf6FxEvJuv3J8BQBBNta30",
+	"quIb45PEgH1mjmrLdn2irr/k6C1y4B2ITf/l+s1vlFlJ9oV23F6wW2OchBLoVzZM7xUxioA73bJacmJd",
+	"J1BCIgfxDoGE1R6dDNI8Z9uMFY8dRyueZezfO21Fxua7shTWZOTxMxmzRcZs3j4ouloPZPwGzh49kq42",
+	"JrEV6WM0Fxr16LHH9n6MTvJCSiCTccaZDBiA1GVHcvFP06y4J3HN8+hU7Z4xB6fUfUr1rxKbMNuSEOko",
+	"yFtvBEaVLrhic8HmYrVzPzgeI23m8Bt/4XWBk+h7ZqpFnKBSIJvCkNueb5iSSNNzhADOBiMmeODeslgh",
+	"xOa1Eq0RpXg0DaBLsbrXabpquO6QWQA9BI+x28xj978n7n9P3f8czyu+df97NstmQHyzbEbUFyIMgarg",
+	"FvKx4ea62rydYcDqL4/9D0/8D0/9D9/4H771PzyjH/4P7cX9/EPYj/vt97An99t14X/IwRQSWFIki98b",
+	"aAbcfBgTDUEcDP2tjmt6h+u5zSi0LT9P6trf1hQaDSAqtVoZqiKOQ72vMlrNcs4X61WIU+wkRGIEC5uL",
+	"QlJxumNHaLOKYIMqS6nWMRmcM/cJwyg2EPzAawn7LXm1EiRNxGrnVBWqGce7NGwpSwEvIQ5iZlEJoUzm",
+	"mw2AqAlIyaTtvB3+eYyKhY6UU7iyEl8ZBiMCrKXB2H6obaArD0C3N2mHS0Q1riOc2G8iADWFGldYK7yb",
+	"lFF5D04C4XGEie8wmy1KnlLjtLIVj4V1kozfqPokLVaAIL9zjVKbjMGz/+TxC3bZDARbcEWlIiwmHNWS",
+	"vN6hXY12RKYuwLt15LqwdiPtCZLYHGNvEoZfsaoOLTB0jV5x4SHXqI2FQw+GVyFUvbnAXxKdoAHa1G2/",
+	"9+wmlKJth4TEfFsNJ0Lji44E0SegLJcq9d26auEpNQo8gRCcN6Ku/FGCvxbIhYRUH+GbeTkazBGgD/qi",
+	"BuHbTiHCQmeOC5i66ikGE0MsIQq+XVN9GcFcDDV+TiF80rR92Y8T7jQeynWPVynaFn8veo01+vuH4EOL",
+	"N44otuRzBU9zFniN+5itAwtuXF0bbPF07NMqPk7kyD6mFuIGMTCHWa2jnG6v0ZY+Yj/v3dBpVSbom69l",
+	"KzR7KSGCF4qywGO60LcgYNCTZBa8FI9yvVdjZS5pX+Ocr6V9FaaFX3Dm19L+jpO/lvbKzf8jTF/v0Sem",
+	"T4oXa5G4NGxRaCNU5rGCUgCAzJsk3nwVfAuUGLGeQGHnRNZTcCOFAsHw2wvf4/OnMtdUrvdfuVc2d8+s",
+	"Yq14eEKzp99fZn979l32+Ml3lx86oEqUYX/6/SXUW//bs+/gX/dlzO2SdiQoXmNvpzpfYMM/yo3b0hPk",
+	"pBup8PfHsQt0aBkndXgQnOTGGbCRhm0jA3QStyKIXxAcHKX4Ez2mPhFhymniLhEw1HU6Hixhu22aj2OR",
+	"mYhGPZFdR9FcUPpodv8k9RbOt3LUnw0W0fBm7J4kcz+9lspOZ1koV6haQMl8foTV7LFDnLm2BcNoJqlV",
+	"N3jnYwsPHjdw4DIinx4mjD6CxceZ+3oPCN6JybKZVMQpglGeeLiXfqhCveocO0LRPlajn6S7tDPuex/7",
+	"v3MZ+85h8neiMO8QaM8lXHmZZsItwDPkmVjAxK9MjZ51+Xu8mECfLxhnhVQ2w1pFvnDCAkwXpewq/Pdg",
+	"3R3UaT000xh7IpXrPpMex2HEeGrPxV1Hi8HwI4pwmgtFVJvaRrTSlEp3bGmSG++K7D49fTl0UHZ7cEC6",
+	"hQ98PMFJBeOTPXtOaxbEZTv3ddDlcUp7oWMXqS/Yt9tSIYNLisnPK76XahWc45yRJ21cwmB/b6KsvurW",
+	"1bQA277V5h0RsHqQ8z0JnxOYyr7bVdC/cLzcQ9aaRompkiupeEnKtnR/ySOBbYtKb0eyjne0+2Upt0eZ",
+	"OoWu5J9OKSmx/JmFyhsjNZtSbr3iUsrtL82p3B/+EaYDb89iN1o2AeHhrrYwtbb8r61wG9rCtvZivp1g",
+	"/Ob2DxCi8Of//+1PP4df3v5e//xezN9iBJ+oFlEHOom3NSrVj9qAyPHvHS+l7TyFQ29nUM6P0Aq0DKsZ",
+	"4nHGSrkW7PGz599jsxsw4hqLhkUy80J4irsOh4/kpW4FqcdsA7biboFYJEQuVpUQhkHs6l4a8aK7dNPY",
+	"h29ra208+DffNqDwyP3WgZ7dVWN2UGtal9n3l9nj7y6zJ38bq2ld7ypFeO1+fEcMwv380huD3S+/iSUm",
+	"rOzTbzKkUzNu2Uab9lkff//N08tvBu89/TKTpBiZ+8kowarL3OqcizarIVPBTcJXOjIaKyEsx2s7zw83",
+	"kNHUOThFIm34AaJQIM0qGA6e+/wp97Rs+NqBHoJX6NWhfr9RqzpXfa0C3Mc0d3qAaaezND+9d8+DJRY8",
+	"mlDVgyok3bskM9zQYEXm3nASN+gfUuzxG/uR8cXU02pfHG6UthHwN519OOboBlLlf8CN42soB8gOtXcI",
+	"V3y0XhN52pjS3XwWMDtJDPHi7Gds++Y2KtKIOtATLt357YwY2ltsflJPtHh/rsGOW22kQJDUoEvc3VYb",
+	"zMEam+Q2zXKDNW9ikrqNJsr+9/XrR4+fMb1cGmG96wa9O/cpntVOqwv9hXpMQoj76dyVNgjGBPH1VnqF",
+	"GWMbeScWuspPaZSWZMvnjz3vFKFJx5/jeX5StjpEjjMh2nIqc2kBMhZtxRN8Wk3Ifxg5tFHK6ItIlUgW",
+	"6obuf6fmVqhgmy60ryfmndUA7foS05gSLx4UCnt0+b1cRYtEXf3y8tGTb595oT5UbITqdew/371+xb77",
+	"23ff/pcfAP4dr+mDSruUoszjodi2kpMx0R0MySAR8Zi4EN8eMIoOw1dFM9NwXy6Epq3PEgDZfzO9dNyt",
+	"fqFzGPzx0Uo/ok//ZbT6+h3fvxHGkLzmht0kyfH+dFqJ22E4BeSF4c1N0RbSgAGpMfKinoIlaQzhuzJJ",
+	"sfG8tKMT1lftO3zinPGDLXdG+JJgsdTj7j3FIq2o8yqDZMiVFgYdbc2qVRy7zXXikDEySivB9vwQD56L",
+	"BNf8OrZUEfjdCxCyU5l270QpuBHRogipoGCq2goWNB/DpGCVkUgAS1JJhWMcSCqcR6U6nCD1wufDgAZa",
+	"ar2OV5VyO52WiJLLIF/HLjuU2pOGAv6PrxaNjEpbKLwS9ReOfuXcwaa3Qj1X79RpFT15yjYxprEPYUbd",
+	"2ceK7RTmQt8W2xhi7VSuhTmlsAYmkodiotQECI4a6wnq953NqOmwR+kGXvWQ4lGJwpV+BJaS7c4+8uWc",
+	"LF+LR9BiPcNOD75ERixAjaZ9W+mVF6vblK6XiXYgImZkbESTQfdmN4rK14Xtdac65fb3lbRk5xwuMAJX",
+	"4r+RzSCBDQ7QA+lOD6Y9lxbN1tVOKfzJWOwQ466R0TW2+61CkTEWrmNp+67hiuqhjVd5lnK4CkKoSAlv",
+	"lLE3/u5OZzqB5Dr2ds4qPAsjiDxnFF7frqU09j0ItSUjRDum5JwDqS83hz3CE++WKI2veBcqVbmr9CHg",
+	"o3eL9eKiBr1E3h2YnRbpa0nzzTphrycdFAsMldyMTwYdRZIOtIEe69J1Z8kr7skrody+WvX2BF7jdhuk",
+	"gRvTHv1dBoSIc4HNSUUvoEQsFb2Iubfb8auVmFSz4h0NP3cpmjgAgsaeiikcf90vw3fi3RTva3d3yDx+",
+	"N41aVzGrJtreopqovp2kzwAEUzl+StvJLRehmWmMtSC6p2yxk6351KZwWi5wf2tHW1SC52ewjO+lKSYA",
+	"7r00xSB/QV9DsLo2wBnWy1qIH87jca8NgMEe1IBIHgd6yC9ujs13gpqjDqbhLyu9CZfSjMn//vLEIq60",
+	"M/+o1uRyVELt8v4J43UHgMbcT4dLGzWsc6G4f7hcOGMPyI/rnwW/UlmSPyohwtXUHkmoLvU+5c2ZWson",
+	"VW2nW+InCwv36fiB8Id690ZkjEYnQj+YwgqMDc0HR5q3020UTsX3af0Y0rUbTiELeStSUWj97e6naNR6",
+	"K9RNzRDjAyYycop4Mj3esBPKQbZfqGivM7LPRtogLIS8nXiKnk6W8NGNoYihk1639v6P6wcQQRTUGDO0",
+	"6n3YznTjtOg2I+ntsZJEq2PDcTB+RJ0ircc01j+k5tEk4dc0XAv3TSRo4GjjeSbMbBNFKPBBWnlo1tx6",
+	"rD3iNomzh1d2TAONpm5QsEJ5WwAYQBEdGo7p2kYAu2B6uXTbVlDpEuoNLkqpEqU2IUzjJfDaB2xrf89W",
+	"rc1u9yM69dehJ2dqHw9fmiCpN2Aak9TPxlsd05n+BasT7q8+iTvi3fGT1fs4JgQPuOgl7SKNnuUYb/qv",
+	"pqe2xLGmb3zNiMQeTi4yW+0U00tfngf4NBXMjtWbfYFmK28Q8u4act9m4JahkhH3reNTF5tvJfo8uRzs",
+	"RnlkTNip8ZYENzZqEOgpFhQKDnXrGk8sYB9/R7F0FZT9CZAdWW6++QS350BPC1UhPdTd3EfV3kv26Ues",
+	"btaiRgJaYUSqexBizPtKrtSvKhVjU7dGH84CrhufDyh1w43QY+e7kjZag1hOSiWl8UmZpUfkF83W3d2Z",
+	"wdFw41Syno+PDKqNz8FUOKpjia5FevyS0vuUCZmq8lSilAIKJYR8e/fVDBDTcZyFYIIvik5NDd9J3VJV",
+	"g/FZILA16GVwA1XfUgG5kAIlhMJlwC9DGiI0Fqqk7WtVDKvA5ia9YfC1lGkKPzQJg9tDV57G6kM3Ibxt",
+	"QkcnkDIprCmlK6WnHTDY3c9T6oi3NszztXAUP+nK/qQiwCOqPdU8oU3vvS0Da/proEeLwro4faRJ1IhD",
+	"2+04XxtMoMkw6pji1u0HTaF9sU1OlGKUcX5+T2Y5aKs7tpqP/sLoFfA6Yv1jONtW8pZbbBcF8pN7WCBp",
+	"XN+Kil29vn6bYQctbsy2qLgRnbokmKBJr1A2xn54Ot+e9Lo2OdbIwaZjA43DdMj6M/Zu2gxkcJOeoPs7",
+	"jMSDXBsEmqTANoxpvRS9JPRny9fQMVmBus9zaFXBZZlQhN1M11EPldvMEIJgg44AyJHDjwBUYEoPTZE6",
+	"blyxnZje4SPlI8kdjTdoil8qMZ0Pqhx6YFpx1W3u0O3YzWyhd6vCCeK5hJoAvDqAgcwWYHcZK+pEDP0N",
+	"ht7g2ul47BAREKkjlPnUg5Rjlr7fExzihKj6Jww4ISweGw0CNclOrRll3JebdVqoUgOvsNIxOKilJaPT",
+	"8ZPFY91wJrZhgB2M1kSxANuH83dXwcPEMOCaz0+BL+r+rNJ7LJ210OVuo5ohnADguVhJFa3v2wYTfGM0",
+	"mK5x9MnVV3C1IS7nBv2US9sL2OONHwH2p7xdq6nSe8bnmsyve6xQSj9jhAQCkoVabPS7LxpJv+LYlGZ9",
+	"zdfiB75YnxixoRVF+9AlA/1IE+ovufuGIhGOdqGgBG8MpRo6XXoKSSyTK5vVUXzjMQQhkLDr0F6i16ap",
+	"gftpXd2XvjP59F7miTdoVendhNhO2P/P7juxyXQ+PurgjzyauuVUgkQYpLSjfCTYc57ORRP6bzchiNtN",
+	"XhIesivwyERp4qHW4ucSGqy2sb5mfhUv+cP5X1C2SWV8wvkG2rGX0timm2yguASc2a/cOFAUdvFubCut",
+	"83u0roCvpxtx/KN2ofQ0XY3xsveUQDs+DDSZvDih6ttnaGh/Ur/AkUYPB7SBAInRyZPow4xmUIZo4uJw",
+	"1HGgbjdf991M9jJ8n0y1TF7lKQ0VU0tfCfu5GpSdfHkDOu1d6mjHojnx2hwlsuBbbTWbilKhrny7keGi",
+	"glhIal8I9YJhMVQy65LhFdndWol9XWbV6NGxMSelT3Y7m1MtJmY1Veg+svW2/L9G6kiE//zA9oVcFL7S",
+	"WeX0OutVmpHJlKMJ0W+jQX/wkLppo7jtRt2vDeW25I1u730C/LGK2S+evcfRp5dPPLnRX6sRbkItvgMb",
+	"+lLHu2c43KqWfCHYXNi9oLgvu9es4OUtZrEhon/NruVGGHjQ371+xZ4+ffq9e/3/+/rV1+ynW1Ed2IKX",
+	"JZtDjqk2AvvXsIttpaFScc4ujDDu0pkSIodSleCifiQVpRC8YKKeCEsjo1eW1Q0S8LvgehHcLfB/H+EG",
+	"H11rp4IHz4yFX2GWn3+6rhdf8VvxNXvJKrHcGV5igyCqvcI8gkDBEqBnzG3YF9p9sDZfh6YF3vUya9DU",
+	"7LEXKvlWzp7Pnn79+OtLimyHK75ohJpefKp/uQOpBXm3w0vu7ujXfPZ89rOwjRhruG6+ERaCIP75aSax",
+	"oDcEzuPr3IhmnTXRxVY7kc2QL49Lh/rgvm62WhkkkieXl6D7oHMdKHG7LeUCNnuhF1bYR8ZWgsPjF1lp",
+	"LhWvIgmPd3dZBDeXlNmSi5AgGntpwhYvrgvha+jcQQjUZuOWw9mwEhBo9DjxXTa7gAbb8A6QYbEN+1fw",
+	"cWDSP1DObwIA/zLIVuuD94d9C47+4rs2Wbt7upsE+RMWBpNnB+rho3MA/S13Uj/D/r0h/RybMLFqN59L",
+	"UzTKHe+5YXmFSVd0N9JnIkQJ4zdp7Csac09wTYjTjxguI2DEXZ0FjMRaaXEHmCWZOKNQee1Tabpc4t87",
+	"UR1qNuEfwjSHOLYVdh6j+MRkup3CabJYAV5voamD7mKreQHqIVnbiRiTKBjTRRgsXZxRZtpalNKdGyTL",
+	"8yCRwwr0zkEJWxBSQ/85fOiEytHglTF43zJ6CP8TH9TD1j2+oqp0ZZjV+r+QdLeVhJ2HhlSQM4EfFVoJ",
+	"/4G7RK4OzGxFWXpR5qKUam0ufNmFKAu+rg7Q4vNhmHBoIP+ZeXDdSD6CDe89O1x6/DnDC1gdGAdLK3Zr",
+	"prsHa+etNBAdB8Vb8WLA7XLxyf1zd1H6nqNtnhLbST3kQiqsWfYhS9zsb1qvX9q33ivzQJAOTVNTgKY4",
+	"wPOA+ZXebJ2AHPq5FdpguDhQEfy52cvTqY0RiNeFqaI8PjRL/TwPX92bdTQrO5/Y5oR8qVYkudW9aahz",
+	"0oIr6JnErCbTxSko2rkAsNFjEN6Zsf6ar8WvKo7130R0NHArSnUmgIKHsNHmhxpCBSwl/9DFVugtOpWS",
+	"otePYqPf4rDPgYS4HJSPHIGFv4N2fjYkzMVGf2VAXXXKKuj+PsbPs1RL4wiATum9+AQ6aFq3+2MrFBbg",
+	"jINwcMsoaeIU9zmtWOwqKIr7zw/Ns7/3bIzyXmQoKD0/eAoEakSlXGnGFwu9Qyl5WFEF6IyVQL9rG1Ii",
+	"VXLTRIcJADWkzy9I4AoTRYm/+nqvw81+ZSjJD0U3h+gc21k6ZK6gfFOfhQILPI3TO05TD84n+icmo/CQ",
+	"z6lEDJfMwqKtXf72E9W7OguHAyov+BaSXjKmxL6hfdT3fyE+bjXaN6No8BN8/D8JEx7+/rA4S495K5uh",
+	"FRPWf4ULP/pRmq020srjBTtms7Pc/0sIJvrKMLxnVAqgZiDw9g3Kq/Thrajk8uD4vNha8wLlWgI/KrBz",
+	"nctmE+jgKgZXsFhi9QxCLCgoYy4+0U/pp/I9t4vCVy170Htrl02KXN4ves+WvDoP8dFkjeo6Tg5b6I3I",
+	"gs3M9/Q0457VqgGlexh/4xd0seHV2kQE44fbSOpVf8Or9bvWEud+1X/hKnernPNN9zs+C/Zc8QO2gWRO",
+	"iEYdCeqtN1rSbndgQtMVFuqiTi3YCiyj9nOc1GDIYGl81+iNmOv8ADWUvjIpqr2AymcXn9w/dxe+clVK",
+	"WLiyYvtaTtUbvnD3Qs0vO/WwPiPRZtG53bU8EDf4xBfou/rLucGVFaKq2cEIN9mi3z82tpZlSoz4vJzg",
+	"Zx3S0jij4nX+SclCaDDGOOoKSocxvgKHeCHgnZaW8aqSt97/0gwkS6hVef4uCF4PwX+bpXLOyoJx02e1",
+	"qXAq7Q5N0cGD3QbjxSc0hd/161E1OP/qg70MDhgq9moYll7IqLUwhplAraQTTG9hrx+iULo4KkZ2+vRZ",
+	"GnsHHetHagZFgY3zmH37bdRCMY5O7vnafT5PRrP+20O/sy/zfEzr7ATdXcyFWhRk4e0jwh/cuIfUMXCB",
+	"BLjALhsoDlu1O0pzv2H/zzNRNzYER2PwHHd0DyrO7m8a/7sQWyoO9zDPiVvgr/D2jbxvMLRi5gEkrJ7l",
+	"nt2ZQ0bDC6Y0RlFVgi8KagMOZpgRNHPR7DATV9ILWYprcBV/FqdAsoNNF9Sv/d7PZzKDGIUdvIRzp6aj",
+	"v9ygShZiWhDyebNtKTPa6fzP0VmeMVPKrfuHfONfs/dUR3wplfD1xA2X+defi0RHIEMhjdXouU84KSv7",
+	"C40Z9bhSHOOox/XZZeJtfWiM86HDIzCOhp41DGiPcwZFk1eWFTzvVDXOfH//VhzJF4I5EPXR69z+DUZ8",
+	"Lt82xJeMuFDc1RlvE/xnlM8JT3uGBUKe14VDSsFzUwfJScP2laa+rUx+Sbdaxyx8JhliFzMCCNsIjDi/",
+	"BNFuNT9KjIg49X/X9lxBlr/oPTb69GIxmtnJS4uWfAc9NPJht1L3kgw2yh4jD1TYSSVJynWnFfMwT0B/",
+	"AvFneRAa3WTGvAkgFQCQoZwQwu9MIolcFJ6b8IU1dXY44gF0xuks7iNwD1+z30k2pM6wX5KwAYnn6Tfj",
+	"Cj/+3yNmOOEJ0+dHIBWd/mymbPIG6r3CkgOmJW5QF6CVvBUYB+IUUyxNYAohrPlr0YYSRi4+4Q93yH1L",
+	"gZljbbT5sdJNhfOLsCTO+WJdZ6A3GwpBZdF7wjZiBl80Ne57ugeGLuOiVfstHkUQRnROeiSNab0GFleW",
+	"gLEmtMPzRVlj1B8+7DjV69Zip9rz662fiaE7GRCal5B4T/VWhNc0KdEPaNOXsBBUq/ZLRZSU8QfpsHn7",
+	"DyG/hfnP7VI4892/cawgNGynu5WKLQpthKJIfnTkCH6LQ7HliXcBVYJDrGScMCHNboAQ6yEPlE5ykvT2",
+	"11AhESAB8isqfdQgw6yb4JA9gM/iHZJ3624ehE7CAl84oRBA6CqOKcQ/Ce17y6BGZ6rSS4JiNpS9f/47",
+	"fYNlCB7iGt3U4y8woqn+/Wx26J8bidj1E0aPFxmWmaZUjPgVeA33wmyoPGwywsQNeBsqf/2VUSa+/ti5",
+	"nDbk/NrwXDCAQ8Z2WwjsyajsK3UF4/aFQ3E0DnCH+X8Kxi3bQMFaqdhWfhSlOYugcPQU1K5b6hlwjuhc",
+	"EEWij8m3k3IT/+wXYagEwONnl9nTJ5fZ42eXlx8624wWAriSf4rHzy5nGfz09In/yU0x+5CUkQNWW10+",
+	"EIe5Fm1qeDi7mFysP7dzjZa+1mX+WWjwPenCRIjSNHOYdQU6ibQMi8pbXbvcyKyS5G4Q5d/D1O6VKHL/",
+	"HII2ANCMhK8nBqqyRSEWa/Mwcs+VUPmXcn63F3TlQWELq5taZ/pyt9pQFeu42yOM+Cz2JVptVEZf2Nl5",
+	"XacULmWE2DhCYdys2VJXWSOcI6RCb0NW4bnDjHxMY2+u2zs/6PNYlENY4NDVhH2dzfbnwcGo4SvF9Z/N",
+	"k5ik8Le7eSlN8VDvE85+/kDCM0Zw0h4Z9RJiWPo2wVBC7a0H0Ef0rXjYsE63whcd0/kW6u368Edq31RH",
+	"0e62GDqbMao5BlUT4N6g/m4FCXS+FG/iBusmXA8S2vj+4Yjp/YNQ0hmv7w2v1uDtNIXPdu6PDMS7uPjk",
+	"/h30GATIfhH+Ag4Fdpje+ZKb4ahnNwDva5Q6f/S+sA+MsVfCfrn8BmxYiLFg1TX8gBrFXCzIe+9T86mM",
+	"WR+WXsmV+mNnRxUYuKJGdbszHcXN52dLmmfoCCeC/s3ZNDkNOU4IAUrUiWMnNHd6IORsdI46I36eC0hw",
+	"n5LMokZa8cj6zgwJW4OxV9KKBwOWFX9FCG9oSfEZ6/VAIAcW6gnZFnVbFZTQ69jdUK86qcVcUU3qh1dh",
+	"fBeJwcgF2NEZI+oMLZwUi/6XombK8uXhca7cC3B7OUzEVghWk0ysKFkhaCyAjRef3D+9uRbhPh4QOKki",
+	"CucF0B+KHPSN3I0V0W1IpTtBKMPr/XAM1PuUKKIp+0sUxW8mIkH8IFa7B6hPRFFIBESnbnUxK5SOOzMA",
+	"qsMv1P+nLwIFayDAZkOvrFBNyRR6b5jS+2hvLK3qNGs3UuRkW4lHreBK0LDrlMiV/0FsBgoVQjKFhybh",
+	"AQA118KQfRBTEEN1YopXQ39iJRi24+F7fkjiDnggLz65f3p1vte6Wgn7HquaDJODG66hO9A5lTx48ZeV",
+	"3hAT/oqc1afyk4SG5w95emxkNCz7N8ErNRqCMNqeMZCGwBeaVzXFJus7pKReKGyhMsAKQgsMTP2RiwLi",
+	"0lqlT/ZcWZGqYgrBuSkH5zcPEIY62HUlSuv4wdncANKQzzqHUqHiI8nXRlS3HtDQB292wbfSvYL/LwAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -70,15 +70,16 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64
 				return 0, err
 			}
 			e.Changes = append(e.Changes, ChangeEvent(c, p.Address))
-			if c.PictureID == nil || seen[*c.PictureID] {
-				continue
-			}
-			seen[*c.PictureID] = true
-			f, err := q.PictureFile(ctx, *c.PictureID)
+			pictures, err := q.ChangePictures(ctx, c.ID)
 			if err != nil {
 				return 0, err
 			}
-			steps = append(steps, store.Step{Kind: release.Picture, Path: f.Path, PictureID: c.PictureID, AfterHash: f.Hash})
+			for _, f := range pictures {
+				if !seen[f.ID] {
+					seen[f.ID] = true
+					steps = append(steps, store.Step{Kind: release.Picture, Path: f.Path, PictureID: &f.ID, AfterHash: f.Hash})
+				}
+			}
 		}
 	}
 	for _, p := range o.Pages {

@@ -18,7 +18,7 @@ type Change struct {
 	AfterHTML   string    `db:"after_html"`
 	BeforeWords string    `db:"before_words"`
 	AfterWords  string    `db:"after_words"`
-	PictureID   *int64    `db:"picture_id"`
+	MadeFrom    string    `db:"made_from"` // what a new picture was made of, as JSON; empty for other changes
 	Say         string    `db:"say"`
 	State       string    `db:"state"`      // on that page
 	ReleaseID   *int64    `db:"release_id"` // that carried it last
@@ -41,8 +41,8 @@ type ChangeRow struct {
 
 // AddChange logs a change of one page.
 func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
-	id, err := q.add(ctx, `INSERT INTO page_change (request_id, wish_id, kind, part_name, op, before_html, after_html, before_words, after_words, picture_id, say, made_by, made_at, changed_at, shape_width, shape_height, shape_fit)
-		VALUES (:request_id, :wish_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :picture_id, :say, :made_by, :made_at, :changed_at, :shape_width, :shape_height, :shape_fit)`, c)
+	id, err := q.add(ctx, `INSERT INTO page_change (request_id, wish_id, kind, part_name, op, before_html, after_html, before_words, after_words, made_from, say, made_by, made_at, changed_at, shape_width, shape_height, shape_fit)
+		VALUES (:request_id, :wish_id, :kind, :part_name, :op, :before_html, :after_html, :before_words, :after_words, :made_from, :say, :made_by, :made_at, :changed_at, :shape_width, :shape_height, :shape_fit)`, c)
 	if err != nil {
 		return 0, err
 	}
@@ -52,9 +52,9 @@ func (q Queries) AddChange(ctx context.Context, c Change) (int64, error) {
 
 // RewriteChange keeps a newer wording of a change that is not live yet.
 func (q Queries) RewriteChange(ctx context.Context, c Change) error {
-	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, picture_id = ?, say = ?, wish_id = ?, changed_at = ?, shape_width = ?, shape_height = ?, shape_fit = ?
+	return q.one(ctx, `UPDATE page_change SET part_name = ?, op = ?, after_html = ?, after_words = ?, made_from = ?, say = ?, wish_id = ?, changed_at = ?, shape_width = ?, shape_height = ?, shape_fit = ?
 		WHERE id = ? AND NOT EXISTS (SELECT 1 FROM change_page WHERE change_id = page_change.id AND state <> 'kept')`,
-		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.PictureID, c.Say, c.WishID, c.ChangedAt, c.ShapeWidth, c.ShapeHeight, c.ShapeFit, c.ID)
+		c.PartName, c.Op, c.AfterHTML, c.AfterWords, c.MadeFrom, c.Say, c.WishID, c.ChangedAt, c.ShapeWidth, c.ShapeHeight, c.ShapeFit, c.ID)
 }
 
 // AimChange keeps the operations of a change that is not live yet with other targets.
@@ -147,38 +147,4 @@ func (q Queries) KeptNotLive(ctx context.Context) (n int, err error) {
 // ChangesSaid are the changes that a release carries, in words.
 func (q Queries) ChangesSaid(ctx context.Context, release int64) (says []string, err error) {
 	return says, q.all(ctx, &says, `SELECT DISTINCT c.say FROM page_change c JOIN change_page h ON h.change_id = c.id WHERE h.release_id = ? ORDER BY c.id`, release)
-}
-
-// PictureFile is a picture that a change puts on a site.
-type PictureFile struct {
-	ID        int64  `db:"id"`
-	SiteID    int64  `db:"site_id"`
-	RequestID int64  `db:"request_id"`
-	Path      string `db:"path"`
-	Media     string `db:"media"`
-	Width     int    `db:"width"`
-	Height    int    `db:"height"`
-	Size      int64  `db:"size"`
-	Hash      string `db:"hash"` // of its bytes
-}
-
-// AddPictureFile keeps a picture for a site.
-func (q Queries) AddPictureFile(ctx context.Context, p PictureFile) (int64, error) {
-	return q.add(ctx, `INSERT INTO picture_file (site_id, request_id, path, media, width, height, size, hash)
-		VALUES (:site_id, :request_id, :path, :media, :width, :height, :size, :hash)`, p)
-}
-
-// PictureFile finds a picture by key.
-func (q Queries) PictureFile(ctx context.Context, id int64) (p PictureFile, err error) {
-	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE id = ?`, id)
-}
-
-// PictureByPath finds a picture that Mendry keeps for a site.
-func (q Queries) PictureByPath(ctx context.Context, site int64, path string) (p PictureFile, err error) {
-	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE site_id = ? AND path = ?`, site, path)
-}
-
-// PictureByHash finds a picture of a request by its bytes.
-func (q Queries) PictureByHash(ctx context.Context, request int64, hash string) (p PictureFile, err error) {
-	return p, q.get(ctx, &p, `SELECT * FROM picture_file WHERE request_id = ? AND hash = ? LIMIT 1`, request, hash)
 }

@@ -13,6 +13,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/thread"
 )
@@ -69,9 +70,11 @@ func Read(b []byte) (Act, error) {
 
 // Rest answers what acts ask of outside the page.
 type Rest interface {
-	// Picture is the file that a picture which came with the letter becomes on the site, in the folder of the picture
-	// at src on the page. The error is a refusal where there is none.
-	Picture(attachment int64, src string) (File, error)
+	// Picture is the file that a pick becomes on the site, in the folder of the picture at src on the page; those of its
+	// names that others take of the same change are not free. The error is a refusal where there is none.
+	Picture(p Pick, src string, others []File) (File, error)
+	// Known looks at a picture of the site by its address on the page; false where it cannot be seen.
+	Known(src string) (picture.Info, bool)
 	// Wording finds a wording that a part had on the live page: the page then, and the part on it. part is of the draft.
 	Wording(d *thread.Draft, part *page.Part, version string) (*page.Page, *page.Part, error)
 	// Style says in words what a style of the site does to a part of the draft. The error is a refusal where the site has
@@ -80,17 +83,6 @@ type Rest interface {
 	// Went finds a change of the page that is live, and what was done to the page since. The error is a refusal where it is
 	// not live, or where that is not known.
 	Went(change int64) (Went, error)
-}
-
-// File is a picture that a change puts on a site.
-type File struct {
-	Attachment    int64
-	Path          string // its file on the host
-	Src           string // as the page names it
-	Media         string
-	Width, Height int
-	Size          int64
-	Hash          string // SHA-256 of its bytes
 }
 
 // Kind is what a change is of.
@@ -114,8 +106,9 @@ type Change struct {
 	AfterWords  string
 	BeforeHTML  string // of a picture: where it was, as the page named it
 	AfterHTML   string
-	Picture     *File
-	Shape       *Shape // of the place of a picture
+	Pictures    []File   // that it brings, the one that it is of first
+	Made        *Picture // how they are made
+	Shape       *Shape   // of the place of a picture
 	Step        change.Step
 }
 

@@ -2,21 +2,32 @@ package act
 
 import (
 	"fmt"
+	"math"
+	"path"
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
 	"mendry/internal/core/change"
+	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
+	"mendry/internal/core/source"
 	"mendry/internal/core/thread"
 )
 
-// Picture puts a picture that came with the letter in the place of one on the page.
+// Picture puts another picture in the place of one on the page, with all that belongs to it there: the sizes that the page
+// offers, those for other windows, the link to a large one, the share picture.
 type Picture struct {
-	Part       string  `json:"part"`
-	Attachment int64   `json:"attachment_id"`
-	Alt        *string `json:"alt,omitempty"`   // nil: as it is
-	Shape      *Shape  `json:"shape,omitempty"` // nil: the place has none of its own, or it was not seen
+	Part       string       `json:"part"`
+	Attachment int64        `json:"attachment_id,omitempty"`
+	Path       string       `json:"path,omitempty"`
+	Work       picture.Work `json:"work,omitzero"`
+	Alt        *string      `json:"alt,omitempty"`    // nil: as it is
+	Shape      *Shape       `json:"shape,omitempty"`  // nil: the place has none of its own, or it was not seen
+	Narrow     *Pick        `json:"narrow,omitempty"` // for narrow screens, where the page has one of its own for them
+	Share      bool         `json:"share,omitempty"`  // the page's share picture becomes the new one, too
 }
 
 // Shape is the shape of a picture's place as it was shown, in CSS pixels, and how pictures are fitted into it (CSS Images
@@ -33,43 +44,363 @@ func (a *Picture) do(w *work) error { return w.keep(a, a.Part) }
 
 func (a *Picture) goesOn(d *thread.Draft, k int) bool {
 	op := d.Kept[k].Step[0].Op
-	return op.Op == change.SetAttribute && op.Name == "src"
+	return op.Op == change.SetAttribute && slices.Contains(page.PictureAddresses, op.Name)
 }
+
+func (a *Picture) pick() Pick { return Pick{a.Attachment, a.Path, a.Work} }
 
 func (a *Picture) edit(w *work, at place) (edit, error) {
 	part := at.part
-	if part.Kind != page.Picture {
+	switch {
+	case part.Kind != page.Picture:
 		return edit{}, refuse("“%s” is no picture.", part.Name)
+	case part.Node.Is("source") && !part.Background:
+		return edit{}, refuse("“%s” is one of several files of a picture. Choose the picture itself.", part.Name)
+	case a.pick().none():
+		return edit{}, refuse("No picture is chosen.")
 	}
-	if part.Node.Parent != nil && part.Node.Parent.Is("picture") {
-		return edit{}, refuse("This picture has other files for other widths; they have to be changed together, which Mendry cannot do yet.")
-	}
-	src := part.Attributes.Get("src")
-	file, err := w.rest.Picture(a.Attachment, src)
+	s := &swap{Picture: a, files: files{rest: w.rest}, page: at.base, part: part, was: page.PictureAddress(part)}
+	lead, err := s.make(a.pick(), s.was)
 	if err != nil {
 		return edit{}, err
 	}
-	e := edit{
-		kind: OfPicture, part: part, name: part.Name, picture: &file, before: src, after: file.Src, shape: a.Shape,
-		say: fmt.Sprintf("%s: new picture, %d × %d, %s", part.Name, file.Width, file.Height, picture.Weight(int(file.Size))),
-	}
-	set := func(name string, value *string) {
-		e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: value})
-	}
-	set("src", &file.Src)
-	if a.Alt != nil {
-		alt := strings.TrimSpace(*a.Alt)
-		set("alt", &alt)
-	}
-	for _, name := range []string{"srcset", "sizes"} {
-		if _, has := part.Attributes.Lookup(name); has {
-			set(name, nil)
+	for _, do := range []func(File) error{s.itself, s.sources, s.link, s.shareToo} {
+		if err := do(lead); err != nil {
+			return edit{}, err
 		}
 	}
-	width, errWidth := strconv.Atoi(part.Attributes.Get("width"))
-	if _, errHeight := strconv.Atoi(part.Attributes.Get("height")); errWidth == nil && errHeight == nil && file.Width > 0 {
-		height := strconv.Itoa((width*file.Height + file.Width/2) / file.Width)
-		set("height", &height)
+	e := edit{
+		kind: OfPicture, part: part, name: part.Name, pictures: s.all, made: a, before: s.was, after: lead.Src, shape: a.Shape, ops: s.ops,
+		say: fmt.Sprintf("%s: %s, %d × %d, %s", part.Name, newOr(lead), lead.Width, lead.Height, picture.Weight(int(lead.Size))),
+	}
+	if len(s.said) > 0 {
+		e.say += "; " + strings.Join(s.said, ", ")
 	}
 	return e, nil
+}
+
+func newOr(f File) string {
+	if f.Hash == "" {
+		return "another picture of the site"
+	}
+	return "new picture"
+}
+
+// swap is one picture that takes the place of another.
+type swap struct {
+	*Picture
+	files
+	page *page.Page
+	part *page.Part
+	was  string // the address that was shown
+	ops  []change.Op
+	said []string
+}
+
+func (s *swap) set(part *page.Part, name, value string) {
+	s.ops = append(s.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
+}
+
+func (s *swap) unset(part *page.Part, name string) {
+	if _, has := part.Attributes.Lookup(name); has {
+		s.ops = append(s.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
+	}
+}
+
+// itself changes the element of the picture.
+func (s *swap) itself(lead File) error {
+	own, src := s.part.Attributes, lead.Src
+	offered, err := s.offers(s.part, s.pick(), lead)
+	if err != nil {
+		return err
+	}
+	if f, ok := offered[s.was]; ok {
+		src = f.Src
+	}
+	lazy := false
+	for _, name := range page.PictureAddresses[1:] {
+		if v := own.Get(name); v != "" {
+			s.set(s.part, name, src)
+			lazy = true
+		}
+	}
+	if v := own.Get("src"); !lazy || v != "" && !strings.HasPrefix(v, "data:") {
+		s.set(s.part, "src", src)
+	}
+	s.ops = sorted(s.ops)
+	if s.part.Background {
+		return nil
+	}
+	if s.Alt != nil {
+		s.set(s.part, "alt", strings.TrimSpace(*s.Alt))
+	}
+	if s.page.Doc.Format == source.HTML {
+		s.inProportion(s.part, lead)
+	}
+	return nil
+}
+
+// sorted puts the address first, by which a change of a picture is known.
+func sorted(ops []change.Op) []change.Op {
+	i := slices.IndexFunc(ops, func(op change.Op) bool { return slices.Contains(page.PictureAddresses, op.Name) })
+	return slices.Concat(ops[i:i+1], ops[:i], ops[i+1:])
+}
+
+// inProportion keeps an element's width, and gives it the height that goes with it.
+func (s *swap) inProportion(part *page.Part, f File) {
+	width, errWidth := strconv.Atoi(part.Attributes.Get("width"))
+	if _, errHeight := strconv.Atoi(part.Attributes.Get("height")); errWidth == nil && errHeight == nil && f.Width > 0 {
+		s.set(part, "height", strconv.Itoa((width*f.Height+f.Width/2)/f.Width))
+	}
+}
+
+// offers makes the sizes of a picture that an element offers, and tells which took the place of which.
+func (s *swap) offers(part *page.Part, pick Pick, lead File) (map[string]File, error) {
+	instead := map[string]File{}
+	for _, name := range page.Srcsets {
+		v, has := part.Attributes.Lookup(name)
+		if !has {
+			continue
+		}
+		offered := picture.ReadSrcset(v)
+		if len(offered) == 0 && strings.TrimSpace(v) == "" {
+			continue
+		}
+		if lead.Fixed || len(offered) == 0 {
+			s.unset(part, name)
+			s.unset(part, "sizes")
+			continue
+		}
+		densest := 0.
+		for _, c := range offered {
+			densest = max(densest, c.Density)
+		}
+		var now []picture.Candidate
+		for _, c := range offered {
+			want := c.Width
+			if want == 0 {
+				want = int(math.Round(float64(lead.Width) * c.Density / densest))
+			}
+			f := lead
+			if want < lead.Width {
+				var err error
+				if f, err = s.make(pick.wide(want), c.URL); err != nil {
+					return nil, err
+				}
+			}
+			instead[c.URL] = f
+			c.URL = f.Src
+			if c.Width > 0 {
+				c.Width = f.Width
+			}
+			if !slices.Contains(now, c) {
+				now = append(now, c)
+			}
+		}
+		if len(now) > 1 {
+			s.said = append(s.said, strconv.Itoa(len(now))+" sizes")
+		}
+		s.set(part, name, picture.WriteSrcset(now))
+	}
+	return instead, nil
+}
+
+// Only for narrow windows is what a media query of a source says with max-width (Media Queries 4, 4.1).
+var narrowOnly = regexp.MustCompile(`(?i)max-width|width\s*<`)
+
+// narrowest is how wide a picture is made for narrow screens where nothing says it: twice 390 CSS pixels.
+const narrowest = 780
+
+// ForNarrow is the file that a picture has for narrow screens alone, as the page names it; empty where it has none.
+func ForNarrow(p *page.Page, part *page.Part) string {
+	for _, other := range sourcesOf(p, part) {
+		offered := picture.ReadSrcset(other.Attributes.Get("srcset"))
+		if narrowOnly.MatchString(other.Attributes.Get("media")) && len(offered) > 0 {
+			return offered[0].URL
+		}
+	}
+	return ""
+}
+
+// sourcesOf are the other files of a picture, for other windows or browsers.
+func sourcesOf(p *page.Page, part *page.Part) (all []*page.Part) {
+	if part.Background || part.Node.Parent == nil || !part.Node.Parent.Is("picture") {
+		return nil
+	}
+	for _, n := range part.Node.Parent.Kids {
+		if other, ok := p.At(n); ok && n.Is("source") {
+			all = append(all, other)
+		}
+	}
+	return all
+}
+
+// sources changes the other files of the picture.
+func (s *swap) sources(lead File) error {
+	for _, other := range sourcesOf(s.page, s.part) {
+		media := other.Attributes.Get("media")
+		pick := s.pick()
+		old := picture.ReadSrcset(other.Attributes.Get("srcset"))
+		narrow := narrowOnly.MatchString(media)
+		if media != "" && len(old) > 0 {
+			wide := narrowest
+			if was, ok := s.rest.Known(old[0].URL); ok {
+				wide = max(wide, was.Width)
+				if picture.Shape(was.Width, was.Height, lead.Width, lead.Height) > sameShape && !lead.Fixed {
+					pick.Work.Shape = fmt.Sprintf("%d:%d", was.Width, was.Height)
+				}
+			}
+			pick = pick.wide(wide)
+			if narrow && s.Narrow != nil && !s.Narrow.none() {
+				pick = *s.Narrow
+			}
+		}
+		switch kind := other.Attributes.Get("type"); {
+		case lead.Fixed:
+		case kind == "image/avif": // which Mendry does not write
+			pick.Work.Format = "webp"
+			s.set(other, "type", "image/webp")
+		case kind == "image/webp", kind == "image/jpeg", kind == "image/png":
+			pick.Work.Format = strings.TrimPrefix(kind, "image/")
+		}
+		beside := s.was
+		if len(old) > 0 {
+			beside = old[0].URL
+		}
+		f, err := s.make(pick, beside)
+		if err != nil {
+			return err
+		}
+		if lead.Fixed || len(old) == 0 {
+			s.set(other, "srcset", f.Src)
+			if lead.Fixed {
+				s.unset(other, "type")
+			}
+		} else if _, err := s.offers(other, pick, f); err != nil {
+			return err
+		}
+		s.inProportion(other, f)
+		if narrow {
+			s.said = append(s.said, "one for narrow screens")
+		}
+	}
+	return nil
+}
+
+// sameShape is how far two shapes may be from each other, in percent, to count as the same (a rule of the trade).
+const sameShape = 2
+
+var pictureFile = regexp.MustCompile(`(?i)\.(?:jpe?g|png|gif|webp|avif|svg)(?:[?#].*)?$`)
+
+// link lets a link around the picture that led to it in large lead to the new one, and every other attribute that named
+// the old one name the new.
+func (s *swap) link(lead File) error {
+	if s.part.Background {
+		return nil
+	}
+	instead := map[string]string{}
+	if s.was != "" {
+		instead[s.was] = lead.Src
+	}
+	around, ok := around(s.page, s.part)
+	if ok {
+		if href := around.Attributes.Get("href"); pictureFile.MatchString(href) {
+			pick := s.pick()
+			pick.Work.Width, pick.Work.Percent = 0, 0
+			large := lead
+			if path.Base(href) != path.Base(s.was) {
+				var err error
+				if large, err = s.make(pick, href); err != nil {
+					return err
+				}
+			}
+			instead[href] = large.Src
+			s.said = append(s.said, "the link to the large one")
+		}
+		s.follow(around, instead)
+	}
+	s.follow(s.part, instead)
+	return nil
+}
+
+// follow puts new addresses in the place of old ones in attributes that no other rule is about.
+func (s *swap) follow(part *page.Part, instead map[string]string) {
+	for _, a := range part.Attributes {
+		now, ok := instead[a.Val]
+		done := slices.ContainsFunc(s.ops, func(op change.Op) bool { return op.Part == part.ID && op.Name == a.Key })
+		if ok && !done && a.Key != "alt" && a.Key != "title" {
+			s.set(part, a.Key, now)
+		}
+	}
+}
+
+// LeadsToLarge reports whether a link around a picture leads to a picture.
+func LeadsToLarge(p *page.Page, part *page.Part) bool {
+	link, ok := around(p, part)
+	return ok && !part.Background && pictureFile.MatchString(link.Attributes.Get("href"))
+}
+
+// around is the link that a picture stands in.
+func around(p *page.Page, part *page.Part) (*page.Part, bool) {
+	for n := part.Node.Parent; n != nil && p.Doc.Format == source.HTML; n = n.Parent {
+		if n.Is("a") {
+			return p.At(n)
+		}
+		if !n.Is("picture", "span", "figure", "div") {
+			break
+		}
+	}
+	return nil, false
+}
+
+// The shape and width of a share picture where nothing else says it: 1.91 to 1 (common practice, no source).
+const (
+	shareShape = "1200:630"
+	shareWidth = 1200
+)
+
+// Shares reports whether the page's share picture is the picture of a part, or stands for it: that is so for the first on
+// the page.
+func Shares(p *page.Page, part *page.Part) bool {
+	if p.Facts.Image == "" || part.Kind != page.Picture || p.Doc.Format != source.HTML {
+		return false
+	}
+	if path.Base(p.Facts.Image) == path.Base(page.PictureAddress(part)) {
+		return true
+	}
+	first := slices.IndexFunc(p.All, func(q *page.Part) bool { return q.Kind == page.Picture && !q.Node.Is("source") && q.Shared == "" })
+	return first >= 0 && p.All[first] == part
+}
+
+// shareToo brings the share picture in step.
+func (s *swap) shareToo(lead File) error {
+	if !s.Share {
+		return nil
+	}
+	old := s.page.Facts.Image
+	f := lead
+	if path.Base(old) != path.Base(s.was) && !lead.Fixed {
+		pick := s.pick()
+		pick.Work.Shape = shareShape
+		if was, ok := s.rest.Known(old); ok && was.Width > 0 {
+			pick.Work.Shape = fmt.Sprintf("%d:%d", was.Width, was.Height)
+		}
+		beside := old
+		if beside == "" {
+			beside = s.was
+		}
+		var err error
+		if f, err = s.make(pick.wide(shareWidth), beside); err != nil {
+			return err
+		}
+	}
+	now := "/" + f.Path
+	if origin := link.Origin(old); origin != "" {
+		now = origin + now
+	}
+	if now != old {
+		s.ops = append(s.ops, change.Op{Op: change.SetFact, Name: "image", Value: &now})
+		s.said = append(s.said, "the share picture in step")
+	}
+	return nil
 }

@@ -3,6 +3,7 @@ package act
 import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/thread"
 )
@@ -40,7 +41,7 @@ func Refused(d *thread.Draft, id string) ([]No, error) {
 		}
 	}
 	if part.Kind == page.Picture {
-		tries = append(tries, tried{"picture", "", &Picture{Part: id}})
+		tries = append(tries, tried{"picture", "", &Picture{Part: id, Attachment: 1}})
 	}
 	for _, t := range tries {
 		_, err := Do(d, t.act, anyFile{})
@@ -62,6 +63,8 @@ type tried struct {
 // anyFile stands for whatever picture will be chosen.
 type anyFile struct{ Rest }
 
-func (anyFile) Picture(_ int64, src string) (File, error) {
+func (anyFile) Picture(Pick, string, []File) (File, error) {
 	return File{Path: "picture", Src: "picture", Width: 1, Height: 1}, nil
 }
+
+func (anyFile) Known(string) (picture.Info, bool) { return picture.Info{}, false }

@@ -26,17 +26,18 @@ type work struct {
 
 // edit is one change: operations on a page, and what is said of it.
 type edit struct {
-	kind    Kind
-	part    *page.Part // of the page before; nil where there is none, as for page facts
-	around  *page.Part // the table whose rows or columns change
-	name    string
-	ops     []change.Op
-	before  string // words
-	after   string
-	picture *File
-	shape   *Shape
-	markup  *[2]string // before and after, where neither is of a part that the operations find
-	say     string
+	kind     Kind
+	part     *page.Part // of the page before; nil where there is none, as for page facts
+	around   *page.Part // the table whose rows or columns change
+	name     string
+	ops      []change.Op
+	before   string // words
+	after    string
+	pictures []File
+	made     *Picture
+	shape    *Shape
+	markup   *[2]string // before and after, where neither is of a part that the operations find
+	say      string
 }
 
 // place is where an edit is made.
@@ -275,7 +276,7 @@ const longestName = 250 // of a part, in letters
 
 // change is what is said of an edit; alone is it, applied.
 func (e edit) change(alone *thread.Draft) Change {
-	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Picture: e.picture, Shape: e.shape}
+	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Made: e.made, Shape: e.shape}
 	var after *page.Part
 	first := e.ops[0]
 	switch {
@@ -297,7 +298,7 @@ func (e edit) change(alone *thread.Draft) Change {
 	case first.Op == change.Insert:
 		c.AfterHTML = first.HTML
 	}
-	if e.picture != nil {
+	if e.made != nil {
 		c.BeforeHTML, c.AfterHTML = e.before, e.after
 	}
 	if c.Say == "" && e.part != nil && after != nil && first.Op == change.SetWords {

@@ -14,7 +14,7 @@ func (w *work) setAttribute(part *page.Part, name string, value *string) ([]sour
 	case part.Background:
 		return w.setBackground(part, name, value)
 	case w.markdown():
-		return w.setMarkdownAttribute(part, name, value)
+		return w.setMarkdownAttribute(part, name)
 	case part.Run != nil:
 		return nil, refuse("“%s” has no element of its own, so it has no %s.", part.Name, name)
 	}

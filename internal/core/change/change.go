@@ -83,7 +83,7 @@ type Result struct {
 func Apply(p *page.Page, ops []Op) (*Result, error) {
 	d := p.Doc
 	var edits []source.Edit
-	w := &work{p: p, plan: source.NewPlan(d)}
+	w := &work{p: p, plan: source.NewPlan(d), ops: ops}
 	var back []Op
 	for _, op := range ops {
 		if op.Op == PutBack {
@@ -153,6 +153,7 @@ type work struct {
 	plan  *source.Plan
 	facts []Op     // set-fact operations, for pages whose facts are not in the tree
 	ids   []string // identifiers that copies got
+	ops   []Op     // all that is applied at once
 }
 
 // one gives the edits of a single operation and makes the same change in the plan.

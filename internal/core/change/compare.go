@@ -2,7 +2,9 @@ package change
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 
 	"mendry/internal/core/diff"
@@ -462,6 +464,21 @@ func OutsideSpan(before, after *page.Page, put source.Span) bool {
 // OutsideSwap is Outside for bytes that took the place of others.
 func OutsideSwap(before, after *page.Page, was, now source.Span) bool {
 	return bytes.Equal(without(before.Doc.Bytes, []source.Span{was}), without(after.Doc.Bytes, []source.Span{now}))
+}
+
+// Spot is a place on a page that a change may alter, before and after.
+type Spot struct{ Was, Now source.Span }
+
+// OutsideSpots reports whether two pages are the same bytes outside of some places.
+func OutsideSpots(before, after *page.Page, spots []Spot) bool {
+	var was, now []source.Span
+	for _, s := range spots {
+		was, now = append(was, s.Was), append(now, s.Now)
+	}
+	inOrder := func(a, b source.Span) int { return cmp.Compare(a.Start, b.Start) }
+	slices.SortFunc(was, inOrder)
+	slices.SortFunc(now, inOrder)
+	return bytes.Equal(without(before.Doc.Bytes, was), without(after.Doc.Bytes, now))
 }
 
 // without is b less the given spans, which are in order.

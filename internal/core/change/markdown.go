@@ -296,14 +296,29 @@ func trimEnd(b *strings.Builder, last *html.Node) {
 	}
 }
 
-// setMarkdownAttribute gives a link or picture another address, title or alternative text.
-func (w *work) setMarkdownAttribute(part *page.Part, name string, value *string) ([]source.Edit, error) {
+// setMarkdownAttribute gives a link or picture another address, title or alternative text. All of them stand in one mark,
+// so that those asked for at once are written at the first of them.
+func (w *work) setMarkdownAttribute(part *page.Part, name string) ([]source.Edit, error) {
 	n := part.Node
-	if !(n.Is("a") && (name == "href" || name == "title") || n.Is("img") && (name == "src" || name == "alt" || name == "title")) {
-		return nil, refuse("Markdown has no %s here.", name)
+	asked, first := map[string]*string{}, ""
+	for _, op := range w.ops {
+		if op.Op != SetAttribute || op.Part != part.ID {
+			continue
+		}
+		key := strings.ToLower(op.Name)
+		if !(n.Is("a") && (key == "href" || key == "title") || n.Is("img") && (key == "src" || key == "alt" || key == "title")) {
+			return nil, refuse("Markdown has no %s here.", key)
+		}
+		if first == "" {
+			first = key
+		}
+		asked[key] = op.Value
+		if key == "title" && op.Value != nil && *op.Value == "" {
+			asked[key] = nil
+		}
 	}
-	if value != nil && *value == "" && name == "title" {
-		value = nil
+	if name != first {
+		return nil, nil
 	}
 	now := clone(n.HTML)
 	now.Attr = now.Attr[:0]
@@ -312,9 +327,9 @@ func (w *work) setMarkdownAttribute(part *page.Part, name string, value *string)
 		order = "src alt title"
 	}
 	for _, key := range strings.Fields(order) {
-		v := attributeOf(n.HTML, key)
-		if key == name {
-			v = value
+		v, set := asked[key]
+		if !set {
+			v = attributeOf(n.HTML, key)
 		}
 		if v == nil && (key == "alt" || key == "href" || key == "src") {
 			v = new(string)

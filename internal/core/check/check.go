@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
 	"mendry/internal/core/style"
@@ -58,6 +59,7 @@ type Subject struct {
 	Spelling Spelling     // nil where spelling is not looked at
 	Unread   string       // why spelling is not looked at, as a sentence; empty where nobody asked for it
 	Site     Site         // nil where nothing is known of other pages
+	Pictures Pictures     // nil where nothing is known of pictures and their places
 	On       time.Time    // the day of publishing, in the site's zone
 
 	all bool // the whole page is looked at, for what is told of it beside the changes
@@ -66,10 +68,11 @@ type Subject struct {
 // Edit is one change on the way from Before to After.
 type Edit struct {
 	Before, After *page.Page
-	Was, Now      *page.Part  // nil where there was or is none
-	Fact          string      // the page fact that it changes; empty for a part
-	Put           source.Span // bytes of After that were put in, where no part was there before
-	WasAt, NowAt  source.Span // bytes that were swapped as a whole: a block that took another form, a table
+	Was, Now      *page.Part    // nil where there was or is none
+	Fact          string        // the page fact that it changes; empty for a part
+	Put           source.Span   // bytes of After that were put in, where no part was there before
+	WasAt, NowAt  source.Span   // bytes that were swapped as a whole: a block that took another form, a table
+	Spots         []change.Spot // start tags that it sets attributes in, where they are several
 	Say           string
 	Sure          page.Sure // how sure it was that its part was found again
 }
@@ -101,6 +104,12 @@ var Rules = []Rule{
 	{"link-answers", linksAnswer, 0},
 	{"contacts-agree", contactsAgree, Whole | Typing},
 	{"picture-alternative", pictureAlternative, Whole},
+	{"picture-says", pictureSays, 0},
+	{"picture-shape", pictureShape, 0},
+	{"picture-sharp", pictureSharp, 0},
+	{"picture-weight", pictureWeight, 0},
+	{"picture-narrow", pictureNarrow, 0},
+	{"share-picture", sharePicture, 0},
 	{"link-words", linkWords, Whole | Typing},
 	{"link-out", linksOut, 0},
 	{"codes-whole", codesWhole, 0},

@@ -39,10 +39,58 @@ func EditsOf(dr *thread.Draft) []Edit {
 				e.Was = part
 			}
 			e.Now = dr.Made(i)
+			e.Spots = spotsOf(s, &e)
 		}
 		es = append(es, e)
 	}
 	return es
+}
+
+// spotsOf are the start tags that a step sets attributes in, and the page fact that it sets with them, where they are more
+// than one: nothing, where they are not all found.
+func spotsOf(s change.Step, e *Edit) (spots []change.Spot) {
+	seen := map[string]bool{}
+	for _, t := range s {
+		switch {
+		case t.Op.Op == change.SetFact:
+			was, now := e.Before.HeadNode(t.Name), e.After.HeadNode(t.Name)
+			if now == nil {
+				return nil
+			}
+			spot := change.Spot{Now: source.Span{Start: now.Start(), End: now.End()}}
+			if spot.Was = (source.Span{Start: now.Start(), End: now.Start()}); was != nil { // or else it is put into the head
+				spot.Was = source.Span{Start: was.Start(), End: was.End()}
+			}
+			spots = append(spots, spot)
+		case t.Op.Op == change.SetAttribute && t.On != nil:
+			was, err := e.Before.Locate(*t.On)
+			if err != nil {
+				return nil
+			}
+			now, ok := e.After.Part(was.ID) // attributes give no part another name
+			if !ok {
+				return nil
+			}
+			if !seen[was.ID] {
+				seen[was.ID] = true
+				spots = append(spots, change.Spot{Was: startTag(was), Now: startTag(now)})
+			}
+		default:
+			return nil
+		}
+	}
+	if len(spots) < 2 {
+		return nil
+	}
+	return spots
+}
+
+// startTag is where the start tag of a part stands, or all of a part that has no end tag.
+func startTag(p *page.Part) source.Span {
+	if p.Background || p.InnerStart <= p.Start {
+		return source.Span{Start: p.Start, End: p.End}
+	}
+	return source.Span{Start: p.Start, End: p.InnerStart}
 }
 
 // takenBack tells where a step that takes an earlier change back puts bytes, from the first to the last, as it says

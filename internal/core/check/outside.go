@@ -14,7 +14,7 @@ func outsideSame(s *Subject) []Finding {
 		return nil
 	}
 	for _, e := range s.Edits {
-		same := e.WasAt.End > 0 && change.OutsideSwap(e.Before, e.After, e.WasAt, e.NowAt) || e.Put.End > e.Put.Start && change.OutsideSpan(e.Before, e.After, e.Put) || e.Fact != "" && change.OutsideFact(e.Before, e.After, e.Fact) || e.Fact == "" && change.Outside(e.Before, e.After, e.Was, e.Now)
+		same := len(e.Spots) > 0 && change.OutsideSpots(e.Before, e.After, e.Spots) || e.WasAt.End > 0 && change.OutsideSwap(e.Before, e.After, e.WasAt, e.NowAt) || e.Put.End > e.Put.Start && change.OutsideSpan(e.Before, e.After, e.Put) || e.Fact != "" && change.OutsideFact(e.Before, e.After, e.Fact) || e.Fact == "" && change.Outside(e.Before, e.After, e.Was, e.Now)
 		if !same {
 			return []Finding{{Level: Stop, Words: e.Say, Say: fmt.Sprintf("A change alters something outside its part: %s. Go back to the bench and undo it.", e.Say)}}
 		}

@@ -5,6 +5,9 @@ import (
 	"net/url"
 	"path"
 	"strings"
+	"unicode"
+
+	"golang.org/x/text/unicode/norm"
 )
 
 // Kind is where an address leads.
@@ -125,12 +128,18 @@ func FilesOf(publicPath string) []string {
 	return []string{file}
 }
 
+// spelled are letters that are no letter with a mark, as they are spelled without them.
+var spelled = strings.NewReplacer("ß", "ss", "æ", "ae", "œ", "oe", "ø", "o", "ł", "l", "đ", "d", "ð", "d", "þ", "th", "ı", "i", "’", "", "'", "")
+
 // FileName makes a file name by the trade's rules: lower case, words joined by hyphens, nothing to be escaped.
 func FileName(name string) string {
 	ext := strings.TrimRight(strings.ToLower(path.Ext(name)), ".")
 	var b strings.Builder
 	gap := false
-	for _, r := range strings.ToLower(strings.TrimSuffix(name, path.Ext(name))) {
+	for _, r := range norm.NFD.String(spelled.Replace(strings.ToLower(strings.TrimSuffix(name, path.Ext(name))))) {
+		if unicode.Is(unicode.Mn, r) { // a mark on the letter before: é is e with one (Unicode, annex 15)
+			continue
+		}
 		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' {
 			if gap && b.Len() > 0 {
 				b.WriteByte('-')
@@ -145,4 +154,13 @@ func FileName(name string) string {
 		b.WriteString("file")
 	}
 	return b.String() + ext
+}
+
+// Origin is the scheme and host of an absolute address, "" for one that has none.
+func Origin(address string) string {
+	u, err := url.Parse(address)
+	if err != nil || u.Scheme == "" || u.Host == "" {
+		return ""
+	}
+	return u.Scheme + "://" + u.Host
 }

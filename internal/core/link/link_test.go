@@ -49,7 +49,7 @@ func TestKinds(t *testing.T) {
 }
 
 func TestFileNames(t *testing.T) {
-	for in, want := range map[string]string{"New Boat (2).JPG": "new-boat-2.jpg", "Ünï.png": "n.png", "...": "file"} {
+	for in, want := range map[string]string{"New Boat (2).JPG": "new-boat-2.jpg", "Ünï.png": "uni.png", "...": "file", "Café Übersicht.jpg": "cafe-ubersicht.jpg", "Alwyn’s Straße.PNG": "alwyns-strasse.png", "日本.webp": "file.webp"} {
 		if got := FileName(in); got != want {
 			t.Errorf("%q: %q, want %q", in, got, want)
 		}

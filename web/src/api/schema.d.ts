@@ -317,6 +317,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** How large pictures are shown, as a frame of a width said; a hint, since a page could lie */
+        put: operations["setPlaces"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/bench/{page}/refused": {
         parameters: {
             query?: never;
@@ -427,6 +447,48 @@ export interface paths {
         put?: never;
         /** Add a picture that came with the letter */
         post: operations["addAttachment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/pictures/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a picture is, and what work on it comes to; nothing is kept */
+        post: operations["tellPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/pictures/small": {
+        parameters: {
+            query: {
+                attachment_id?: number;
+                path?: string;
+                size: 160 | 320 | 1600;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        /** A picture made small, upright, to be looked at; as large as size at most, in pixels */
+        get: operations["getSmallPicture"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1204,6 +1266,7 @@ export interface components {
             after_picture: string;
             shape?: components["schemas"]["PictureShape"];
             picture_say: string;
+            made?: components["schemas"]["PictureAct"];
             state: components["schemas"]["ChangeState"];
             made_by: string;
             /** Format: date-time */
@@ -1278,6 +1341,18 @@ export interface components {
             forms: components["schemas"]["PartForm"][];
             /** @description something can be begun below it, as below a paragraph */
             splits: boolean;
+            picture?: components["schemas"]["PartPicture"];
+        };
+        /** @description what belongs to a picture on the page */
+        PartPicture: {
+            /** @description it stands behind the part that it is in */
+            background: boolean;
+            /** @description its file for narrow screens, as the page names it; empty where it has none */
+            narrow: string;
+            /** @description the page's share picture is this one, or stands for it */
+            share: boolean;
+            /** @description a link around it leads to a large one */
+            linked: boolean;
         };
         PartMove: {
             /** @description the part that it would stand before or after */
@@ -1464,7 +1539,7 @@ export interface components {
             name: components["schemas"]["FactName"];
             words: string;
         };
-        /** @description put a picture that came with the letter in the place of another */
+        /** @description put a picture that came with the letter, or one of the site, in the place of another, with the sizes and files that the page offers of it */
         PictureAct: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1473,19 +1548,106 @@ export interface components {
             do: "picture";
             part: string;
             /** Format: int64 */
-            attachment_id: number;
+            attachment_id?: number;
+            /** @description a file of the site */
+            path?: string;
+            work?: components["schemas"]["PictureWork"];
             /** @description absent: as it is */
             alt?: string;
             shape?: components["schemas"]["PictureShape"];
+            narrow?: components["schemas"]["PicturePick"];
+            /** @description the page's share picture becomes the new one too */
+            share?: boolean;
         };
+        /** @description a picture that is chosen, of the request or of the site, and what is done to it */
+        PicturePick: {
+            /** Format: int64 */
+            attachment_id?: number;
+            /** @description a file of the site */
+            path?: string;
+            work?: components["schemas"]["PictureWork"];
+        };
+        /** @description what is done to a picture, always to its original, in this order */
+        PictureWork: {
+            /**
+             * @description degrees clockwise
+             * @enum {integer}
+             */
+            turn?: 0 | 90 | 180 | 270;
+            /** @enum {string} */
+            flip?: "" | "horizontal" | "vertical";
+            /** @description degrees clockwise; the largest part of the same shape is kept */
+            straighten?: number;
+            crop?: components["schemas"]["PictureRect"];
+            /** @description width to height, like 16:9: the largest part around the focus is kept */
+            shape?: string;
+            focus?: components["schemas"]["PicturePoint"];
+            /** @description in pixels at most */
+            width?: number;
+            /** @description of its width */
+            percent?: number;
+            /** @enum {string} */
+            format?: "" | "jpeg" | "png" | "webp";
+            quality?: number;
+            /** @description in bytes at most */
+            weight?: number;
+        };
+        /** @description in pixels of the picture as it is by then */
+        PictureRect: {
+            x: number;
+            y: number;
+            width: number;
+            height: number;
+        };
+        /** @description a place on a picture, from 0 to 1 in both directions */
+        PicturePoint: {
+            x: number;
+            y: number;
+        };
+        /** @description a picture as it came, and as it would go out */
+        PictureTold: {
+            name: string;
+            media: string;
+            /** @description as shown, upright; 0 for a drawing without a size */
+            width: number;
+            height: number;
+            /** Format: int64 */
+            size: number;
+            animated: boolean;
+            made_media: string;
+            made_width: number;
+            made_height: number;
+            /** Format: int64 */
+            made_size: number;
+            said: string[];
+        };
+        PicturePlaces: {
+            /** @description the draft that was shown */
+            draft: string;
+            places: components["schemas"]["PicturePlace"][];
+        };
+        PicturePlace: {
+            part: string;
+            /**
+             * @description the window's width in CSS pixels
+             * @enum {integer}
+             */
+            at: 390 | 768 | 1280;
+            width: number;
+            height: number;
+            fit: components["schemas"]["PictureFit"];
+            /** @description the place has a shape of its own, whatever stands in it */
+            own: boolean;
+        };
+        /** @enum {string} */
+        PictureFit: "fill" | "contain" | "cover" | "none" | "scale-down";
         /** @description the shape of a picture's place on the page, as it was shown; a hint, since a page could lie */
         PictureShape: {
             /** @description in CSS pixels */
             width: number;
             /** @description in CSS pixels */
             height: number;
-            /** @enum {string} */
-            fit: "fill" | "contain" | "cover" | "none" | "scale-down";
+            fit: components["schemas"]["PictureFit"];
         };
         /** @description put a copy of a part beside another, or beside itself */
         CopyAct: {
@@ -2407,6 +2569,32 @@ export interface operations {
             default: components["responses"]["TheProblem"];
         };
     };
+    setPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PicturePlaces"];
+            };
+        };
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
     refusedActs: {
         parameters: {
             query: {
@@ -2548,6 +2736,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Attachment"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    tellPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PicturePick"];
+            };
+        };
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureTold"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getSmallPicture: {
+        parameters: {
+            query: {
+                attachment_id?: number;
+                path?: string;
+                size: 160 | 320 | 1600;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["TheProblem"];

@@ -1,0 +1,52 @@
+package act
+
+import (
+	"slices"
+
+	"mendry/internal/core/picture"
+)
+
+// Pick is a picture that is chosen, and what is done to it.
+type Pick struct {
+	Attachment int64        `json:"attachment_id,omitempty"` // one that came with the letter, or was added to the request
+	Path       string       `json:"path,omitempty"`          // or one of the site, by its file
+	Work       picture.Work `json:"work,omitzero"`
+}
+
+// none reports whether nothing is chosen.
+func (p Pick) none() bool { return p.Attachment == 0 && p.Path == "" }
+
+// wide is the pick made so many pixels wide at most.
+func (p Pick) wide(pixels int) Pick {
+	p.Work.Width, p.Work.Percent = pixels, 0
+	return p
+}
+
+// File is a picture that a change puts on a site, or one that stands there already.
+type File struct {
+	Path          string // its file on the host
+	Src           string // as the page names it
+	Media         string
+	Width, Height int
+	Size          int64
+	Hash          string // SHA-256 of its bytes; empty for one that stands on the site
+	Fixed         bool   // it cannot be made in other sizes: a drawing, a moving picture
+}
+
+// files are the pictures of one change, the one that it is of first.
+type files struct {
+	rest Rest
+	all  []File
+}
+
+// make makes a file of a pick, in the folder of the picture at src.
+func (f *files) make(p Pick, src string) (File, error) {
+	made, err := f.rest.Picture(p, src, f.all)
+	if err != nil {
+		return made, err
+	}
+	if made.Hash != "" && !slices.ContainsFunc(f.all, func(g File) bool { return g.Path == made.Path }) {
+		f.all = append(f.all, made)
+	}
+	return made, nil
+}

@@ -1,0 +1,304 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/act"
+	"mendry/internal/core/link"
+	"mendry/internal/core/picture"
+	"mendry/internal/store"
+)
+
+// original is a picture that is chosen, as it came.
+type original struct {
+	name  string
+	path  string // its file on the site; empty where it came with the request
+	hash  string
+	bytes func() ([]byte, error)
+}
+
+// original finds what a pick is of. The bytes are read when they are asked for.
+func (d *Desk) original(ctx context.Context, r store.RequestRow, p act.Pick) (original, error) {
+	if p.Path != "" {
+		return d.siteOriginal(ctx, r.SiteID, p.Path)
+	}
+	a, err := d.store.Attachment(ctx, p.Attachment)
+	if err != nil || a.RequestID != r.ID {
+		return original{}, missing(store.ErrNone, "picture with this request")
+	}
+	return original{name: a.Name, hash: a.Hash, bytes: func() ([]byte, error) { return d.store.Bytes(ctx, a.Hash) }}, nil
+}
+
+// siteOriginal is a picture of the site, as visitors get it.
+func (d *Desk) siteOriginal(ctx context.Context, site int64, file string) (original, error) {
+	if file = strings.TrimPrefix(path.Clean("/"+file), "/"); file == "" {
+		return original{}, missing(store.ErrNone, "picture on the site")
+	}
+	c, err := d.publicFile(ctx, site, "/"+file, "")
+	if err != nil {
+		return original{}, refused("The picture %s cannot be read from the site: %v", path.Base(file), err)
+	}
+	if len(c.Bytes) > picture.MaxBytes {
+		return original{}, refused("The picture %s is too heavy to be worked on.", path.Base(file))
+	}
+	return original{name: path.Base(file), path: file, hash: hash(c.Bytes), bytes: func() ([]byte, error) { return c.Bytes, nil }}, nil
+}
+
+// picturesAtOnce is how many pictures are worked on at the same time: each of 60 million points takes up to 600 MB.
+const picturesAtOnce = 2
+
+// made does work on an original, or finds what it came to before.
+func (d *Desk) made(ctx context.Context, o original, w picture.Work) (store.PictureMade, error) {
+	asked, err := json.Marshal(w)
+	if err != nil {
+		return store.PictureMade{}, err
+	}
+	return d.makeOnce(ctx, o, hash(asked), func(b []byte) (picture.Done, error) { return picture.Do(b, w) })
+}
+
+// small makes a small picture to be looked at, or finds it. It is the original where that is small enough.
+func (d *Desk) small(ctx context.Context, o original, size int) (store.PictureMade, error) {
+	return d.makeOnce(ctx, o, hash(fmt.Appendf(nil, "small %d", size)), func(b []byte) (picture.Done, error) {
+		made, media, ok, err := picture.Small(b, size, size)
+		if !ok {
+			made = b
+		}
+		return picture.Done{Bytes: made, Info: picture.Info{Media: media, Size: len(made)}}, err
+	})
+}
+
+func (d *Desk) makeOnce(ctx context.Context, o original, work string, do func(b []byte) (picture.Done, error)) (store.PictureMade, error) {
+	had, err := d.store.PictureMade(ctx, o.hash, work)
+	if !errors.Is(err, store.ErrNone) {
+		return had, err
+	}
+	select {
+	case d.picturing <- struct{}{}:
+		defer func() { <-d.picturing }()
+	case <-ctx.Done():
+		return had, ctx.Err()
+	}
+	b, err := o.bytes()
+	if err != nil {
+		return had, err
+	}
+	done, err := do(b)
+	if err != nil {
+		return had, err
+	}
+	made := store.PictureMade{
+		OfHash: o.hash, Work: work, Media: done.Info.Media, Width: done.Info.Width, Height: done.Info.Height,
+		Size: int64(len(done.Bytes)), Said: strings.Join(done.Said, "\n"),
+	}
+	if made.Hash, err = d.store.KeepBytes(ctx, done.Bytes); err != nil {
+		return had, err
+	}
+	return made, d.store.AddPictureMade(ctx, made)
+}
+
+// Picture implements act.Rest. A new file gets a name of its own beside the old one, so that neither a cache nor another
+// page shows the wrong one; one of the site that nothing was done to stays where it is.
+func (r *rest) Picture(p act.Pick, src string, others []act.File) (act.File, error) {
+	o, err := r.d.original(r.ctx, r.r, p)
+	if err != nil {
+		return act.File{}, err
+	}
+	m, err := r.d.made(r.ctx, o, p.Work)
+	if err != nil {
+		return act.File{}, err
+	}
+	f := act.File{Media: m.Media, Width: m.Width, Height: m.Height, Size: m.Size, Hash: m.Hash}
+	f.Fixed = m.Media == picture.SVG || m.Media == "image/gif" || m.Media == "image/avif"
+	kind, to, _ := link.Of("http://site.example/", r.dr.row.Address, src)
+	if kind != link.Inside {
+		return act.File{}, refused("The picture on the page comes from another site; it can only be changed there.")
+	}
+	dir := strings.TrimPrefix(path.Dir(to), "/")
+	if o.path != "" && p.Work == (picture.Work{}) {
+		f.Path, f.Hash = o.path, ""
+	} else if f.Path, err = r.newPath(o, p, f, dir, others); err != nil {
+		return f, err
+	}
+	f.Src = sourceOf(f.Path, dir, src)
+	return f, nil
+}
+
+// sourceOf names a file of the site in the way in which the page names the one at src, which stands in dir.
+func sourceOf(file, dir, src string) string {
+	inDir := path.Dir(file)
+	if inDir == "." {
+		inDir = ""
+	}
+	if inDir != strings.Trim(dir, "./") {
+		return "/" + file
+	}
+	if i := strings.LastIndexByte(src, '/'); i >= 0 {
+		return src[:i+1] + path.Base(file)
+	}
+	return path.Base(file)
+}
+
+// newPath is where a new file goes: a name by the rules for addresses, which no other file has.
+func (r *rest) newPath(o original, p act.Pick, f act.File, dir string, others []act.File) (string, error) {
+	for _, g := range others {
+		if g.Hash == f.Hash {
+			return g.Path, nil
+		}
+	}
+	known, err := r.d.store.PictureByHash(r.ctx, r.r.ID, f.Hash)
+	if err == nil || !errors.Is(err, store.ErrNone) {
+		return known.Path, err
+	}
+	name := safeName(o.name, f.Media)
+	if len(others) > 0 { // another size of the one before
+		ext := path.Ext(name)
+		name = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(name, ext), f.Width, ext)
+	}
+	taken := func(file string) bool {
+		return slices.ContainsFunc(others, func(g act.File) bool { return g.Path == file })
+	}
+	return r.d.freePath(r.ctx, r.r.SiteID, path.Join(dir, name), taken)
+}
+
+// Known implements act.Rest.
+func (r *rest) Known(src string) (picture.Info, bool) {
+	ctx, cancel := context.WithTimeout(r.ctx, 5*time.Second)
+	defer cancel()
+	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
+	if kind != link.Inside {
+		return picture.Info{}, false
+	}
+	c, err := r.d.publicFile(ctx, r.r.SiteID, to, "")
+	if err != nil {
+		return picture.Info{}, false
+	}
+	i, err := picture.Look(c.Bytes)
+	return i, err == nil
+}
+
+// pictureFiles are the files that pictures become on the site; those that are new are kept.
+func (d *Desk) pictureFiles(ctx context.Context, q store.Queries, dr *draft, fs []act.File) (ids []int64, err error) {
+	for _, f := range fs {
+		known, err := q.PictureByHash(ctx, dr.request, f.Hash)
+		if errors.Is(err, store.ErrNone) {
+			known.ID, err = q.AddPictureFile(ctx, store.PictureFile{
+				SiteID: dr.row.SiteID, RequestID: dr.request, Path: f.Path, Media: f.Media, Width: f.Width, Height: f.Height, Size: f.Size,
+				Hash: f.Hash,
+			})
+		}
+		if err != nil {
+			return nil, err
+		}
+		if !slices.Contains(ids, known.ID) {
+			ids = append(ids, known.ID)
+		}
+	}
+	return ids, nil
+}
+
+// freePath finds a name that no file of the site has.
+func (d *Desk) freePath(ctx context.Context, site int64, want string, taken func(string) bool) (string, error) {
+	h, err := d.liveHost(ctx, site)
+	if err != nil {
+		return "", err
+	}
+	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
+	defer cancel()
+	ext := path.Ext(want)
+	for n := 1; n < 100; n++ {
+		p := want
+		if n > 1 {
+			p = strings.TrimSuffix(want, ext) + "-" + itoa(n) + ext
+		}
+		if taken(p) {
+			continue
+		}
+		if _, err := d.store.PictureByPath(ctx, site, p); !errors.Is(err, store.ErrNone) {
+			if err != nil {
+				return "", err
+			}
+			continue
+		}
+		if _, err := h.Read(ctx, p); err == nil {
+			continue
+		}
+		return p, nil // where the host cannot be asked, the conditional write will tell
+	}
+	return "", refused("There are too many pictures of the name %s. Give the file another name.", path.Base(want))
+}
+
+// extensions are how files of each kind end.
+var extensions = map[string]string{
+	"image/jpeg": ".jpg", "image/png": ".png", "image/gif": ".gif", "image/webp": ".webp", "image/avif": ".avif", picture.SVG: ".svg",
+}
+
+// safeName makes a file name by the trade's rules that says what kind of picture it is.
+func safeName(name, media string) string {
+	name = link.FileName(name)
+	want := extensions[media]
+	if i := strings.LastIndexByte(name, '.'); i >= 0 {
+		if ext := name[i:]; ext == want || ext == ".jpeg" && want == ".jpg" {
+			return name
+		}
+		name = name[:i]
+	}
+	return name + want
+}
+
+// Picked is a picture that somebody looks at or works on: what comes of it is told, nothing is kept.
+func (d *Desk) Picked(ctx context.Context, number int64, p act.Pick) (api.PictureTold, error) {
+	r, err := d.store.RequestRow(ctx, number)
+	if err != nil {
+		return api.PictureTold{}, missing(err, "request")
+	}
+	o, err := d.original(ctx, r, p)
+	if err != nil {
+		return api.PictureTold{}, err
+	}
+	b, err := o.bytes()
+	if err != nil {
+		return api.PictureTold{}, err
+	}
+	was, err := picture.Look(b)
+	if err != nil {
+		return api.PictureTold{}, err
+	}
+	m, err := d.made(ctx, o, p.Work)
+	if err != nil {
+		return api.PictureTold{}, err
+	}
+	said := []string{}
+	if m.Said != "" {
+		said = strings.Split(m.Said, "\n")
+	}
+	return api.PictureTold{
+		Name: o.name, Media: was.Media, Width: was.Width, Height: was.Height, Size: int64(was.Size), Animated: was.Animated,
+		MadeMedia: m.Media, MadeWidth: m.Width, MadeHeight: m.Height, MadeSize: m.Size, Said: said,
+	}, nil
+}
+
+// Small is a picture of a request made small, to be looked at: its bytes and media type.
+func (d *Desk) Small(ctx context.Context, number int64, p act.Pick, size int) (string, []byte, error) {
+	r, err := d.store.RequestRow(ctx, number)
+	if err != nil {
+		return "", nil, missing(err, "request")
+	}
+	o, err := d.original(ctx, r, p)
+	if err != nil {
+		return "", nil, err
+	}
+	m, err := d.small(ctx, o, size)
+	if err != nil {
+		return "", nil, err
+	}
+	b, err := d.store.Bytes(ctx, m.Hash)
+	return m.Media, b, err
+}

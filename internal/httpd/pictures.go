@@ -1,0 +1,91 @@
+package httpd
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"io"
+	"net/http"
+	"strconv"
+
+	"mendry/internal/core/act"
+	"mendry/internal/core/refusal"
+)
+
+// How long browsers keep pictures, in seconds: what was sent to Mendry never changes, a site's files may.
+const (
+	keepUpload = 86400
+	keepSite   = 60
+)
+
+// pictureResponse gives a picture's bytes in a way that no browser takes for a page of ours.
+type pictureResponse struct {
+	media string
+	body  []byte
+	age   int // seconds that it may be kept by a browser
+}
+
+// VisitGetAttachmentResponse implements GetAttachmentResponseObject.
+func (p pictureResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error {
+	return p.write(w)
+}
+
+// VisitGetSmallPictureResponse implements GetSmallPictureResponseObject.
+func (p pictureResponse) VisitGetSmallPictureResponse(w http.ResponseWriter) error {
+	return p.write(w)
+}
+
+func (p pictureResponse) write(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", p.media)
+	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
+	w.Header().Set("Cache-Control", "private, max-age="+strconv.Itoa(p.age))
+	_, err := io.Copy(w, bytes.NewReader(p.body))
+	return err
+}
+
+// GetAttachment gives a file's bytes.
+func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject) (GetAttachmentResponseObject, error) {
+	a, b, err := s.desk.Attachment(ctx, r.Attachment)
+	return pictureResponse{a.Media, b, keepUpload}, err
+}
+
+// TellPicture tells what work on a picture comes to.
+func (s *Server) TellPicture(ctx context.Context, r TellPictureRequestObject) (TellPictureResponseObject, error) {
+	p, err := pickOf(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.desk.Picked(ctx, r.Number, p)
+	return TellPicture200JSONResponse(v), err
+}
+
+// pickOf reads a pick as it was sent.
+func pickOf(sent any) (p act.Pick, err error) {
+	raw, err := json.Marshal(sent)
+	if err != nil {
+		return p, err
+	}
+	if err := json.Unmarshal(raw, &p); err != nil {
+		return p, refusal.New(refusal.Rule, "What is to be done to the picture could not be read. Load the page again.")
+	}
+	return p, nil
+}
+
+// GetSmallPicture gives a picture made small.
+func (s *Server) GetSmallPicture(ctx context.Context, r GetSmallPictureRequestObject) (GetSmallPictureResponseObject, error) {
+	var p act.Pick
+	age := keepUpload
+	if r.Params.AttachmentID != nil {
+		p.Attachment = *r.Params.AttachmentID
+	}
+	if r.Params.Path != nil {
+		p.Path, age = *r.Params.Path, keepSite
+	}
+	media, b, err := s.desk.Small(ctx, r.Number, p, int(r.Params.Size))
+	return pictureResponse{media, b, age}, err
+}
+
+// SetPlaces notes how large pictures are shown.
+func (s *Server) SetPlaces(ctx context.Context, r SetPlacesRequestObject) (SetPlacesResponseObject, error) {
+	return SetPlaces204Response{}, s.desk.SetPlaces(ctx, r.Number, r.Page, *r.Body)
+}
