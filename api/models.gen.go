@@ -1817,16 +1817,20 @@ type PictureShape struct {
 
 // PictureTold a picture as it came, and as it would go out
 type PictureTold struct {
-	Animated   bool     `json:"animated"`
-	Height     int      `json:"height"`
-	MadeHeight int      `json:"made_height"`
-	MadeMedia  string   `json:"made_media"`
-	MadeSize   int64    `json:"made_size"`
-	MadeWidth  int      `json:"made_width"`
-	Media      string   `json:"media"`
-	Name       string   `json:"name"`
-	Said       []string `json:"said"`
-	Size       int64    `json:"size"`
+	Animated bool `json:"animated"`
+
+	// Files how many files it would bring, with other sizes
+	Files      int       `json:"files"`
+	Findings   []Finding `json:"findings"`
+	Height     int       `json:"height"`
+	MadeHeight int       `json:"made_height"`
+	MadeMedia  string    `json:"made_media"`
+	MadeSize   int64     `json:"made_size"`
+	MadeWidth  int       `json:"made_width"`
+	Media      string    `json:"media"`
+	Name       string    `json:"name"`
+	Said       []string  `json:"said"`
+	Size       int64     `json:"size"`
 
 	// Width as shown, upright; 0 for a drawing without a size
 	Width int `json:"width"`
@@ -2498,6 +2502,9 @@ type AddRequestJSONRequestBody = RequestForm
 // KeepChangeJSONRequestBody defines body for KeepChange for application/json ContentType.
 type KeepChangeJSONRequestBody = KeepForm
 
+// TryPictureJSONRequestBody defines body for TryPicture for application/json ContentType.
+type TryPictureJSONRequestBody = PictureAct
+
 // SetPlacesJSONRequestBody defines body for SetPlaces for application/json ContentType.
 type SetPlacesJSONRequestBody = PicturePlaces
 
@@ -2509,9 +2516,6 @@ type ReplaceEverywhereJSONRequestBody = EverywhereForm
 
 // MendJSONRequestBody defines body for Mend for application/json ContentType.
 type MendJSONRequestBody = MendForm
-
-// TellPictureJSONRequestBody defines body for TellPicture for application/json ContentType.
-type TellPictureJSONRequestBody = PicturePick
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm

@@ -36,6 +36,23 @@ export async function signIn(page: Page, name = 'ines') {
   await page.reload();
 }
 
+/** Chooses a picture that came with the request for the one in hand, and waits until its place is measured. */
+export async function pickPicture(page: Page, name: RegExp) {
+  await page.getByRole('button', { name }).click();
+  await measured(page);
+}
+export async function measured(page: Page) {
+  await expect(page.getByText('measured on the draft just now')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take this one' })).toBeEnabled();
+  await expect(page.locator('[aria-busy=true]')).toHaveCount(0);
+}
+/** Takes the picture that is on the table. */
+export async function takePicture(page: Page) {
+  await page.getByRole('button', { name: 'Take this one' }).click();
+  await expect(page.getByRole('button', { name: 'Take this one' })).toHaveCount(0);
+  await kept(page);
+}
+
 /** Finds nothing wrong with a screen, previews of clients' pages left out. */
 export async function axe(page: Page) {
   const found = await new AxeBuilder({ page }).exclude('iframe').analyze();

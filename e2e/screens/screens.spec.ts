@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { draft, host, kept, mailbox, phone, point, proofLinks, signIn, take, words } from '../world';
+import { draft, host, kept, mailbox, phone, pickPicture, point, proofLinks, signIn, take, takePicture, words } from '../world';
 
 const shot = (page: Page, name: string) => page.screenshot({ path: `../docs/screenshots/${name}.png` });
 
@@ -55,7 +55,8 @@ test('pictures of every main view', async ({ page, browser }) => {
   await point(page, '£3.45');
   await words(page, '£3.70');
   await draft(page).getByRole('img', { name: 'Boat at the quay' }).click();
-  await page.getByRole('button', { name: /New boat/ }).click();
+  await pickPicture(page, /New boat/);
+  await takePicture(page);
   await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(2);
   const picture = draft(page).getByRole('img', { name: 'Boat at the quay' });
   await expect.poll(() => picture.evaluate((i) => (i as HTMLImageElement).naturalWidth)).toBe(1600);

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, mark, mendry, phone, png, point, proofLink, proofLinks, signIn, site, words, letter } from '../world';
+import { axe, dir, draft, files, kept, mark, mendry, phone, pickPicture, png, point, proofLink, proofLinks, signIn, site, takePicture, words, letter } from '../world';
 
 const larkspur = `${dir}/sites/larkspur`;
 
@@ -45,7 +45,8 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await point(page, 'Fares and passes');
     await words(page, 'Fares and tickets');
     await draft(page).getByRole('img', { name: 'Boat at the quay' }).click();
-    await page.getByRole('button', { name: /New Boat 2027/ }).click();
+    await pickPicture(page, /New Boat 2027/);
+    await takePicture(page);
     await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(3);
     await axe(page);
     await point(page, 'Dogs');

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { axe, draft, field, inBlock, kept, letter, newRequest, openBench, png, publish, read, signIn, take, words } from '../world';
+import { axe, draft, field, inBlock, kept, letter, measured, newRequest, openBench, png, publish, read, signIn, take, takePicture, words } from '../world';
 
 test('from a page to the bench: what the checks say while one writes, a knot that opens, another page by typing', async ({ page }) => {
   await signIn(page);
@@ -129,8 +129,11 @@ test('a picture of another shape is shown at the proof as it falls into its plac
   const number = await newRequest(page, 'Osprey Hall Climbing', 'A new photo of Bettina.');
   await openBench(page, number, '/coaches/');
   await draft(page).getByRole('img', { name: 'Bettina, laughing' }).click();
-  await page.getByLabel('Another picture').setInputFiles({ name: 'Bettina wide.png', mimeType: 'image/png', buffer: png(1600, 640) });
-  await page.getByRole('button', { name: /Bettina wide/ }).click();
+  await page.getByLabel('From this machine').setInputFiles({ name: 'Bettina wide.png', mimeType: 'image/png', buffer: png(1600, 640) });
+  await measured(page);
+  await page.getByText('whole', { exact: true }).click();
+  await expect(page.getByText('It stops publishing as it is.')).toBeVisible();
+  await takePicture(page);
   await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(1);
   await page.getByRole('button', { name: /Make proof/ }).click();
   for (const name of ['until now', 'after']) {

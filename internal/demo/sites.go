@@ -242,6 +242,7 @@ func OpenEvening() []byte { return night(2200, 2200, 15, true).jpeg(90) }
 func saltgatePictures() map[string][]byte {
 	return map[string][]byte{
 		"files/hero.jpg":    night(1800, 800, 4, true).jpeg(82),
+		"files/share.jpg":   night(1200, 628, 4, true).jpeg(82),
 		"files/saturn.png":  planet(900, 600, 6, 0xd8b27a, 0xe8d3a8).png(),
 		"files/jupiter.jpg": planet(900, 600, 7, 0xc98f6a, 0).jpeg(86),
 		"files/dome.jpg":    night(900, 600, 10, true).jpeg(84),

@@ -12,7 +12,9 @@ import (
 
 	"mendry/api"
 	"mendry/internal/core/act"
+	"mendry/internal/core/check"
 	"mendry/internal/core/link"
+	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/store"
 )
@@ -253,36 +255,69 @@ func safeName(name, media string) string {
 	return name + want
 }
 
-// Picked is a picture that somebody looks at or works on: what comes of it is told, nothing is kept.
-func (d *Desk) Picked(ctx context.Context, number int64, p act.Pick) (api.PictureTold, error) {
-	r, err := d.store.RequestRow(ctx, number)
+// TryPicture tells what a picture would be in a place on a draft, and what the rules say of it there. Nothing is kept.
+func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a *act.Picture) (api.PictureTold, error) {
+	v := api.PictureTold{Said: []string{}, Findings: []api.Finding{}}
+	r, row, err := d.onBench(ctx, number, pageID)
 	if err != nil {
-		return api.PictureTold{}, missing(err, "request")
+		return v, err
 	}
-	o, err := d.original(ctx, r, p)
+	dr, site, err := d.draftAndSite(ctx, number, pageID)
 	if err != nil {
-		return api.PictureTold{}, err
+		return v, err
 	}
-	b, err := o.bytes()
+	pick := act.Pick{Attachment: a.Attachment, Path: a.Path, Work: a.Work}
+	o, err := d.original(ctx, r, pick)
 	if err != nil {
-		return api.PictureTold{}, err
+		return v, err
 	}
-	was, err := picture.Look(b)
+	if err := d.tellOriginal(ctx, &v, o); err != nil {
+		return v, err
+	}
+	m, err := d.made(ctx, o, a.Work)
 	if err != nil {
-		return api.PictureTold{}, err
+		return v, err
 	}
-	m, err := d.made(ctx, o, p.Work)
-	if err != nil {
-		return api.PictureTold{}, err
-	}
-	said := []string{}
+	v.MadeMedia, v.MadeWidth, v.MadeHeight, v.MadeSize = m.Media, m.Width, m.Height, m.Size
 	if m.Said != "" {
-		said = strings.Split(m.Said, "\n")
+		v.Said = strings.Split(m.Said, "\n")
 	}
-	return api.PictureTold{
-		Name: o.name, Media: was.Media, Width: was.Width, Height: was.Height, Size: int64(was.Size), Animated: was.Animated,
-		MadeMedia: m.Media, MadeWidth: m.Width, MadeHeight: m.Height, MadeSize: m.Size, Said: said,
-	}, nil
+	done, err := act.Do(dr.Draft, a, &rest{ctx, d, r, dr, site})
+	if err != nil || len(done.Effects) == 0 {
+		return v, err
+	}
+	change := done.Effects[0].Change
+	v.Files = len(change.Pictures)
+	tried := &draft{Draft: done.Draft, request: dr.request, row: row}
+	pictures, err := d.picturesOf(ctx, site, tried)
+	if err != nil {
+		return v, err
+	}
+	for _, f := range change.Pictures {
+		pictures.made["/"+f.Path] = picture.Info{Media: f.Media, Width: f.Width, Height: f.Height, Size: int(f.Size)}
+	}
+	part, ok := done.Draft.Page().Part(a.Part)
+	if !ok {
+		return v, nil
+	}
+	v.Findings = found(check.OfPicture(&check.Subject{
+		Before: dr.Live, After: done.Draft.Page(), Changed: []*page.Part{part}, Edits: check.EditsOf(done.Draft), Pictures: pictures,
+	}), tried)
+	return v, nil
+}
+
+// tellOriginal tells what a picture is, as it came.
+func (d *Desk) tellOriginal(ctx context.Context, v *api.PictureTold, o original) error {
+	m, err := d.makeOnce(ctx, o, hash([]byte("as it came")), func(b []byte) (picture.Done, error) {
+		i, err := picture.Look(b)
+		said := []string{}
+		if i.Animated {
+			said = append(said, "moves")
+		}
+		return picture.Done{Bytes: b, Info: i, Said: said}, err
+	})
+	v.Name, v.Media, v.Width, v.Height, v.Size, v.Animated = o.name, m.Media, m.Width, m.Height, m.Size, m.Said != ""
+	return err
 }
 
 // Small is a picture of a request made small, to be looked at: its bytes and media type.

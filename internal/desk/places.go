@@ -52,10 +52,11 @@ type picturesOf struct {
 	site   store.Site
 	dr     *draft
 	places map[string][]check.Place
+	made   map[string]picture.Info // files that are not kept yet, by their public path
 }
 
 func (d *Desk) picturesOf(ctx context.Context, site store.Site, dr *draft) (*picturesOf, error) {
-	p := &picturesOf{ctx: ctx, d: d, site: site, dr: dr, places: map[string][]check.Place{}}
+	p := &picturesOf{ctx: ctx, d: d, site: site, dr: dr, places: map[string][]check.Place{}, made: map[string]picture.Info{}}
 	known, err := d.store.PicturePlaces(ctx, dr.row.ID)
 	for _, k := range known {
 		p.places[k.SrcHash] = append(p.places[k.SrcHash], check.Place{
@@ -73,6 +74,9 @@ func (p *picturesOf) File(src string) (picture.Info, bool) {
 	kind, to, _ := link.Of(p.site.PublicURL, p.dr.row.Address, src)
 	if kind != link.Inside {
 		return picture.Info{}, false
+	}
+	if i, ok := p.made[to]; ok {
+		return i, true
 	}
 	c, err := p.d.otherFile(p.ctx, store.Preview{SiteID: p.site.ID, View: "draft"}, to, "")
 	if err != nil {

@@ -46,27 +46,47 @@
     for (const m of marks) box(m.id, m.look);
     if (pointing && hovered && !marks.some((m) => m.id === hovered && m.look === 'now')) box(hovered, 'hover');
   };
-  // The shape of a picture's place, where it does not follow the picture: how wide and high, and how a picture is fitted.
-  const shapeOf = (el, r) => {
-    if (el.localName !== 'img' || !el.naturalWidth || !r.height) return undefined;
-    const fit = getComputedStyle(el).objectFit;
-    const off = r.width / r.height / (el.naturalWidth / el.naturalHeight);
-    if (fit === 'fill' && Math.abs(off - 1) < 0.02) return undefined;
-    return [Math.round(r.width), Math.round(r.height), fit];
+  // How large each picture is shown, and whether its place has a shape of its own: one that follows the picture takes any
+  // shape that it is told to have.
+  const placeOf = (el) => {
+    const r = el.getBoundingClientRect();
+    if (r.width < 1 || r.height < 1) return undefined;
+    const css = getComputedStyle(el);
+    const kept = el.getAttribute('style');
+    if (Number(el.getAttribute('height')) && css.height === `${Number(el.getAttribute('height'))}px`)
+      el.style.setProperty('height', 'auto', 'important'); // which follows the width when the picture is changed
+    el.style.setProperty('aspect-ratio', '1 / 3', 'important');
+    const told = el.getBoundingClientRect();
+    if (kept === null) el.removeAttribute('style');
+    else el.setAttribute('style', kept);
+    const own = Math.abs(told.width / told.height - 1 / 3) > 0.02;
+    return [Math.round(r.width), Math.round(r.height), css.objectFit, own];
+  };
+  const behindOf = (el) => {
+    const r = el.getBoundingClientRect();
+    const size = getComputedStyle(el).backgroundSize;
+    if (r.width < 1 || r.height < 1) return undefined;
+    return [Math.round(r.width), Math.round(r.height), ['cover', 'contain'].includes(size) ? size : 'none', true];
+  };
+  const pictures = async () => {
+    const all = [...document.querySelectorAll('img[data-mendry]')];
+    for (const el of all) el.loading = 'eager';
+    const come = (el) => el.complete || new Promise((done) => ['load', 'error'].forEach((t) => el.addEventListener(t, done)));
+    await Promise.race([Promise.all(all.map(come)), new Promise((done) => setTimeout(done, 2500))]);
+    const found = {};
+    for (const el of all) found[el.dataset.mendry] = placeOf(el);
+    for (const el of document.querySelectorAll('[data-mendry-behind]')) found[el.dataset.mendryBehind] = behindOf(el);
+    up({ say: 'pictures', pictures: found });
   };
   const places = () => {
     const at = {};
-    const shapes = {};
     for (const el of document.querySelectorAll('[data-mendry]')) {
       const r = el.getBoundingClientRect();
       if (r.width || r.height) at[el.dataset.mendry] = [Math.round(r.top + scrollY), Math.round(r.height)];
-      const shape = shapeOf(el, r);
-      if (shape) shapes[el.dataset.mendry] = shape;
     }
     up({
       say: 'places',
       at,
-      shapes,
       height: document.documentElement.scrollHeight,
       scroll: scrollY,
       ready: document.readyState === 'complete',
@@ -211,6 +231,15 @@
   const gistOf = (el) =>
     (el.textContent.trim() || el.currentSrc || el.querySelector('img')?.currentSrc || '').slice(0, 300);
 
+  // The picture that lies under what was pointed at: behind it, or covered by it.
+  const under = (el, x, y) => {
+    for (const e of document.elementsFromPoint(x, y)) {
+      const id = e.dataset.mendryBehind ?? (e.localName === 'img' ? e.dataset.mendry : undefined);
+      if (id && e !== el) return id;
+    }
+    return undefined;
+  };
+
   // A block that was typed and has not come from the server yet is known by its key alone.
   const pointAt = (target, x, y) => {
     const el = target?.closest?.('[data-mendry], [data-mendry-key]');
@@ -221,6 +250,7 @@
       id: id ?? '',
       key,
       at: offset(el, x, y),
+      under: under(el, x, y),
       x,
       y,
       scroll: scrollY,
@@ -244,6 +274,7 @@
       id,
       key,
       at: m.at,
+      under: under(el, m.x, m.y),
       x: m.x,
       y: m.y,
       scroll: scrollY,
@@ -336,6 +367,8 @@
       soon();
     } else if (m.do === 'click') {
       pointAgain(m.at);
+    } else if (m.do === 'pictures') {
+      void pictures();
     } else if (m.do === 'run') {
       run(m.blocks);
       soon();

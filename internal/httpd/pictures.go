@@ -49,26 +49,22 @@ func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject
 	return pictureResponse{a.Media, b, keepUpload}, err
 }
 
-// TellPicture tells what work on a picture comes to.
-func (s *Server) TellPicture(ctx context.Context, r TellPictureRequestObject) (TellPictureResponseObject, error) {
-	p, err := pickOf(r.Body)
+// TryPicture tells what a picture would be in a place.
+func (s *Server) TryPicture(ctx context.Context, r TryPictureRequestObject) (TryPictureResponseObject, error) {
+	raw, err := json.Marshal(r.Body)
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.desk.Picked(ctx, r.Number, p)
-	return TellPicture200JSONResponse(v), err
-}
-
-// pickOf reads a pick as it was sent.
-func pickOf(sent any) (p act.Pick, err error) {
-	raw, err := json.Marshal(sent)
+	asked, err := act.Read(raw)
 	if err != nil {
-		return p, err
+		return nil, err
 	}
-	if err := json.Unmarshal(raw, &p); err != nil {
-		return p, refusal.New(refusal.Rule, "What is to be done to the picture could not be read. Load the page again.")
+	a, ok := asked.(*act.Picture)
+	if !ok {
+		return nil, refusal.New(refusal.Rule, "Only pictures are tried. Load the page again.")
 	}
-	return p, nil
+	v, err := s.desk.TryPicture(ctx, r.Number, r.Page, a)
+	return TryPicture200JSONResponse(v), err
 }
 
 // GetSmallPicture gives a picture made small.

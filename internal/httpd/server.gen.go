@@ -101,6 +101,9 @@ type ServerInterface interface {
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(c *gin.Context, number InRequest, page InPage)
+	// TryPicture What a picture would be in a place on the page, and what the rules say of it there; nothing is kept
+	// (POST /requests/{number}/bench/{page}/picture)
+	TryPicture(c *gin.Context, number InRequest, page InPage)
 	// SetPlaces How large pictures are shown, as a frame of a width said; a hint, since a page could lie
 	// (PUT /requests/{number}/bench/{page}/places)
 	SetPlaces(c *gin.Context, number InRequest, page InPage)
@@ -131,9 +134,6 @@ type ServerInterface interface {
 	// GetSmallPicture A picture made small, upright, to be looked at; as large as size at most, in pixels
 	// (GET /requests/{number}/pictures/small)
 	GetSmallPicture(c *gin.Context, number InRequest, params GetSmallPictureParams)
-	// TellPicture What a picture is, and what work on it comes to; nothing is kept
-	// (POST /requests/{number}/pictures/told)
-	TellPicture(c *gin.Context, number InRequest)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(c *gin.Context, number InRequest)
@@ -904,6 +904,40 @@ func (siw *ServerInterfaceWrapper) PageLinks(c *gin.Context) {
 	siw.Handler.PageLinks(c, number, page)
 }
 
+// TryPicture operation middleware
+func (siw *ServerInterfaceWrapper) TryPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryPicture(c, number, page)
+}
+
 // SetPlaces operation middleware
 func (siw *ServerInterfaceWrapper) SetPlaces(c *gin.Context) {
 
@@ -1277,31 +1311,6 @@ func (siw *ServerInterfaceWrapper) GetSmallPicture(c *gin.Context) {
 	}
 
 	siw.Handler.GetSmallPicture(c, number, params)
-}
-
-// TellPicture operation middleware
-func (siw *ServerInterfaceWrapper) TellPicture(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "number" -------------
-	var number InRequest
-
-	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.TellPicture(c, number)
 }
 
 // GetProof operation middleware
@@ -1854,13 +1863,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/links", wrapper.PageLinks)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/findings", wrapper.WhileTyping)
 	router.PUT(options.BaseURL+"/requests/:number/bench/:page/places", wrapper.SetPlaces)
+	router.POST(options.BaseURL+"/requests/:number/bench/:page/picture", wrapper.TryPicture)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/refused", wrapper.RefusedActs)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
 	router.POST(options.BaseURL+"/requests/:number/attachments", wrapper.AddAttachment)
-	router.POST(options.BaseURL+"/requests/:number/pictures/told", wrapper.TellPicture)
 	router.GET(options.BaseURL+"/requests/:number/pictures/small", wrapper.GetSmallPicture)
 	router.GET(options.BaseURL+"/attachments/:attachment", wrapper.GetAttachment)
 	router.POST(options.BaseURL+"/requests/:number/wishes", wrapper.AddWish)
@@ -2908,6 +2917,47 @@ func (response PageLinksdefaultJSONResponse) VisitPageLinksResponse(w http.Respo
 	return err
 }
 
+type TryPictureRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Body   *TryPictureJSONRequestBody
+}
+
+type TryPictureResponseObject interface {
+	VisitTryPictureResponse(w http.ResponseWriter) error
+}
+
+type TryPicture200JSONResponse PictureTold
+
+func (response TryPicture200JSONResponse) VisitTryPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryPicturedefaultJSONResponse) VisitTryPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SetPlacesRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -3296,46 +3346,6 @@ type GetSmallPicturedefaultJSONResponse struct {
 }
 
 func (response GetSmallPicturedefaultJSONResponse) VisitGetSmallPictureResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type TellPictureRequestObject struct {
-	Number InRequest `json:"number"`
-	Body   *TellPictureJSONRequestBody
-}
-
-type TellPictureResponseObject interface {
-	VisitTellPictureResponse(w http.ResponseWriter) error
-}
-
-type TellPicture200JSONResponse PictureTold
-
-func (response TellPicture200JSONResponse) VisitTellPictureResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type TellPicturedefaultJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response TellPicturedefaultJSONResponse) VisitTellPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4225,6 +4235,9 @@ type StrictServerInterface interface {
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(ctx context.Context, request PageLinksRequestObject) (PageLinksResponseObject, error)
+	// TryPicture What a picture would be in a place on the page, and what the rules say of it there; nothing is kept
+	// (POST /requests/{number}/bench/{page}/picture)
+	TryPicture(ctx context.Context, request TryPictureRequestObject) (TryPictureResponseObject, error)
 	// SetPlaces How large pictures are shown, as a frame of a width said; a hint, since a page could lie
 	// (PUT /requests/{number}/bench/{page}/places)
 	SetPlaces(ctx context.Context, request SetPlacesRequestObject) (SetPlacesResponseObject, error)
@@ -4255,9 +4268,6 @@ type StrictServerInterface interface {
 	// GetSmallPicture A picture made small, upright, to be looked at; as large as size at most, in pixels
 	// (GET /requests/{number}/pictures/small)
 	GetSmallPicture(ctx context.Context, request GetSmallPictureRequestObject) (GetSmallPictureResponseObject, error)
-	// TellPicture What a picture is, and what work on it comes to; nothing is kept
-	// (POST /requests/{number}/pictures/told)
-	TellPicture(ctx context.Context, request TellPictureRequestObject) (TellPictureResponseObject, error)
 	// GetProof What would change, with checks
 	// (GET /requests/{number}/proof)
 	GetProof(ctx context.Context, request GetProofRequestObject) (GetProofResponseObject, error)
@@ -5139,6 +5149,51 @@ func (sh *strictHandler) PageLinks(ctx *gin.Context, number InRequest, page InPa
 	}
 }
 
+// TryPicture operation middleware
+func (sh *strictHandler) TryPicture(ctx *gin.Context, number InRequest, page InPage) {
+	var request TryPictureRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	var body TryPictureJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryPicture(ctx, request.(TryPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryPictureResponseObject); ok {
+		if err := validResponse.VisitTryPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SetPlaces operation middleware
 func (sh *strictHandler) SetPlaces(ctx *gin.Context, number InRequest, page InPage) {
 	var request SetPlacesRequestObject
@@ -5475,50 +5530,6 @@ func (sh *strictHandler) GetSmallPicture(ctx *gin.Context, number InRequest, par
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetSmallPictureResponseObject); ok {
 		if err := validResponse.VisitGetSmallPictureResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// TellPicture operation middleware
-func (sh *strictHandler) TellPicture(ctx *gin.Context, number InRequest) {
-	var request TellPictureRequestObject
-
-	request.Number = number
-
-	var body TellPictureJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.TellPicture(ctx, request.(TellPictureRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "TellPicture")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(TellPictureResponseObject); ok {
-		if err := validResponse.VisitTellPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6196,210 +6207,210 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1rcxu3kjD8V1Dctyq7VeNIthOfxP7kOHGS98SJH0t7/FSdcqlADsjB4RDgGYCiGZf++1PobmBmOMBc",
-	"KMrxbj7Ekgji0uhu9L0/zRZ6s9VKKGtmzz/NtrziG2FFBb9J9ZavBP40ez7bclvMspniGwG/rcQsm1Xi",
-	"3ztZiXz23FY7kc3MohAb7r6z1NWG29nzmVT22TezbGYPW4G/ipWoZnd32Uyqd+LfO2FsYhG128xFdYZl",
-	"rqRNHcS4j+63wp37utlqZQQA7roQr0oplH1bab10f1loZYWCY/LttpQLbqVWF/8yWrm/1Yv9f5VYzp7P",
-	"/uOivpgL/NRcNOeERXNhFpXcuqlmz92qbOs+ZNwwWwi2gPHMCGGYtLO7zA35qTRiX4hKnG1b9YyRTb0t",
-	"+UIYWvvN+RZ9I5IgEJWbCVd8W+l5KTZnW9bPF1n7fXFgStt64TPe/PCd07LvRCm4OR+Y/XyJpSv/MS0e",
-	"aPlMi+N8ycX9x55agfheLmDZ48vhlknDcq0Es5px5vjXc+Z+xe8yrhhf2IxZXeaMb3ll2fzApDUMGEU2",
-	"y6WbcSMVt7pyS2z4divVCg5pbSXnO8dk4md56Qe47WWzOV+sU0N/4Is1jlro7SHJDPT2gKOW3J04Puo1",
-	"X1gapatNcpSuNjhKKiOq5Gy/wqc4csOr9W6bJE/4lEbq2yRY3uhbgshWLuyuSg58ix/j2Er0zfkOPqWR",
-	"O5UctlM4xthDmZzsyn2I4yyfp8dduw/9uLV41HfB13wt6kve6yo3qaHv3Ydu3F0221Z6Kyp7+B3frVy7",
-	"P2ol/ljOnv+zn5Ia0wyw1XBvQyMJfEPDapQZGumRcGhcgPTQwHB1QwP9XQyvXN/b0NgWvQ8enah0aFyD",
-	"CIaGevYweOFEKoPXHYjq7sNdNnupzF5Ur4GnfPKYKVH64fAZSpBWbMw4sQZndChN4hWvKn5wv6Oc5tjt",
-	"x9+EWtli9vzx95dhnLGVY8IohHkZ7p9hF/T9D2G8nv9LIEG9tJYvig29U+1DFEKuCvj7sbSXzWQ+SizM",
-	"ZhuRS96Yw2+1PlPnAyP/FCNn38vcweJTTOJtQkLmHgh+R/67mT8mrZsAUo3I7nbzXLpHlZdvGwBb8tKI",
-	"40faCOseWmJbzAmmzL2rs+wI2Ll2/xdqt4GbC2/ph+NLzmYfH7lhj2555U5k3Pgf9cv6Gw3YjiJPYKaO",
-	"ubp9tZHs2WU220gVcC7r3hbx7jZuXrr/htAz1zNaNNwNTtZ7B7/T0QKoSvf9wh00m1lpy7Ewq28VZgi/",
-	"/oJThd+vcc67bOYZ3zQUmLstMPcYMs7cAd2vegnqSSlvBSM1sg8f4Ckdiwo/wOCTL/RWVEaijNr44jeT",
-	"rtPPEbvJH4RaFF1usyi4WokJLBPGx5jlQqtlKRc2ylzyii97PrnZVWX0UydhDu7pNQy6y2ZrsU0wzrU4",
-	"mDQCxbbVQia+tKJinFU7xfbcsJW8Feo54JIDvVN6nZRvDZuXerE2jFcic0K8LYSsGKweuROHh8mjb3gu",
-	"uuqEXxJXBF0bboS54U6FYCvNtGJSzSJItiWrSu9Tz1find571jQeNd46JIwgRrVTJn4Q94mnSbe1jIE2",
-	"z3hZElx55ajVWOFekpG7WIl3OxXbyL7QZQSksdVeMG0LUe2lEcwWGv7PLQxQmpVarRw+gLHjwPZuz1LB",
-	"MQCdcbBDFL6wImdaZYyrHAbAvIYZyw/1Dc21LgVXHeImHoXU46nB34s/EEGYkLyBVU3iygKlE5k0CDbG",
-	"LojOuyJWnlfCxGkGqOQmqFPJEeHt6nw+F0tdid4paEh6jtEy0lqqfBy7+7sb2SDJ0ZIyfOOG29aOcm7F",
-	"Iyvh5Y1S/c38ED2Zw4ab0ceD0fgyxyerbPKDm6SUSFdzY3h8j8m/F3w7FnZXMNZ9yXIrxl3RFQwF2dQU",
-	"44EU0GgUb4nylZjM628qC/TSug/CvSaswxtugC+0sLxNN37THWo5JsD2ZXlo1ihWY2eaAfydaMRLRH7p",
-	"eg0jFsBHPXf6EEHq5hU1JiM+tNIoVTm+5SbEeXcq1wqZn95uRR6f2HHNuC5Y2E3ZEabiAnI225Zcqojt",
-	"zp2WaVWOYNWwnp8pClD3NZF3d4oiQ2R1aQv3MPFVxbeFyVghuJNiTQaPlMEnhc9LYWKcxMNtLHL/SOMj",
-	"D6eHZXt/fyh4wd0DDmjB9m7DpVSCzSvB15FdxWFGAIhddRN8MqouL7SyfGFvNlzG5Sg/IMnSxivV/HCz",
-	"KAWvGtMEdEhq1j06cWtrWfsozeXS8CDbRUKsH88HlbbHlo4ncVK5FVVOUn4fNv2Dhh0fv95YPVX6eEkp",
-	"5IuQNASvSonQ7/VS0bCHlU38Dcalhn45IE0bZ33Op6LOAz7PzWe3+ywfPbDxV3jw9cVX1x+abiiN67/T",
-	"BZ6HkDs3VukdotSAza5JoPidwZ17X/2RKaVXse9VfVPYerRVf2tRhadnu95BGjMei3ySuM7NWuQ3OiI7",
-	"kD5opBVfGfYnyjKtSWPzTTbHNNlk1ChT6l112ruotL0BGaxztn1Qb93x2VJXIIvsZVkypS2bC3B3ZigR",
-	"gKYvuAEhcdSpftf2R7dw5ECOXKeCB/AzZphIkUQ2M3KlRN7DF6UVPZ+O0ltgb0FvMTtE00Gsr5cO11t/",
-	"uyNTBAStqdnrAbVBAIHauPE2ANKk1BHp9Va4pTwthYlw2ZiRGObSi3WXIOGgoxnfn1FMlYrtC7komrTo",
-	"aBltPabQe5U1ne3ejGP/ZDm3fM6NGJRi/T5pD1FokU9smgl7u7OMs4XeNjwYbC6MzAXjCgxJGdOV/5O0",
-	"RpTLjkmbq0XhowZaBumuxtAyfkMIwFjj9ysYfLo3w4cFDdkX31O0T8oGHgP+j2Kj32JoTgfH0nYObox7",
-	"6RNvaTm8W1jxnRtJ/OQGVcwhZMKBjR0EdQGWjZ6wVvWOlaOdSljEHQ8f3g6Mymie2NI/1TJw5I1oxoJx",
-	"mWP8CxmspWJcMZKhmWdOR9czWZpxYtcmxgjwwXKvE66fMyPVQkQU+3vrOP4sR6IfbS0KxWZoXBsEpVja",
-	"m30RF8OV2Ef/rss44m4xJm7s8xm2BbF0g7K1WxX3FFbK6v33njtuwykFvxX+8A2O8m3KiHPa4eRijer9",
-	"x1/xi83540eltXrPBPN2zjTViBtlp/1EW1sfkzzx6GanmfkD8Z2ulWUzMmZ1KfW6EN7Sxfhc34rgZosJ",
-	"zE50EHkfEXRnR2uV996AILAVZSnAQVOJlONs+q1NVbYnCTwDIihZNY6DEYU7Ih7cDSkPbCM4qSpO/jmC",
-	"QIMpBqXsyApYu+9m4xGzlpma4mxtLPeqnQ/aaCjsHnECImbEeMhwTBgRxfpbUR16+A2x02EjGKFWe+Cg",
-	"lHNmBrWRin59HPF1TnCDDLPxGDB96NhJkTl8JRhEj/YHYMCQsTLoaxg8MgzHDfYROPeMpRkMoglrNU7m",
-	"EbwJnWwmN0hGC660kgteOnzmajUSBm6ha5rY/fxja3L3l19pAffzq8Yi7vffYCHar4kIk2H8YMBEzMq+",
-	"IStRl4VzfAbuawZqgxJmbUMStxC9Ian8Y9SRQCoVD15w942O/g0/sLlglVwVlmnHTKUBZfMFE5utPYCB",
-	"BNQ1Vu0S3ppS3IpyCGl/g0EQ3qfydGzIV+boidvrXZmHLfpdYayF0yPdUysN08slKe197197zUuaRlqc",
-	"gSnt34L7PJQOTpMM0g1+F7kqaQofooPbHLe9lOn/WN7foRkSbie8Wd5OjGZguLGM8KmGZxQZKRx5GmNd",
-	"yVvBOMYfeesAg9D7ARbrhoxmsTD4zsf0D+vr8IUTzQI9gW5Hm27BziqH5G94FRG+c8SeQTMsZX+NFMSS",
-	"lrtayx6KfEcvzvGJAXNCJlpt44NZe4//Tu9j1oCkMVgqaSUvTSISrVqPF1vaV9ATVX0v+Tdpg6PXOByo",
-	"YSTFc8ThRhrN59aCQlxk/H1BM+VabG0GpgsKkegK595f+NcoLlWdftVjfgWhT2+FMvhICjYXalG8YHxu",
-	"hLL0kHhDLSvAXANfYEfekwGl6Ewq1Ejx42SlJhIDFDQaxIsYqv7CVU6vQ7DUovsnA4MxBn7ytWB6F3Kg",
-	"YlZ3N9FrWYppGQiD6QNHUdgHC/LOlKSC9gyvrq7YVn4UpRnmAgTFZEaBO7JTmSKUPmzt84DvozafmhY1",
-	"hs7FQm8ECEnSOtkMR/ugV6L3UivBcg3kbkVZRp+n7gpgoRU5W1Z6wy6ZVODSMFZs427ipN17Z+PRLfEo",
-	"XlguuAOtdkKmRTrW+HdpskDZ3LJcOiHTjPUEJthmMixBCDXmHq/cuDukkwgwOaXyMsMPpik4oojPjfvV",
-	"WK5yE7cf83I3QdF3O/qH+0o8aFnELDmF3jsQL6XK4aZBUc/cvXu5s59rgZdu0WBDXosl+w8dIaA0YoaH",
-	"GEHaC7eAGymCi0tifK53iYcPBR4fF+4g2ERn8Hi5D9bi4McgUgk05zdFzG8ixDMmtMbv2wfXAB2dIpYg",
-	"/RGI8cx9cDoOt2zDHJIJTJKZ/+EILyLz1sAZETr/Yz0a0ybiTyPuJMIojgDgJshmrfvpnKINhisiYQ8C",
-	"h16UKeZY4kHYxoQ2CQykp3jgWE+017SUOc8TzxadRERIe6GQol4CE2X+g3efT9AWvaIIfuVqpxxP44qJ",
-	"XFpdsUKXORRuOFYdp6p9ySDcGF0iriW8iLSztdJ74L4UvzzFyeyF276EGrIPNHI5XrBSLK0TpjDOhSmx",
-	"J3l0klPGHS96g9pYT/ZHLJ6r/Dl7I1ReHVgleG7wRb2VxsHCsJWwmFcS3qvtzhp4A6jowHY3L6UpwKYT",
-	"QrjFPOe3jncvrWNO9H9d5oBqK7h2t3aUtuqs6umxDAuMgGZUoiGEMoxJzaTyAGMNFb/S8Ik4+BdHL9TP",
-	"L2w6hi5/F2KbSH4eFmFJfO1ROgtuivCqtlOZSq3XImfcjnhj7+F98LlOPBEY/JuwVlQ/8liwpEjFBGzr",
-	"YiyxYK3KjgiMxHHZTPg4BZgxvkWy5XrkNVZvwTOl147UpIprZL9JtU7cbW2IGHJOHSej0zej+5RqfV3J",
-	"WODIUipeRv2HlWCVyGUlFtawMm4t1uu4DhEX24/dT+sgV+IuYluPCUv5DnVgz/JiIK6rTJxkXaWHwitr",
-	"mBPYfjYH+BiJ02P52Bsa/hn4WA9XSnKjN7GI5ZDOMjJEUy+iZsKFqZYJT9NGx/FrtOGn19yZziLecFnO",
-	"9ceJQuLEYLGefJGGUbPCzE8AUsjoBMjU28z8XcSvTuVxZvMQESr3cbIehbP0eVp9TZFpxL3RNXG3wyvH",
-	"B1MOiAhHTCBqk0uxABj8JQgndPgU4OPYZPXIYlsUCX3s3NXR9XyEeGc5udlqY+S8ZbltsIhUJN1IV583",
-	"rjSWwTljm/wjz2Me5UmOXjKe3M9DNY2ik8a1s9nWk86bpt2c/KYOAN63GgPykdFifIRv0pN89pwjPMlg",
-	"mIg7iRPJIgZ52MCn+0YNJL07g6AYYtAthzcVhfHucDd58rhar/ssVlOKTxzbrro24424h1hqmljZ3GHq",
-	"bInIynBlETL13+jqZcuKrzZCWUyp0TvL/mOWnX5hsFB9Y/3UFfUl97lGKcCaEqmODTpCeZtGyY1l+0pb",
-	"gbamcSlX7sNEnEfOD+kwj5SvPxfbeDGrbCZ8BN6knDChFtpHE3U+LGSeR10OZm2YEbxaFEyolVQC3CkQ",
-	"Ae2Oo3cWLN/SMM68jnwPCTgt5PZE1G55RTnYXdgTQjTLuYS7KKUwbKdyUb1gUlH2OpgewdPbTrBvLte6",
-	"mLabZ9KVTH26RldCG+kjPnIPN4tCQDE07xmGlRsYFG4jiPj+6AGTklS7i2CZEnJVzPUOa2NhqSK9hFqk",
-	"y1Lv4fLER5uBRityxg2ZOlMVC8a+kT/EtbwjMM3T6spberuOuFBpezjQ+Btf6FxEvJuv3J8BQBBNta30",
-	"quIb45PEgH1mjmrLdn2irr/k6C1y4B2ITf/l+s1vlFlJ9oV23F6wW2OchBLoVzZM7xUxioA73bJacmJd",
-	"J1BCIgfxDoGE1R6dDNI8Z9uMFY8dRyueZezfO21Fxua7shTWZOTxMxmzRcZs3j4ouloPZPwGzh49kq42",
-	"JrEV6WM0Fxr16LHH9n6MTvJCSiCTccaZDBiA1GVHcvFP06y4J3HN8+hU7Z4xB6fUfUr1rxKbMNuSEOko",
-	"yFtvBEaVLrhic8HmYrVzPzgeI23m8Bt/4XWBk+h7ZqpFnKBSIJvCkNueb5iSSNNzhADOBiMmeODeslgh",
-	"xOa1Eq0RpXg0DaBLsbrXabpquO6QWQA9BI+x28xj978n7n9P3f8czyu+df97NstmQHyzbEbUFyIMgarg",
-	"FvKx4ea62rydYcDqL4/9D0/8D0/9D9/4H771PzyjH/4P7cX9/EPYj/vt97An99t14X/IwRQSWFIki98b",
-	"aAbcfBgTDUEcDP2tjmt6h+u5zSi0LT9P6trf1hQaDSAqtVoZqiKOQ72vMlrNcs4X61WIU+wkRGIEC5uL",
-	"QlJxumNHaLOKYIMqS6nWMRmcM/cJwyg2EPzAawn7LXm1EiRNxGrnVBWqGce7NGwpSwEvIQ5iZlEJoUzm",
-	"mw2AqAlIyaTtvB3+eYyKhY6UU7iyEl8ZBiMCrKXB2H6obaArD0C3N2mHS0Q1riOc2G8iADWFGldYK7yb",
-	"lFF5D04C4XGEie8wmy1KnlLjtLIVj4V1kozfqPokLVaAIL9zjVKbjMGz/+TxC3bZDARbcEWlIiwmHNWS",
-	"vN6hXY12RKYuwLt15LqwdiPtCZLYHGNvEoZfsaoOLTB0jV5x4SHXqI2FQw+GVyFUvbnAXxKdoAHa1G2/",
-	"9+wmlKJth4TEfFsNJ0Lji44E0SegLJcq9d26auEpNQo8gRCcN6Ku/FGCvxbIhYRUH+GbeTkazBGgD/qi",
-	"BuHbTiHCQmeOC5i66ikGE0MsIQq+XVN9GcFcDDV+TiF80rR92Y8T7jQeynWPVynaFn8veo01+vuH4EOL",
-	"N44otuRzBU9zFniN+5itAwtuXF0bbPF07NMqPk7kyD6mFuIGMTCHWa2jnG6v0ZY+Yj/v3dBpVSbom69l",
-	"KzR7KSGCF4qywGO60LcgYNCTZBa8FI9yvVdjZS5pX+Ocr6V9FaaFX3Dm19L+jpO/lvbKzf8jTF/v0Sem",
-	"T4oXa5G4NGxRaCNU5rGCUgCAzJsk3nwVfAuUGLGeQGHnRNZTcCOFAsHw2wvf4/OnMtdUrvdfuVc2d8+s",
-	"Yq14eEKzp99fZn979l32+Ml3lx86oEqUYX/6/SXUW//bs+/gX/dlzO2SdiQoXmNvpzpfYMM/yo3b0hPk",
-	"pBup8PfHsQt0aBkndXgQnOTGGbCRhm0jA3QStyKIXxAcHKX4Ez2mPhFhymniLhEw1HU6Hixhu22aj2OR",
-	"mYhGPZFdR9FcUPpodv8k9RbOt3LUnw0W0fBm7J4kcz+9lspOZ1koV6haQMl8foTV7LFDnLm2BcNoJqlV",
-	"N3jnYwsPHjdw4DIinx4mjD6CxceZ+3oPCN6JybKZVMQpglGeeLiXfqhCveocO0LRPlajn6S7tDPuex/7",
-	"v3MZ+85h8neiMO8QaM8lXHmZZsItwDPkmVjAxK9MjZ51+Xu8mECfLxhnhVQ2w1pFvnDCAkwXpewq/Pdg",
-	"3R3UaT000xh7IpXrPpMex2HEeGrPxV1Hi8HwI4pwmgtFVJvaRrTSlEp3bGmSG++K7D49fTl0UHZ7cEC6",
-	"hQ98PMFJBeOTPXtOaxbEZTv3ddDlcUp7oWMXqS/Yt9tSIYNLisnPK76XahWc45yRJ21cwmB/b6KsvurW",
-	"1bQA277V5h0RsHqQ8z0JnxOYyr7bVdC/cLzcQ9aaRompkiupeEnKtnR/ySOBbYtKb0eyjne0+2Upt0eZ",
-	"OoWu5J9OKSmx/JmFyhsjNZtSbr3iUsrtL82p3B/+EaYDb89iN1o2AeHhrrYwtbb8r61wG9rCtvZivp1g",
-	"/Ob2DxCi8Of//+1PP4df3v5e//xezN9iBJ+oFlEHOom3NSrVj9qAyPHvHS+l7TyFQ29nUM6P0Aq0DKsZ",
-	"4nHGSrkW7PGz599jsxsw4hqLhkUy80J4irsOh4/kpW4FqcdsA7biboFYJEQuVpUQhkHs6l4a8aK7dNPY",
-	"h29ra208+DffNqDwyP3WgZ7dVWN2UGtal9n3l9nj7y6zJ38bq2ld7ypFeO1+fEcMwv380huD3S+/iSUm",
-	"rOzTbzKkUzNu2Uab9lkff//N08tvBu89/TKTpBiZ+8kowarL3OqcizarIVPBTcJXOjIaKyEsx2s7zw83",
-	"kNHUOThFIm34AaJQIM0qGA6e+/wp97Rs+NqBHoJX6NWhfr9RqzpXfa0C3Mc0d3qAaaezND+9d8+DJRY8",
-	"mlDVgyok3bskM9zQYEXm3nASN+gfUuzxG/uR8cXU02pfHG6UthHwN519OOboBlLlf8CN42soB8gOtXcI",
-	"V3y0XhN52pjS3XwWMDtJDPHi7Gds++Y2KtKIOtATLt357YwY2ltsflJPtHh/rsGOW22kQJDUoEvc3VYb",
-	"zMEam+Q2zXKDNW9ikrqNJsr+9/XrR4+fMb1cGmG96wa9O/cpntVOqwv9hXpMQoj76dyVNgjGBPH1VnqF",
-	"GWMbeScWuspPaZSWZMvnjz3vFKFJx5/jeX5StjpEjjMh2nIqc2kBMhZtxRN8Wk3Ifxg5tFHK6ItIlUgW",
-	"6obuf6fmVqhgmy60ryfmndUA7foS05gSLx4UCnt0+b1cRYtEXf3y8tGTb595oT5UbITqdew/371+xb77",
-	"23ff/pcfAP4dr+mDSruUoszjodi2kpMx0R0MySAR8Zi4EN8eMIoOw1dFM9NwXy6Epq3PEgDZfzO9dNyt",
-	"fqFzGPzx0Uo/ok//ZbT6+h3fvxHGkLzmht0kyfH+dFqJ22E4BeSF4c1N0RbSgAGpMfKinoIlaQzhuzJJ",
-	"sfG8tKMT1lftO3zinPGDLXdG+JJgsdTj7j3FIq2o8yqDZMiVFgYdbc2qVRy7zXXikDEySivB9vwQD56L",
-	"BNf8OrZUEfjdCxCyU5l270QpuBHRogipoGCq2goWNB/DpGCVkUgAS1JJhWMcSCqcR6U6nCD1wufDgAZa",
-	"ar2OV5VyO52WiJLLIF/HLjuU2pOGAv6PrxaNjEpbKLwS9ReOfuXcwaa3Qj1X79RpFT15yjYxprEPYUbd",
-	"2ceK7RTmQt8W2xhi7VSuhTmlsAYmkodiotQECI4a6wnq953NqOmwR+kGXvWQ4lGJwpV+BJaS7c4+8uWc",
-	"LF+LR9BiPcNOD75ERixAjaZ9W+mVF6vblK6XiXYgImZkbESTQfdmN4rK14Xtdac65fb3lbRk5xwuMAJX",
-	"4r+RzSCBDQ7QA+lOD6Y9lxbN1tVOKfzJWOwQ466R0TW2+61CkTEWrmNp+67hiuqhjVd5lnK4CkKoSAlv",
-	"lLE3/u5OZzqB5Dr2ds4qPAsjiDxnFF7frqU09j0ItSUjRDum5JwDqS83hz3CE++WKI2veBcqVbmr9CHg",
-	"o3eL9eKiBr1E3h2YnRbpa0nzzTphrycdFAsMldyMTwYdRZIOtIEe69J1Z8kr7skrody+WvX2BF7jdhuk",
-	"gRvTHv1dBoSIc4HNSUUvoEQsFb2Iubfb8auVmFSz4h0NP3cpmjgAgsaeiikcf90vw3fi3RTva3d3yDx+",
-	"N41aVzGrJtreopqovp2kzwAEUzl+StvJLRehmWmMtSC6p2yxk6351KZwWi5wf2tHW1SC52ewjO+lKSYA",
-	"7r00xSB/QV9DsLo2wBnWy1qIH87jca8NgMEe1IBIHgd6yC9ujs13gpqjDqbhLyu9CZfSjMn//vLEIq60",
-	"M/+o1uRyVELt8v4J43UHgMbcT4dLGzWsc6G4f7hcOGMPyI/rnwW/UlmSPyohwtXUHkmoLvU+5c2ZWson",
-	"VW2nW+InCwv36fiB8Id690ZkjEYnQj+YwgqMDc0HR5q3020UTsX3af0Y0rUbTiELeStSUWj97e6naNR6",
-	"K9RNzRDjAyYycop4Mj3esBPKQbZfqGivM7LPRtogLIS8nXiKnk6W8NGNoYihk1639v6P6wcQQRTUGDO0",
-	"6n3YznTjtOg2I+ntsZJEq2PDcTB+RJ0ircc01j+k5tEk4dc0XAv3TSRo4GjjeSbMbBNFKPBBWnlo1tx6",
-	"rD3iNomzh1d2TAONpm5QsEJ5WwAYQBEdGo7p2kYAu2B6uXTbVlDpEuoNLkqpEqU2IUzjJfDaB2xrf89W",
-	"rc1u9yM69dehJ2dqHw9fmiCpN2Aak9TPxlsd05n+BasT7q8+iTvi3fGT1fs4JgQPuOgl7SKNnuUYb/qv",
-	"pqe2xLGmb3zNiMQeTi4yW+0U00tfngf4NBXMjtWbfYFmK28Q8u4act9m4JahkhH3reNTF5tvJfo8uRzs",
-	"RnlkTNip8ZYENzZqEOgpFhQKDnXrGk8sYB9/R7F0FZT9CZAdWW6++QS350BPC1UhPdTd3EfV3kv26Ues",
-	"btaiRgJaYUSqexBizPtKrtSvKhVjU7dGH84CrhufDyh1w43QY+e7kjZag1hOSiWl8UmZpUfkF83W3d2Z",
-	"wdFw41Syno+PDKqNz8FUOKpjia5FevyS0vuUCZmq8lSilAIKJYR8e/fVDBDTcZyFYIIvik5NDd9J3VJV",
-	"g/FZILA16GVwA1XfUgG5kAIlhMJlwC9DGiI0Fqqk7WtVDKvA5ia9YfC1lGkKPzQJg9tDV57G6kM3Ibxt",
-	"QkcnkDIprCmlK6WnHTDY3c9T6oi3NszztXAUP+nK/qQiwCOqPdU8oU3vvS0Da/proEeLwro4faRJ1IhD",
-	"2+04XxtMoMkw6pji1u0HTaF9sU1OlGKUcX5+T2Y5aKs7tpqP/sLoFfA6Yv1jONtW8pZbbBcF8pN7WCBp",
-	"XN+Kil29vn6bYQctbsy2qLgRnbokmKBJr1A2xn54Ot+e9Lo2OdbIwaZjA43DdMj6M/Zu2gxkcJOeoPs7",
-	"jMSDXBsEmqTANoxpvRS9JPRny9fQMVmBus9zaFXBZZlQhN1M11EPldvMEIJgg44AyJHDjwBUYEoPTZE6",
-	"blyxnZje4SPlI8kdjTdoil8qMZ0Pqhx6YFpx1W3u0O3YzWyhd6vCCeK5hJoAvDqAgcwWYHcZK+pEDP0N",
-	"ht7g2ul47BAREKkjlPnUg5Rjlr7fExzihKj6Jww4ISweGw0CNclOrRll3JebdVqoUgOvsNIxOKilJaPT",
-	"8ZPFY91wJrZhgB2M1kSxANuH83dXwcPEMOCaz0+BL+r+rNJ7LJ210OVuo5ohnADguVhJFa3v2wYTfGM0",
-	"mK5x9MnVV3C1IS7nBv2US9sL2OONHwH2p7xdq6nSe8bnmsyve6xQSj9jhAQCkoVabPS7LxpJv+LYlGZ9",
-	"zdfiB75YnxixoRVF+9AlA/1IE+ovufuGIhGOdqGgBG8MpRo6XXoKSSyTK5vVUXzjMQQhkLDr0F6i16ap",
-	"gftpXd2XvjP59F7miTdoVendhNhO2P/P7juxyXQ+PurgjzyauuVUgkQYpLSjfCTYc57ORRP6bzchiNtN",
-	"XhIesivwyERp4qHW4ucSGqy2sb5mfhUv+cP5X1C2SWV8wvkG2rGX0timm2yguASc2a/cOFAUdvFubCut",
-	"83u0roCvpxtx/KN2ofQ0XY3xsveUQDs+DDSZvDih6ttnaGh/Ur/AkUYPB7SBAInRyZPow4xmUIZo4uJw",
-	"1HGgbjdf991M9jJ8n0y1TF7lKQ0VU0tfCfu5GpSdfHkDOu1d6mjHojnx2hwlsuBbbTWbilKhrny7keGi",
-	"glhIal8I9YJhMVQy65LhFdndWol9XWbV6NGxMSelT3Y7m1MtJmY1Veg+svW2/L9G6kiE//zA9oVcFL7S",
-	"WeX0OutVmpHJlKMJ0W+jQX/wkLppo7jtRt2vDeW25I1u730C/LGK2S+evcfRp5dPPLnRX6sRbkItvgMb",
-	"+lLHu2c43KqWfCHYXNi9oLgvu9es4OUtZrEhon/NruVGGHjQ371+xZ4+ffq9e/3/+/rV1+ynW1Ed2IKX",
-	"JZtDjqk2AvvXsIttpaFScc4ujDDu0pkSIodSleCifiQVpRC8YKKeCEsjo1eW1Q0S8LvgehHcLfB/H+EG",
-	"H11rp4IHz4yFX2GWn3+6rhdf8VvxNXvJKrHcGV5igyCqvcI8gkDBEqBnzG3YF9p9sDZfh6YF3vUya9DU",
-	"7LEXKvlWzp7Pnn79+OtLimyHK75ohJpefKp/uQOpBXm3w0vu7ujXfPZ89rOwjRhruG6+ERaCIP75aSax",
-	"oDcEzuPr3IhmnTXRxVY7kc2QL49Lh/rgvm62WhkkkieXl6D7oHMdKHG7LeUCNnuhF1bYR8ZWgsPjF1lp",
-	"LhWvIgmPd3dZBDeXlNmSi5AgGntpwhYvrgvha+jcQQjUZuOWw9mwEhBo9DjxXTa7gAbb8A6QYbEN+1fw",
-	"cWDSP1DObwIA/zLIVuuD94d9C47+4rs2Wbt7upsE+RMWBpNnB+rho3MA/S13Uj/D/r0h/RybMLFqN59L",
-	"UzTKHe+5YXmFSVd0N9JnIkQJ4zdp7Csac09wTYjTjxguI2DEXZ0FjMRaaXEHmCWZOKNQee1Tabpc4t87",
-	"UR1qNuEfwjSHOLYVdh6j+MRkup3CabJYAV5voamD7mKreQHqIVnbiRiTKBjTRRgsXZxRZtpalNKdGyTL",
-	"8yCRwwr0zkEJWxBSQ/85fOiEytHglTF43zJ6CP8TH9TD1j2+oqp0ZZjV+r+QdLeVhJ2HhlSQM4EfFVoJ",
-	"/4G7RK4OzGxFWXpR5qKUam0ufNmFKAu+rg7Q4vNhmHBoIP+ZeXDdSD6CDe89O1x6/DnDC1gdGAdLK3Zr",
-	"prsHa+etNBAdB8Vb8WLA7XLxyf1zd1H6nqNtnhLbST3kQiqsWfYhS9zsb1qvX9q33ivzQJAOTVNTgKY4",
-	"wPOA+ZXebJ2AHPq5FdpguDhQEfy52cvTqY0RiNeFqaI8PjRL/TwPX92bdTQrO5/Y5oR8qVYkudW9aahz",
-	"0oIr6JnErCbTxSko2rkAsNFjEN6Zsf6ar8WvKo7130R0NHArSnUmgIKHsNHmhxpCBSwl/9DFVugtOpWS",
-	"otePYqPf4rDPgYS4HJSPHIGFv4N2fjYkzMVGf2VAXXXKKuj+PsbPs1RL4wiATum9+AQ6aFq3+2MrFBbg",
-	"jINwcMsoaeIU9zmtWOwqKIr7zw/Ns7/3bIzyXmQoKD0/eAoEakSlXGnGFwu9Qyl5WFEF6IyVQL9rG1Ii",
-	"VXLTRIcJADWkzy9I4AoTRYm/+nqvw81+ZSjJD0U3h+gc21k6ZK6gfFOfhQILPI3TO05TD84n+icmo/CQ",
-	"z6lEDJfMwqKtXf72E9W7OguHAyov+BaSXjKmxL6hfdT3fyE+bjXaN6No8BN8/D8JEx7+/rA4S495K5uh",
-	"FRPWf4ULP/pRmq020srjBTtms7Pc/0sIJvrKMLxnVAqgZiDw9g3Kq/Thrajk8uD4vNha8wLlWgI/KrBz",
-	"nctmE+jgKgZXsFhi9QxCLCgoYy4+0U/pp/I9t4vCVy170Htrl02KXN4ves+WvDoP8dFkjeo6Tg5b6I3I",
-	"gs3M9/Q0457VqgGlexh/4xd0seHV2kQE44fbSOpVf8Or9bvWEud+1X/hKnernPNN9zs+C/Zc8QO2gWRO",
-	"iEYdCeqtN1rSbndgQtMVFuqiTi3YCiyj9nOc1GDIYGl81+iNmOv8ADWUvjIpqr2AymcXn9w/dxe+clVK",
-	"WLiyYvtaTtUbvnD3Qs0vO/WwPiPRZtG53bU8EDf4xBfou/rLucGVFaKq2cEIN9mi3z82tpZlSoz4vJzg",
-	"Zx3S0jij4nX+SclCaDDGOOoKSocxvgKHeCHgnZaW8aqSt97/0gwkS6hVef4uCF4PwX+bpXLOyoJx02e1",
-	"qXAq7Q5N0cGD3QbjxSc0hd/161E1OP/qg70MDhgq9moYll7IqLUwhplAraQTTG9hrx+iULo4KkZ2+vRZ",
-	"GnsHHetHagZFgY3zmH37bdRCMY5O7vnafT5PRrP+20O/sy/zfEzr7ATdXcyFWhRk4e0jwh/cuIfUMXCB",
-	"BLjALhsoDlu1O0pzv2H/zzNRNzYER2PwHHd0DyrO7m8a/7sQWyoO9zDPiVvgr/D2jbxvMLRi5gEkrJ7l",
-	"nt2ZQ0bDC6Y0RlFVgi8KagMOZpgRNHPR7DATV9ILWYprcBV/FqdAsoNNF9Sv/d7PZzKDGIUdvIRzp6aj",
-	"v9ygShZiWhDyebNtKTPa6fzP0VmeMVPKrfuHfONfs/dUR3wplfD1xA2X+defi0RHIEMhjdXouU84KSv7",
-	"C40Z9bhSHOOox/XZZeJtfWiM86HDIzCOhp41DGiPcwZFk1eWFTzvVDXOfH//VhzJF4I5EPXR69z+DUZ8",
-	"Lt82xJeMuFDc1RlvE/xnlM8JT3uGBUKe14VDSsFzUwfJScP2laa+rUx+Sbdaxyx8JhliFzMCCNsIjDi/",
-	"BNFuNT9KjIg49X/X9lxBlr/oPTb69GIxmtnJS4uWfAc9NPJht1L3kgw2yh4jD1TYSSVJynWnFfMwT0B/",
-	"AvFneRAa3WTGvAkgFQCQoZwQwu9MIolcFJ6b8IU1dXY44gF0xuks7iNwD1+z30k2pM6wX5KwAYnn6Tfj",
-	"Cj/+3yNmOOEJ0+dHIBWd/mymbPIG6r3CkgOmJW5QF6CVvBUYB+IUUyxNYAohrPlr0YYSRi4+4Q93yH1L",
-	"gZljbbT5sdJNhfOLsCTO+WJdZ6A3GwpBZdF7wjZiBl80Ne57ugeGLuOiVfstHkUQRnROeiSNab0GFleW",
-	"gLEmtMPzRVlj1B8+7DjV69Zip9rz662fiaE7GRCal5B4T/VWhNc0KdEPaNOXsBBUq/ZLRZSU8QfpsHn7",
-	"DyG/hfnP7VI4892/cawgNGynu5WKLQpthKJIfnTkCH6LQ7HliXcBVYJDrGScMCHNboAQ6yEPlE5ykvT2",
-	"11AhESAB8isqfdQgw6yb4JA9gM/iHZJ3624ehE7CAl84oRBA6CqOKcQ/Ce17y6BGZ6rSS4JiNpS9f/47",
-	"fYNlCB7iGt3U4y8woqn+/Wx26J8bidj1E0aPFxmWmaZUjPgVeA33wmyoPGwywsQNeBsqf/2VUSa+/ti5",
-	"nDbk/NrwXDCAQ8Z2WwjsyajsK3UF4/aFQ3E0DnCH+X8Kxi3bQMFaqdhWfhSlOYugcPQU1K5b6hlwjuhc",
-	"EEWij8m3k3IT/+wXYagEwONnl9nTJ5fZ42eXlx8624wWAriSf4rHzy5nGfz09In/yU0x+5CUkQNWW10+",
-	"EIe5Fm1qeDi7mFysP7dzjZa+1mX+WWjwPenCRIjSNHOYdQU6ibQMi8pbXbvcyKyS5G4Q5d/D1O6VKHL/",
-	"HII2ANCMhK8nBqqyRSEWa/Mwcs+VUPmXcn63F3TlQWELq5taZ/pyt9pQFeu42yOM+Cz2JVptVEZf2Nl5",
-	"XacULmWE2DhCYdys2VJXWSOcI6RCb0NW4bnDjHxMY2+u2zs/6PNYlENY4NDVhH2dzfbnwcGo4SvF9Z/N",
-	"k5ik8Le7eSlN8VDvE85+/kDCM0Zw0h4Z9RJiWPo2wVBC7a0H0Ef0rXjYsE63whcd0/kW6u368Edq31RH",
-	"0e62GDqbMao5BlUT4N6g/m4FCXS+FG/iBusmXA8S2vj+4Yjp/YNQ0hmv7w2v1uDtNIXPdu6PDMS7uPjk",
-	"/h30GATIfhH+Ag4Fdpje+ZKb4ahnNwDva5Q6f/S+sA+MsVfCfrn8BmxYiLFg1TX8gBrFXCzIe+9T86mM",
-	"WR+WXsmV+mNnRxUYuKJGdbszHcXN52dLmmfoCCeC/s3ZNDkNOU4IAUrUiWMnNHd6IORsdI46I36eC0hw",
-	"n5LMokZa8cj6zgwJW4OxV9KKBwOWFX9FCG9oSfEZ6/VAIAcW6gnZFnVbFZTQ69jdUK86qcVcUU3qh1dh",
-	"fBeJwcgF2NEZI+oMLZwUi/6XombK8uXhca7cC3B7OUzEVghWk0ysKFkhaCyAjRef3D+9uRbhPh4QOKki",
-	"CucF0B+KHPSN3I0V0W1IpTtBKMPr/XAM1PuUKKIp+0sUxW8mIkH8IFa7B6hPRFFIBESnbnUxK5SOOzMA",
-	"qsMv1P+nLwIFayDAZkOvrFBNyRR6b5jS+2hvLK3qNGs3UuRkW4lHreBK0LDrlMiV/0FsBgoVQjKFhybh",
-	"AQA118KQfRBTEEN1YopXQ39iJRi24+F7fkjiDnggLz65f3p1vte6Wgn7HquaDJODG66hO9A5lTx48ZeV",
-	"3hAT/oqc1afyk4SG5w95emxkNCz7N8ErNRqCMNqeMZCGwBeaVzXFJus7pKReKGyhMsAKQgsMTP2RiwLi",
-	"0lqlT/ZcWZGqYgrBuSkH5zcPEIY62HUlSuv4wdncANKQzzqHUqHiI8nXRlS3HtDQB292wbfSvYL/LwAA",
-	"//8=",
+	"3L1rbxu3tjD8VwidF+g5wKR2kja7TT6ladP23U2bJ/bZeYCNwKA0lIZbI1J7SFlRA//3B1xrkTOjIeci",
+	"y2nO6YfGtihe1o2L6/ppttCbrVZCWTN7/mm25RXfCCsq+E2qt3wl8KfZ89mW22KWzRTfCPhtJWbZrBL/",
+	"3slK5LPnttqJbGYWhdhw952lrjbczp7PpLLPvpllM3vYCvxVrEQ1u7vLZlK9E//eCWMTi6jdZi6qMyxz",
+	"JW3qIMZ9dL8V7tzXzVYrIwBw14V4VUqh7NtK66X7y0IrKxQck2+3pVxwK7W6+JfRyv2tXuz/q8Ry9nz2",
+	"Hxc1Yi7wU3PRnBMWzYVZVHLrppo9d6uyrfuQccNsIdgCxjMjhGHSzu4yN+Sn0oh9ISpxtm3VM0Y29bbk",
+	"C2Fo7TfnW/SNSIJAVG4mXPFtpeel2JxtWT9fZO33xYEpbeuFz4j5YZzTsu9EKbg5H5j9fImlK/8xLR54",
+	"+UyL43zJxf3HnluB+V4uYNlj5HDLpGG5VoJZzThz8us5c7/idxlXjC9sxqwuc8a3vLJsfmDSGgaCIpvl",
+	"0s24kYpbXbklNny7lWoFh7S2kvOdEzLxs7z0A9z2stmcL9apoT/wxRpHLfT2kBQGenvAUUvuThwf9Zov",
+	"LI3S1SY5SlcbHCWVEVVytl/hUxy54dV6t02yJ3xKI/VtEixv9C1BZCsXdlclB77Fj3FsJfrmfAef0sid",
+	"Sg7bKRxj7KFMTnblPsRxls/T467dh37cWjzqQ/A1X4sayXtd5SY19L370I27y2bbSm9FZQ+/472Va/dH",
+	"rcQfy9nzf/ZzUmOaAbEa8DY0ksA3NKwmmaGRngiHxgVIDw0MqBsa6HExvHKNt6GxLX4fPDpx6dC4BhMM",
+	"DfXiYRDhxCqD6A5MdffhLpu9VGYvqtcgUz55ypSo/XD4DDVIKzZmnFqDMzqSJvWKVxU/uN9RT3Pi9uNv",
+	"Qq1sMXv++PvLMM7YyglhVMK8DvfPsAv6/ocwXs//JZChXlrLF8WG7qn2IQohVwX8/Vjby2YyH6UWZrON",
+	"yCVvzOG3Wp+p84GRf4qRs+9l7mDxKabxNiEhcw8EvyP/3cwfk9ZNAKkmZIfdPJfuUuXl2wbAlrw04viS",
+	"NsK6i5bEFnOKKXP36iw7Anau3f+F2m0Ac+Eu/XCM5Gz28ZEb9uiWV+5Exo3/Ub+sv9GA7Sj2BGHqhKvb",
+	"V5vInl1ms41UgeayLrZIdrdp89L9N0SeuZ7RogE3OFkvDn6nowVQle77hTtoNrPSlmNhVmMVZgi//oJT",
+	"hd+vcc67bOYF3zQSmLstMHcZMs7cAd2vegnPk1LeCkbPyD56gKt0LCn8AINPRuitqIxEHbXxxW8modPP",
+	"EcPkD0Itiq60WRRcrcQEkQnjY8JyodWylAsbFS55xZc9n9zsqjL6qdMwB/f0GgbdZbO12CYE51ocTJqA",
+	"YttqERNfWlExzqqdYntu2EreCvUcaMmB3j16nZZvDZuXerE2jFcic0q8LYSsGKwewYmjw+TRNzwX3eeE",
+	"XxJXhLc2YIS54e4JwVaaacWkmkWIbEtWld6rnq/EO733omk8abx1RBghjGqnTPwg7hPPk25rGYPXPONl",
+	"SXDlleNWY4W7SUbuYiXe7VRsI/tClxGQxlZ7wbQtRLWXRjBbaPg/tzBAaVZqtXL0AMaOA9u7PUsFxwBy",
+	"xsGOUPjCipxplTGuchgA8xpmLD/UGJprXQquOsxNMgq5x3ODx4s/EEGYiLxBVU3mygKnE5s0GDYmLojP",
+	"uypWnlfCxHkGuOQmPKeSI8Ld1fl8Lpa6Er1T0JD0HKN1pLVU+Thx93c3ssGSozVl+MYNt60d5dyKR1bC",
+	"zRvl+pv5IXoyRw03o48Ho/Fmjk9W2eQHN0ktkVBzY3h8j8m/F3w7FnZXMNZ9yXIrxqHoCoaCbmqK8UAK",
+	"ZDRKtkTlSkzn9ZjKAr+08EG014R1uMMNyIUWlbf5xm+6wy3HDNhGlodmTWI1daYFwN+JR7xG5Jeu1zBi",
+	"AXLUS6cPEaJuoqgxGcmhlUatysktNyHOu1O5Vij89HYr8vjETmrG34KF3ZQdZSquIGezbcmlitju3GmZ",
+	"VuUIUQ3r+ZmiAHVfE3l3p6gyRFaXtnAXE19VfFuYjBWCOy3WZHBJGbxS+LwUJiZJPNzGEvePND5ycXpY",
+	"tvf3h4Ib3F3gQBZs7zZcSiXYvBJ8HdlVHGYEgBiqm+CT0efyQivLF/Zmw2Vcj/IDkiJt/KOaH24WpeBV",
+	"Y5pADsmXdc+buLW1rH2U5nJpeJDtIqHWj5eDSttjS8eTOKvciionLb+Pmv5Bw46PX2+snip9vKQW8kVo",
+	"GoJXpUTo93qpaNjD6iYeg3GtoV8PSPPGWa/zqaTzgNdz89rtXstHF2z8Fh68ffHW9YcmDKVp/XdC4HkY",
+	"uYOxSu+QpAZsdk0Gxe8M7tz76o9MKb0P+96nb4paj7bqsRZ98PRs1ztIY8ZjkU9S17lZi/xGR3QHeg8a",
+	"acVXhv2Jukxr0th8k80xTTEZNcqUeleddi8qbW9AB+ucbR+et+74bKkr0EX2siyZ0pbNBbg7M9QI4KUv",
+	"uAElcdSpftf2R7dw5ECOXaeCB+gzZphIsUQ2M3KlRN4jF6UVPZ+OerfA3sK7xeyQTAepvl46oLf+dken",
+	"CARac7N/B9QGAQRqA+NtAKRZqaPS661wS3leChPhsjEjMcylF+suQ8JBRwu+P6OUKhXbF3JRNHnR8TLa",
+	"ekyh9yprOtu9Gcf+yXJu+ZwbMajF+n3SHqLQIp/YNBP2dmcZZwu9bXgw2FwYmQvGFRiSMqYr/ydpjSiX",
+	"HZM2V4vCRw20DNLdF0PL+A0hAGON369g8OneDB8WNGRffE/RPikbeAz4P4qNfouhOR0aS9s5uDHupk/c",
+	"peXwbmHFd24kyZMbfGIOERMObOwgPBdg2egJ66fe8eNopxIWcSfDh7cDozKaJ7b0T7UOHLkjmrFgXOYY",
+	"/0IGa6kYV4x0aOaF0xF6JmszTu3axAQBXljudsL1c2akWojIw/7ebxx/liPVj7YWhWIzNK4NglIs7c2+",
+	"iKvhSuyjf9dlnHC3GBM39voM24JYukHd2q2KeworZfX+e88dt+GUgt8Kf/iGRPk2ZcQ57XByscbn/cdf",
+	"8YvN+eNHpbV6zwTzds401YgbFaf9TFtbH5My8Qiz08z8gflOf5VlMzJmdTn1uhDe0sX4XN+K4GaLKcxO",
+	"dRB5HxN0Z0drlffegCKwFWUpwEFTiZTjbDrWpj62Jyk8AyooWTWOgxGFOyIe3A0pD2wjOD1VnP5zBIGG",
+	"UAyPsiMrYO2+m40nzFpnaqqztbHcP+180Ebjwe4JJxBiRoKHDMdEEVGqvxXVoUfekDgdNoIRabUHDmo5",
+	"ZxZQG6no18cRX+cEN8iwGI8B04eOnRSZw1eCQfRofwAGDBmrg76GwSPDcNxgH4Fzz1iawSCasFbjZJ7A",
+	"m9DJZnKDbLTgSiu54KWjZ65WI2HgFrqmid3PP7Ymd3/5lRZwP79qLOJ+/w0Wov2aiDIZxg8GTMSs7Buy",
+	"EnVFOMdr4L5moDYoYdY2JHELUQxJ5S+jjgZSqXjwgsM3Ovo3/MDmglVyVVimnTCVBh6bL5jYbO0BDCTw",
+	"XGPVLuGtKcWtKIeI9jcYBOF9Kk/Hhnxljq64vd6Vedii3xXGWrh3pLtqpWF6uaRHe9/9117zkqaRFmdg",
+	"Svu74D4XpYPTJIN0Q95FUCVN4UN0cJvjtpcy/R/r+zs0QwJ2wp3l7cRoBgaMZURPNTyjxEjhyNME60re",
+	"CsYx/shbBxiE3g+IWDdktIiFwXc+pn/4vQ5fONEs0BPodrTpFuysckT+hlcR5TtH6hk0w1L210hFLGm5",
+	"q1/ZQ5Hv6MU5PjFQTshEq218MGvv8d/pfcwakDQGSyWt5KVJRKJV6/FqSxsFPVHV99J/kzY4uo3DgRpG",
+	"UjxHHG70ovncr6AQFxm/X9BMuRZbm4HpgkIkusq59xf+NQ+Xqk6/6jG/gtKnt0IZvCQFmwu1KF4wPjdC",
+	"WbpIvKGWFWCugS+wI+/JwKPoTE+okerHyY+aSAxQeNEgXcRI9ReucrodgqUW3T8ZGIwx8JOvBdO7kAMV",
+	"s7q7iV7LUkzLQBhMHziKwj5Y0HemJBW0Z3h1dcW28qMozbAUICgmMwrckd2TKcLpw9Y+D/g+bvOpaVFj",
+	"6Fws9EaAkiSt081wtA96JX4vtRIs18DuVpRl9HrqrgAWWpGzZaU37JJJBS4NY8U27iZO2r13Nh7dEo/i",
+	"heWCO9Bqp2Ra5GONf5cmC5zNLculUzLNWE9gQmwmwxKEUGPweOXG3SGfRIDJKZWXGX4wTcURVXxu3K/G",
+	"cpWbuP2Yl7sJD323o3+4r8SDlkXMklPovQPxUqocMA0P9czh3eud/VILvHSLhhjyr1iy/9ARAkkjZXiI",
+	"EaS9cgu0kWK4uCbG53qXuPhQ4fFx4Q6CTXIGj5f7YC0OfgwSlUBzflPF/CbCPGNCa/y+fXAN8NEpagny",
+	"H4EYz9wHp+NwyzbMIZnAJIX5H47xIjpvDZwRofM/1qMxbSJ+NeJOIoLiCABugmzWwk/nFG0wXBELexA4",
+	"8qJMMScSD8I2JrRJYCA/xQPHeqK9pqXMeZl4tugkYkLaC4UU9TKYKPMfvPt8wmvRPxTBr1ztlJNpXDGR",
+	"S6srVugyh8INx0/Hqc++ZBBujC+R1hJeRNrZWuk9SF+KX57iZPbKbV9CDdkHGrkcL1gpltYpUxjnwpTY",
+	"kz46ySnjjhfFoDbWs/2RiOcqf87eCJVXB1YJnhu8UW+lcbAwbCUs5pWE+2q7swbuACo6sN3NS2kKsOmE",
+	"EG4xz/mtk91L64QT/V+XOZDaCtDu1o7yVp1VPT2WYYER0IxKNIRQhjGpmVQeYKyh4lcaPpEG/+Lohfr6",
+	"hU3HyOXvQmwTyc/DKiyprz2PzoKbItyq7VSmUuu1yBm3I+7Ye3gffK4TTwQG/yasFdWPPBYsKVIxAdu6",
+	"GEssWKuyIwIjcVw2Ez5OAWaMb5FsuZ54jdVb8EzptWM1qeIvst+kWidwWxsihpxTx8no9M3oPqVaX1cy",
+	"FjiylIqXUf9hJVglclmJhTWsjFuL9Tr+hoir7cfup3XQK3EXsa3HlKV8h29gL/JiIK6rTJxkXaWLwj/W",
+	"MCewfW0OyDFSp8fKsTc0/DPIsR6plJRGb2IRyyGdZWSIpl5EzYQLUy0TnqaNjtPXaMNPr7kznUW84bKc",
+	"648TlcSJwWI9+SINo2aFmZ8ApJDRCZCpt5l5XMRRp/K4sHmICJX7OFmPwln6PK2+psg05t7omrnb4ZXj",
+	"gykHVIQjIRC1yaVEAAz+EpQTOnwK8HFqsnpksS2KhD527uroej5CvLOc3Gy1MXLestw2REQqkm6kq88b",
+	"VxrL4JyxTf6R5zGP8iRHLxlP7uehmsbRSePa2WzrSedN025OflMHAO9bjQH5yGgxPsI36Uk+e84RnmQw",
+	"TMSdxKlkEYM8bODTfaMGkt6dQVAMCeiWw5uKwnh3uJs8eVyt130WqynFJ45tV12b8UbcQy01Taps7jB1",
+	"tkRkZUBZhE39N7rvsmXFVxuhLKbU6J1l/zHLTkcYLFRjrJ+7or7kPtcoBVhTItWxQUcob9MoubFsX2kr",
+	"0NY0LuXKfZiI88j5IR3mkfL152IbL2aVzYSPwJuUEybUQvtoos6HhczzqMvBrA0zgleLggm1kkqAOwUi",
+	"oN1x9M6C5Vsaxpl/I99DA04ruT0RtVteUQ52F/ZEEM1yLgEXpRSG7VQuqhdMKspeB9MjeHrbCfbN5VqI",
+	"abt5JqFk6tU1uhLaSB/xkXu4WRQCiqF5zzCs3KCggI2g4vujB0pKcu0uQmVKyFUx1zusjYWlivQSapEu",
+	"S70H5ImPNoMXrcgZN2TqTFUsGHtH/hB/5R2BaZ5+rrylu+tICpW2RwKNx/hC5yLi3Xzl/gwAgmiqbaVX",
+	"Fd8YnyQG4jNzXFu26xN1/SVHd5ED70Bs+i/Xb36jzEqyL7Tj9oLdGuMklEC/smF6r0hQBNrpltWSE+s6",
+	"wSMkchDvEEhY7dHJIM1zts1Y8dhJtOJZxv6901ZkbL4rS2FNRh4/kzFbZMzm7YOiq/VAxm+Q7NEj6Wpj",
+	"EluRPkZzofEdPfbY3o/RSV5IKWQyLjiTAQOQuuxYLv5pWhT3JK55GZ2q3TPm4JS6T6n+VWITZlsSIR0F",
+	"eeuNwKjSBVdsLthcrHbuBydjpM0cfeMvvC5wEr3PTLWIM1QKZFMEctvzDVMSa3qJEMDZEMQED9xbFiuE",
+	"2EQr8RpxiifTALqUqHud5quG6w6FBfBD8Bi7zTx2/3vi/vfU/c/JvOJb979ns2wGzDfLZsR9IcIQuAqw",
+	"kI8NN9fV5u0MA1Z/eex/eOJ/eOp/+Mb/8K3/4Rn98H9oL+7nH8J+3G+/hz25364L/0MOppAgkiJZ/N5A",
+	"M+Dmw5hoCOJg6G91UtM7XM9tRqFt+XlSaH9bc2g0gKjUamWoijgO9b7KaDXLOV+sVyFOsZMQiREsbC4K",
+	"ScXpjh2hzSqCDa4spVrHdHDO3CcMo9hA8QOvJey35NVKkDYRq51TVfjMON6lYUtZCrgJcRAzi0oIZTLf",
+	"bABUTSBKJm3n7vDXY1QtdKycopWV+MowGBFgLQ3G9kNtA115ALq9STtcIqqBjnBiv4kA1BRpXGGt8G5S",
+	"RuU9OAmCxxEmvsNstih56hmnla14LKyTdPxG1SdpsQIE+Z1rktpkDK79J49fsMtmINiCKyoVYTHhqNbk",
+	"9Q7tarQjMnUB3a0j6MLajbQnSGJzgr3JGH7Fqjq0wNA1esWVh1zjaywcejC8CqHqzQUeSXSCBmhT2H7v",
+	"xU0oRdsOCYn5thpOhMYXHQuiT0BZLlXqu3XVwlNqFHgGIThvRF35owR/LbALKak+wjfzejSYI+A96Isa",
+	"hG+7BxEWOnNSwNRVTzGYGGIJUfHtmurLCOViqPFzCuGTpu3Lfpxwp/FQrnv8k6Jt8feq11ijv78IPrRk",
+	"44hiSz5X8DRngX9xH4t1EMEN1LXBFk/HPq3i40SJ7GNqIW4QA3OY1Toq6fYabekj9vPeDZ1WZYK++Vq2",
+	"QrOXEiJ4oSgLXKYLfQsKBl1JZsFL8SjXezVW55L2Nc75WtpXYVr4BWd+Le3vOPlraa/c/D/C9PUefWL6",
+	"pHixFotLwxaFNkJlniooBQDYvMnizVvBt0CJMesJHHZOYj2FNlIkEAy/vfA9Pn8qc03lev+Vu2Vzd80q",
+	"1oqHJzJ7+v1l9rdn32WPn3x3+aEDqkQZ9qffX0K99b89+w7+dV/G3C5pR4LiNfZ2qvMFNvyj3LgtPUFJ",
+	"upEKf38cQ6Ajyzirw4XgNDfOQIw0bBsZkJO4FUH9guDgKMef6DH1iQhTThN3iYChrtPxYAnbbfN8nIrM",
+	"RDLqiew6iuaC0kez+yept2i+laP+bLCIhjdj9ySZ++m1VHa6yEK9QtUKSubzI6xmjx3hzLUtGEYzSa26",
+	"wTsfW3TwuEEDlxH99DBh9BEsPs7c13tA8E5M1s2kIkkRjPIkw732QxXqVefYEY72sRr9LN3lnXHf+9j/",
+	"ncvYdw6TvxOFeYdBe5Bw5XWaCViAa8gLsUCJX5maPOvy94iYwJ8vGGeFVDbDWkW+cMICTBel7D747yG6",
+	"O6TTumimCfZEKtd9Jj2Ow4jJ1B7EXUeLwfAjjnAvF4qoNrWNaKUple7Y0iQ33hXZvXrguRJP29lwdaDn",
+	"TFgDupXQuwedDfDyieo9SyxWMCEjl6obRKvwpFP9oDr44IB0pyH4eIIvDcYnWwud1tOIy3aK7qBn5pQu",
+	"SMeeXF9XcLeleguXlDqQV3wv1Sr48Dkjh9+4vMb+FkpZTZEt1LQA28ZqE0cELE+5DTLrYav3pDZPEIf7",
+	"bj9Efzfzcg/5dhp1vUqupOIlmQmk+0seCclbVHo7Uui9o90vS7k9yjEqdCX/dM+pEgu3WagZMvJNVsqt",
+	"f3KVcvtLcyr3h3+E6cBPtdiN1qpA7bmrbWOtLf9rK9yGtrCtvZhvJ5jtuf0D1D/8+f9/+9PP4Ze3v9c/",
+	"vxfztxh7KKpF1PVPinlNXfV1PKAs/XvHS2k7l/jQrR/MCkdkBe8jqxmSdsZKuRbs8bPn32ObHjA/G4sm",
+	"UTJQQ2CNQ4ejR/Kvt8LrY1YNW3G3QCyGIxerSgjDIOp2L4140V26aaZEraC1Nh78m28bUHjkfutAz+6q",
+	"MTuo34iX2feX2ePvLrMnfxv7RrzeVYro2v34jmSG+/mlN2O7X34TS0y12ae1CUgEZ9yyjTbtsz7+/pun",
+	"l98M4j2tU5COG5n7ySiVsCvc6myRtqghI8dNwss7Mo4soebHq1LPDzeQi9U5OMVQbfgB4mcgQSyYPJ77",
+	"zC9322z42oEewm7oIqJOxVF/AFd9TQ7cxzR3eoBpJ+I0P713t4Zzaj/TikkDhgZrSfcGwrhB/5Bij9/Y",
+	"j4yMpm5c++Jwo7SNgL/ppsQxRxhIFS4CB5Sv/hwgO9SYIqD4aL0m8bQppbv5LFB2khniZeXP2LDObVSk",
+	"CXWgm126Z90ZKbS3TP6kbm7xzmKDvcLaRIEgqUGXwN1WG8weG5ueN83mhNV6Ysq7jab4/vf160ePnzG9",
+	"XBphvdMJ/VL3KfvVTggMnZF6jFlI++msmzYIxoQf9taohRljG3knFrrKT2nxlhTL54+a75TPSUfO43l+",
+	"UrY6RI4zIU50qnBpATL2vOYJOa0mZG6MHNoowvRFJHkkS4xD38JTs0JUsKoX2ldC8252gHaNxDSlxMse",
+	"hZIkXXkvV9HyVle/vHz05NtnXqkPtSah7h77z3evX7Hv/vbdt//lB4Bnyj/+4Um7lKLM40HktpKTKdEd",
+	"DNkgEauZQIhvbBglh2FU0cw03Bc6oWnrswRA9mOml4+7dTt0DoM/PlrpR/Tpv4xWX7/j+zfCGNLX3LCb",
+	"JDven08rcTsMp0C8MLy5KdpCGjCgNUZu1FOoJE0hfFcmOTaeUXd0whrVvjcpzhk/2HJnhC9mFkua7uIp",
+	"FiNGPWMZpHGutDDoImzW2+LYJ68TQY0xXVoJtueHeNhfJCzo17FFliBioAAlO5Uj+E6UghsRLeeQCmem",
+	"erNgQfPRVwpWGUkEsCQVgzimgeSD86jIiFOkXvhMHniBllqv4/Ww3E6npdDkMujXMWSHIoHSUKrCMWrR",
+	"yKi0hZIxUU/n6FvOHWx6E9dzdX2dVouUp2wTY1oSEWXUPYms2E4RLvRtsY0R1k7lWphTSoJgCnwog0rt",
+	"i8hc3e1m6vedzahdsifpBl31sOJRccWVfgSWku3OPvKFqCxfi0fQHD7DHhW+uEcstI6mfVvplVer25yu",
+	"l4lGJiJmZGzEwUHfaTeKCu+F7XWnOgX7+0pasnMOl0YBlPhvZDNIvYMD9EC60z1qz6VFs3W1Uwp/MhZ7",
+	"2zg0MkJju1MslEdjAR1L24eGK6rkNv7Js5TD9RtCLU24o4y98bg7XegEluvY2zmr8CyMIPKcUWJAuwrU",
+	"2PsgVMWMMO2YYnkOpL5QHnY3T9xbojS+Vl+oseVQ6YPXR+8WK91FDXqJjEEwOy3SaEnLzTrVsCeRFUsj",
+	"ldyMT2MdxZIOtIEf66J7Z8mI7smIoazE+untGbym7TZIgzSmPXpcBoKIS4HNSeU6oLgtleuIOebbkbeV",
+	"mFRt4x0NP3cRnTgAwos9FQ05Ht0vw3fifSDva3d3xDx+N40qXTGrJtreoi9RfTvpPQMQTGUnKm0nN4uE",
+	"Nqwx0YLknrLFTrbmU4PFaVnM/U0pbVEJnp/BMr6XppgAuPfSFIPyBX0NweraAGdYL2sRfjiPp702AAa7",
+	"ZwMheRroYb+4OTbfCWrrOlhAYFnpTUBKM5vg+8sTy8/SzvylWrPLUfG3y/unute9CxpzPx0uytSwzoW2",
+	"BAG5cMYekB9Xbgt+pbIkf1RChau5PZIKXup9ypsztQhRqk5QtzhRFhbue+MHxh/qOhzRMRo9FP1gCisw",
+	"NrRNHGneTjeAOJXep3WSSFedOIUt5K1IBab1N+qf8qLWW6FuaoEYHzBRkFPEk+nxhp1QyLJ9Q0W7tJF9",
+	"NtLAYSHk7cRT9PTghI9uDEUMnXS7tfd/XPmAGKKglp6hyfDD9tQb94puC5Le7jBJsjo2HAfjR9Qp0rpM",
+	"Y51PahlNGn7Nw7Vy3ySCBo02rmeizDZThNIk9CoPbaZbl7Un3CZz9sjKjmmg0Y4OSm0obwsAAyiSQ8Mx",
+	"XdsIYBdML5du2wpqdEKlxEUpVaJIKIRpvARZ+4AN+e/ZZLbZp/+o0WwUriH05EyN7+FLEzT1BkxjmvrZ",
+	"ZKsTOtO/YHXC/dWncUe8O36yeh/HjOABF0XSLtKiWo7xpv9qeqpiHL/0ja92kdjDyeVxq51ieukLC4Gc",
+	"plLfsUq5L9Bs5Q1C3l1D7tsM3DJU7OK+FYjqMvmtFKUnl4N9NI+MCTs13pLgxkYNAj1ljkKppG5F5oml",
+	"9+P3KBbdgoJFAbIjC+U3r+D2HOhpofqph7oP/aiqgSrVExupullFGxlohRGp7kKICe8ruVK/qlSMTd3U",
+	"fTh/uW7ZPvCoG27hHjvflbTR6slyUhIsjU/qLD0qv2g2HY+lmZTC3LgnWc/HRwbVxudgKhzVa0XXKj1+",
+	"Sel9yoRM9YQqUUoBJR5CpQD31QwI00mchWCCL4pONRDfA95SPYbxiSGwNejCcAP16lIBuZC8JYTCZcAv",
+	"Qy9EaIlUSdvXZBlWgc1NusPgaynTFH5oEga3h66ZjXWTbkJ424ReVKBlUlhT6q2UnnbAYHc/T6lj3tow",
+	"z9fCcfwklP1J5YtH1KmqZUKb33ubHdb81yCPFod1afroJVETDm2343xtCIGmwKhjilvYDy+FNmKbkigl",
+	"KOPy/J7CctBWd2w1H/2F0SsgOmKdbzjbVvKWW2x0BfqTu1gg3V3fiopdvb5+m2HvL27Mtqi4EZ2KKpha",
+	"SrdQNsZ+eLrcnnS7NiXWyMGmYwONw3TI+jMWN20BMrhJz9D9vVHiQa4NBk1yYBvGtF6KXxLvZ8vX0OtZ",
+	"wXOf59Bkg8sy8RB2M11HPVRuM0MEgq1FAiBHDj8CUIEpPTRF6rjxh+3E9A4fKR9J7mjcQVP8UonpfFDl",
+	"0AXTiqtuS4dur3FmC71bFU4RzyVUM+DVAQxktgC7y1hVJ2Lobwj0htROx2OHiIBIBaTMpx6kHLP0/Z7g",
+	"EKdE1T9hwAlR8dhoEKimdmq1K+O+3KwwQzUmeIU1msFBLS0ZnY6vLB7r4zOxgQTsYPRLFEvHfTh/Xxg8",
+	"TIwCrvn8FPji259Veo9Fvxa63G1UM4QTADwXK6milYnbYIJvjAbTNY4+uW4MrjYk5dygn3JpewF7vPEj",
+	"wP6Ut6tMVXrP+FyT+XWPtVXpZ4yQQECyUEWOfvflLulXHJt6WV/ztfiBL9YnRmxoRdE+hGTgH2lC5SiH",
+	"byhv4XgXSmHwxlCq/tPlp5DEMrkmWx3FN55CEAIJuw7tJYo2Ta3nT+tHv/Q91ad3YU/cQatK7ybEdsL+",
+	"f3bfiU2m8/FRB3/k0dQt9yRIhEFKO8pHgt3y6Vw0of92E4K43SSS8JBdhUcmiioPNUU/l9JgtY11ZPOr",
+	"eM0fzv+Csk0q4xPON9BIvpTGNt1kA/Um4Mx+5caBorCL95FbaZ3fo+kGfD3dQuQftQulp11sTJa9pwTa",
+	"8WGgyeTFCfXqPkMr/pM6HY40ejigDQRIjE6eRB9mNIMyRBMXh6NeCXWj/LpjaLIL4/tkqmUSlae0gkwt",
+	"fSXs52qtdjLyBt60d6mjHavmJGtz1MiCb7XVJivKhbryjVKGyyFiCax9IdQLhmVcyaxLhlcUd2sl9nWB",
+	"WKNHx8aclD7ZLe5EVaSY1VRb/MjW2/L/GqkjEf7zA9sXclH4Gm2Ve9dZ/6QZmUw5mhH9Nhr8BxepmzZK",
+	"227U/Rpobkve6FPfp8AfPzH71bP3OPr0wo8ntyhstfBNPIvvwIa+1PG+H462qiVfCDYXdi8o7svuNSt4",
+	"eYtZbEjoX7NruREGLvR3r1+xp0+ffu9u//++fvU1++lWVAe24GXJ5pBjqo3AzjvsYltpqLGcswsjjEM6",
+	"U0LkUGQTXNSPpKIUghdM1BNhUWf0yrK6tQN+F1wvgrsF/u8j3OCja+2e4MEzY+FXmOXnn67rxVf8VnzN",
+	"XrJKLHeGl9jaiGqvME8gULAE+BlzG/aFdh+szdeh3YJ3vcwaPDV77JVKvpWz57OnXz/++pIi2wHFF41Q",
+	"04tP9S93oLWg7HZ0yR2Ofs1nz2c/C9uIsQZ0842wEATxz08ziaXIIXAeb+dGNOusSS622olshnJ5XDrU",
+	"B/d1s9XKIJM8ubyEtw8614ETt9tSLmCzF3phhX1kbCU4XH6RleZS8SqS8Hh3l0Voc0mZLbkICaKxmyZs",
+	"8eK6EL6Gzh2EQG02bjmcDSsBwYseJ77LZhfQGhzuATIstmH/Cj4OQvoHyvlNAOBfBsVqffD+sG/B0V98",
+	"12Zrh6e7SZA/YWEweXagHj46B9Dfcqf1M+w8HNLPsX0Uq3bzuTRFo1DznhuWV5h0RbiRPhMhyhi/SWNf",
+	"0Zh7gmtCnH7EcBkBI+7qLGAk0UqLO8AsycQZhcprn0rTlRL/3onqUIsJfxGmJcSxrbBzGcUnJtPtFEmT",
+	"xUoHewtNHXQXW80rUA8p2k6kmETBmC7BYNHljDLT1qKU7tygWZ6HiBxVoHcOiu+Ckho65+FFJ1SOBq+M",
+	"wf2W0UX4n3ihHrbu8hVVpSvDrNb/hay7rSTsPLTSgpwJ/KjQSvgPHBK5OjCzFWXpVZmLUqq1ufBlF6Ii",
+	"+Lo6QHPShxHCofX9Z5bBdQv8CDW89+Jw6ennDDdgdWAcLK3YZ5pwD9bOW2kgOg5KwiJiwO1y8cn9c3dR",
+	"+m6pbZkS20k95EIqrFn2IUtg9jet1y/tW++VeSBIh3avKUBTHOB5wPxKb7ZOQQ6d6AptMFwcuAj+3OxC",
+	"6p6NEYjXhamiMj60ef08F1/dVXa0KDuf2uaUfKlWpLnVXXWo59OCK+j2xKwm08UpJNpBANjoMQjvzFR/",
+	"zdfiVxWn+m8ibzRwK0p1JoCCh7DRoIhaWQUqJf/QxVboLTqVkqrXj2Kj3+Kwz0GEuByUjxxBhb/D6/xs",
+	"RJiLjf7KwHPVPVbh7e9j/LxItTSOAOgevRef4A2aftv9sRUKC3DGQTi4ZdQ0cYr7nFYsdhUUxf3nh+bZ",
+	"33sxRnkvMtSYnh88BwI34qNcacYXC71DLXn4oQrQGauBftc2pESq5KaZDhMAakifX5HAFSaqEn81eq8D",
+	"Zr8ylOSHqpsjdI6NOB0xV1C+qc9CgQWexr07TnsenE/1T0xG4SGf8xExXDILi7Z25dtPVO/qLBIOuLzg",
+	"W0h6yZgS+8bro8b/hfi41WjfjJLBT/Dx/yRKeHj8YXGWHvNWNkMrJqz/Chd+9KM0W22klccLdsxmZ8H/",
+	"Swgm+sowxDM+CqBmIMj2Deqr9OGtqOTy4OS82FrzAvVaAj8+YOc6l8321cFVDK5gscTqGURYUFDGXHyi",
+	"n9JX5XtuF4WvWvageGuXTYog7xe9Z0tenYf5aLJGdR2nhy30RmTBZua7kZpx12rVgNI9jL9xBF1seLU2",
+	"EcX44TaSutXf8Gr9rrXEuW/1X7jK3SrnvNP9js9CPVf8gA0smVOi8Y0E9dYbzXS3OzCh6QoLdVGPGWxi",
+	"llHjPE7PYMhgaXzX6I2Y6/wANZS+MimuvYDKZxef3D93F75yVUpZuLJi+1pOfTd84e6FWl526mF9RqbN",
+	"onM7tDyQNPjEF+i7+sulwZUVoqrFwQg32aLfPza2lmVKjfi8kuBnHdLSOKPidf5KyUJoMMY46gpKhzG+",
+	"Aod4IeCelpbxqpK33v/SDCRLPKvy/F1QvB5C/jZL5ZxVBOOmz2pT4VTaHdq5gwe7DcaLT2gKv+t/R9Xg",
+	"/KsP9jI4YKjYq2FYeiGjLmIYZgK1kk4wvYW9fohC6eKoGNnp02dp6h10rB89MygKbJzH7NtvoxaKcXxy",
+	"z9vu83kymvXfHvqefZnnY5p+J/juYi7UoiALbx8T/uDGPeQbAxdIgAvssoHjsMm84zT3G3YuPRN3Yytz",
+	"NAbPcUf34OLs/qbxvwuxpeJwD3OduAX+Cm/fSHyDoRUzDyBh9Sx4dmcOGQ0vmNIYRVUJviiogTmYYUbw",
+	"zEWzw0z8kV7IUlyDq/izOAWSHWy6oH7t934+kxnEKOzgJpy7Zzr6yw0+yUJMC0I+bzZcZUa7N/9zdJZn",
+	"zJRy6/4h3/jX7D3VEV9KJXw9ccNl/vXnYtERxFBIYzV67hNOysr+QmNGXa4Uxzjqcn12mbhbH5rifOjw",
+	"CIqjoWcNA9rjnOGhySvLCp53qhqjJa5tyf1iKAeiPnqd27/BiM/l24b4khEIxV2dEZvgP6N8TrjaMywQ",
+	"8rwuHFIKnps6SE4atq80tXJl8kvCqk+0vY+ufgYl4ro6vA0pvw+hRNDsL31s9edTI5o9pVPKBB39fJdc",
+	"rW9Tx2h67Ma6iHsqrS9GugylxXyEWv/w3UfHqB11NMxnIqxdzLwkbCPk5sHIyofPjKGsSLjI79qeK3z3",
+	"F73HFrKeANCBQ/5/9BE56KH5GPvgOh1lsHn8GJRX2KMneUnUPXzMwygX/anpn0XVaPQpGqNtgL7pWdTD",
+	"70xyQC4Kf0/xhTV13QGkA+i51FncC4TD1+z3Ntd/SWoslDRIayNX+PH/HgXWqeVYmGEEUdHpz+YkIT+z",
+	"3issZmFaiiz1l1rJW4ERRtIaKnphCiGs+WvJhlKRLj7hD3cofUuBOYltsvmx0k1Txhdho57zxbqubdBs",
+	"VQU1a+8J24iDZdG05dzT8TSEjItWVcF4fEoY0TnpkZ6v9RpEXFkCxZrQaNGX+41xf/iwE65RN6071VNU",
+	"b/1MAt29LqAtDilwVMlHeBsGpZACb/riKIKqIH+phJJ6ESAfNrH/EPpbmP/czqoz4/6NEwWAcqe7EW6l",
+	"YotCG6EoRwRdhILf4lBspuOdi5XgEIUbZ0xI4BxgxHrIAyUqnaS9/TVcSAxIgPyKimo12DDrps5kD+AN",
+	"e4fs3cLNg/BJWOALZxQCCKHimEP8ldDGWwbVX1M1hBIcs6G6EOfH6RsscPEQaHRTj0dg5KX697N5OH5u",
+	"pPjXVxhdXuSyYJqSfOIo8C/cC7OhwsPJ2CU3oGlg+uvil85q63kZzDwbngsGcMjYbgshYxkVFKZ+c9y+",
+	"cCSOxgHuKP9PwbhlGyiFLBXbyo+iNGdRFI6ugjoogLpRnCPuG1SR6GXy7aSs1z/7VRgqLvH42WX29Mll",
+	"9vjZ5eWHzjajJSau5J/i8bPLWQY/PX3if3JTzD4kdWTIQekj5nulntw/K6FtaETzAUpNDH1li0Is1uZh",
+	"7rsrofIv5fxuL2hHhVIZVjdfG3dJ5G61obrYcUdKGPFZ7Aq02qgcwbCz8zpjKQDLCLExDorcrNlSV1kj",
+	"QCQkV29DnuK5A5d8lGRv9tw7P+jzWBJDoOEQasK+zmbz8eBg1EKWMgXO5ptMcvjb3byUpngoez3Ofv7Q",
+	"xDPGhNIeGXUnYlhMNyFQQjWvB9BD9a142EBRt8IXHSX6Fir4+oBKaghVx+XuthiMmzGqYgZ1GABvUNG3",
+	"gpQ8X9w3gcG6rdeDBEu+fzhmev8gnHRG9L3h1Rq8XKbw+dP9sYaIi4tP7t9BS3GA7BdhJ+ZQsofpnS/i",
+	"GY56dsPfviap8+cDCPvAFHsl7Jcrb8B2gRQL1jzDD+icn4sFeW19sj8VRuuj0iu5Un/s7KiSBVfU+m53",
+	"pqO4+fxsyWc5HeFE0L85m0lPQ9YUQoBSf+LUCe2iHog4G72ozkif5wIS4FOSOcxIKx5Z3+shHtEjjL2S",
+	"VjwYsKz4K4KCQ5OLz1gBCBz4WPon5G/UjVpQQ6+jgUMF7OQr5oqqXD/8E8b3pRj0WMOOzhijZ2jhpFr0",
+	"v5Q0U1ZHD49zZXOAu8NRIjZXsJp0YkXpD+HFAtR48cn905u9EfDxgMBJlWU4L4D+UOSYbWSDrIhvQ3Le",
+	"CUoZovfDMVDvU/SIpuwvehTHTESD+EGsdg9Q8YiiTwiI7rnVpaxQjO7MAKgOv1BHob7IA6yqAJsN3bdC",
+	"fSZT6L1hSu+j3ba0qhO33UiRk20lHq2AK0ELsFMiFv4HiRkofQjpGR6aRAcA1FwLQ/ZBTGoM9Y4pTgn9",
+	"SJVg2OCH7/khSTvgebr45P7pffO91tVK2PdYJ2WYHdxwDf2GzvnIgxt/WekNCeGvyEl5qjxJvPD8IU+P",
+	"iYuG4/4meKVGQxBG2zMGUBD4Qjusptpkfc+V1A2FTVkGREFoqoHJRHJRQDxSq5jKnisrUnVRISgz5dj6",
+	"5gHCDwf7uER5HT84mxtAGvJV5lB8VHwk/dqI6tYDGjrrzS74Vrpb8P8FAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

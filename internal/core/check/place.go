@@ -36,6 +36,21 @@ type hung struct {
 	file   picture.Info
 }
 
+// OfPicture runs the rules on pictures alone, as when one is chosen for a place.
+func OfPicture(s *Subject) []Finding {
+	all := []Finding{}
+	for _, r := range Rules {
+		if !strings.Contains(r.Name, "picture") {
+			continue
+		}
+		for _, f := range r.Check(s) {
+			f.Rule = r.Name
+			all = append(all, f)
+		}
+	}
+	return all
+}
+
 // mostPlaced is how many pictures of one page are looked at.
 const mostPlaced = 40
 
@@ -82,12 +97,20 @@ const (
 func pictureShape(s *Subject) (fs []Finding) {
 	for _, p := range s.hung() {
 		level, say := Fine, ""
+		widest := 0
+		for _, at := range p.places {
+			widest = max(widest, at.At)
+		}
 		for _, at := range p.places {
 			off := picture.Shape(p.file.Width, p.file.Height, at.Width, at.Height)
 			seen := 100 / (100 + off)
 			is, there := ratio(p.file.Width, p.file.Height), ratio(at.Width, at.Height)
 			switch {
 			case at.Width <= 0 || at.Height <= 0, off <= sameShape, at.Fit == "contain", at.Fit == "scale-down", at.Fit == "none":
+			case at.Fit == "cover" && seen < mostCut && at.At < widest: // one file cannot have the shape of all of them
+				if level == Fine {
+					level, say = Look, fmt.Sprintf("In a window of %d, where its place is %s, only %.0f %% of %s is seen.", at.At, there, seen*100, p.name)
+				}
 			case at.Fit == "cover" && seen < mostCut:
 				level, say = Stop, fmt.Sprintf("%s is %s, its place %s in a window of %d: only %.0f %% of it would be seen. Cut it to the shape.", p.name, is, there, at.At, seen*100)
 			case at.Fit == "cover":
@@ -117,9 +140,9 @@ func ratio(w, h int) string {
 		return "flat"
 	}
 	r := float64(w) / float64(h)
-	for b := 1; b <= 10; b++ {
-		if a := math.Round(r * float64(b)); a >= 1 && a <= 21 && math.Abs(a/float64(b)/r-1) < 0.008 {
-			return fmt.Sprintf("%.0f:%d", a, b)
+	for _, b := range []float64{1, 2, 3, 4, 5, 9} {
+		if a := math.Round(r * b); a >= 1 && (b < 9 || a == 16) && math.Abs(a/b/r-1) < 0.008 {
+			return fmt.Sprintf("%.0f:%.0f", a, b)
 		}
 	}
 	return fmt.Sprintf("%.2f:1", r)

@@ -41,6 +41,7 @@ func TestPicturesFitTheirPlaces(t *testing.T) {
 	}{
 		{"a square in a banner that squeezes", "", banner("fill", true), photo(2200, 2200, 300_000), "picture-shape", "stop"},
 		{"a square in a banner that cuts", "", banner("cover", true), photo(2560, 2560, 300_000), "picture-shape", "stop"},
+		{"a banner that is cut on phones", "", []Place{{390, 390, 340, "cover", true}, {1280, 1280, 512, "cover", true}}, photo(2560, 1024, 300_000), "picture-shape", "look"},
 		{"a square in the place of a banner", "", banner("fill", false), photo(2560, 2560, 300_000), "picture-shape", "stop"},
 		{"two thirds in a banner that cuts", "", banner("cover", true), photo(2560, 1440, 300_000), "picture-shape", "fine"},
 		{"somewhat higher than the one before", "", banner("fill", false), photo(2560, 1280, 300_000), "picture-shape", "look"},

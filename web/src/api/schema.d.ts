@@ -337,6 +337,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a picture would be in a place on the page, and what the rules say of it there; nothing is kept */
+        post: operations["tryPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/bench/{page}/refused": {
         parameters: {
             query?: never;
@@ -447,25 +467,6 @@ export interface paths {
         put?: never;
         /** Add a picture that came with the letter */
         post: operations["addAttachment"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/requests/{number}/pictures/told": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                number: components["parameters"]["inRequest"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a picture is, and what work on it comes to; nothing is kept */
-        post: operations["tellPicture"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1620,6 +1621,9 @@ export interface components {
             /** Format: int64 */
             made_size: number;
             said: string[];
+            /** @description how many files it would bring, with other sizes */
+            files: number;
+            findings: components["schemas"]["Finding"][];
         };
         PicturePlaces: {
             /** @description the draft that was shown */
@@ -2595,6 +2599,34 @@ export interface operations {
             default: components["responses"]["TheProblem"];
         };
     };
+    tryPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureAct"];
+            };
+        };
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureTold"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
     refusedActs: {
         parameters: {
             query: {
@@ -2736,33 +2768,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Attachment"];
-                };
-            };
-            default: components["responses"]["TheProblem"];
-        };
-    };
-    tellPicture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                number: components["parameters"]["inRequest"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PicturePick"];
-            };
-        };
-        responses: {
-            /** @description The picture */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PictureTold"];
                 };
             };
             default: components["responses"]["TheProblem"];

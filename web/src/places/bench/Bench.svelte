@@ -11,6 +11,7 @@
   import type { Mark, Places, Pointed } from './frame';
   import Margin from './Margin.svelte';
   import Panes from './Panes.svelte';
+  import Pictures from './picture/Pictures.svelte';
   import Thread from './Thread.svelte';
   import { threadActs } from './threadActs';
   import Tools from './Tools.svelte';
@@ -28,7 +29,7 @@
   let listing = $state(false);
   let part = $state<string | undefined>();
   let wish = $state<number | undefined>();
-  let places = $state<Places>({ at: {}, shapes: {}, height: 0, scroll: 0 });
+  let places = $state<Places>({ at: {}, height: 0, scroll: 0 });
   let scale = $state(1);
   let draftFrame = $state<Frame>();
 
@@ -129,8 +130,9 @@
   });
   /** Takes what was pointed at in hand. Of a page that is being renewed only what is known by its key can be, since the
    * parts may have other names by now; then it reports false. */
-  function onpoint({ id, key, at }: Pointed, renewed: boolean): boolean {
+  function onpoint({ id, key, at, under }: Pointed, renewed: boolean): boolean {
     if (!desk) return true;
+    desk.under = under;
     if (key && desk.hand?.now.some((b) => b.key === key)) {
       [desk.hand.at, desk.hand.goTo] = [key, { key, at }];
       listing = false;
@@ -162,7 +164,7 @@
     u: (down: boolean) => void (down && thread.undoLast()),
     m: (down: boolean) => void (down && proof()),
   };
-  onKeys(() => acts);
+  onKeys(() => (desk?.picking ? {} : acts)); // on the table on which a picture is chosen, letters mean other things
 </script>
 
 <svelte:head><title>Bench {bench?.page.address ?? ''} · Mendry</title></svelte:head>
@@ -182,7 +184,7 @@
           go(`/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`);
       }}
     />
-    <div class="work">
+    <div class="work" class:behind={desk.picking}>
       <section class="stage" aria-label="The page">
         <Tools
           page={bench.page}
@@ -210,32 +212,34 @@
             desk?.show();
             if (first) bring(inHand);
           }}
-          onplaces={(p) => {
-            places = { ...places, ...p };
-            if (desk && p.shapes) desk.shapes = p.shapes;
-          }}
+          onplaces={(p) => (places = { ...places, ...p })}
           onkey={(k, d, r) => press(looks, k, d, r)}
         />
       </section>
       <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />
     </div>
-    <Thread
-      changes={bench.changes}
-      current={current?.change_id}
-      page={pageID}
-      busy={desk.follows}
-      onopen={(c) => choose(c.part || undefined)}
-      onpage={(page) => go(`/requests/${number}/bench/${page}`)}
-      onundo={(c) => thread.undo(c.id)}
-      onback={thread.takeBack}
-      onlast={thread.undoLast}
-      onproof={proof}
-    />
+    <Pictures {bench} {desk} {request} {current} {wish} />
+    <div class="thread" class:behind={desk.picking}>
+      <Thread
+        changes={bench.changes}
+        current={current?.change_id}
+        page={pageID}
+        busy={desk.follows}
+        onopen={(c) => choose(c.part || undefined)}
+        onpage={(page) => go(`/requests/${number}/bench/${page}`)}
+        onundo={(c) => thread.undo(c.id)}
+        onback={thread.takeBack}
+        onlast={thread.undoLast}
+        onproof={proof}
+      />
+    </div>
   </div>
 {/if}
 
 <style>
   .bench {
+    position: relative;
+    isolation: isolate;
     display: grid;
     grid-template-rows: auto minmax(0, 1fr) 96px;
     height: calc(100vh - 52px);
@@ -245,6 +249,20 @@
     display: grid;
     grid-template-columns: minmax(0, 1fr) 396px;
     min-height: 0;
+  }
+  .work,
+  .thread {
+    grid-column: 1;
+  }
+  .work {
+    grid-row: 2;
+  }
+  .thread {
+    grid-row: 3;
+    display: grid;
+  }
+  .behind {
+    visibility: hidden;
   }
   .stage {
     padding: var(--step-2h) 0 var(--step-2h) var(--step-5);

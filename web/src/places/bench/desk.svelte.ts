@@ -2,10 +2,11 @@ import { answer, api, Refusal, words, type Schemas } from '../../api/client';
 import { refresh } from '../../api/session.svelte';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
-import type { Places } from './frame';
 import { Hand, runOf } from './hand.svelte';
 import { Tab } from './tabs';
 import { type Act, addressed, Outbox, type Slip, worth } from './outbox';
+import type { From } from './picture/picking.svelte';
+import type { PlacesOf } from './picture/places';
 import { renames } from './renames';
 
 export type { Act } from './outbox';
@@ -52,8 +53,12 @@ export class BenchPage {
   renewed = false;
   /** How often somebody took something in hand: who waits for an act does not take it out of the hand again. */
   taken = 0;
-  /** The shapes of pictures' places, as the draft shows them. */
-  shapes: Places['shapes'] = {};
+  /** The picture under what was pointed at last. */
+  under = $state.raw<string | undefined>();
+  /** A picture that is being chosen for a part. */
+  picking = $state.raw<{ part: string; from: From } | undefined>();
+  /** How large the pictures of a draft are shown, in windows of several widths. */
+  measured = $state.raw<{ draft: string; places: PlacesOf } | undefined>();
   /** Where the cursor goes in the next part that is taken up. */
   cursor: number | 'all' | undefined;
   private readonly box: Outbox;
@@ -206,12 +211,6 @@ export class BenchPage {
     await this.flush();
     this.onredraw();
     return this.made;
-  }
-
-  /** The shape of a picture's place, where it has one of its own. */
-  shapeOf(part: string): Schemas['PictureShape'] | undefined {
-    const shape = this.shapes[part];
-    return shape && { width: shape[0], height: shape[1], fit: shape[2] as Schemas['PictureShape']['fit'] };
   }
 
   takeCursor() {

@@ -2,7 +2,8 @@ import type { Component } from 'svelte';
 import type { Schemas } from '../../api/client';
 import type { Act, BenchPage } from './desk.svelte';
 import LinkTarget from './LinkTarget.svelte';
-import PictureSwap from './PictureSwap.svelte';
+import Behind from './picture/Behind.svelte';
+import PictureOf from './picture/PictureOf.svelte';
 import type { Refused } from './refused.svelte';
 import SameWordsOf from './SameWordsOf.svelte';
 import TableActs from './TableActs.svelte';
@@ -23,7 +24,7 @@ export interface EditorProps {
   onchoose: (id: string | undefined) => void;
 }
 
-const words = [WordsOf, SameWordsOf, LinkTarget];
+const words = [WordsOf, SameWordsOf, LinkTarget, Behind];
 
 /** The editors of each kind of part, in the order in which they stand. */
 const editors: Record<string, Component<EditorProps>[]> = {
@@ -32,8 +33,8 @@ const editors: Record<string, Component<EditorProps>[]> = {
   link: words,
   button: words,
   cell: [...words, TableActs],
-  picture: [SameWordsOf, LinkTarget, PictureSwap],
+  picture: [SameWordsOf, LinkTarget, PictureOf],
 };
 
 /** The editors of a part; one that is not listed may still lead somewhere. */
-export const editorsOf = (kind: string) => editors[kind] ?? [SameWordsOf, LinkTarget];
+export const editorsOf = (kind: string) => editors[kind] ?? [SameWordsOf, LinkTarget, Behind];

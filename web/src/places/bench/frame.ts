@@ -6,16 +6,18 @@ export interface Mark {
 }
 export interface Places {
   at: Record<string, [top: number, height: number]>;
-  /** Of the pictures whose place has a shape of its own: in px, and how a picture is fitted into it (CSS object-fit). */
-  shapes: Record<string, [width: number, height: number, fit: string]>;
   height: number;
   scroll: number;
 }
+/** How large a picture is shown, how it is fitted, and whether its place has a shape of its own. */
+export type Shown = [width: number, height: number, fit: string, own: boolean];
 /** What was pointed at: a part, or a block that is known by its key, and how far into its words. */
 export interface Pointed {
   id: string;
   key?: string;
   at?: number;
+  /** The picture that lies under it. */
+  under?: string;
 }
 /** A click, so that it can be made again on a page that took the place of the one that was clicked. */
 export interface Click extends Pointed {
@@ -32,12 +34,14 @@ type Said =
   | ({ say: 'places'; ready: boolean } & Places)
   | { say: 'scroll' | 'here'; scroll: number }
   | { say: 'stale' }
+  | { say: 'pictures'; pictures: Record<string, Shown | undefined> }
   | { say: 'keydown' | 'keyup'; key: string; repeat: boolean };
 export type ToFrame =
   | { do: 'marks'; marks: Mark[]; pointing: boolean }
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
   | { do: 'where' }
+  | { do: 'pictures' }
   | { do: 'click'; at: Click }
   | { do: 'words'; id: string; html: string }
   | { do: 'run'; blocks: { key: string; part?: string; form?: string; html?: string }[] };

@@ -1,0 +1,176 @@
+import { expect, type Page, test } from '@playwright/test';
+import { existsSync, readdirSync } from 'node:fs';
+import { axe, dir, draft, files, kept, measured, mendry, newRequest, openBench, png, publish, read, signIn, tabTo, takeBack, takePicture } from '../world';
+
+/** Hands a picture over from this machine and waits until it lies on the table. */
+async function bring(page: Page, name: string, buffer: Buffer, mimeType = 'image/png') {
+  await page.getByLabel('From this machine').setInputFiles({ name, mimeType, buffer });
+  await measured(page);
+}
+const thread = (page: Page) => page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
+
+/** What is on a host that was not there before. */
+const added = (site: string, before: Record<string, string>) => Object.keys(files(`${dir}/sites/${site}`)).filter((f) => !before[f]);
+
+test('a phone photo that lies on its side takes the place of a coach’s portrait', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/osprey`);
+  const letter = await (await page.request.get('/api/requests/201')).json();
+  const boat = letter.attachments.find((a: { name: string }) => a.name === 'New boat.jpg');
+  const photo = await (await page.request.get(`/api/attachments/${boat.id}`)).body(); // its points lie on their side (EXIF orientation 6)
+  const number = await newRequest(page, 'Osprey Hall Climbing', 'Corin is away; show the new boat instead, please.');
+  await openBench(page, number, '/coaches/');
+  await draft(page).getByRole('img', { name: 'Corin at the cave' }).click();
+  await expect(page.getByText(/shown \d+ × \d+ in a window of 1280, 1:1/)).toBeVisible();
+  await bring(page, 'Café Übersicht.JPG', photo, 'image/jpeg');
+  await expect(page.getByText(/5:2 · 1600 × 640/)).toBeVisible(); // upright
+  await expect(page.getByText('fine: cafe-ubersicht.jpg has the shape of its place.')).toBeVisible();
+  await expect(page.getByText('its alternative text is the old one')).toBeVisible();
+  await page.getByLabel('What it shows').fill('The new boat at the quay');
+  await expect(page.getByText('its alternative text is the old one')).toHaveCount(0);
+  await axe(page);
+  await page.getByRole('button', { name: 'Mirror' }).click();
+  await page.getByRole('button', { name: 'A quarter turn to the right' }).click();
+  await page.keyboard.press('[');
+  await measured(page);
+  await takePicture(page);
+  await expect(thread(page)).toHaveCount(1);
+  const shown = draft(page).getByRole('img', { name: 'The new boat at the quay' });
+  await expect.poll(() => shown.evaluate((i: HTMLImageElement) => i.naturalWidth / i.naturalHeight)).toBe(1);
+  expect(files(`${dir}/sites/osprey`)).toEqual(before);
+
+  await publish(page);
+  expect(added('osprey', before)).toEqual(['media/cafe-ubersicht.jpg']);
+  const told = JSON.parse(mendry('picture', 'look', `${dir}/sites/osprey/media/cafe-ubersicht.jpg`).out);
+  expect(told).toMatchObject({ media: 'image/jpeg', orientation: 1, width: told.height });
+  expect(told.width).toBeGreaterThan(600);
+  expect(read('osprey', 'coaches/index.html')).toContain('<img class="card__img" src="/media/cafe-ubersicht.jpg" alt="The new boat at the quay" width="640" height="640">');
+  await takeBack(page);
+  expect(files(`${dir}/sites/osprey`)).toEqual(before);
+});
+
+test('a square is refused for a banner, and accepted when it is cut around its focus, by keyboard', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/osprey`);
+  const number = await newRequest(page, 'Osprey Hall Climbing', 'A new picture for the top of the start page.');
+  await openBench(page, number, '/');
+  await draft(page).getByRole('heading', { level: 1 }).click();
+  await page.getByRole('button', { name: 'The picture behind it' }).click();
+  await bring(page, 'Hall square.png', png(1500, 1500));
+  await page.getByText('whole', { exact: true }).click();
+  await expect(page.getByText(/hall-square.png is 1:1, its place 5:2 in a window of 1280/)).toBeVisible();
+  await takePicture(page);
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  await expect(page.getByRole('region', { name: 'Checks' })).toContainText('hall-square.png is 1:1, its place 5:2');
+  await expect(page.getByRole('button', { name: 'Clear it ourselves' })).toBeDisabled();
+
+  // Again, by keyboard alone: the part by the list, the table, the focus, the act.
+  await page.goBack();
+  await expect(draft(page).locator('body')).toBeVisible();
+  await page.keyboard.press('p');
+  const part = page.getByRole('button', { name: /The main hall with its coloured holds/ }).first();
+  await part.focus();
+  await page.keyboard.press('Enter');
+  const again = page.getByRole('button', { name: 'Work on it again' });
+  await again.focus();
+  await page.keyboard.press('Enter');
+  await measured(page);
+  await page.getByRole('radio', { name: 'its place’s shape' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('It stops publishing as it is.')).toHaveCount(0);
+  const focus = page.getByRole('button', { name: 'What is to stay in the middle' });
+  const what = page.getByRole('button', { name: /What is kept, 1500 × 600/ });
+  const top = () => what.evaluate((el) => el.getBoundingClientRect().top);
+  const was = await top();
+  await focus.focus();
+  for (let n = 0; n < 12; n++) await page.keyboard.press('ArrowUp');
+  expect(await top()).toBeLessThan(was - 10);
+  await axe(page);
+  await measured(page);
+  await tabTo(page, page.getByRole('button', { name: 'Take this one' }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Take this one' })).toHaveCount(0);
+  await kept(page);
+  await expect(thread(page)).toHaveCount(1);
+  await publish(page);
+  expect(added('osprey', before)).toHaveLength(1);
+  const file = added('osprey', before)[0]!;
+  expect(JSON.parse(mendry('picture', 'look', `${dir}/sites/osprey/${file}`).out)).toMatchObject({ width: 1500, height: 600 });
+  await takeBack(page);
+  expect(files(`${dir}/sites/osprey`)).toEqual(before);
+});
+
+test('a background comes with the share picture', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/saltgate`);
+  const number = await newRequest(page, 'Saltgate Observatory', 'The new night sky for the start page.');
+  await openBench(page, number, '/');
+  await draft(page).getByRole('heading', { level: 1 }).click();
+  await page.getByRole('button', { name: 'The picture behind it' }).click();
+  await bring(page, 'Night sky.png', png(2600, 1400));
+  await expect(page.getByRole('switch', { name: 'in step' })).toBeChecked();
+  await axe(page);
+  await takePicture(page);
+  await expect(thread(page)).toHaveCount(1);
+  await expect(thread(page).first()).toContainText('the share picture in step');
+  await publish(page);
+  const page_ = read('saltgate', 'index.html');
+  const now = added('saltgate', before).sort();
+  expect(now).toHaveLength(2);
+  expect(page_).toContain(`background-image:url('/${now.find((f) => page_.includes(`url('/${f}')`))}')`);
+  const share = /og:image" content="http:\/\/[^/]+\/([^"]+)"/.exec(page_)![1]!;
+  expect(now).toContain(share);
+  expect(JSON.parse(mendry('picture', 'look', `${dir}/sites/saltgate/${share}`).out)).toMatchObject({ width: 1200, height: 628 });
+  await takeBack(page);
+  expect(files(`${dir}/sites/saltgate`)).toEqual(before);
+});
+
+test('a poster for wide and one for narrow screens', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/fenwick`);
+  const number = await newRequest(page, 'Fenwick Lantern Theatre', 'The new stage, wide and for phones.');
+  await openBench(page, number, '/');
+  await draft(page).getByRole('img', { name: /The stage with its hanging lanterns/ }).click();
+  await bring(page, 'Stage wide.png', png(2600, 1100));
+  await page.getByLabel('This machine').setInputFiles({ name: 'Stage phone.png', mimeType: 'image/png', buffer: png(800, 1000) });
+  await expect(page.getByRole('heading', { name: /Stage phone.png, for/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Stage wide.png' }).click();
+  await measured(page);
+  await page.getByLabel('On phones').selectOption({ label: 'Stage phone.png' });
+  await measured(page);
+  await axe(page);
+  await takePicture(page);
+  const shown = draft(page).getByRole('img', { name: /The stage with its hanging lanterns/ });
+  await expect.poll(() => shown.evaluate((i: HTMLImageElement) => i.currentSrc)).toMatch(/stage-wide/);
+  await page.getByText('390', { exact: true }).click();
+  await expect.poll(() => shown.evaluate((i: HTMLImageElement) => i.currentSrc)).toMatch(/stage-phone/);
+  await publish(page);
+  expect(added('fenwick', before)).toHaveLength(2);
+  expect(read('fenwick', 'index.html')).toMatch(/<source media="\(max-width: 600px\)" srcset="\/img\/stage-phone[^"]*\.png"><img src="\/img\/stage-wide\.png"/);
+  await takeBack(page);
+  expect(files(`${dir}/sites/fenwick`)).toEqual(before);
+});
+
+test('a picture on a page in Markdown', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'A new picture of the beans.');
+  await openBench(page, number, '/articles/broad-beans');
+  const shown = draft(page).getByRole('img').first();
+  const was = await shown.getAttribute('alt');
+  await shown.click();
+  await bring(page, 'Beans 2027.png', png(2000, 1400));
+  await page.getByLabel('What it shows').fill('Beans in a bowl');
+  await measured(page);
+  await takePicture(page);
+  await expect(draft(page).getByRole('img', { name: 'Beans in a bowl' })).toBeVisible();
+  await publish(page);
+  await takeBack(page);
+  await openBench(page, number, '/articles/broad-beans');
+  await expect(draft(page).getByRole('img', { name: was! })).toBeVisible();
+  expect(existsSync(`${dir}/sites/bramble`) && readdirSync(`${dir}/sites/bramble`).length).toBeTruthy();
+});

@@ -1,0 +1,113 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { addPicture } from '../../../api/client';
+  import Files from '../../../look/Files.svelte';
+  import { weight } from '../../../look/time';
+  import { complain } from '../../../look/toast';
+  import type { EditorProps } from '../editors';
+  import { type From, small } from './picking.svelte';
+  import { ratio, widest } from './places';
+
+  /** A picture on the page: what it says, how large it is shown, and what may take its place. */
+  let { bench, desk, request, part, wish, refused }: EditorProps = $props();
+
+  let alt = $state(untrack(() => part.alt)); // from here on the field leads
+  let busy = $state(false);
+  const now = $derived(new URL(part.src, bench.draft_url).href);
+  const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);
+  const made = $derived(bench.changes.find((c) => c.id === part.change_id && c.state === 'kept')?.made);
+  const again = $derived<From | undefined>(
+    made?.attachment_id ? { attachment_id: made.attachment_id } : made?.path ? { path: made.path } : undefined,
+  );
+
+  async function open(from: From) {
+    await desk.flush();
+    desk.picking = { part: part.id, from };
+  }
+  async function add([f]: File[]) {
+    if (!f) return;
+    busy = true;
+    try {
+      await open({ attachment_id: (await addPicture(request.row.number, f)).id });
+    } catch (e) {
+      complain(e);
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<p class="now">
+  <img src={now} alt="" />
+  <span class="small soft"
+    ><span class="mono">{part.src}</span><br />
+    {place
+      ? `shown ${place.width} × ${place.height} in a window of ${place.at}, ${ratio(place.width, place.height)}`
+      : 'its place is being measured…'}</span
+  >
+</p>
+{#if !part.picture?.background}
+  <label class="field">
+    <span>Alternative text</span>
+    <textarea
+      class="box"
+      rows="1"
+      bind:value={alt}
+      oninput={() => desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt }, wish)}
+      onblur={() => desk.flush()}></textarea>
+    <small>what the picture shows, for whoever cannot see it</small>
+  </label>
+{/if}
+{#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}
+  {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
+  <p><b>Another picture</b></p>
+  <ul>
+    {#each request.attachments as a (a.id)}
+      <li>
+        <button disabled={busy} onclick={() => open({ attachment_id: a.id })}>
+          <img src={small(request.row.number, { attachment_id: a.id }, 160)} alt="" />
+          <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
+        </button>
+      </li>
+    {/each}
+    <li><Files label="From this machine" most={1} disabled={busy} onfiles={add} /></li>
+  </ul>
+{/each}
+
+<style>
+  .now {
+    display: flex;
+    gap: var(--step-2h);
+    align-items: center;
+    overflow-wrap: anywhere;
+  }
+  .now img {
+    width: 96px;
+    height: 60px;
+    object-fit: contain;
+    background: var(--linen);
+  }
+  ul {
+    display: grid;
+    gap: var(--step-1h);
+  }
+  li button {
+    display: flex;
+    gap: var(--step-2h);
+    align-items: center;
+    width: 100%;
+    text-align: left;
+    border: 1px solid var(--hem);
+    padding: var(--step);
+    cursor: pointer;
+  }
+  li button:hover {
+    border-color: var(--indigo);
+    background: var(--indigo-wash);
+  }
+  li img {
+    width: 76px;
+    height: 46px;
+    object-fit: cover;
+  }
+</style>

@@ -1,0 +1,50 @@
+<script lang="ts">
+  import type { Schemas } from '../../../api/client';
+  import type { BenchPage } from '../desk.svelte';
+  import Measure from './Measure.svelte';
+  import PictureWork from './PictureWork.svelte';
+
+  /** What pictures need on the bench: their places measured when one is in hand, and the table on which one is chosen. */
+  let {
+    bench,
+    desk,
+    request,
+    current,
+    wish,
+  }: {
+    bench: Schemas['Bench'];
+    desk: BenchPage;
+    request: Schemas['Request'];
+    current?: Schemas['Part'];
+    wish?: number;
+  } = $props();
+
+  const picked = $derived(desk.picking && bench.parts.find((p) => p.id === desk.picking!.part));
+  const wants = $derived(picked ?? (current?.picture ? current : undefined));
+  // While a picture is worked on its place stays what it was, whatever is kept meanwhile.
+  const known = $derived(desk.measured?.draft === bench.draft || !!(picked && desk.measured));
+</script>
+
+{#if wants && !known && desk.state === 'kept'}
+  {#key bench.draft}
+    <Measure
+      {bench}
+      number={request.row.number}
+      onmeasured={(places) => (desk.measured = { draft: bench.draft, places })}
+    />
+  {/key}
+{/if}
+{#if desk.picking && picked}
+  {#key desk.picking}
+    <PictureWork
+      {bench}
+      {desk}
+      {request}
+      part={picked}
+      from={desk.picking.from}
+      places={desk.measured?.places[picked.id]}
+      {wish}
+      onclose={() => (desk.picking = undefined)}
+    />
+  {/key}
+{/if}
