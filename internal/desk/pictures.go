@@ -119,7 +119,7 @@ func (r *rest) Picture(p act.Pick, src string, others []act.File) (act.File, err
 	}
 	f := act.File{Media: m.Media, Width: m.Width, Height: m.Height, Size: m.Size, Hash: m.Hash}
 	f.Fixed = m.Media == picture.SVG || m.Media == "image/gif" || m.Media == "image/avif"
-	kind, to, _ := link.Of("http://site.example/", r.dr.row.Address, src)
+	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
 	if kind != link.Inside {
 		return act.File{}, refused("The picture on the page comes from another site; it can only be changed there.")
 	}

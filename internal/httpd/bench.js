@@ -51,16 +51,16 @@
   const placeOf = (el) => {
     const r = el.getBoundingClientRect();
     if (r.width < 1 || r.height < 1) return undefined;
-    const css = getComputedStyle(el);
+    const { aspectRatio, height, objectFit } = getComputedStyle(el); // as they are before anything is tried
     const kept = el.getAttribute('style');
-    if (Number(el.getAttribute('height')) && css.height === `${Number(el.getAttribute('height'))}px`)
+    if (Number(el.getAttribute('height')) && height === `${Number(el.getAttribute('height'))}px`)
       el.style.setProperty('height', 'auto', 'important'); // which follows the width when the picture is changed
     el.style.setProperty('aspect-ratio', '1 / 3', 'important');
     const told = el.getBoundingClientRect();
     if (kept === null) el.removeAttribute('style');
     else el.setAttribute('style', kept);
-    const own = Math.abs(told.width / told.height - 1 / 3) > 0.02;
-    return [Math.round(r.width), Math.round(r.height), css.objectFit, own];
+    const own = !aspectRatio.startsWith('auto') || Math.abs(told.width / told.height - 1 / 3) > 0.02;
+    return [Math.round(r.width), Math.round(r.height), objectFit, own];
   };
   const behindOf = (el) => {
     const r = el.getBoundingClientRect();

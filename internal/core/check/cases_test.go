@@ -56,6 +56,8 @@ func TestFaultsAndFalseAlarms(t *testing.T) {
 		{"contacts-agree", "", `<p>Write to <a href="mailto:Desk@ferry.example?subject=x">desk@ferry.example</a></p>`, "fine "},
 		{"contacts-agree", "", `<p>Write to <a href="mailto:desk@ferry.example">the desk</a></p>`, "fine "},
 		{"picture-alternative", "", `<img src="quay.jpg" alt="image">`, "stop image"},
+		{"picture-alternative", "", `<div style="background:url(quay.jpg)">Words</div>`, ""},
+		{"picture-alternative", "", `<picture><source srcset="a.jpg"><img src="quay.jpg" alt="The quay"></picture>`, "fine "},
 		{"picture-alternative", "", `<img src="quay.jpg" alt="Placeholder">`, "stop Placeholder"},
 		{"picture-alternative", "", `<img src="a.jpg" alt="IMG_2034.JPG">`, "stop IMG_2034.JPG"},
 		{"picture-alternative", "", `<img src="a.jpg" alt="DSC00412">`, "stop DSC00412"},

@@ -18,7 +18,7 @@ var (
 func pictureAlternative(s *Subject) (fs []Finding) {
 	n := 0
 	for _, p := range s.parts() {
-		if p.Kind != page.Picture {
+		if p.Kind != page.Picture || p.Background || p.Node.Is("source") { // which have none of their own (HTML, 4.8.2)
 			continue
 		}
 		n++

@@ -1,4 +1,4 @@
-import { answer, api, Refusal, words, type Schemas } from '../../api/client';
+import { addPicture, answer, api, Refusal, words, type Schemas } from '../../api/client';
 import { refresh } from '../../api/session.svelte';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
@@ -53,6 +53,8 @@ export class BenchPage {
   renewed = false;
   /** How often somebody took something in hand: who waits for an act does not take it out of the hand again. */
   taken = 0;
+  /** The pictures that were added to the request here. */
+  brought = $state.raw<Schemas['Attachment'][]>([]);
   /** The picture under what was pointed at last. */
   under = $state.raw<string | undefined>();
   /** A picture that is being chosen for a part. */
@@ -341,6 +343,18 @@ export class BenchPage {
   forget(s: Slip) {
     this.box.forget(s);
     this.aside = this.box.aside;
+  }
+
+  /** Adds a picture to the request. */
+  async bring(f: File): Promise<Schemas['Attachment']> {
+    const a = await addPicture(this.number, f);
+    this.brought = [...this.brought, a];
+    return a;
+  }
+
+  /** The pictures of the request, with those that were added meanwhile. */
+  picturesOf(request: Schemas['Request']): Schemas['Attachment'][] {
+    return [...request.attachments, ...this.brought.filter((a) => !request.attachments.some((b) => b.id === a.id))];
   }
 
   drop(change: number) {

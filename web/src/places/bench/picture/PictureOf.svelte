@@ -1,6 +1,5 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { addPicture } from '../../../api/client';
   import Files from '../../../look/Files.svelte';
   import { weight } from '../../../look/time';
   import { complain } from '../../../look/toast';
@@ -28,7 +27,7 @@
     if (!f) return;
     busy = true;
     try {
-      await open({ attachment_id: (await addPicture(request.row.number, f)).id });
+      await open({ attachment_id: (await desk.bring(f)).id });
     } catch (e) {
       complain(e);
     } finally {
@@ -62,7 +61,7 @@
   {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
   <p><b>Another picture</b></p>
   <ul>
-    {#each request.attachments as a (a.id)}
+    {#each desk.picturesOf(request) as a (a.id)}
       <li>
         <button disabled={busy} onclick={() => open({ attachment_id: a.id })}>
           <img src={small(request.row.number, { attachment_id: a.id }, 160)} alt="" />

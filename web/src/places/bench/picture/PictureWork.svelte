@@ -100,7 +100,7 @@
   </div>
   <div class="side">
     <PictureCard {picking} />
-    <Sources {picking} {request} />
+    <Sources {picking} {desk} {request} />
   </div>
   <AsItWillStand {picking} {img} busy={taking} ontake={take} onleave={onclose} />
 </section>

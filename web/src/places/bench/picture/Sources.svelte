@@ -1,25 +1,21 @@
 <script lang="ts">
-  import { addPicture, type Schemas } from '../../../api/client';
+  import type { Schemas } from '../../../api/client';
   import Files from '../../../look/Files.svelte';
   import OnOff from '../../../look/OnOff.svelte';
   import { complain } from '../../../look/toast';
+  import type { BenchPage } from '../desk.svelte';
   import { type From, type Picking, small } from './picking.svelte';
 
   /** Where a picture comes from; what else of the page it stands for. */
-  let { picking, request }: { picking: Picking; request: Schemas['Request'] } = $props();
+  let { picking, desk, request }: { picking: Picking; desk: BenchPage; request: Schemas['Request'] } = $props();
 
-  let added = $state.raw<Schemas['Attachment'][]>([]);
   let coming = $state('');
-  const all = $derived([
-    ...request.attachments,
-    ...added.filter((a) => !request.attachments.some((b) => b.id === a.id)),
-  ]);
+  const all = $derived(desk.picturesOf(request));
   async function add(files: File[]) {
     for (const f of files) {
       coming = f.name;
       try {
-        const a = await addPicture(picking.number, f);
-        added = [...added, a];
+        const a = await desk.bring(f);
         if (f === files[0]) picking.choose({ attachment_id: a.id });
       } catch (e) {
         complain(e);
