@@ -612,6 +612,45 @@ func (e PictureWorkTurn) Valid() bool {
 	}
 }
 
+// Defines values for PutPictureActDo.
+const (
+	DoPutPicture PutPictureActDo = "put-picture"
+)
+
+// Valid indicates whether the value is a known member of the PutPictureActDo enum.
+func (e PutPictureActDo) Valid() bool {
+	switch e {
+	case DoPutPicture:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PutPictureActSide.
+const (
+	SideCentre PutPictureActSide = "centre"
+	SideLeft   PutPictureActSide = "left"
+	SideNone   PutPictureActSide = ""
+	SideRight  PutPictureActSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the PutPictureActSide enum.
+func (e PutPictureActSide) Valid() bool {
+	switch e {
+	case SideCentre:
+		return true
+	case SideLeft:
+		return true
+	case SideNone:
+		return true
+	case SideRight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ReleaseAct.
 const (
 	ReleaseActGoOn     ReleaseAct = "go-on"
@@ -1010,6 +1049,11 @@ type AnswerForm struct {
 	Name    string         `json:"name"`
 }
 
+// AnyPictureAct defines model for AnyPictureAct.
+type AnyPictureAct struct {
+	union json.RawMessage
+}
+
 // Attachment defines model for Attachment.
 type Attachment struct {
 	Height int    `json:"height"`
@@ -1088,7 +1132,10 @@ type Change struct {
 	Part       string      `json:"part"`
 	PartName   string      `json:"part_name"`
 	PictureSay string      `json:"picture_say"`
-	Say        string      `json:"say"`
+
+	// Put put a new picture between blocks, or make one that was put in by the same request otherwise
+	Put *PutPictureAct `json:"put,omitempty"`
+	Say string         `json:"say"`
 
 	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 	Shape  *PictureShape `json:"shape,omitempty"`
@@ -1924,6 +1971,37 @@ type PublishForm struct {
 	Pages []int64 `json:"pages"`
 }
 
+// PutPictureAct put a new picture between blocks, or make one that was put in by the same request otherwise
+type PutPictureAct struct {
+	// Alt empty for an ornament
+	Alt          string          `json:"alt"`
+	AttachmentID *int64          `json:"attachment_id,omitempty"`
+	Caption      *string         `json:"caption,omitempty"`
+	Do           PutPictureActDo `json:"do"`
+	Link         *string         `json:"link,omitempty"`
+
+	// Part beside which; or the picture itself, without where
+	Part string `json:"part"`
+
+	// Path a file of the site
+	Path *string `json:"path,omitempty"`
+
+	// Percent of the width of the words; 0 for its own size
+	Percent *float32           `json:"percent,omitempty"`
+	Side    *PutPictureActSide `json:"side,omitempty"`
+	Title   *string            `json:"title,omitempty"`
+	Where   *PartWhere         `json:"where,omitempty"`
+
+	// Work what is done to a picture, always to its original, in this order
+	Work *PictureWork `json:"work,omitempty"`
+}
+
+// PutPictureActDo defines model for PutPictureAct.Do.
+type PutPictureActDo string
+
+// PutPictureActSide defines model for PutPictureAct.Side.
+type PutPictureActSide string
+
 // RecordChange defines model for RecordChange.
 type RecordChange struct {
 	Address string `json:"address"`
@@ -2503,7 +2581,7 @@ type AddRequestJSONRequestBody = RequestForm
 type KeepChangeJSONRequestBody = KeepForm
 
 // TryPictureJSONRequestBody defines body for TryPicture for application/json ContentType.
-type TryPictureJSONRequestBody = PictureAct
+type TryPictureJSONRequestBody = AnyPictureAct
 
 // SetPlacesJSONRequestBody defines body for SetPlaces for application/json ContentType.
 type SetPlacesJSONRequestBody = PicturePlaces
@@ -2946,6 +3024,40 @@ func (t *Act) MergePictureAct(v PictureAct) error {
 	return err
 }
 
+// AsPutPictureAct returns the union data inside the Act as a PutPictureAct
+func (t Act) AsPutPictureAct() (PutPictureAct, error) {
+	var body PutPictureAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPutPictureAct overwrites any union data inside the Act as the provided PutPictureAct
+func (t *Act) FromPutPictureAct(v PutPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put-picture"}`))
+	t.union = b
+	return err
+}
+
+// MergePutPictureAct performs a merge with any union data inside the Act, using the provided PutPictureAct
+func (t *Act) MergePutPictureAct(v PutPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put-picture"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsCopyAct returns the union data inside the Act as a CopyAct
 func (t Act) AsCopyAct() (CopyAct, error) {
 	var body CopyAct
@@ -3080,6 +3192,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsMoveAct()
 	case "picture":
 		return t.AsPictureAct()
+	case "put-picture":
+		return t.AsPutPictureAct()
 	case "remove":
 		return t.AsRemoveAct()
 	case "run":
@@ -3103,6 +3217,107 @@ func (t Act) MarshalJSON() ([]byte, error) {
 }
 
 func (t *Act) UnmarshalJSON(b []byte) error {
+	err := t.union.UnmarshalJSON(b)
+	return err
+}
+
+// AsPictureAct returns the union data inside the AnyPictureAct as a PictureAct
+func (t AnyPictureAct) AsPictureAct() (PictureAct, error) {
+	var body PictureAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPictureAct overwrites any union data inside the AnyPictureAct as the provided PictureAct
+func (t *AnyPictureAct) FromPictureAct(v PictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"picture"}`))
+	t.union = b
+	return err
+}
+
+// MergePictureAct performs a merge with any union data inside the AnyPictureAct, using the provided PictureAct
+func (t *AnyPictureAct) MergePictureAct(v PictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"picture"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsPutPictureAct returns the union data inside the AnyPictureAct as a PutPictureAct
+func (t AnyPictureAct) AsPutPictureAct() (PutPictureAct, error) {
+	var body PutPictureAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPutPictureAct overwrites any union data inside the AnyPictureAct as the provided PutPictureAct
+func (t *AnyPictureAct) FromPutPictureAct(v PutPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put-picture"}`))
+	t.union = b
+	return err
+}
+
+// MergePutPictureAct performs a merge with any union data inside the AnyPictureAct, using the provided PutPictureAct
+func (t *AnyPictureAct) MergePutPictureAct(v PutPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put-picture"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+func (t AnyPictureAct) Discriminator() (string, error) {
+	var discriminator struct {
+		Discriminator string `json:"do"`
+	}
+	err := json.Unmarshal(t.union, &discriminator)
+	return discriminator.Discriminator, err
+}
+
+func (t AnyPictureAct) ValueByDiscriminator() (interface{}, error) {
+	discriminator, err := t.Discriminator()
+	if err != nil {
+		return nil, err
+	}
+	switch discriminator {
+	case "picture":
+		return t.AsPictureAct()
+	case "put-picture":
+		return t.AsPutPictureAct()
+	default:
+		return nil, errors.New("unknown discriminator value: " + discriminator)
+	}
+}
+
+func (t AnyPictureAct) MarshalJSON() ([]byte, error) {
+	b, err := t.union.MarshalJSON()
+	return b, err
+}
+
+func (t *AnyPictureAct) UnmarshalJSON(b []byte) error {
 	err := t.union.UnmarshalJSON(b)
 	return err
 }

@@ -174,3 +174,64 @@ test('a picture on a page in Markdown', async ({ page }) => {
   await expect(draft(page).getByRole('img', { name: was! })).toBeVisible();
   expect(existsSync(`${dir}/sites/bramble`) && readdirSync(`${dir}/sites/bramble`).length).toBeTruthy();
 });
+
+test('a picture between two paragraphs, at the left with a caption, made smaller, moved and taken out', async ({ page }) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/pennyfield`);
+  const live = read('pennyfield', 'first-day.html');
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'Please show the lock on the page of the first day.');
+  await openBench(page, number, '/first-day.html');
+  const words = draft(page).locator('p').nth(1);
+  const said = (await words.innerText()).slice(0, 24);
+  await words.click();
+  await page.getByRole('button', { name: 'Picture below' }).click();
+  await axe(page);
+  await page.getByLabel('This machine', { exact: true }).setInputFiles({ name: 'The lock.png', mimeType: 'image/png', buffer: png(1200, 800) });
+  const go = page.getByRole('button', { name: 'Take this one' });
+  await expect(page.getByText('Say what it shows, or that it is an ornament.')).toBeVisible();
+  await expect(go).toBeDisabled();
+  await page.getByLabel('What it shows').fill('The top lock with its gates open');
+  await page.getByText('left', { exact: true }).click();
+  await page.getByRole('textbox', { name: 'Caption' }).fill('Mind the step');
+  await page.getByRole('textbox', { name: 'Caption' }).press('Tab');
+  await expect(page.locator('[aria-busy=true]')).toHaveCount(0);
+  await axe(page);
+  await takePicture(page);
+  const shown = draft(page).getByRole('img', { name: 'The top lock with its gates open' });
+  await expect(shown).toBeVisible();
+  await expect(draft(page).getByText('Mind the step')).toBeVisible();
+  await expect(thread(page)).toHaveCount(1);
+  await expect.poll(() => shown.evaluate((i) => getComputedStyle(i.closest('figure')!).float)).toBe('left');
+
+  // The one that was put in is in hand: made smaller there, and moved.
+  const share = () => shown.evaluate((i) => i.closest('figure')!.getBoundingClientRect().width / i.closest('figure')!.parentElement!.getBoundingClientRect().width);
+  const percent = page.getByRole('spinbutton', { name: 'Per cent of the width of the words' });
+  await percent.fill('70');
+  await percent.press('Enter');
+  await expect.poll(async () => Math.round((await share()) * 10)).toBe(7);
+  await expect(thread(page)).toHaveCount(1);
+  const after = () => draft(page).locator('figure').last().evaluate((f) => f.previousElementSibling!.textContent!.trim().slice(0, 24));
+  expect(await after()).toBe(said);
+  await page.getByRole('button', { name: 'Move down' }).click();
+  await expect(thread(page)).toHaveCount(2);
+  await expect.poll(after).not.toBe(said);
+  await kept(page);
+  await publish(page);
+  expect(added('pennyfield', before)).toEqual([expect.stringMatching(/\/the-lock\.png$/)]);
+  expect(read('pennyfield', 'first-day.html')).toContain('<figcaption>Mind the step</figcaption></figure>');
+  await takeBack(page);
+  expect(files(`${dir}/sites/pennyfield`)).toEqual(before);
+
+  // Taken out before it is published, nothing is left of it but the two that went and came back.
+  await openBench(page, number, '/first-day.html');
+  await draft(page).locator('p').nth(1).click();
+  await page.getByRole('button', { name: 'Picture below' }).click();
+  await page.getByRole('button', { name: 'The lock.png' }).click();
+  await page.getByLabel('It is an ornament').check();
+  await takePicture(page);
+  await expect(thread(page)).toHaveCount(3);
+  await page.getByRole('button', { name: 'Take out' }).click();
+  await expect(thread(page)).toHaveCount(2);
+  expect(read('pennyfield', 'first-day.html')).toBe(live);
+});

@@ -92,7 +92,9 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 			v.Pages = append(v.Pages, cp)
 		}
 		own := v.Pages[len(v.Pages)-1]
-		cc.BeforePicture, cc.AfterPicture = at(own.LiveURL, c.BeforePicture), at(own.DraftURL, c.AfterPicture)
+		if cc.AfterPicture = at(own.DraftURL, c.AfterPicture); c.BeforePicture != "" { // none where it is new
+			cc.BeforePicture = at(own.LiveURL, c.BeforePicture)
+		}
 		v.Changes = append(v.Changes, cc)
 	}
 	return v, nil

@@ -183,10 +183,18 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 			v.PictureSay += ", " + path.Base(f.Path)
 		}
 	}
-	v.Made = new(api.PictureAct)
-	if err := json.Unmarshal([]byte(c.MadeFrom), v.Made); err != nil {
+	var made struct {
+		Picture *api.PictureAct
+		Put     *api.PutPictureAct
+	}
+	if err := json.Unmarshal([]byte(c.MadeFrom), &made); err != nil {
 		return v, err
 	}
-	v.Made.Do = api.DoPicture
+	if v.Made, v.Put = made.Picture, made.Put; v.Made != nil {
+		v.Made.Do = api.DoPicture
+	}
+	if v.Put != nil {
+		v.Put.Do = api.DoPutPicture
+	}
 	return v, nil
 }

@@ -25,7 +25,7 @@ type Ask struct {
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
 	switch a.Act.(type) {
-	case *act.Style, *act.Picture: // what they ask of a site's host may take long, and so may work on a picture
+	case *act.Style, *act.Picture, *act.PutPicture: // what they ask of a site's host may take long, and so may work on a picture
 	default:
 		done, err := d.turn(ctx)
 		if err != nil {
@@ -214,13 +214,21 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 	if a.Shape != nil {
 		c.ShapeWidth, c.ShapeHeight, c.ShapeFit = a.Shape.Width, a.Shape.Height, a.Shape.Fit
 	}
-	if c.MadeFrom = ""; a.Made == nil {
+	if c.MadeFrom = ""; a.Made == nil && a.Put == nil {
 		return nil
 	}
-	c.BeforeHTML, c.AfterHTML = publicPath(dr.row.Address, a.BeforeHTML), publicPath(dr.row.Address, a.AfterHTML)
-	made, err := json.Marshal(a.Made)
+	if c.AfterHTML = publicPath(dr.row.Address, a.AfterHTML); a.Made != nil {
+		c.BeforeHTML = publicPath(dr.row.Address, a.BeforeHTML)
+	}
+	made, err := json.Marshal(madeFrom{a.Made, a.Put})
 	c.MadeFrom = string(made)
 	return err
+}
+
+// madeFrom is how the pictures of a change are made, as it is kept.
+type madeFrom struct {
+	Picture *act.Picture    `json:"picture,omitempty"`
+	Put     *act.PutPicture `json:"put,omitempty"`
 }
 
 // bring keeps the pictures that a change brings.

@@ -71,7 +71,7 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Placed() || part.Background {
 		return v
 	}
-	prev, next := p.Beside(part)
+	prev, next := p.Beside(p.Whole(part))
 	if prev != nil {
 		v.Fits = append(v.Fits, api.PartMove{Anchor: prev.ID, Where: api.Before})
 	}

@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -16,6 +17,7 @@ import (
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
+	"mendry/internal/core/source"
 	"mendry/internal/store"
 )
 
@@ -186,6 +188,14 @@ func (r *rest) Known(src string) (picture.Info, bool) {
 	return i, err == nil
 }
 
+// Sides implements act.Rest.
+func (r *rest) Sides(p *page.Page) map[string]string {
+	if p.Doc.Format == source.Markdown {
+		return nil
+	}
+	return r.d.sheetOf(r.ctx, r.site, r.dr.row.Address, p).Sides()
+}
+
 // pictureFiles are the files that pictures become on the site; those that are new are kept.
 func (d *Desk) pictureFiles(ctx context.Context, q store.Queries, dr *draft, fs []act.File) (ids []int64, err error) {
 	for _, f := range fs {
@@ -256,7 +266,7 @@ func safeName(name, media string) string {
 }
 
 // TryPicture tells what a picture would be in a place on a draft, and what the rules say of it there. Nothing is kept.
-func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a *act.Picture) (api.PictureTold, error) {
+func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) (api.PictureTold, error) {
 	v := api.PictureTold{Said: []string{}, Findings: []api.Finding{}}
 	r, row, err := d.onBench(ctx, number, pageID)
 	if err != nil {
@@ -266,7 +276,10 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a *act.Pict
 	if err != nil {
 		return v, err
 	}
-	pick := act.Pick{Attachment: a.Attachment, Path: a.Path, Work: a.Work}
+	pick, on, err := act.PickOf(a)
+	if err != nil {
+		return v, err
+	}
 	o, err := d.original(ctx, r, pick)
 	if err != nil {
 		return v, err
@@ -274,7 +287,7 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a *act.Pict
 	if err := d.tellOriginal(ctx, &v, o); err != nil {
 		return v, err
 	}
-	m, err := d.made(ctx, o, a.Work)
+	m, err := d.made(ctx, o, pick.Work)
 	if err != nil {
 		return v, err
 	}
@@ -296,7 +309,7 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a *act.Pict
 	for _, f := range change.Pictures {
 		pictures.made["/"+f.Path] = picture.Info{Media: f.Media, Width: f.Width, Height: f.Height, Size: int(f.Size)}
 	}
-	part, ok := done.Draft.Page().Part(a.Part)
+	part, ok := done.Draft.Page().Part(cmp.Or(done.Made, on))
 	if !ok {
 		return v, nil
 	}

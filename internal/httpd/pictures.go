@@ -3,13 +3,11 @@ package httpd
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"io"
 	"net/http"
 	"strconv"
 
 	"mendry/internal/core/act"
-	"mendry/internal/core/refusal"
 )
 
 // How long browsers keep pictures, in seconds: what was sent to Mendry never changes, a site's files may.
@@ -51,17 +49,13 @@ func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject
 
 // TryPicture tells what a picture would be in a place.
 func (s *Server) TryPicture(ctx context.Context, r TryPictureRequestObject) (TryPictureResponseObject, error) {
-	raw, err := json.Marshal(r.Body)
+	raw, err := r.Body.MarshalJSON()
 	if err != nil {
 		return nil, err
 	}
-	asked, err := act.Read(raw)
+	a, err := act.Read(raw)
 	if err != nil {
 		return nil, err
-	}
-	a, ok := asked.(*act.Picture)
-	if !ok {
-		return nil, refusal.New(refusal.Rule, "Only pictures are tried. Load the page again.")
 	}
 	v, err := s.desk.TryPicture(ctx, r.Number, r.Page, a)
 	return TryPicture200JSONResponse(v), err

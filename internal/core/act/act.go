@@ -73,6 +73,8 @@ type Rest interface {
 	// Picture is the file that a pick becomes on the site, in the folder of the picture at src on the page; those of its
 	// names that others take of the same change are not free. The error is a refusal where there is none.
 	Picture(p Pick, src string, others []File) (File, error)
+	// Sides are the site's own classes that lay a picture at the left, at the right or in the centre of a page's words.
+	Sides(p *page.Page) map[string]string
 	// Known looks at a picture of the site by its address on the page; false where it cannot be seen.
 	Known(src string) (picture.Info, bool)
 	// Wording finds a wording that a part had on the live page: the page then, and the part on it. part is of the draft.
@@ -106,9 +108,10 @@ type Change struct {
 	AfterWords  string
 	BeforeHTML  string // of a picture: where it was, as the page named it
 	AfterHTML   string
-	Pictures    []File   // that it brings, the one that it is of first
-	Made        *Picture // how they are made
-	Shape       *Shape   // of the place of a picture
+	Pictures    []File      // that it brings, the one that it is of first
+	Made        *Picture    // how they are made
+	Put         *PutPicture // how it was put in, of one that was not there before
+	Shape       *Shape      // of the place of a picture
 	Step        change.Step
 }
 

@@ -47,6 +47,8 @@ func (studio) Picture(p act.Pick, src string, _ []act.File) (act.File, error) {
 	return f, nil
 }
 
+func (studio) Sides(*page.Page) map[string]string { return map[string]string{"left": "pic-left"} }
+
 func (studio) Known(src string) (picture.Info, bool) {
 	return picture.Info{Width: 400, Height: 400}, strings.Contains(src, "square")
 }
@@ -285,21 +287,22 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 			where := change.Where(one("before", "after"))
 			name := names[random.IntN(len(names))]
 			a := map[string]act.Act{
-				"words":     &act.Words{Part: part, Words: one("New words", "", "£7.40")},
-				"markup":    &act.Markup{Part: part, HTML: one("New <em>words</em>", "", "Two<br>lines")},
-				"insert":    &act.Insert{Part: part, Where: where, HTML: one("<p>New</p>", "<h2>New</h2><p>Below</p>", "")},
-				"form":      &act.Form{Part: part, Form: change.Form(one("p", "h2", "quote", "bullets"))},
-				"table":     &act.Table{Part: part, Table: change.TableAct(one("row below", "row out", "column after", "new"))},
-				"style":     &act.Style{Part: part, Class: one("lead", "note")},
-				"back":      &act.Back{Part: part, Version: "live"},
-				"take-back": &act.TakeBack{Change: 1},
-				"attribute": &act.Attribute{Part: part, Name: one("alt", "href", "title"), Words: one("/a.html", "Quay")},
-				"fact":      &act.Fact{Name: one("title", "description"), Words: one("New", "")},
-				"picture":   &act.Picture{Part: part, Attachment: 7},
-				"copy":      &act.Copy{Part: part, Anchor: anchor, Where: where},
-				"move":      &act.Move{Part: part, Anchor: anchor, Where: where},
-				"remove":    &act.Remove{Part: part},
-				"run":       &act.Run{Blocks: []act.RunBlock{{Key: "a", Part: part, Form: "p", HTML: one("Typed", "")}, {Key: "b", Form: "p", HTML: "New"}}},
+				"words":       &act.Words{Part: part, Words: one("New words", "", "£7.40")},
+				"markup":      &act.Markup{Part: part, HTML: one("New <em>words</em>", "", "Two<br>lines")},
+				"insert":      &act.Insert{Part: part, Where: where, HTML: one("<p>New</p>", "<h2>New</h2><p>Below</p>", "")},
+				"form":        &act.Form{Part: part, Form: change.Form(one("p", "h2", "quote", "bullets"))},
+				"table":       &act.Table{Part: part, Table: change.TableAct(one("row below", "row out", "column after", "new"))},
+				"style":       &act.Style{Part: part, Class: one("lead", "note")},
+				"back":        &act.Back{Part: part, Version: "live"},
+				"take-back":   &act.TakeBack{Change: 1},
+				"attribute":   &act.Attribute{Part: part, Name: one("alt", "href", "title"), Words: one("/a.html", "Quay")},
+				"fact":        &act.Fact{Name: one("title", "description"), Words: one("New", "")},
+				"picture":     &act.Picture{Part: part, Attachment: 7},
+				"put-picture": &act.PutPicture{Part: part, Where: where, Attachment: 7, Alt: "Quay", Side: one("", "left"), Caption: one("", "Quay")},
+				"copy":        &act.Copy{Part: part, Anchor: anchor, Where: where},
+				"move":        &act.Move{Part: part, Anchor: anchor, Where: where},
+				"remove":      &act.Remove{Part: part},
+				"run":         &act.Run{Blocks: []act.RunBlock{{Key: "a", Part: part, Form: "p", HTML: one("Typed", "")}, {Key: "b", Form: "p", HTML: "New"}}},
 			}[name]
 			if a == nil {
 				t.Fatalf("the test does not know the act %s", name)

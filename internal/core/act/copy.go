@@ -22,6 +22,10 @@ func (a *Copy) do(w *work) error {
 	if err != nil {
 		return err
 	}
+	if anchor == part {
+		anchor = w.draft.Page().Whole(part)
+	}
+	part = w.draft.Page().Whole(part)
 	defer w.takeUp()
 	where := cmp.Or(a.Where, change.After)
 	return w.settle(-1, w.draft.Page(), edit{

@@ -22,6 +22,7 @@ func (a *Move) do(w *work) error {
 	if err != nil {
 		return err
 	}
+	part = w.draft.Page().Whole(part)
 	defer w.takeUp()
 	where := cmp.Or(a.Where, change.After)
 	return w.settle(-1, w.draft.Page(), edit{

@@ -13,6 +13,17 @@ type Pick struct {
 	Work       picture.Work `json:"work,omitzero"`
 }
 
+// PickOf is the picture that an act chooses, and the part that it names. The error is a refusal of one that chooses none.
+func PickOf(a Act) (p Pick, part string, err error) {
+	switch a := a.(type) {
+	case *Picture:
+		return a.pick(), a.Part, nil
+	case *PutPicture:
+		return a.pick(), a.Part, nil
+	}
+	return p, "", refuse("Only pictures are tried. Load the page again.")
+}
+
 // none reports whether nothing is chosen.
 func (p Pick) none() bool { return p.Attachment == 0 && p.Path == "" }
 

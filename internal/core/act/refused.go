@@ -29,7 +29,7 @@ func Refused(d *thread.Draft, id string) ([]No, error) {
 		for _, t := range []change.TableAct{change.RowAbove, change.RowBelow, change.RowOut, change.ColumnBefore, change.ColumnAfter, change.ColumnOut} {
 			tries = append(tries, tried{"table", string(t), &Table{Part: id, Table: t}})
 		}
-	} else if before, after := d.Page().Beside(part); part.Placed() {
+	} else if before, after := d.Page().Beside(d.Page().Whole(part)); part.Placed() {
 		if before != nil {
 			tries = append(tries, tried{"move", string(change.Before), &Move{Part: id, Anchor: before.ID, Where: change.Before}})
 		}

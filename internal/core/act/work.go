@@ -35,6 +35,7 @@ type edit struct {
 	after    string
 	pictures []File
 	made     *Picture
+	put      *PutPicture
 	shape    *Shape
 	markup   *[2]string // before and after, where neither is of a part that the operations find
 	say      string
@@ -276,7 +277,7 @@ const longestName = 250 // of a part, in letters
 
 // change is what is said of an edit; alone is it, applied.
 func (e edit) change(alone *thread.Draft) Change {
-	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Made: e.made, Shape: e.shape}
+	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Made: e.made, Put: e.put, Shape: e.shape}
 	var after *page.Part
 	first := e.ops[0]
 	switch {
@@ -298,7 +299,7 @@ func (e edit) change(alone *thread.Draft) Change {
 	case first.Op == change.Insert:
 		c.AfterHTML = first.HTML
 	}
-	if e.made != nil {
+	if e.made != nil || e.put != nil {
 		c.BeforeHTML, c.AfterHTML = e.before, e.after
 	}
 	if c.Say == "" && e.part != nil && after != nil && first.Op == change.SetWords {

@@ -431,6 +431,9 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 		return all
 	}
 	all := apart(p, own)
+	if n := page.Holder(part); part.Kind == page.Picture && n != part.Node { // what holds nothing else goes with it
+		all = append(all, apart(p, source.Span{Start: n.Start(), End: n.End()})...)
+	}
 	if part.Run == nil && !part.Background && FormOf(part) != "" { // a quote or a list that holds nothing else goes with it
 		if n := extent(part); n != part.Node {
 			all = append(all, apart(p, source.Span{Start: n.Start(), End: n.End()})...)

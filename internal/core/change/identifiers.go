@@ -55,7 +55,7 @@ func (w *work) newIdentifiers(part *page.Part) renamed {
 		taken[id] = true
 	}
 	r := renamed{}
-	for _, top := range part.Nodes() {
+	for _, top := range tops(part) {
 		top.Walk(func(n *source.Node) bool {
 			id := ""
 			if n.Tag() != "" {
@@ -79,13 +79,14 @@ func (w *work) newIdentifiers(part *page.Part) renamed {
 // copyOf is a copy of a part, its bytes and its tree, with identifiers of its own.
 func (w *work) copyOf(part *page.Part) ([]byte, []*html.Node, error) {
 	d := w.p.Doc
-	raw, kids := slices.Clone(d.Bytes[part.Start:part.End]), clones(part)
+	raw, kids := slices.Clone(d.Bytes[WholeSpan(part).Start:WholeSpan(part).End]), clones(part)
+	from := WholeSpan(part).Start
 	r := w.newIdentifiers(part)
 	if len(r) == 0 {
 		return raw, kids, nil
 	}
 	var edits []source.Edit
-	for _, top := range part.Nodes() {
+	for _, top := range tops(part) {
 		top.Walk(func(n *source.Node) bool {
 			for _, a := range d.Attributes(n) {
 				to, ok := r.value(a.Name, a.Value)
@@ -96,7 +97,7 @@ func (w *work) copyOf(part *page.Part) ([]byte, []*html.Node, error) {
 				if err != nil {
 					continue // of the page's own letters and a number
 				}
-				edits = append(edits, source.Edit{Span: source.Span{Start: a.Raw.Start - part.Start, End: a.Raw.End - part.Start}, New: now})
+				edits = append(edits, source.Edit{Span: source.Span{Start: a.Raw.Start - from, End: a.Raw.End - from}, New: now})
 			}
 			return true
 		})

@@ -129,6 +129,8 @@ func standing(anchor *page.Part, where Where, markup string) []*source.Node {
 	n := anchor.Node
 	switch {
 	case anchor.Run != nil || n.Parent == nil || !n.Parent.Placed:
+	case anchor.Kind == page.Picture && page.Holder(anchor).Is("figure", "p"):
+		return []*source.Node{page.Holder(anchor)}
 	case FormOf(anchor) == Quote:
 		return []*source.Node{n.Parent}
 	case atEdge(anchor, where) && !strings.HasPrefix(strings.ToLower(strings.TrimLeft(markup, " \t\r\n")), "<li"):
@@ -209,8 +211,24 @@ func clone(n *html.Node) *html.Node {
 	return c
 }
 
+// WholeSpan is where a part stands that is moved, copied or taken out: of a picture with what holds nothing else.
+func WholeSpan(part *page.Part) source.Span {
+	if n := page.Holder(part); part.Kind == page.Picture && !part.Background {
+		return source.Span{Start: n.Start(), End: n.End()}
+	}
+	return source.Span{Start: part.Start, End: part.End}
+}
+
+// tops are the nodes of a part that is moved, copied or taken out.
+func tops(part *page.Part) []*source.Node {
+	if part.Kind == page.Picture {
+		return []*source.Node{page.Holder(part)}
+	}
+	return part.Nodes()
+}
+
 func clones(part *page.Part) (kids []*html.Node) {
-	for _, n := range part.Nodes() {
+	for _, n := range tops(part) {
 		kids = append(kids, clone(n.HTML))
 	}
 	if before, after := part.Margins(); before+after != "" {
@@ -257,7 +275,8 @@ func (w *work) place(part *page.Part, op Op) ([]source.Edit, error) {
 	case w.markdown():
 		return w.placeMarkdown(part, anchor, op)
 	}
-	raw, kids := bytes.Clone(d.Bytes[part.Start:part.End]), clones(part)
+	at := WholeSpan(part)
+	raw, kids := bytes.Clone(d.Bytes[at.Start:at.End]), clones(part)
 	gap := gapBefore(d, anchor.Start)
 	if op.Op == Copy {
 		var err error
@@ -295,6 +314,9 @@ func (w *work) remove(part *page.Part) ([]source.Edit, error) {
 		return []source.Edit{{Span: source.Span{Start: part.Start, End: part.End}}}, nil
 	}
 	gone, start, end := part.Nodes(), part.Start, part.End
+	if n := page.Holder(part); part.Kind == page.Picture && n != part.Node {
+		gone, start, end = []*source.Node{n}, n.Start(), n.End()
+	}
 	if part.Run == nil && FormOf(part) != "" { // a quote or a list that holds nothing else goes with it
 		n := extent(part)
 		gone, start, end = []*source.Node{n}, n.Start(), n.End()

@@ -120,7 +120,8 @@ func placed(dr *thread.Draft, i int, e *Edit) {
 	if err != nil {
 		return
 	}
-	was := bytes.TrimSpace(e.Before.Doc.Bytes[part.Start:part.End])
+	at := change.WholeSpan(part)
+	was := bytes.TrimSpace(e.Before.Doc.Bytes[at.Start:at.End])
 	var put, gone source.Span
 	shift := 0
 	for _, u := range dr.Undo(i) {

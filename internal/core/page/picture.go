@@ -1,5 +1,7 @@
 package page
 
+import "mendry/internal/core/source"
+
 // PictureAddresses are the attributes in which a picture's address stands: HTML's own, and those from which scripts take it
 // when it comes into view (common practice, no source). Where a picture has one of the others, it is that which is shown.
 var PictureAddresses = []string{"src", "data-src", "data-lazy-src", "data-original", "data-lazy"}
@@ -15,4 +17,59 @@ func PictureAddress(part *Part) string {
 		}
 	}
 	return part.Attributes.Get("src")
+}
+
+// holders are the elements that go with a picture where they hold nothing else: other files of it, a link to a large one, a
+// figure with its caption, an item of a list and the list.
+var holders = words("picture a figure li ul ol p span")
+
+// Holder is the outermost element that holds nothing but a picture and what belongs to it: its own where it stands among
+// other things.
+func Holder(part *Part) *source.Node {
+	n := part.Node
+	if part.Kind != Picture || part.Background || part.Run != nil {
+		return n
+	}
+	for up := n.Parent; up != nil && up.Placed && holders[up.Tag()] && holdsOnly(up, n); up = n.Parent {
+		n = up
+	}
+	return n
+}
+
+// holdsOnly reports whether all in a node is one of its children and what belongs to it.
+func holdsOnly(up, n *source.Node) bool {
+	for _, k := range up.Kids {
+		switch {
+		case k == n, k.IsText() && k.Blank, k.Tag() == "" && !k.IsText():
+		case up.Is("figure") && k.Is("figcaption"), up.Is("picture") && k.Is("source"), k.Is("noscript"):
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// Whole is the part that is moved, copied or taken out when a part is: of a picture the outermost one that holds nothing
+// else, as its figure.
+func (p *Page) Whole(part *Part) *Part {
+	if part.Kind != Picture || p.Doc.Format != source.HTML {
+		return part
+	}
+	holder := Holder(part)
+	for up := part.Parent; up != nil && up.Kind != Set; up = up.Parent {
+		if up.Run != nil || !within(up.Node, holder) {
+			break
+		}
+		part = up
+	}
+	return part
+}
+
+func within(n, holder *source.Node) bool {
+	for ; n != nil; n = n.Parent {
+		if n == holder {
+			return true
+		}
+	}
+	return false
 }

@@ -50,9 +50,9 @@ func (p *Page) Beside(part *Part) (before, after *Part) {
 	if part.Parent != nil {
 		among = part.Parent.Parts
 	}
-	in := part.Nodes()[0].Parent
+	in := topOf(part).Parent
 	for _, q := range among {
-		if q == part || q.Background || q.Nodes()[0].Parent != in || !q.Placed() {
+		if q == part || q.Background || topOf(q).Parent != in || !q.Placed() {
 			continue
 		}
 		if q.End <= part.Start {
@@ -62,6 +62,14 @@ func (p *Page) Beside(part *Part) (before, after *Part) {
 		}
 	}
 	return before, after
+}
+
+// topOf is the node that a part stands at its place with: of a picture the one that holds nothing else.
+func topOf(part *Part) *source.Node {
+	if part.Kind == Picture {
+		return Holder(part)
+	}
+	return part.Nodes()[0]
 }
 
 // Within lists the parts at and in a node, in document order.

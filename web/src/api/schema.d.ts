@@ -1268,6 +1268,7 @@ export interface components {
             shape?: components["schemas"]["PictureShape"];
             picture_say: string;
             made?: components["schemas"]["PictureAct"];
+            put?: components["schemas"]["PutPictureAct"];
             state: components["schemas"]["ChangeState"];
             made_by: string;
             /** Format: date-time */
@@ -1412,7 +1413,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1559,6 +1560,32 @@ export interface components {
             narrow?: components["schemas"]["PicturePick"];
             /** @description the page's share picture becomes the new one too */
             share?: boolean;
+        };
+        AnyPictureAct: components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"];
+        /** @description put a new picture between blocks, or make one that was put in by the same request otherwise */
+        PutPictureAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put-picture";
+            /** @description beside which; or the picture itself, without where */
+            part: string;
+            where?: components["schemas"]["PartWhere"];
+            /** Format: int64 */
+            attachment_id?: number;
+            /** @description a file of the site */
+            path?: string;
+            work?: components["schemas"]["PictureWork"];
+            /** @description empty for an ornament */
+            alt: string;
+            /** @enum {string} */
+            side?: "" | "left" | "centre" | "right";
+            /** @description of the width of the words; 0 for its own size */
+            percent?: number;
+            caption?: string;
+            title?: string;
+            link?: string;
         };
         /** @description a picture that is chosen, of the request or of the site, and what is done to it */
         PicturePick: {
@@ -2611,7 +2638,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PictureAct"];
+                "application/json": components["schemas"]["AnyPictureAct"];
             };
         };
         responses: {

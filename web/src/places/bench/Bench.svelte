@@ -218,7 +218,7 @@
       </section>
       <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />
     </div>
-    <Pictures {bench} {desk} {request} {current} {wish} />
+    <Pictures {bench} {desk} {request} {current} {wish} onchoose={choose} />
     <div class="thread" class:behind={desk.picking}>
       <Thread
         changes={bench.changes}
@@ -261,7 +261,8 @@
     grid-row: 3;
     display: grid;
   }
-  .behind {
+  .behind,
+  .behind :global(*) {
     visibility: hidden;
   }
   .stage {

@@ -10,7 +10,14 @@
     bench,
     act,
     refused,
-  }: { part: Schemas['Part']; bench: Schemas['Bench']; act: (f: Act) => void; refused: Refused } = $props();
+    onpicture,
+  }: {
+    part: Schemas['Part'];
+    bench: Schemas['Bench'];
+    act: (f: Act) => void;
+    refused: Refused;
+    onpicture: () => void;
+  } = $props();
   const named = (id: string) => bench.parts.find((p) => p.id === id)?.name ?? '';
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
@@ -42,6 +49,9 @@
         class="btn slim"
         disabled={!!refused.why('table', 'new')}
         onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table below</button
+      >{/if}
+    {#if block || ['section', 'picture', 'table'].includes(part.kind)}<button class="btn slim" onclick={onpicture}
+        >Picture below</button
       >{/if}
     <button
       class="btn slim warn"

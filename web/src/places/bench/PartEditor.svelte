@@ -70,7 +70,16 @@
     {#each editors as Editor, i (i)}
       <Editor {bench} {desk} {request} {part} {wish} {act} {refused} {onchoose} />
     {/each}
-    <PartActs {part} {bench} {act} {refused} />
+    <PartActs
+      {part}
+      {bench}
+      {act}
+      {refused}
+      onpicture={async () => {
+        await desk.flush();
+        desk.picking = { part: part.id, put: 'new' };
+      }}
+    />
     {#if change}
       <p class="small undo">
         <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>

@@ -40,8 +40,12 @@
   {/if}
   {#if c.kind === 'picture'}
     <div class="two">
-      <div><small>until now</small><Placed src={c.before_picture} alt="until now" shape={c.shape} /></div>
-      <div><small>after</small><Placed src={c.after_picture} alt="after" shape={c.shape} /></div>
+      {#if c.before_picture}
+        <div><small>until now</small><Placed src={c.before_picture} alt="until now" shape={c.shape} /></div>
+      {/if}
+      <div>
+        <small>{c.before_picture ? 'after' : 'new'}</small><Placed src={c.after_picture} alt="after" shape={c.shape} />
+      </div>
     </div>
   {:else if c.kind === 'section' || !inWords(c)}
     <p class="text">{c.say}</p>

@@ -37,14 +37,16 @@
           {/if}
           {#if c.kind === 'picture'}
             <div class="pics">
-              <div class="gone">
-                <Placed src={new URL(c.before_picture, p.live_url).href} alt="until now" shape={c.shape} />
-              </div>
+              {#if c.before_picture}
+                <div class="gone">
+                  <Placed src={new URL(c.before_picture, p.live_url).href} alt="until now" shape={c.shape} />
+                </div>
+              {/if}
               <div class="new">
                 <Placed src={new URL(c.after_picture, p.draft_url).href} alt="after" shape={c.shape} />
               </div>
             </div>
-            <span class="small">{c.picture_say}</span>
+            <span class="small">{c.before_picture ? '' : 'new, '}{c.picture_say}</span>
           {:else if c.kind === 'section' || !inWords(c)}
             <p class="small">{c.say}</p>
           {:else}

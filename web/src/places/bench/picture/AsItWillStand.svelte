@@ -48,7 +48,7 @@
 </script>
 
 <footer>
-  <h3>As it will stand</h3>
+  <h3>{places.length || !picking.put ? 'As it will stand' : 'A new picture'}</h3>
   {#each places as p, i (p.at)}
     <figure>
       <canvas
@@ -62,12 +62,14 @@
     </figure>
   {/each}
   <p class="soft small">
-    {places.length ? 'measured on the draft just now' : 'its place is being measured…'}
+    {#if places.length}measured on the draft just now{:else if picking.put}how large it is shown is measured when it
+      stands there{:else}its place is being measured…{/if}
   </p>
+  {#if !picking.says && picking.told}<p class="small is-stop">Say what it shows, or that it is an ornament.</p>{/if}
   {#if stops}<p class="small is-stop">It stops publishing as it is.</p>{/if}
   <div>
     <button class="btn quiet" onclick={onleave}>Leave it</button>
-    <button class="btn go" disabled={busy || !picking.told || !!picking.problem} onclick={ontake}>
+    <button class="btn go" disabled={busy || !picking.told || !!picking.problem || !picking.says} onclick={ontake}>
       {busy ? 'It is made…' : 'Take this one'}
     </button>
   </div>

@@ -2,10 +2,11 @@
   import Segments from '../../../look/Segments.svelte';
   import { weight } from '../../../look/time';
   import type { Picking } from './picking.svelte';
+  import LayOf from './LayOf.svelte';
   import { ratio, widest } from './places';
 
   /** The place of a picture, the picture as it came and as it goes out, and what it shows. */
-  let { picking }: { picking: Picking } = $props();
+  let { picking, markdown }: { picking: Picking; markdown: boolean } = $props();
 
   const place = $derived(widest(picking.places()));
   const phone = $derived(picking.places()?.find((p) => p.at === 390));
@@ -21,13 +22,17 @@
   const told3 = $derived(
     told
       ? [
-          [
-            'its place',
-            place
-              ? `${ratio(place.width, place.height)} · ${place.width} × ${place.height}` +
-                (phone ? `, phone ${phone.width}` : '')
-              : 'is being measured…',
-          ],
+          ...(picking.put
+            ? []
+            : [
+                [
+                  'its place',
+                  place
+                    ? `${ratio(place.width, place.height)} · ${place.width} × ${place.height}` +
+                      (phone ? `, phone ${phone.width}` : '')
+                    : 'is being measured…',
+                ],
+              ]),
           [
             'this one',
             told.width
@@ -55,8 +60,14 @@
 
 <article class="sheet" aria-busy={picking.asking}>
   <header>
-    <h3>{picking.part.name}</h3>
-    <span class="soft small">{picking.part.picture?.background ? 'picture behind words' : 'picture'}</span>
+    <h3>{picking.put === 'new' ? 'A new picture' : picking.part.name}</h3>
+    <span class="soft small"
+      >{picking.put === 'new'
+        ? `below ${picking.part.name}`
+        : picking.part.picture?.background
+          ? 'picture behind words'
+          : 'picture'}</span
+    >
   </header>
   <dl>
     {#each told3 as [name, value] (name)}
@@ -116,10 +127,31 @@
   {#if !picking.part.picture?.background}
     <label class="field">
       <span>What it shows</span>
-      <textarea class="box" rows="2" bind:value={picking.alt} oninput={() => picking.changed()}></textarea>
-      <small>alternative text, for whoever cannot see it; empty for an ornament</small>
+      <textarea
+        class="box"
+        rows="2"
+        bind:value={picking.alt}
+        disabled={picking.ornament}
+        oninput={() => picking.changed()}></textarea>
+      <small>alternative text, for whoever cannot see it{picking.put ? '' : '; empty for an ornament'}</small>
     </label>
+    {#if picking.put}
+      <label class="small"
+        ><input type="checkbox" bind:checked={picking.ornament} onchange={() => picking.changed()} /> It is an ornament: there
+        is nothing to say</label
+      >
+    {/if}
     {#each ofWords as f, i (i)}<p class="said small {f.level}">{f.say}</p>{/each}
+  {/if}
+  {#if picking.put}
+    <LayOf
+      lay={picking.lay}
+      {markdown}
+      onlay={(lay) => {
+        picking.lay = lay;
+        picking.changed();
+      }}
+    />
   {/if}
 </article>
 

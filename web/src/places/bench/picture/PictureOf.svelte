@@ -4,24 +4,36 @@
   import { weight } from '../../../look/time';
   import { complain } from '../../../look/toast';
   import type { EditorProps } from '../editors';
-  import { type From, small } from './picking.svelte';
+  import type { Schemas } from '../../../api/client';
+  import LayOf from './LayOf.svelte';
+  import { type From, type Lay, layOf, putAct, putOf, small } from './picking.svelte';
   import { ratio, widest } from './places';
 
   /** A picture on the page: what it says, how large it is shown, and what may take its place. */
-  let { bench, desk, request, part, wish, refused }: EditorProps = $props();
+  let { bench, desk, request, part, wish, act, refused }: EditorProps = $props();
 
   let alt = $state(untrack(() => part.alt)); // from here on the field leads
   let busy = $state(false);
   const now = $derived(new URL(part.src, bench.draft_url).href);
   const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);
-  const made = $derived(bench.changes.find((c) => c.id === part.change_id && c.state === 'kept')?.made);
+  const made = $derived(
+    bench.changes.find((c) => c.id === part.change_id && c.state === 'kept')?.made ?? putOf(bench, part),
+  );
   const again = $derived<From | undefined>(
     made?.attachment_id ? { attachment_id: made.attachment_id } : made?.path ? { path: made.path } : undefined,
   );
 
+  const put = $derived(putOf(bench, part));
+  const markdown = $derived(/\.(md|markdown)$/i.test(bench.page.path));
+
   async function open(from: From) {
     await desk.flush();
-    desk.picking = { part: part.id, from };
+    desk.picking = { part: part.id, from, ...(put ? { put: 'again' } : {}) };
+  }
+  /** A picture that the request put in lies otherwise, or says something else. */
+  function relay(as: Schemas['PutPictureAct'], lay: Lay, says: string) {
+    const { attachment_id, path } = as;
+    act(putAct(part.id, 'again', attachment_id ? { attachment_id } : { path: path! }, as.work, says, lay));
   }
   async function add([f]: File[]) {
     if (!f) return;
@@ -52,11 +64,13 @@
       class="box"
       rows="1"
       bind:value={alt}
-      oninput={() => desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt }, wish)}
+      oninput={() => !put && desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt }, wish)}
+      onchange={() => put && relay(put, layOf(put), alt)}
       onblur={() => desk.flush()}></textarea>
     <small>what the picture shows, for whoever cannot see it</small>
   </label>
 {/if}
+{#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />{/if}
 {#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}
   {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
   <p><b>Another picture</b></p>

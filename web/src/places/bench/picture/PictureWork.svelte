@@ -7,7 +7,7 @@
   import AsItWillStand from './AsItWillStand.svelte';
   import Cut from './Cut.svelte';
   import PictureCard from './PictureCard.svelte';
-  import { Picking, small, type From } from './picking.svelte';
+  import { Picking, putOf, small, type From } from './picking.svelte';
   import type { Place } from './places';
   import Sources from './Sources.svelte';
   import Straighten from './Straighten.svelte';
@@ -19,6 +19,7 @@
     request,
     part,
     from,
+    put,
     places,
     wish,
     onclose,
@@ -27,13 +28,17 @@
     desk: BenchPage;
     request: Schemas['Request'];
     part: Schemas['Part'];
-    from: From;
+    from?: From;
+    put?: 'new' | 'again';
     places?: Place[];
     wish?: number;
-    onclose: () => void;
+    onclose: (made?: string) => void;
   } = $props();
 
-  const made = untrack(() => bench.changes.find((c) => c.id === part.change_id)?.made);
+  const made = untrack(() =>
+    put === 'new' ? undefined : put ? putOf(bench, part) : bench.changes.find((c) => c.id === part.change_id)?.made,
+  );
+  const markdown = $derived(/\.(md|markdown)$/i.test(bench.page.path));
   const picking = new Picking(
     untrack(() => request.row.number),
     untrack(() => bench.page.id),
@@ -41,6 +46,7 @@
     () => places,
     made,
     untrack(() => from),
+    untrack(() => put),
   );
   let img = $state<HTMLImageElement | undefined>();
   let taking = $state(false);
@@ -50,13 +56,13 @@
   });
   $effect(() => () => picking.close());
 
-  const shown = $derived(small(picking.number, picking.from, 1600));
+  const shown = $derived(picking.empty ? '' : small(picking.number, picking.from, 1600));
   async function take() {
     taking = true;
     try {
-      await desk.make(picking.act, wish);
+      const taken = await desk.make(picking.act, wish);
       if (desk.problem && desk.aside.length) return;
-      onclose();
+      onclose(taken);
     } catch (e) {
       complain(e);
     } finally {
@@ -75,22 +81,29 @@
   <div class="stage">
     <header>
       <span class="mono"><b>{bench.page.address}</b></span>
-      <h2>{picking.told?.name ?? 'A picture'}, for {part.name}</h2>
+      <h2>
+        {picking.told?.name ?? 'A picture'}, {put === 'new' ? 'below' : 'for'}
+        {part.name}
+      </h2>
       <span class="soft small">the original stays as it came</span>
     </header>
     <div class="table">
       {#key shown}
-        <img
-          class="unseen"
-          src={shown}
-          alt=""
-          onload={(e) => (img = e.currentTarget as HTMLImageElement)}
-          {@attach () => () => (img = undefined)}
-        />
+        {#if shown}
+          <img
+            class="unseen"
+            src={shown}
+            alt=""
+            onload={(e) => (img = e.currentTarget as HTMLImageElement)}
+            {@attach () => () => (img = undefined)}
+          />
+        {/if}
       {/key}
       {#if img && picking.told}
         <Cut {picking} {img} />
         <Straighten {picking} />
+      {:else if picking.empty}
+        <p class="soft">Choose a picture at the right, drop one there, or paste it.</p>
       {:else if picking.problem}
         <p class="said stop" role="alert">{picking.problem}</p>
       {:else}
@@ -99,8 +112,9 @@
     </div>
   </div>
   <div class="side">
-    <PictureCard {picking} />
-    <Sources {picking} {desk} {request} />
+    {#if picking.empty}<Sources {picking} {desk} {request} />{/if}
+    <PictureCard {picking} {markdown} />
+    {#if !picking.empty}<Sources {picking} {desk} {request} />{/if}
   </div>
   <AsItWillStand {picking} {img} busy={taking} ontake={take} onleave={onclose} />
 </section>

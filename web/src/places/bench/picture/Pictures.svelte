@@ -11,12 +11,14 @@
     request,
     current,
     wish,
+    onchoose,
   }: {
     bench: Schemas['Bench'];
     desk: BenchPage;
     request: Schemas['Request'];
     current?: Schemas['Part'];
     wish?: number;
+    onchoose: (id: string | undefined) => void;
   } = $props();
 
   const picked = $derived(desk.picking && bench.parts.find((p) => p.id === desk.picking!.part));
@@ -42,9 +44,14 @@
       {request}
       part={picked}
       from={desk.picking.from}
-      places={desk.measured?.places[picked.id]}
+      put={desk.picking.put}
+      places={desk.picking.put === 'new' ? undefined : desk.measured?.places[picked.id]}
       {wish}
-      onclose={() => (desk.picking = undefined)}
+      onclose={(made) => {
+        const put = desk.picking?.put;
+        desk.picking = undefined;
+        if (made && put) onchoose(made);
+      }}
     />
   {/key}
 {/if}

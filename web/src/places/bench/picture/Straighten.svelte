@@ -44,7 +44,7 @@
     <Segments
       label="Cut"
       choices={[
-        { value: 'place', label: 'its place’s shape' },
+        ...(picking.put ? [] : [{ value: 'place' as const, label: 'its place’s shape' }]),
         { value: 'free', label: 'by hand' },
         { value: 'whole', label: 'whole' },
       ]}

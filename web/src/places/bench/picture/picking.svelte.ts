@@ -28,6 +28,10 @@ export class Picking {
   share = $state(true);
   /** Another picture for narrow screens; none: the same one, cut to the shape there. */
   narrow = $state.raw<From | undefined>();
+  /** How a picture that was not there before lies among the words. */
+  lay = $state.raw<Lay>({ side: '', percent: 0, caption: '', title: '', link: '' });
+  /** It says nothing that words could say. */
+  ornament = $state(false);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private asked = 0;
 
@@ -37,17 +41,30 @@ export class Picking {
     readonly part: Schemas['Part'],
     /** How large its place is; known once it is measured. */
     readonly places: () => Place[] | undefined,
-    made: Schemas['PictureAct'] | undefined,
-    from: From,
+    made: Schemas['PictureAct'] | Schemas['PutPictureAct'] | undefined,
+    from: From | undefined,
+    /** It is put below the part, or it is one that was put in so and is made otherwise; none: it takes the part's place. */
+    readonly put?: 'new' | 'again',
   ) {
-    this.alt = part.alt;
-    this.from = from;
-    const again = made && (made.attachment_id ?? made.path) === (from.attachment_id ?? from.path);
-    if (again) this.again(made);
+    this.alt = put === 'new' ? '' : part.alt;
+    if (from) this.from = from;
+    if (put === 'new') this.cut = 'whole';
+    if (!made) return;
+    if (made.do === 'put-picture') this.lay = layOf(made);
+    if ((made.attachment_id ?? made.path) === (from?.attachment_id ?? from?.path)) this.again(made);
+  }
+
+  /** Nothing is chosen yet. */
+  get empty() {
+    return !this.from.attachment_id && !this.from.path;
+  }
+  /** What is to be seen on it is said, or there is nothing to say. */
+  get says() {
+    return !this.put || !!this.alt.trim() || this.ornament;
   }
 
   /** Takes up what was done to the picture before. */
-  private again(made: Schemas['PictureAct']) {
+  private again(made: Schemas['PictureAct'] | Schemas['PutPictureAct']) {
     const w = made.work ?? {};
     this.turn = w.turn ?? 0;
     this.flip = w.flip ?? '';
@@ -57,6 +74,10 @@ export class Picking {
     if (w.focus) this.focus = w.focus;
     this.width = w.width || undefined;
     this.format = w.format === 'png' ? '' : (w.format ?? '');
+    if (made.do === 'put-picture') {
+      this.ornament = !made.alt;
+      return;
+    }
     this.share = !!made.share;
     this.narrow = (made.narrow as From | undefined) ?? undefined;
   }
@@ -106,7 +127,8 @@ export class Picking {
     return w;
   }
 
-  get act(): Schemas['PictureAct'] {
+  get act(): Schemas['PictureAct'] | Schemas['PutPictureAct'] {
+    if (this.put) return putAct(this.part.id, this.put, this.from, this.work, this.ornament ? '' : this.alt, this.lay);
     const place = widest(this.places());
     return {
       do: 'picture',
@@ -124,7 +146,7 @@ export class Picking {
   choose(from: From) {
     this.from = from;
     this.told = undefined;
-    [this.turn, this.flip, this.straighten, this.cut] = [0, '', 0, 'place'];
+    [this.turn, this.flip, this.straighten, this.cut] = [0, '', 0, this.put ? 'whole' : 'place'];
     [this.byHand, this.focus, this.width, this.format] = [undefined, { x: 0.5, y: 0.5 }, undefined, ''];
     void this.ask();
   }
@@ -148,6 +170,7 @@ export class Picking {
 
   async ask(): Promise<void> {
     clearTimeout(this.timer);
+    if (this.empty) return;
     const n = ++this.asked;
     const act = this.act;
     this.asking = true;
@@ -171,6 +194,47 @@ export class Picking {
     clearTimeout(this.timer);
     this.asked++;
   }
+}
+
+/** How a picture lies among words. */
+export interface Lay {
+  side: '' | 'left' | 'centre' | 'right';
+  /** Of the width of the words; 0 for its own size. */
+  percent: number;
+  caption: string;
+  title: string;
+  link: string;
+}
+export const layOf = (a: Schemas['PutPictureAct']): Lay => ({
+  side: a.side ?? '',
+  percent: a.percent ?? 0,
+  caption: a.caption ?? '',
+  title: a.title ?? '',
+  link: a.link ?? '',
+});
+/** How a picture that the request put in was put in, by the picture or by what it stands in. */
+export function putOf(bench: Schemas['Bench'], part: Schemas['Part']): Schemas['PutPictureAct'] | undefined {
+  return bench.changes.find((c) => c.put && c.state === 'kept' && (c.part === part.id || c.part === part.parent))?.put;
+}
+/** Puts a picture below a part, or makes one that was put in so otherwise. */
+export function putAct(
+  part: string,
+  put: 'new' | 'again',
+  from: From,
+  work: Schemas['PictureWork'] | undefined,
+  alt: string,
+  lay: Lay,
+): Schemas['PutPictureAct'] {
+  const given = Object.fromEntries(Object.entries(lay).filter(([, v]) => v));
+  return {
+    do: 'put-picture',
+    part,
+    ...(put === 'new' ? { where: 'after' } : {}),
+    ...from,
+    work: work ?? {},
+    alt,
+    ...given,
+  };
 }
 
 /** Where a small picture of one that can be chosen is. */
