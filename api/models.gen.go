@@ -1883,6 +1883,18 @@ type PictureTold struct {
 	Width int `json:"width"`
 }
 
+// PictureUse defines model for PictureUse.
+type PictureUse struct {
+	Address string `json:"address"`
+	Alt     string `json:"alt"`
+
+	// PageID absent: a style sheet
+	PageID *int64 `json:"page_id,omitempty"`
+	Part   string `json:"part"`
+	Says   bool   `json:"says"`
+	Shown  int    `json:"shown"`
+}
+
 // PictureWork what is done to a picture, always to its original, in this order
 type PictureWork struct {
 	// Crop in pixels of the picture as it is by then
@@ -2317,6 +2329,45 @@ type SiteForm struct {
 	Zone         string    `json:"zone"`
 }
 
+// SitePicture defines model for SitePicture.
+type SitePicture struct {
+	// Alt an alternative text that it has somewhere
+	Alt string `json:"alt"`
+
+	// Findings unused, too heavy, too small, without text, twice
+	Findings []string `json:"findings"`
+	Folder   string   `json:"folder"`
+	Height   int      `json:"height"`
+	Media    string   `json:"media"`
+	Path     string   `json:"path"`
+
+	// Said why it cannot be shown; empty where it can
+	Said string `json:"said"`
+
+	// Shown how wide it is shown at most, in CSS pixels; 0 where nobody saw it
+	Shown int   `json:"shown"`
+	Size  int64 `json:"size"`
+
+	// Twice other files with the same bytes
+	Twice []string     `json:"twice"`
+	Uses  []PictureUse `json:"uses"`
+	Width int          `json:"width"`
+}
+
+// SitePictures defines model for SitePictures.
+type SitePictures struct {
+	Colour   string `json:"colour"`
+	Initials string `json:"initials"`
+
+	// LookedAt absent: never yet
+	LookedAt *time.Time    `json:"looked_at,omitempty"`
+	Pictures []SitePicture `json:"pictures"`
+
+	// Said what was found last, or how far a look is
+	Said     string `json:"said"`
+	SiteName string `json:"site_name"`
+}
+
 // SiteState defines model for SiteState.
 type SiteState string
 
@@ -2548,6 +2599,12 @@ type GetSmallPictureParams struct {
 	AttachmentID *int64  `form:"attachment_id,omitempty" json:"attachment_id,omitempty"`
 	Path         *string `form:"path,omitempty" json:"path,omitempty"`
 	Size         int     `form:"size" json:"size"`
+}
+
+// GetSmallSitePictureParams defines parameters for GetSmallSitePicture.
+type GetSmallSitePictureParams struct {
+	Path string `form:"path" json:"path"`
+	Size int    `form:"size" json:"size"`
 }
 
 // TryHostParams defines parameters for TryHost.

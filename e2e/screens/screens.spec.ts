@@ -26,6 +26,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   for (const [name, at, sign] of [
     ['sites', '/sites', 'Larkspur Ferries'],
     ['site', '/sites/1', 'Requests'],
+    ['pictures', '/sites/2/pictures', 'hall.jpg'],
     ['add-site', '/sites/add', 'Its host'],
     ['new-request', '/requests/new', 'How it came'],
     ['read-and-place', '/requests/201', 'Where on Larkspur Ferries?'],
@@ -56,6 +57,11 @@ test('pictures of every main view', async ({ page, browser }) => {
   await words(page, '£3.70');
   await draft(page).getByRole('img', { name: 'Boat at the quay' }).click();
   await pickPicture(page, /New boat/);
+  await page.getByLabel('What it shows').fill('The new boat at the quay');
+  await expect(page.locator('[aria-busy=true]')).toHaveCount(0);
+  await page.waitForLoadState('networkidle');
+  await shot(page, 'picture');
+  await page.getByLabel('What it shows').fill('Boat at the quay');
   await takePicture(page);
   await expect(page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem')).toHaveCount(2);
   const picture = draft(page).getByRole('img', { name: 'Boat at the quay' });

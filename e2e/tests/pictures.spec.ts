@@ -235,3 +235,39 @@ test('a picture between two paragraphs, at the left with a caption, made smaller
   await expect(thread(page)).toHaveCount(2);
   expect(read('pennyfield', 'first-day.html')).toBe(live);
 });
+
+test('the pictures of a site: who uses them, and one of them in another place', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/osprey`);
+  await page.goto('/sites');
+  await page.getByRole('link', { name: 'Osprey Hall Climbing' }).first().click();
+  await page.getByRole('link', { name: 'Pictures', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Pictures of Osprey Hall Climbing' })).toBeVisible();
+  await page.getByRole('button', { name: 'Look again' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /\d+ pictures, named in \d+ places/ })).toBeVisible();
+  await page.getByLabel('Search').fill('coaches');
+  await expect(page.getByRole('button', { name: /cave\.jpg/ })).toHaveCount(0);
+  await page.getByLabel('Search').fill('steep wall');
+  await page.getByRole('button', { name: /cave\.jpg/ }).click();
+  const facts = page.getByRole('complementary', { name: 'The picture' });
+  await expect(facts).toContainText('The steep wall of the cave');
+  await axe(page);
+
+  const number = await newRequest(page, 'Osprey Hall Climbing', 'The cave on the page of the children, please.');
+  await openBench(page, number, '/kids/');
+  await draft(page).getByRole('img', { name: 'Holds of all colours on the dragon wall' }).click();
+  await page.getByRole('button', { name: 'One of this site' }).click();
+  await page.getByLabel('Search the site’s pictures').fill('cave');
+  await page.getByRole('button', { name: 'cave.jpg' }).click();
+  await measured(page);
+  await page.getByText('whole', { exact: true }).click();
+  await page.getByLabel('What it shows').fill('The steep wall of the cave, from below');
+  await expect(page.locator('[aria-busy=true]')).toHaveCount(0);
+  await axe(page);
+  await takePicture(page);
+  await publish(page);
+  expect(read('osprey', 'kids/index.html')).toMatch(/src="\/media\/cave[^"]*\.jpg" alt="The steep wall of the cave, from below"/);
+  await takeBack(page);
+  expect(files(`${dir}/sites/osprey`)).toEqual(before);
+});

@@ -110,7 +110,7 @@ func (d *Desk) makeOnce(ctx context.Context, o original, work string, do func(b 
 
 // Picture implements act.Rest. A new file gets a name of its own beside the old one, so that neither a cache nor another
 // page shows the wrong one; one of the site that nothing was done to stays where it is.
-func (r *rest) Picture(p act.Pick, src string, others []act.File) (act.File, error) {
+func (r *rest) Picture(p act.Pick, src string, others []act.File, instead int64) (act.File, error) {
 	o, err := r.d.original(r.ctx, r.r, p)
 	if err != nil {
 		return act.File{}, err
@@ -128,7 +128,7 @@ func (r *rest) Picture(p act.Pick, src string, others []act.File) (act.File, err
 	dir := strings.TrimPrefix(path.Dir(to), "/")
 	if o.path != "" && p.Work == (picture.Work{}) {
 		f.Path, f.Hash = o.path, ""
-	} else if f.Path, err = r.newPath(o, p, f, dir, others); err != nil {
+	} else if f.Path, err = r.newPath(o, f, dir, others, instead); err != nil {
 		return f, err
 	}
 	f.Src = sourceOf(f.Path, dir, src)
@@ -151,7 +151,7 @@ func sourceOf(file, dir, src string) string {
 }
 
 // newPath is where a new file goes: a name by the rules for addresses, which no other file has.
-func (r *rest) newPath(o original, p act.Pick, f act.File, dir string, others []act.File) (string, error) {
+func (r *rest) newPath(o original, f act.File, dir string, others []act.File, instead int64) (string, error) {
 	for _, g := range others {
 		if g.Hash == f.Hash {
 			return g.Path, nil
@@ -169,7 +169,7 @@ func (r *rest) newPath(o original, p act.Pick, f act.File, dir string, others []
 	taken := func(file string) bool {
 		return slices.ContainsFunc(others, func(g act.File) bool { return g.Path == file })
 	}
-	return r.d.freePath(r.ctx, r.r.SiteID, path.Join(dir, name), taken)
+	return r.d.freePath(r.ctx, r.r.SiteID, path.Join(dir, name), instead, taken)
 }
 
 // Known implements act.Rest.
@@ -201,7 +201,7 @@ func (d *Desk) pictureFiles(ctx context.Context, q store.Queries, dr *draft, fs 
 	for _, f := range fs {
 		known, err := q.PictureByHash(ctx, dr.request, f.Hash)
 		if errors.Is(err, store.ErrNone) {
-			known.ID, err = q.AddPictureFile(ctx, store.PictureFile{
+			known.ID, err = q.PutPictureFile(ctx, store.PictureFile{
 				SiteID: dr.row.SiteID, RequestID: dr.request, Path: f.Path, Media: f.Media, Width: f.Width, Height: f.Height, Size: f.Size,
 				Hash: f.Hash,
 			})
@@ -217,7 +217,7 @@ func (d *Desk) pictureFiles(ctx context.Context, q store.Queries, dr *draft, fs 
 }
 
 // freePath finds a name that no file of the site has.
-func (d *Desk) freePath(ctx context.Context, site int64, want string, taken func(string) bool) (string, error) {
+func (d *Desk) freePath(ctx context.Context, site int64, want string, instead int64, taken func(string) bool) (string, error) {
 	h, err := d.liveHost(ctx, site)
 	if err != nil {
 		return "", err
@@ -233,11 +233,19 @@ func (d *Desk) freePath(ctx context.Context, site int64, want string, taken func
 		if taken(p) {
 			continue
 		}
-		if _, err := d.store.PictureByPath(ctx, site, p); !errors.Is(err, store.ErrNone) {
+		known, err := d.store.PictureByPath(ctx, site, p)
+		if err == nil {
+			own, err := d.store.PictureOnlyOf(ctx, known.ID, instead)
 			if err != nil {
 				return "", err
 			}
+			if own {
+				return p, nil
+			}
 			continue
+		}
+		if !errors.Is(err, store.ErrNone) {
+			return "", err
 		}
 		if _, err := h.Read(ctx, p); err == nil {
 			continue
@@ -339,14 +347,12 @@ func (d *Desk) Small(ctx context.Context, number int64, p act.Pick, size int) (s
 	if err != nil {
 		return "", nil, missing(err, "request")
 	}
+	if p.Path != "" {
+		return d.SmallOfSite(ctx, r.SiteID, p.Path, size)
+	}
 	o, err := d.original(ctx, r, p)
 	if err != nil {
 		return "", nil, err
 	}
-	m, err := d.small(ctx, o, size)
-	if err != nil {
-		return "", nil, err
-	}
-	b, err := d.store.Bytes(ctx, m.Hash)
-	return m.Media, b, err
+	return d.smallBytes(ctx, o, size)
 }

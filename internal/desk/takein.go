@@ -140,6 +140,9 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 		if err := q.SetSiteState(ctx, site, "ready", say, len(pages), len(pages), d.now()); err != nil {
 			return err
 		}
+		if err := askForPictures(ctx, q, site, d.now().Add(picturesAfter)); err != nil {
+			return err
+		}
 		return d.note(ctx, q, site, nil, nil, event{Who: "Mendry", What: "site taken in", Say: say})
 	})
 }

@@ -33,6 +33,11 @@ func (p pictureResponse) VisitGetSmallPictureResponse(w http.ResponseWriter) err
 	return p.write(w)
 }
 
+// VisitGetSmallSitePictureResponse implements GetSmallSitePictureResponseObject.
+func (p pictureResponse) VisitGetSmallSitePictureResponse(w http.ResponseWriter) error {
+	return p.write(w)
+}
+
 func (p pictureResponse) write(w http.ResponseWriter) error {
 	w.Header().Set("Content-Type", p.media)
 	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
@@ -78,4 +83,21 @@ func (s *Server) GetSmallPicture(ctx context.Context, r GetSmallPictureRequestOb
 // SetPlaces notes how large pictures are shown.
 func (s *Server) SetPlaces(ctx context.Context, r SetPlacesRequestObject) (SetPlacesResponseObject, error) {
 	return SetPlaces204Response{}, s.desk.SetPlaces(ctx, r.Number, r.Page, *r.Body)
+}
+
+// ListSitePictures lists the pictures of a site.
+func (s *Server) ListSitePictures(ctx context.Context, r ListSitePicturesRequestObject) (ListSitePicturesResponseObject, error) {
+	v, err := s.desk.SitePictures(ctx, r.Site)
+	return ListSitePictures200JSONResponse(v), err
+}
+
+// LookAtPictures asks for a look at a site's pictures.
+func (s *Server) LookAtPictures(ctx context.Context, r LookAtPicturesRequestObject) (LookAtPicturesResponseObject, error) {
+	return LookAtPictures204Response{}, s.desk.LookAtPictures(ctx, r.Site)
+}
+
+// GetSmallSitePicture gives a picture of a site made small.
+func (s *Server) GetSmallSitePicture(ctx context.Context, r GetSmallSitePictureRequestObject) (GetSmallSitePictureResponseObject, error) {
+	media, b, err := s.desk.SmallOfSite(ctx, r.Site, r.Params.Path, int(r.Params.Size))
+	return pictureResponse{media, b, keepSite}, err
 }

@@ -182,6 +182,15 @@ type ServerInterface interface {
 	// GetSite One site with its pages and requests
 	// (GET /sites/{site})
 	GetSite(c *gin.Context, site InSite)
+	// ListSitePictures The pictures of a site, and where they are used
+	// (GET /sites/{site}/pictures)
+	ListSitePictures(c *gin.Context, site InSite)
+	// LookAtPictures Look at the site's pictures again; a job does it
+	// (POST /sites/{site}/pictures)
+	LookAtPictures(c *gin.Context, site InSite)
+	// GetSmallSitePicture A picture of a site made small, to be looked at
+	// (GET /sites/{site}/pictures/small)
+	GetSmallSitePicture(c *gin.Context, site InSite, params GetSmallSitePictureParams)
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(c *gin.Context, site InSite)
@@ -1659,6 +1668,100 @@ func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
 	siw.Handler.GetSite(c, site)
 }
 
+// ListSitePictures operation middleware
+func (siw *ServerInterfaceWrapper) ListSitePictures(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSitePictures(c, site)
+}
+
+// LookAtPictures operation middleware
+func (siw *ServerInterfaceWrapper) LookAtPictures(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookAtPictures(c, site)
+}
+
+// GetSmallSitePicture operation middleware
+func (siw *ServerInterfaceWrapper) GetSmallSitePicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSmallSitePictureParams
+
+	// ------------- Required query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSmallSitePicture(c, site, params)
+}
+
 // TakeInSite operation middleware
 func (siw *ServerInterfaceWrapper) TakeInSite(c *gin.Context) {
 
@@ -1852,6 +1955,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites", wrapper.AddSite)
 	router.POST(options.BaseURL+"/site-test", wrapper.TestSite)
 	router.GET(options.BaseURL+"/sites/:site", wrapper.GetSite)
+	router.GET(options.BaseURL+"/sites/:site/pictures", wrapper.ListSitePictures)
+	router.POST(options.BaseURL+"/sites/:site/pictures", wrapper.LookAtPictures)
+	router.GET(options.BaseURL+"/sites/:site/pictures/small", wrapper.GetSmallSitePicture)
 	router.POST(options.BaseURL+"/sites/:site/take-in", wrapper.TakeInSite)
 	router.POST(options.BaseURL+"/sites/:site/try", wrapper.TryHost)
 	router.POST(options.BaseURL+"/pages/:page/look", wrapper.LookAtPage)
@@ -3978,6 +4084,124 @@ func (response GetSitedefaultJSONResponse) VisitGetSiteResponse(w http.ResponseW
 	return err
 }
 
+type ListSitePicturesRequestObject struct {
+	Site InSite `json:"site"`
+}
+
+type ListSitePicturesResponseObject interface {
+	VisitListSitePicturesResponse(w http.ResponseWriter) error
+}
+
+type ListSitePictures200JSONResponse SitePictures
+
+func (response ListSitePictures200JSONResponse) VisitListSitePicturesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSitePicturesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSitePicturesdefaultJSONResponse) VisitListSitePicturesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPicturesRequestObject struct {
+	Site InSite `json:"site"`
+}
+
+type LookAtPicturesResponseObject interface {
+	VisitLookAtPicturesResponse(w http.ResponseWriter) error
+}
+
+type LookAtPictures204Response struct {
+}
+
+func (response LookAtPictures204Response) VisitLookAtPicturesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LookAtPicturesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtPicturesdefaultJSONResponse) VisitLookAtPicturesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSmallSitePictureRequestObject struct {
+	Site   InSite `json:"site"`
+	Params GetSmallSitePictureParams
+}
+
+type GetSmallSitePictureResponseObject interface {
+	VisitGetSmallSitePictureResponse(w http.ResponseWriter) error
+}
+
+type GetSmallSitePicture200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSmallSitePicture200ApplicationOctetStreamResponse) VisitGetSmallSitePictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSmallSitePicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSmallSitePicturedefaultJSONResponse) VisitGetSmallSitePictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TakeInSiteRequestObject struct {
 	Site InSite `json:"site"`
 }
@@ -4316,6 +4540,15 @@ type StrictServerInterface interface {
 	// GetSite One site with its pages and requests
 	// (GET /sites/{site})
 	GetSite(ctx context.Context, request GetSiteRequestObject) (GetSiteResponseObject, error)
+	// ListSitePictures The pictures of a site, and where they are used
+	// (GET /sites/{site}/pictures)
+	ListSitePictures(ctx context.Context, request ListSitePicturesRequestObject) (ListSitePicturesResponseObject, error)
+	// LookAtPictures Look at the site's pictures again; a job does it
+	// (POST /sites/{site}/pictures)
+	LookAtPictures(ctx context.Context, request LookAtPicturesRequestObject) (LookAtPicturesResponseObject, error)
+	// GetSmallSitePicture A picture of a site made small, to be looked at
+	// (GET /sites/{site}/pictures/small)
+	GetSmallSitePicture(ctx context.Context, request GetSmallSitePictureRequestObject) (GetSmallSitePictureResponseObject, error)
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(ctx context.Context, request TakeInSiteRequestObject) (TakeInSiteResponseObject, error)
@@ -6069,6 +6302,85 @@ func (sh *strictHandler) GetSite(ctx *gin.Context, site InSite) {
 	}
 }
 
+// ListSitePictures operation middleware
+func (sh *strictHandler) ListSitePictures(ctx *gin.Context, site InSite) {
+	var request ListSitePicturesRequestObject
+
+	request.Site = site
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSitePictures(ctx, request.(ListSitePicturesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSitePictures")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSitePicturesResponseObject); ok {
+		if err := validResponse.VisitListSitePicturesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookAtPictures operation middleware
+func (sh *strictHandler) LookAtPictures(ctx *gin.Context, site InSite) {
+	var request LookAtPicturesRequestObject
+
+	request.Site = site
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtPictures(ctx, request.(LookAtPicturesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtPictures")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookAtPicturesResponseObject); ok {
+		if err := validResponse.VisitLookAtPicturesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSmallSitePicture operation middleware
+func (sh *strictHandler) GetSmallSitePicture(ctx *gin.Context, site InSite, params GetSmallSitePictureParams) {
+	var request GetSmallSitePictureRequestObject
+
+	request.Site = site
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSmallSitePicture(ctx, request.(GetSmallSitePictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSmallSitePicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSmallSitePictureResponseObject); ok {
+		if err := validResponse.VisitGetSmallSitePictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // TakeInSite operation middleware
 func (sh *strictHandler) TakeInSite(ctx *gin.Context, site InSite) {
 	var request TakeInSiteRequestObject
@@ -6207,215 +6519,222 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1rcxu3kjD8V1Dctyq7VeNIdhKfxP7kOHGS98SJH0t7/FSdcqnAGZDE4RDgGYCiGZf++1PobmBmOMBc",
-	"KMr2bj7Ekgji0uhu9L0/znK92WollDWzZx9nW17xjbCigt+kesOXAn+aPZttuV3NspniGwG/LcUsm1Xi",
-	"3ztZiWL2zFY7kc1MvhIb7r6z0NWG29mzmVT26bezbGYPW4G/iqWoZnd32Uyqt+LfO2FsYhG128xFdYZl",
-	"rqRNHcS4j+63wp37utlqZQQA7nolXpZSKPum0nrh/pJrZYWCY/LttpQ5t1Kri38Zrdzf6sX+v0osZs9m",
-	"/3FRX8wFfmoumnPCooUweSW3bqrZM7cq27oPGTfMrgTLYTwzQhgm7ewuc0N+Lo3Yr0QlzratesbIpt6U",
-	"PBeG1n59vkVfiyQIROVmwhXfVHpeis3ZlvXzRdZ+tzowpW298BlvfvjOadm3ohTcnA/Mfr7E0pX/mBYP",
-	"tHymxXG+5OL+Y0+tQHwvclj2+HK4ZdKwQivBrGacOf71jLlf8buMK8ZzmzGry4LxLa8smx+YtIYBo8hm",
-	"hXQzbqTiVlduiQ3fbqVawiGtreR855hM/Cwv/AC3vWw25/k6NfRHnq9xVK63hyQz0NsDjlpwd+L4qFc8",
-	"tzRKV5vkKF1tcJRURlTJ2X6DT3Hkhlfr3TZJnvApjdS3SbC81rcEka3M7a5KDnyDH9PYnX00NH5nW1+p",
-	"RN823sKnNHKnksN2CscYeyiTk125D3Gc5fP0uGv3oR+3Fo/6cOKar0WNF3tdFSY19J370I27y2bbSm9F",
-	"ZQ9/4FNXaPdHrcSfi9mzf/YTX2OaAU4crnpoJIFvaFiNZUMjPd4OjQuQHhoYrm5ooL+L4ZXrexsa22IR",
-	"g0cnwh4a1yCCwaEtkhka7fnPIHoQYQ0iRyDBu/d32eyFMntRvQKm9dHjsUTxisNnKKJasTHj5Cac0REA",
-	"yW+8qvjB/Y6CoOPnH34XamlXs2ePf7gM44ytHJdHKc8Lif8Mu6Dvvw/j9fxfAsnvhTo0IOoepZ4n5EEZ",
-	"4P14welIBFdpLc9XGxIH2le5EnK5gr8fC9XZTBajpO9sthGF5I05/IXVN9v5wMi/xMjZ97JwGPExplg0",
-	"8UEWHhX8jvx3M39MWjeKKk3idzheFNLJLrx80wDYgpdGHMtCRlgnz9D1Mif/Mye+zLIjYBfa/V+o3Qbw",
-	"N4gs749RPZt9eOSGPbrllTuRceN/0i/qbzRgO4qlAdI5JHT7apPa08tstpEqUF7WvS1679oUeun+GyLS",
-	"Qs9o0XA3OFnvHfxBRwugKt33V+6g2cxKW46FWX2rMEP49VecKvx+jXPeZTP/WExDgbnbAnMCBOPMHdD9",
-	"qhegBZbyVjDS1vvwAcSPsajwIww++UJvRWUkqgKNL3476Tr9HLGb/FGofNXlNvmKq6WY8HDA+NiTkWu1",
-	"KGVuo8ylqPii55ObXVVGP3WC/OCeXsGgu2y2FtsE41yLg0kjUGxbLWTiCysqxlm1U2zPDVvKW6GeAS45",
-	"0BtmQZmyhs1Lna8N45XInK5kV0JWDFaP3InDw+TRN7wQXa3NL4krgkkDboS54U5TY0vNtGJSzSJItiXj",
-	"Ve9zxZfird571jQeNd44JIwgRrVTJn4Q94mnSbe1jIHRhPGyJLjyylGrscK9JCN3sRRvdyq2kf1KlxGQ",
-	"xlZ7zrRdiWovjWB2peH/3MIApVmp1dLhA9iUDmzv9iwVHAPQGQc7ROG5FQXTKmNcFTAA5jXMWH6ob2iu",
-	"dSm46hA38SikHk8N/l78gQjChOQNrGoSVxYoncikQbAxdkF03hU0i6ISJk4zQCU3QQhLjghvV+fzuVjo",
-	"SvROQUPSc4yWkdZSFePY3d/dyAZJjhYM4Rs33LZ2VHArHlkJL2+U6m/mh+jJHDbcjD4ejMaXOT5ZZZMf",
-	"3CSlRLqaG8MTe9zZQQgdi+GpucyKb8fC+wrGui9ZbsW4a72CoSDPmtV4wAbUG8WPorwoJif7280CjbXu",
-	"kPC1eT/h3TfAS1qU0aY1v+kOhR0TbfuCPTRrtKwxOs00/k505aUov3S9hhE58F7P0d5HCKF5RY3JiHct",
-	"NUpijte5CXHenSq0Qoapt1tRxCd2nDauRa/spuwIYHGhOpttSy5VxKzqTsu0Kkewd1jPzxQFqPuaKLo7",
-	"RTEjsrq0K/eY8WXFtyuTsZXgTvI1GTxsBp8hPi+FiXEfD7exyP0TjY88th6W7f39qeDVd48+oAXbuw2X",
-	"Ugk2rwRfR3YVhxkBIHbVTfDJqIqda2V5bm82XMZlLz8gyQbHK+L8cJOXgleNaQI6JLXxHj26tbWsfZTm",
-	"cml4kNUnoQqM54NK22Mb0ZM4qdyKqiDNoA+b/kHDjo9fb6yeKn28pOTyRUgnglelROj3OhBp2MPKM/4G",
-	"45JGv+yQpo2zPudTUecBn+fms9t9lo8e2PgrPPj64qvrD003lMb1P+gCz0PInRur9A5RasDO1yRQ/M7g",
-	"zn0YxZH5pdcY0Ksup7D1aKv+1qJKUs92ve86ZnYXxSQRn5u1KG50RHYgHdJIK74y7C+UZVqTxuabbMJp",
-	"ssmoIafUu+q0d1FpewMyWOds+6ASu+Ozha5AFtnLsmRKWzYX4InOUCIA64DgBoTEUaf6Q9uf3MKRAzly",
-	"nQoewM+YMSNFEtnMyKUSRQ9flFb0fDpKb4G9Bb3F7BBNB7G+Xjpcb/3tjkwRELSmZq8H1EYEBGrjxtsA",
-	"SJNSR6TXW+GW8rQUJsJlY4ZlmEvn6y5BwkFHM76/opgqFduvZL5q0qKjZbQPmZXeq6wZB+FNP/YvVnDL",
-	"59yIQSnW75P2EIUWeROnmb23O8s4y/W24fVgc2FkIRhXYHzKmK78n6Q1olx0zOBc5SvvjWsZsbsaQ8tg",
-	"DtEZYw3mL2Hw6R4QH7E1ZJN8R4FYKbt5DPg/iY1+g1FTHRxL20a4Me6lT7yl5fBuYcW3biTxkxtUMYeQ",
-	"CQc2dhDUBVg2esJa1TtWjnYqYUV3PHx4OzAqo3liS/9cy8CRN6IZpsdlgaFJZOSWinHFSIZmnjkdXc9k",
-	"acaJXZsYI8AHy71OuH7BjFS5iCj299Zx/FmORD/aWhSKzajFNghKsbA3+1VcDFdiH/27LuOIu8VwxbHP",
-	"Z9gWhDkOytZuVdxTWCmr99977rgNpxT8VvjDNzjKdykjzmmHk/ka1fsPv+EXm/PHj0pr9Z4J5u2caarh",
-	"N8pO+4m2tj4meeLRzU5zDQTiO10ry2ZkzOpS6vVKeEsX43N9K4JrLiYwO9FBFH1E0J0drVXe4wOCwFaU",
-	"pQCnTiVSzrbptzZV2Z4k8AyIoGTVOI4TFe6IeHA3pDywjeCkqjj55wgCDaYYlLIjK2Dt8puNR8xaZmqK",
-	"s7Wx3Kt2PtCjobB7xAmImBHjIcMxYUQU629FdejhN8ROh41ghFrtgYNSzpkZ1EYq+vVxxD86wQ0yzMZj",
-	"wPQheidF8/ClYBDY2x+0AUPGyqCvYPDI0B032Eft3DP+ZjDwJqzVOJlH8CZ0spncIBnlXGklc146fOZq",
-	"ORIGbqFrmtj9/FNrcveX32gB9/PLxiLu999hIdqviQiTYfxgkEXMyr4hK1GXhXN8Bu5rBmqDEmZtQxK3",
-	"EL0hqfxj1JFAKhUPeHD3jcEBG35gc8EquVxZph0zlQaUzedMbLb2AAYSUNdYtUt4a0pxK8ohpP0dBkFI",
-	"oCrS8SRfmaMnbq93ZRG26HeF8RlOj3RPrTRMLxaktPe9f+01L2kaaXEGprR/C+7zUDo4TTJIN/hd5Kqk",
-	"WfmwHtzmuO2lTP/H8v4OzZBwO+HN8nZiNAPDjWWETzU8o8hIYd/TGOtS3grGMWbJWwcYZEUMsFg3ZDSL",
-	"hcF3Pt1iWF+HL5xoFugJjjvadAt2Vjkkf82riPBdIPYMmmEpMW+kIJa03NVa9lCGAXpxjk8MmBOSBGsb",
-	"H8zae/y3eh+zBiSNwVJJK3lpEtFr1Xq82NK+gp549HvJv0kbHL3G4UANIymeIw430mg+tRYUYinj7wua",
-	"KddiazMwXVCIRFc49/7Cz6O4VHVmXI/5FYQ+vRXK4CMp2FyofPWc8bkRytJD4g21bAXmGvgCO/KeDChF",
-	"Z1KhRoofJys1kRigoNEgXsRQ9VeuCnodgqUW3T8QsEXBonwtmN6F9LSY1d1N9EqWYlrWwmDKwVHk9sGC",
-	"vDMlEaE9w8urK7aVH0RphrkAQTGZheCO7FSmCKUPW/s84PuozWcNRo2hc5HrjQAhSVonm+FoHyhL9F5q",
-	"JVihgdytKMvo89RdASy0omCLSm/YJZMKXBrGim3cTZy0e+9sPLolHvkLywV3oNVOyLRIxxr/Lk0WKJtb",
-	"VkgnZJqxnsAE20yGJQihxtzjlRt3h3QSASanLGtm+ME0BUcU8blxvxrLVWHi9mNe7iYo+m5H/3BfiQc6",
-	"i5glZ6X3DsQLqQq4aVDUM3fvXu7s51rgpcsbbMhrsWT/oSMElEbM8BAjSHvhFnAjRXBxSYzP9S7x8KHA",
-	"42PJHQSb6AweL/fBWhz8GEQqgeb8poj5bYR4xoTW+H374Bqgo1PEEqQ/AjGeuQ9Ox+GWbZhDAoJJMvM/",
-	"HeFFZN4aOCPC7X+qR2OqRfxpxJ1EGMURANwE2ax1P51TtMFwRSTsQeDQi7LLHEs8CNuY0CaBgfQUDxzr",
-	"ifaalmbneeLZopOICGkvFFLUS2CiLH707vMJ2qJXFMGvXO2U42lcMVFIqyu20mUBNTWOVcepal8yCDdG",
-	"l4hrCS8i7Wyt9B64L8UvT3Eye+G2LwmH7AON/I/nrBQL64QpjHNhSuxJHp3klHHHi96gNtaT/RGL56p4",
-	"xl4LVVQHVgleGHxRb6VxsDBsKSzmooT3aruzBt4Aqgex3c1LaVZg0wkh3GJe8FvHuxfWMSf6vy4LQLUl",
-	"XLtbO0pbdfb69FiGHCOgGVXPCKEMY9I5qXLDWEPFbzR8Ig5+5uiF+vmFTcfQ5e9CbBNp48MiLImvPUrn",
-	"iptVeFXb6U+l1mtRMG5HvLH38D74/CieCAz+XVgrqp94LFhSpGICtnWdnFiwVmVHBEbiuGwmfJwCzBjf",
-	"ItlyPfIaq7fgmdJrR2pSxTWy36VaJ+62NkQMOaeO0/jpm9F9SrW+rmQscGQhFS+j/sNKsEoUshK5NayM",
-	"W4v1Oq5DxMX2Y/fTOsiVuIvY1mPCUrFDHdizvBiI62oeJ1lX6aHwyhrmEbafzQE+RuL0WD72moZ/Aj7W",
-	"w5WS3Oh1LGI5pLOMDNHUedRMmJtqkfA0bXQcv0YbfnrNnenM4w2X5Vx/mCgkTgwW68kXaRg1K8wWBSCF",
-	"LFCATL3NzN9F/OpUEWc2DxGhch8n61E4S5+n1VdjmUbcG10Tdzu8cnww5YCIcMQEoja5FAuAwV+CcEKH",
-	"TwE+jk1Wj6yDRpHQx85dHV3PR4h3lpObrTZGzluW2waLSEXSjXT1eeNKYxmcM7bJP4si5lGe5Ogl48n9",
-	"PFTTKDppXDubbT3pvGnazclv6gDgfasxIB8ZLcZH+CY9yWfPOcKTDIaJuJM4kSxikIcNfLxv1EDSuzMI",
-	"iiEG3XJ4UyEZ7w53kyePq/W6z2I1pWDFse2qazPeiHuIpaaJlc0dps6WiKwMVxYhU/+Nrl62qPhyI5TF",
-	"lBq9s+w/ZtnpFwYL1TfWT11RX3Kfa5QCrCmR6tigI5S3aZTcWLavtBVoaxqXcuU+TMR5FPyQDvNI+foL",
-	"sY0XwMpmwkfgTcoJEyrXPpqo8+FKFkXU5WDWhhnBq3zFhFpKJcCdAhHQ7jh6Z8HyLQ3jzOvI95CA00Ju",
-	"T0TtlleUg92FPSFEswRMuItSCsN2qhDVcyYVZa+D6RE8ve0E++ZyrYtpu3kmXcnUp2t09bSRPuIj93Cz",
-	"KAQUUPOeYVi5gUHhNoKI748eMClJtbsIlikhl6u53mE9LSxvpBdQJnZR6j1cnvhgM9BoRcG4IVNnqmLB",
-	"2Dfyx7iWdwSmeVpdeUNv1xEXKm0PBxp/47kuRMS7+dL9GQAE0VTbSi8rvjE+SQzYZ+aotmzXNOr6S47e",
-	"Igfegdj0X69f/06ZlWRfaMftBbs1xkkogX5lw/ReEaMIuNMtxSUn1oICJSRyEO8QSFjt0ckgzTO2zdjq",
-	"seNoq6cZ+/dOW5Gx+a4shTUZefxMxuwqY7ZoHxRdrQcyfgNnjx5JVxuT2Ir0MZq5Rj167LG9H6OTvJAS",
-	"yGSccSYDBiB12ZFc/NM0K+5JXPM8OlXvZ8zBKXWfUv2rxCbMtiREOgry1huBUaU5V2wu2Fwsd+4Hx2Ok",
-	"zRx+4y+8LnASfc9MlccJKgWyKQy57fmGKYk0PUcI4GwwYoIH7i2LFU9sXivRGlGKR9MAuhSre5Wmq4br",
-	"DpkF0EPwGLvNPHb/e+L+9437n+N5q+/c/57OshkQ3yybEfWFCEOgKriFYmy4ua42b2YYsPrrY//DE//D",
-	"N/6Hb/0P3/kfntIP/4f24n7+MezH/fZH2JP77XrlfyjAFBJYUiSL3xtoBtx8GBMNQRwM/a2Oa3qH67nN",
-	"KLQtP0/q2t/UFBoNICq1Whoq8I5Dva8yWgFzzvP1MsQpdhIiMYKFzcVKUkG7Y0dos/JggypLqdYxGZwz",
-	"9wnDKDYQ/MBrCfstebUUJE3EaudUFaoZx7s0bCFLAS8hDmImr4RQJvN9IEDUBKRk0nbeDv88RsVCR8op",
-	"XFmKrwyDEQHW0mBsP9Q20JUHoNubtMMlohrXEU7sNxGAmkKNK6zJ3k3KqLwHJ4HwOMLEd5jN8pKn1Dit",
-	"bMVjYZ0k4zeqPkmLFSDI71yj1CZj8Ow/efycXTYDwXKuqFSExYSjWpLXO7Sr0Y7I1AV4t45cF9Z7pD1B",
-	"Eptj7E3C8CtW1aEFhq7RKy48FBq1sXDowfAqhKo3F/hLohM0QJu67Xee3YTyte2QkJhvq+FEaHzRkSD6",
-	"BJTlUqW+26rjPblGgScQgvNG1JU/SvDXArmQkOojfDMvR4M5AvRBX9QgfNspRFjozHEBU1dKxWBiiCVE",
-	"wbdrqi8jmIuhxs8ohE+ati/7ccKdxkOJ7/EqRdvi70WvsUZ//xC8b/HGEcWWfK7gac4Cr3Efs3VgwY2r",
-	"a4Mtno59WsXHiRzZx9RC3CAG5jCrdZTT7TXa0kfs550bOq3KBH3zlWyFZi8kRPBCURZ4THN9CwIGPUkm",
-	"56V4VOi9GitzSfsK53wl7cswLfyCM7+S9g+c/JW0V27+n2D6eo8+MX1SvFiLxKVh+UoboTKPFZQCAGTe",
-	"JPHmq+C708SI9QQKOyeynoIbKRQIht9e+B6fP5W5pgq9/8q9soV7ZhVrxcMTmn3zw2X2t6ffZ4+ffH/5",
-	"vgOqROn2b364hBrtf3v6Pfzrvoy5XdKOBMUrbLtV5wts+Ae5cVt6gpx0IxX+/jh2gQ4t46QOD4KT3DgD",
-	"NtKwbWSATuJWBPELgoOjFH+ix9QnIkw5TdwlAoa6TpeEBWy3TfNxLDIT0agnsusomgtKH83un6TewvlW",
-	"jvrTwSIa3ozdk2Tup9dS2eksC+UKVQsomc+PsJo9dogz13bFMJpJatUN3vnQwoPHDRy4jMinhwmjj2Dx",
-	"Yea+3gOCt2KybCYVcYpglCce7qUfqmqvOseOULSP1egn6S7tjPveh/7vXMa+c5j8nSjMOwTacwlXXqaZ",
-	"cAvwDHkmFjDxK1OjZ10yHy8m0OdzxtlKKpthrSJfOCEH00Upuwr/PVh3B3VaD800xp5I5brPpMdxGDGe",
-	"2nNx19FiMPyIIpzmQhHVprYRLTWl0h1bmuTGuyK7Tw+oK/G0nQ1XB1JnwhrQ4YT0HnQ2gOYTlXsWWKxg",
-	"QkYuVTeIVuFJp/pBdfDBAenuRPDxBF8ajE+2IzqtDxKX7RTdQc/MKZ2Tjj25vq7gbkv1Fi4pdaCo+F6q",
-	"ZfDhc0YOv3F5jf1tl7IaI1tX0wJs+1abd0TA8pjbQLMesnpHYvMEdrjvtqr0bzMv95Bvp1HWq+RSKl6S",
-	"mUC6vxSRkLy80tuRTO8t7X5Ryu1RjtFKV/Ivp06VWLjNQs2QkTpZKbde5Srl9tfmVO4P/wjTgZ8q342W",
-	"qkDsuattY60t/2sr3Ia2sK29mG8nmO25/RPEP/z5/3/z8y/hlzd/1D+/E/M3GHsoqjzq+ifBvMau+jke",
-	"EJb+veOltJ1HfOjVD2aFI7QC/chqhqidsVKuBXv89NkP2NoHzM/GokmUDNQQWOOuw+Ej+ddb4fUxq4at",
-	"uFsgFsNRiGUlhGEQdbuXRjzvLt00U6JU0FobD/7tdw0oPHK/daBnd9WYHdQ64mX2w2X2+PvL7MnfxuqI",
-	"17tKEV67H98Sz3A/v/BmbPfL72KBqTb7tDQBieCMW7bRpn3Wxz98+83lt4P3npYpSMaNzP1klEjYZW51",
-	"tkib1ZCR4ybh5R0ZR5YQ8+NVqeeHG8jF6hycYqg2/ADxM5AgFkwez3zml3ttNnztQA9hN/QQURPpqD+A",
-	"q74mB+5jmjs9wLQTcZqf3rtbwzmln2nFpOGGBmtJ9wbCuEH/kGKP39iPjIymDl771eFGaRsBf9NNiWOO",
-	"biBVuAgcUL76c4DsUGOKcMVH6zWRp40p3c1nAbOTxBAvK3/GJnduoyKNqAMd8NJ97s6Iob1l8id1gIt3",
-	"IxvsL9ZGCgRJDbrE3W21weyxsel502xOWK0nJrzbaIrvf1+/evT4KdOLhRHWO53QL3Wfsl/thMDQGanH",
-	"mIW4n866aYNgTPhhb41amDG+EXtPh58S+4YPxu6FUBRPCJ6+DdSfUaK2N2JpGjI4ofgTXAa+O984F15d",
-	"Uo8rpkFaUfbh/Hg5DzUNj1YYTPNptjEe7fgLVwMSVUn5AMMlSePZ7ZTOBEWYnvvKGSGcAQrG1yHlPvn4",
-	"8/kM+9QMdIc4Kb8ZfuCVax/5SLrsBD3EAehIsyoF2KXdVgAg1ZFdsO8Kr2QhSGh2P/6OU7kfX/rp3C8o",
-	"TL9vRqwNO6kmxiCd0+WJgW4xZvJW5LoqTukxmZTxzp+C06nFlU7DwfP8rGx1iBxnQtD5VEmlBciYrY4n",
-	"hD41IQ1s5NBGRbcvImMs2a8AGqeemmKmgotupX1ZRR+zA9CuLzGNKfEaaqG+UfeNkMtorbyrX188evLd",
-	"U8/dQuFaKOLJ/vPtq5fs+799/91/+QHAXz3rBvvYQoqyiGek2EpOxkR3MCSDROB34kJ8Z9UoOgxfFc1M",
-	"w33VJJq2PksAZP/N9NJxtwiQLmDwh0dL/Yg+/ZfR6uu3fP9aGEPKnxt2kyTH+9NpJW6H4RSQF4Y3N0Vb",
-	"SAMGVNCIeH4KlqQxhO/KJMXG03OPTlhftW+OjHPGD7bYGeErI8YqMHTvKRZwSk2rGeSEL7UwGG/QLN7H",
-	"selmJx0DA0Sd1Lvnh3gMcSTG8LexFdvgLV6Bxp5KOH4rSsGNiNaGSeVGUPFqMMf7UE4Fq4xEAliSKssc",
-	"40DSenVUscjpBs99WiCYs0qt1/Hiem6n0/LxChmU9dhlh4qj0lDe0/HVosdCaQv1p6JhE6NfOXew6V2k",
-	"z9V2elphY54ydI7pb0aYUTc4s2I7hbnQt8U2hlg7VWhhTqkvhPU0Qk1l6oVGvq9ua2S/72xG/do9Sjfw",
-	"qocUjyq1LvUjMLs6zdBXtbN8LR7NeY5p7vxW+EpBsThdmvZNpZderG5Tul4kuiKJmMeiEVQLje/dKKri",
-	"GbbXneqU299X0pLTZLjOElyJ/0Y2gzxeOEAPpDut6PZcWtTSqp1S+JOx2CjLXSOja2y3nYZaiyxcx8L2",
-	"XcMVlYUcr/Is5HAxmFCYF94oY2/83Z3OdALJdbRqzio8CyOIPGOUZdQuKTf2PQgldiNEO6bypgOpr7oJ",
-	"hqHUuyVK4wt/hoJ97ip9Jszo3WLZzKh3IJF+DDbsPH0tab5Z5y33ZMVjnbWSm/E58aNI0oE20GNdwfMs",
-	"5RV60usoxblWvT2B17jdBmngxrRHf5cBIeJcYHNS7R+olE21f2JRPm2LXiUmle55S8PPXZErDoCgsadC",
-	"q8df94vwnXhT2fs68Rwyj99No+RfzEWChvyoJqpvJ+kzAMFUqrPSdnLnWejpHGMtiO4px85k1yB1a51W",
-	"EqG/w61dVYIXZ3Cz7aVZTQDcO2lWg/wFHZfBhdMAZ1gvayF+OI/HvTYABlvxAyJ5HOghv7hvp9gJ6hE9",
-	"WI1kUelNuJSmw+GHyxNrWdPO/KNak8uRT+Hy/nUz6kYojbm/Ga7w1rDOhR4n4XLhjD0gPy4DGZzUZUnO",
-	"7YQIV1N7pK5Eqfcp1/DUimapomPdSmdZWLhPxw+EP9TCPCJjNBqy+sEUo2Rs6ME60ryd7iZzKr5Pa0uT",
-	"LmFzClnIW5GKcj30BcRM0qj1VqibmiHGB0xk5OTNMz2u9ROq4rZfqGjLR7LPRrrB5ELeTjxFT0Nf+OjG",
-	"kF/wpNct5kGujT9EECvqDxw6lj9sg85xWnSbkfS2mkqi1bHhOBg/ok6R1mMaa6NU82iS8GsaroX7JhI0",
-	"cLTxPBNmtoki1DkirTz0rG891h5xm8TZwys7poFGb0uo26O8LQAMoIgOjSiX2kYAu2B6sXDbVlDwF8qu",
-	"5qVUiYrDEPP1AnhtKphpPEol+2Hfs2N1vY9O1+ooXEMc29ATNI5a8UsTJPUGTGOS+tl4q2M6079gdcL9",
-	"1SdxR7w7frJ6H8eE4AEXvaRdpN+9HONN/830lNg51vSNL52T2MPJtbarnWJ64auUAZ+mvgGxstvP0Wzl",
-	"DULeXUPu2wzcMlQ5577lzOqeG618xyeXg015j4wJOzXekuDGRg0CPTXTQt21bnn3iX084u8oVvCD6mcB",
-	"siPjkppPcHsO9LRQMeYDxSiN6CwNMSoq1WAfsbpZkh8JaImROu5BiDHvK7lUv6lUwJ4xe10Vo0J3HNne",
-	"SDVCqeuoRvjFrF4vdr4raaOl2OW0WDccn5RZekT+UCozznvB0XDjVLKej48Mqo3PwVQ4qnGTrkV6/JLS",
-	"+5QJmYqTVaKUAurFhLIj7qsZIKbjOLlgguerTmmhPQmMloq7jM8yg61BS5cbKH6Ziu6HTFAhFC4DfhnS",
-	"EKG/WiVtX8d2WAU2N+kNg6+lTFP4oUkY3B66AD8WYbsJsbITGtuBlElhTSldKT3tgMHufp5SR7y1YZ6v",
-	"haP4SVf2F9VCH1H0ruYJbXrv7Zxa018DPVoU1sXpI02iRhzabsf52mACTYZRJyi0bj9oCu2LbXKiFKOM",
-	"8/N7MstBW92x1Xz0F0avgNcRa6PF2baSt9xi1zyQn9zDArUz9K2o2NWr6zcZNhLkxmxXFTeiU54J89Tp",
-	"FcrG2A9P59uTXtcmxxo52HRsoHGYDll/xt5Nm4EMbtITdH+jpXiQa4NAkxTYhjGtl6KXhP5s+RoaxytQ",
-	"93kBHXu4LBOKsJvpOuqhcpsZQhDsUxQAOXL4EYBWmB9IU6SOG1dsJ+aK+bSbSKZY4w2a4pdKTOeDKoce",
-	"mFZcdZs7YFdTTVnWBoUKvVuunCBeSCiNwqsDGMjsCuwuY0WdiKG/wdAbXDsdjx0iAiLl1DKfx5RyzNL3",
-	"e4JDnBBV/4QBJ4TFY6NBoDTjqZk0xn25mSdBBWt4hQXfwUEtLRmdjp8sHmsKNrEbDexgtCaKdSjfn7/J",
-	"FB4mhgHXfH4KfFH3Z5XeYwXBXJe7jWqGcAKA52IpVbTMeRtM8I3RYLrG0ScXocLVhricG/RzIW0vYI83",
-	"fgTYn4t2ybpK7xmfazK/7rFQM/2MERIISBZKUtLvvnYu/YpjU5r1NV+LH3m+PjFiQyuK9qFLBvqRJuSU",
-	"ufuGWjmOdqGuDm8MpWShLj2FJJbJBR7rKL7xGIIQSNh1aC/Ra9MFj8S00x+HXW66sson6o9MuKRvJN6g",
-	"ZaV3E2I7Yf+/uO/EJtPF+KiDP4toHqhTCRJhkNKO8pEUEMFN56IJ/bebEMTtJi8JD9kVeGSiQnu6idx5",
-	"hQarbay9o1/FS/5w/ueUbVIZX71iw3gloJxA0002ULwGzuxXbhwoCrt4U8ql1sU9OvjA19P9iP5Ru1B6",
-	"ek/HeNk7ysYfHwaazISeUPzylCZ9Uets2t53UtvUkUYPB7SBAInRmdjow4ymY4do4tXhqPFKFQwfdfvh",
-	"ZEvXd8m87eRVntJXNrX0lbCfqk/jyZc3oNPepY52LJoTry1QIgu+1VbPvSgV6sp3XRqurYr19PYroZ4z",
-	"rAlNZl0yvCK7Wyuxr6tNGz06Nuak9MlupTgqScespkYFR7belv/XUJb6UQL4AZO/fcHHyul11qs0I5Mp",
-	"RxOi30aD/uAhddNGcduNul833m3JZZ1C1SfAH6uY/eLZOxx9ehXZk/udtvqBJ9TiO7ChL3S8iZDDrWrB",
-	"87o2g0Niu9dsxctbzGJDRP+aXcuNMPCgv331kn3zzTc/uNf/v69ffs1+vhXVgeW8LNkccky1EdjGi11s",
-	"Kw0F2wt2YYRxl86UEAVU7AUX9SOpKIXgORP1RFghHr2yrO4Tg98F14vgboH/+wg3+OhaOxU8eGYs/Aqz",
-	"/PLzdb34kt+Kr9kLVonFzvAS+6RRISfmEQQqBQA9Y27DfqXdB2vzdejd4l0vswZNzR57oZJv5ezZ7Juv",
-	"H399SZHtcMUXjVDTi4/1L3cgtSDvdnjJ3R39VsyezX4RthFjDdfNN8JCEMQ/P84k9jWAwHl8nRvRrLMm",
-	"uthqJ7IZ8uVx6VDv3dfNViuDRPLk8hJ0H3SuAyVut6XMYbMXOrfCPjK2Ehwev8hKc6l4FUl4vLvLIri5",
-	"oMyWQoQE0dhLE7Z4cb0SviDXHYRAbTZuOZwNy4qBRo8T32WzixzEQvcOkGGxDfuX8HFg0j9Szm8CAP8y",
-	"yFbrg/eHfQuO/uK7Nlm7e7qbBPkTFgaTZwfq4aNzAP0Nd1I/wzbmIf0ce9GxajefS7NqVH3fc8OKCpOu",
-	"6G6kz0SIEsbv0tiXNOae4JoQpx8xXEbAiLs6CxiJtdLiDjALMnFGofLKp9J0ucS/d6I61GzCP4RpDnFs",
-	"K+w8RvGJyXQ7hdNksTrk3kJTB93FVvMC1EOythMxJlF9qoswWME9o8y0tSilOzdIludBIocV6J2DSt4g",
-	"pIY2nPjQCVWgwStj8L5l9BD+Jz6oh617fEVV6cowq/V/IeluKwk7D335IGcCP1ppJfwH7hK5OjCzFWXp",
-	"RZmLUqq1ufBlF6Is+Lo6QKfjh2HCburPwYPdut7x1MGGd54dLjz+nOEFrA5QBGtnsWk93T1YO2+lgeg4",
-	"qC+NFwNul4uP7p+7i9K3Xm7zlNhO6iEXUmEBxPdZ4mZ/13r9wr7xXpkHgnToHZ0CNMUBngfML/Vm6wTk",
-	"0NZypQ2GiwMVwZ+bLY2d2hiBeF3lLsrjQ8/oT/Pw1S2qR7Oy84ltTsiXakmSW92iixrI5VxB6zhmNZku",
-	"TkHRzgWAjR6D8M6M9dd8LX5Tcaz/NqKjgVtRqjMBFDyEjW5n1BcvYCn5hy62Qm/RqZQUvX4SG/0Gh30K",
-	"JMTloBbtCCz8A7TzsyFhITb6KwPqqlNWQff3MX6epVoaRwB0Su/FR9BB07rdn1uhsJpvHISDW0ZJE6e4",
-	"z2lFvqugwvY/3zfP/s6zMcp7kaFg/fzgKRCoEZVypRnPc71DKXlYUQXojJVAv28bUiIlt9NEhwkANaTP",
-	"L0jgChNFic99vdfhZr8ylOSHoptDdI5dfR0yV1C+qc9CgQWexukdp6kH5xP9E5NReMinVCKGS2ZhBegu",
-	"f/uZ6l2dhcMBla/4FpJeMqbEvqF91Pd/IT5sNdo3o2jwM3z8PwkTHv7+sDhLj3krm6EVE9Z/iQs/+kma",
-	"rTbSF5OtF+yYzc5y/y8gmOgrw/CeUSmAmoHA2zcor9KHt6KSi4Pj82JrzXOUawn8qMDOdSGbvfCDqxhc",
-	"wWKB1TMIsaCgjLn4SD+ln8p33OYrX7XsQe+tXTYpcnm/6j1b8Oo8xEeTNarrODks1xtRV9v1rY3NuGe1",
-	"akDpHsbf+AVdbHi1NhHB+OE2knrVX/Nq/ba1xLlf9V+5Ktwq53zT/Y7Pgj1X/IDdcJkTolFHguYNjc7c",
-	"VE9bV1ioixpWYUfEjLpwclKDIYOl8V2jN2KuiwPUUPrKpKj2AiqfXXx0/9xd+MpVKWHhyortKzlVb/jC",
-	"3Qs1v+zUw/qERJtF53bX8kDc4CPP0Xf12bnBlRWiqtnBCDdZ3u8fG1vLMiVGfFpO8IsOaWmcUfE6/6Rk",
-	"ITQYYxx1BaXDGF+CQ3wl4J2WlvGqkrfe/9IMJEuoVUXxNgheD8F/m6VyzsqCcdNntalw6hPBoG0O1JRp",
-	"gfHiI5rC7/r1qBqcn/tgL4IDhoq9GoalFzJqSYhhJlAr6QTTW9jr+yiULo6KkZ0+fZbG3kHH+pGaQVFg",
-	"4zxm330XtVCMo5N7vnafzpPRrP/20O/si6JgR+3FIegphHxQJag43V3MhcpXZOHtI8If3biH1DFwgQS4",
-	"wC4bKG7LK4uU5n7DNshnom5YiMphznFH96Di7P6m8b8LsaXicA/znLgFPoe3b+R9g6EVMw8gYfUs9+zO",
-	"HDIanjOlMYqqEjxfCVNXZxpBMxfNdlVxJX0lS3ENruJP4hRItsPqgvqV3/v5TGYQo7CDl3AOTXHAX25Q",
-	"JQsxLQj5otm9mRntdP5n6CzPmCnl1v1DvvGv2TuqI76QSvh64obL4utPRaIjkGEljdXouU84KSv7K40Z",
-	"9bhSHOOox/XpZeJtfWiM86HDIzCOhp41DGiPcwZFk1eWrXjRqWqMlri2JfeLwRyI+uh1bv8OIz6Vbxvi",
-	"S0ZcKO7qjLcJ/jPK54SnPcMCIc/qwiGl4IWpg+SkYftKU19oJr+kW/WJtveR1c8gRFxXhzch5fdhPH2H",
-	"Rke8TyxJNHvUp+QJOv353rla5KYO9KTvUrWH+l1rRHPWbyO9h9JiSkItgvhuxmMkjzog5hPh1i5mYRK2",
-	"EXVzfszyrbwpgmYMZkUiRv7Q9lwRvL/qPbak9giAPhwKAUA3kYMeWpCx454TU54zzlZS2Yxh8gzF7eSA",
-	"PaUcJ2xW2KYn+U7UbXzMw8gX/dnpn0TaaLQqGiNwgMjpSdTD70x8QOahmyLPralLDyAeQNulzuKeIRy+",
-	"Zn+0qf5LkmShqkFaILnCj//3yLBOMsfaDCOQik5/Nj8JuZqhASdM3ZJlqcXUUt4KDDKS1lDdC7MSwprP",
-	"izaUjXTxEX+4Q+5bCkxLbKPNT5VuWjO+CDP1nOfrurxBs1sVlK29J2wjPpa8ac65p+9p6DIuWoUF4yEq",
-	"YUTnpEeivtZrYHFlCRhrQq9FX/E3Rv3hw07ERt237lRnUb31MzF0p2BAZxwS4KiYj/BmDMoiBdr09VEE",
-	"FUL+UhElpRQgHTZv/yHktzD/uf1VZ777144VhN7adLdSsXyljVCUJoJeQsFvcSj20/H+xUpwCMSNEybk",
-	"cA4QYj3kgXKVTpLePg8VEgESIL+iuloNMsy62TPZAzjE3iJ5t+7mQegkLPCFEwoBhK7imEL8k9C+twwK",
-	"wKbKCCUoZkOlIc5/p6+xxsVDXKObevwFRjTVv5/NyfFLI8u/fsLo8SKvBdOU5xO/Aq/hXpgN1R5Ohi+5",
-	"AU0b0+cLYTqrredFMPNseCEYwCFjuy1EjWVUU5haznH73KE4Gge4gV76jFu2gWrIUrGt/CBKcxZB4egp",
-	"qOMCqCHFOUK/QRSJPibfTUp8/atfhKH6Eo+fXmbfPLnMHj+9vHzf2Wa0ysSV/Es8fno5y+Cnb574n9wU",
-	"s/dJGRnSUPqQ+V7ZJ/dPTGgbGtF8gFwTo19ZvhL52jzMe3clVPGlnN/tBe2oUC3D6qa2cZe83K02VBo7",
-	"7ksJIz6JXYFWG5UmGHZ2Xn8sxWAZITbGQZGbNVvoKmvEiIT86m1IVTx37JIPlOxNoHvrB30aS2KINRy6",
-	"mrCvs9l8PDgYdZGlZIGzuSeTFP5mNy+lWT2UvR5nP3904hnDQmmPjBoUMaynm2AooaDXA8ih+lY8bKyo",
-	"W+GLDhR9A0V8fUwl9YSqQ3N3W4zHzRgVMoNSDHBvUNS3gqw8X983cYN1Z68HiZd893DE9O5BKOmM1/ea",
-	"V2vwcpmVT6HuDzfEu7j46P4dtBQHyH4RdmIOVXuY3vk6nuGoZzf87WuUOn9KgLAPjLFXwn65/AZsF4ix",
-	"YM0z/IDO+bnIyWvr8/2pNlofll7JpfpzZ0dVLbii7ne7Mx3FzednS6rldIQTQf/6bCY9DYlTCAHK/olj",
-	"J3SMeiDkbLSjOiN+ngtIcJ+SzGFGWvHI+nYP8aAeYeyVtOLBgGXF54gLDn0uPmERIHDgY/WfkMJR92pB",
-	"Cb0OCA5FsJNazBUVun54Fca3phj0WMOOzhimZ2jhpFj0vxQ1U1ZHD49zJXSAu8NhIvZXsJpkYkUZEEFj",
-	"AWy8+Oj+6U3gCPfxgMBJVWY4L4D+VOSYbSSELIluQ37eCUIZXu/7Y6Dep+4RTdlf9yh+MxEJ4kex3D1A",
-	"0SOKPiEgOnWri1mhHt2ZAVAdfqWmQn2RB1hYATYbGnCFEk1mpfeGKb2PNtzSqs7ddiNFQbaVeLQCrgRd",
-	"wE6JWPgfxGag+iFkaHhoEh4AUAstDNkHMa8xlDymOCX0I1WCYY8fvueHJO6A5+nio/unV+d7paulsO+w",
-	"VMowObjhGloOnVPJgxd/UekNMeGvyEl5Kj9JaHj+kKfHxEXDcX8XvFKjIQij7RkDKAh8oSNWU2yyvu1K",
-	"6oXCviwDrCD01cB8IpmvIB6pVU9lz5UVqdKoEJSZcmx9+wDhh4OtXKK0jh+czQ0gDfkqC6g/Kj6QfG1E",
-	"desBDc31Zhd8K90r+P8CAAD//w==",
+	"3L1rcxs3sjD8V1A8b1XOqRpHspN4E/uT48SbvBsnfizt+qnacqlADsjBcghwB6BoxqX//hS6G5gZDjAX",
+	"irJ9Nh9iSQRxaXQ3+t4fZwu92WollDWzZx9nW17xjbCigt+kesNXAn+aPZttuS1m2UzxjYDfVmKWzSrx",
+	"752sRD57ZqudyGZmUYgNd99Z6mrD7ezZTCr79NtZNrOHrcBfxUpUs7u7bCbVW/HvnTA2sYjabeaiOsMy",
+	"V9KmDmLcR/db4c593Wy1MgIAd12Il6UUyr6ptF66vyy0skLBMfl2W8oFt1Kri38Zrdzf6sX+v0osZ89m",
+	"/3VRX8wFfmoumnPCorkwi0pu3VSzZ25VtnUfMm6YLQRbwHhmhDBM2tld5ob8XBqxL0QlzratesbIpt6U",
+	"fCEMrf36fIu+FkkQiMrNhCu+qfS8FJuzLevni6z9rjgwpW298BlvfvjOadm3ohTcnA/Mfr7E0pX/mBYP",
+	"tHymxXG+5OL+Y0+tQHwvFrDs8eVwy6RhuVaCWc04c/zrGXO/4ncZV4wvbMasLnPGt7yybH5g0hoGjCKb",
+	"5dLNuJGKW125JTZ8u5VqBYe0tpLznWMy8bO88APc9rLZnC/WqaE/8sUaRy309pBkBnp7wFFL7k4cH/WK",
+	"LyyN0tUmOUpXGxwllRFVcrZf4VMcueHVerdNkid8SiP1bRIsr/UtQWQrF3ZXJQe+wY9p7M4+Ghq/s62v",
+	"VKJvG2/hUxq5U8lhO4VjjD2Uycmu3Ic4zvJ5ety1+9CPW4tHfThxzdeixou9rnKTGvrOfejG3WWzbaW3",
+	"orKH3/Gpy7X7o1bij+Xs2T/7ia8xzQAnDlc9NJLANzSsxrKhkR5vh8YFSA8NDFc3NNDfxfDK9b0NjW2x",
+	"iMGjE2EPjWsQweDQFskMjfb8ZxA9iLAGkSOQ4N37u2z2Qpm9qF4B0/ro8ViieMXhMxRRrdiYcXITzugI",
+	"gOQ3XlX84H5HQdDx8w+/CbWyxezZ4x8uwzhjK8flUcrzQuI/wy7o++/DeD3/l0Dye6EODYi6R6nnCXlQ",
+	"Bng/XnA6EsFVWssXxYbEgfZVFkKuCvj7sVCdzWQ+SvrOZhuRS96Yw19YfbOdD4z8U4ycfS9zhxEfY4pF",
+	"Ex9k7lHB78h/N/PHpHWjqNIkfofjeS6d7MLLNw2ALXlpxLEsZIR18gxdL3PyP3Piyyw7Anau3f+F2m0A",
+	"f4PI8v4Y1bPZh0du2KNbXrkTGTf+J/2i/kYDtqNYGiCdQ0K3rzapPb3MZhupAuVl3dui965NoZfuvyEi",
+	"zfWMFg13g5P13sHvdLQAqtJ9v3AHzWZW2nIszOpbhRnCr7/gVOH3a5zzLpv5x2IaCszdFpgTIBhn7oDu",
+	"V70ELbCUt4KRtt6HDyB+jEWFH2HwyRd6KyojURVofPHbSdfp54jd5I9CLYout1kUXK3EhIcDxseejIVW",
+	"y1IubJS55BVf9nxys6vK6KdOkB/c0ysYdJfN1mKbYJxrcTBpBIptq4VMfGlFxTirdortuWEreSvUM8Al",
+	"B3rDLChT1rB5qRdrw3glMqcr2ULIisHqkTtxeJg8+obnoqu1+SVxRTBpwI0wN9xpamylmVZMqlkEybZk",
+	"vOp9rvhKvNV7z5rGo8Ybh4QRxKh2ysQP4j7xNOm2ljEwmjBelgRXXjlqNVa4l2TkLlbi7U7FNrIvdBkB",
+	"aWy150zbQlR7aQSzhYb/cwsDlGalViuHD2BTOrC927NUcAxAZxzsEIUvrMiZVhnjKocBMK9hxvJDfUNz",
+	"rUvBVYe4iUch9Xhq8PfiD0QQJiRvYFWTuLJA6UQmDYKNsQui866gmeeVMHGaASq5CUJYckR4uzqfz8VS",
+	"V6J3ChqSnmO0jLSWKh/H7v7mRjZIcrRgCN+44ba1o5xb8chKeHmjVH8zP0RP5rDhZvTxYDS+zPHJKpv8",
+	"4CYpJdLV3Bie2OPODkLoWAxPzWUKvh0L7ysY675kuRXjrvUKhoI8a4rxgA2oN4ofRXlRTE72t5sFGmvd",
+	"IeFr837Cu2+Al7Qoo01rftMdCjsm2vYFe2jWaFljdJpp/I3oyktRful6DSMWwHs9R3sfIYTmFTUmI961",
+	"0iiJOV7nJsR5dyrXChmm3m5FHp/Ycdq4Fl3YTdkRwOJCdTbbllyqiFnVnZZpVY5g77CenykKUPc1kXd3",
+	"imJGZHVpC/eY8VXFt4XJWCG4k3xNBg+bwWeIz0thYtzHw20scv9E4yOPrYdle39/KHj13aMPaMH2bsOl",
+	"VILNK8HXkV3FYUYAiF11E3wyqmIvtLJ8YW82XMZlLz8gyQbHK+L8cLMoBa8a0wR0SGrjPXp0a2tZ+yjN",
+	"5dLwIKtPQhUYzweVtsc2oidxUrkVVU6aQR82/YOGHR+/3lg9Vfp4Scnli5BOBK9KidDvdSDSsIeVZ/wN",
+	"xiWNftkhTRtnfc6nos4DPs/NZ7f7LB89sPFXePD1xVfXH5puKI3rv9MFnoeQOzdW6R2i1ICdr0mg+J3B",
+	"nfswiiPzS68xoFddTmHr0Vb9rUWVpJ7tet91zOwu8kkiPjdrkd/oiOxAOqSRVnxl2J8oy7Qmjc032YTT",
+	"ZJNRQ06pd9Vp76LS9gZksM7Z9kEldsdnS12BLLKXZcmUtmwuwBOdoUQA1gHBDQiJo071u7Y/uYUjB3Lk",
+	"OhU8gJ8xY0aKJLKZkSsl8h6+KK3o+XSU3gJ7C3qL2SGaDmJ9vXS43vrbHZkiIGhNzV4PqI0ICNTGjbcB",
+	"kCaljkivt8It5WkpTITLxgzLMJderLsECQcdzfj+jGKqVGxfyEXRpEVHy2gfMoXeq6wZB+FNP/ZPlnPL",
+	"59yIQSnW75P2EIUWeROnmb23O8s4W+htw+vB5sLIXDCuwPiUMV35P0lrRLnsmMG5WhTeG9cyYnc1hpbB",
+	"HKIzxhrMX8Lg0z0gPmJryCb5jgKxUnbzGPB/Ehv9BqOmOjiWto1wY9xLn3hLy+Hdwopv3UjiJzeoYg4h",
+	"Ew5s7CCoC7Bs9IS1qnesHO1UworuePjwdmBURvPElv65loEjb0QzTI/LHEOTyMgtFeOKkQzNPHM6up7J",
+	"0owTuzYxRoAPlnudcP2cGakWIqLY31vH8Wc5Ev1oa1EoNqMW2yAoxdLe7Iu4GK7EPvp3XcYRd4vhimOf",
+	"z7AtCHMclK3dqrinsFJW77/33HEbTin4rfCHb3CU71JGnNMOJxdrVO8//IpfbM4fPyqt1XsmmLdzpqmG",
+	"3yg77Sfa2vqY5IlHNzvNNRCI73StLJuRMatLqdeF8JYuxuf6VgTXXExgdqKDyPuIoDs7Wqu8xwcEga0o",
+	"SwFOnUqknG3Tb22qsj1J4BkQQcmqcRwnKtwR8eBuSHlgG8FJVXHyzxEEGkwxKGVHVsDa5Tcbj5i1zNQU",
+	"Z2tjuVftfKBHQ2H3iBMQMSPGQ4Zjwogo1t+K6tDDb4idDhvBCLXaAwelnDMzqI1U9OvjiH90ghtkmI3H",
+	"gOlD9E6K5uErwSCwtz9oA4aMlUFfweCRoTtusI/auWf8zWDgTVircTKP4E3oZDO5QTJacKWVXPDS4TNX",
+	"q5EwcAtd08Tu559ak7u//EoLuJ9fNhZxv/8GC9F+TUSYDOMHgyxiVvYNWYm6LJzjM3BfM1AblDBrG5K4",
+	"hegNSeUfo44EUql4wIO7bwwO2PADmwtWyVVhmXbMVBpQNp8zsdnaAxhIQF1j1S7hrSnFrSiHkPY3GAQh",
+	"gSpPx5N8ZY6euL3elXnYot8Vxmc4PdI9tdIwvVyS0t73/rXXvKRppMUZmNL+LbjPQ+ngNMkg3eB3kauS",
+	"pvBhPbjNcdtLmf6P5f0dmiHhdsKb5e3EaAaGG8sIn2p4RpGRwr6nMdaVvBWMY8yStw4wyIoYYLFuyGgW",
+	"C4PvfLrFsL4OXzjRLNATHHe06RbsrHJI/ppXEeE7R+wZNMNSYt5IQSxpuau17KEMA/TiHJ8YMCckCdY2",
+	"Ppi19/hv9T5mDUgag6WSVvLSJKLXqvV4saV9BT3x6PeSf5M2OHqNw4EaRlI8RxxupNF8ai0oxFLG3xc0",
+	"U67F1mZguqAQia5w7v2Fn0dxqerMuB7zKwh9eiuUwUdSsLlQi+I543MjlKWHxBtqWQHmGvgCO/KeDChF",
+	"Z1KhRoofJys1kRigoNEgXsRQ9ReucnodgqUW3T8QsEXBonwtmN6F9LSY1d1N9EqWYlrWwmDKwVHk9sGC",
+	"vDMlEaE9w8urK7aVH0RphrkAQTGZheCO7FSmCKUPW/s84PuozWcNRo2hc7HQGwFCkrRONsPRPlCW6L3U",
+	"SrBcA7lbUZbR56m7AlhoRc6Wld6wSyYVuDSMFdu4mzhp997ZeHRLPPIXlgvuQKudkGmRjjX+XZosUDa3",
+	"LJdOyDRjPYEJtpkMSxBCjbnHKzfuDukkAkxOWdbM8INpCo4o4nPjfjWWq9zE7ce83E1Q9N2O/uG+Eg90",
+	"FjFLTqH3DsRLqXK4aVDUM3fvXu7s51rgpVs02JDXYsn+Q0cIKI2Y4SFGkPbCLeBGiuDikhif613i4UOB",
+	"x8eSOwg20Rk8Xu6DtTj4MYhUAs35TRHz2wjxjAmt8fv2wTVAR6eIJUh/BGI8cx+cjsMt2zCHBASTZOZ/",
+	"OMKLyLw1cEaE2/9Uj8ZUi/jTiDuJMIojALgJslnrfjqnaIPhikjYg8ChF2WXOZZ4ELYxoU0CA+kpHjjW",
+	"E+01Lc3O88SzRScREdJeKKSol8BEmf/o3ecTtEWvKIJfudopx9O4YiKXVles0GUONTWOVcepal8yCDdG",
+	"l4hrCS8i7Wyt9B64L8UvT3Eye+G2LwmH7AON/I/nrBRL64QpjHNhSuxJHp3klHHHi96gNtaT/RGL5yp/",
+	"xl4LlVcHVgmeG3xRb6VxsDBsJSzmooT3aruzBt4Aqgex3c1LaQqw6YQQbjHP+a3j3UvrmBP9X5c5oNoK",
+	"rt2tHaWtOnt9eizDAiOgGVXPCKEMY9I5qXLDWEPFrzR8Ig5+5uiF+vmFTcfQ5W9CbBNp48MiLImvPUpn",
+	"wU0RXtV2+lOp9VrkjNsRb+w9vA8+P4onAoN/E9aK6iceC5YUqZiAbV0nJxasVdkRgZE4LpsJH6cAM8a3",
+	"SLZcj7zG6i14pvTakZpUcY3sN6nWibutDRFDzqnjNH76ZnSfUq2vKxkLHFlKxcuo/7ASrBK5rMTCGlbG",
+	"rcV6Hdch4mL7sftpHeRK3EVs6zFhKd+hDuxZXgzEdTWPk6yr9FB4ZQ3zCNvP5gAfI3F6LB97TcM/AR/r",
+	"4UpJbvQ6FrEc0llGhmjqRdRMuDDVMuFp2ug4fo02/PSaO9OZxxsuy7n+MFFInBgs1pMv0jBqVpgtCkAK",
+	"WaAAmXqbmb+L+NWpPM5sHiJC5T5O1qNwlj5Pq6/GMo24N7om7nZ45fhgygER4YgJRG1yKRYAg78E4YQO",
+	"nwJ8HJusHlkHjSKhj527OrqejxDvLCc3W22MnLcstw0WkYqkG+nq88aVxjI4Z2yTf+R5zKM8ydFLxpP7",
+	"eaimUXTSuHY223rSedO0m5Pf1AHA+1ZjQD4yWoyP8E16ks+ec4QnGQwTcSdxIlnEIA8b+HjfqIGkd2cQ",
+	"FEMMuuXwpkIy3h3uJk8eV+t1n8VqSsGKY9tV12a8EfcQS00TK5s7TJ0tEVkZrixCpv4bXb1sWfHVRiiL",
+	"KTV6Z9l/zbLTLwwWqm+sn7qivuQ+1ygFWFMi1bFBRyhv0yi5sWxfaSvQ1jQu5cp9mIjzyPkhHeaR8vXn",
+	"YhsvgJXNhI/Am5QTJtRC+2iizoeFzPOoy8GsDTOCV4uCCbWSSoA7BSKg3XH0zoLlWxrGmdeR7yEBp4Xc",
+	"nojaLa8oB7sLe0KIZgmYcBelFIbtVC6q50wqyl4H0yN4etsJ9s3lWhfTdvNMupKpT9fo6mkjfcRH7uFm",
+	"UQgooOY9w7ByA4PCbQQR3x89YFKSancRLFNCroq53mE9LSxvpJdQJnZZ6j1cnvhgM9BoRc64IVNnqmLB",
+	"2Dfyx7iWdwSmeVpdeUNv1xEXKm0PBxp/4wudi4h386X7MwAIoqm2lV5VfGN8khiwz8xRbdmuadT1lxy9",
+	"RQ68A7Hpv1y//o0yK8m+0I7bC3ZrjJNQAv3Khum9IkYRcKdbiktOrAUFSkjkIN4hkLDao5NBmmdsm7Hi",
+	"seNoxdOM/XunrcjYfFeWwpqMPH4mY7bImM3bB0VX64GM38DZo0fS1cYktiJ9jOZCox499tjej9FJXkgJ",
+	"ZDLOOJMBA5C67Egu/mmaFfckrnkenar3M+bglLpPqf5VYhNmWxIiHQV5643AqNIFV2wu2Fysdu4Hx2Ok",
+	"zRx+4y+8LnASfc9MtYgTVApkUxhy2/MNUxJpeo4QwNlgxAQP3FsWK57YvFaiNaIUj6YBdClW9ypNVw3X",
+	"HTILoIfgMXabeez+98T97xv3P8fziu/c/57OshkQ3yybEfWFCEOgKriFfGy4ua42b2YYsPrLY//DE//D",
+	"N/6Hb/0P3/kfntIP/4f24n7+MezH/fZ72JP77brwP+RgCgksKZLF7w00A24+jImGIA6G/lbHNb3D9dxm",
+	"FNqWnyd17W9qCo0GEJVarQwVeMeh3lcZrYA554v1KsQpdhIiMYKFzUUhqaDdsSO0WXmwQZWlVOuYDM6Z",
+	"+4RhFBsIfuC1hP2WvFoJkiZitXOqCtWM410atpSlgJcQBzGzqIRQJvN9IEDUBKRk0nbeDv88RsVCR8op",
+	"XFmJrwyDEQHW0mBsP9Q20JUHoNubtMMlohrXEU7sNxGAmkKNK6zJ3k3KqLwHJ4HwOMLEd5jNFiVPqXFa",
+	"2YrHwjpJxm9UfZIWK0CQ37lGqU3G4Nl/8vg5u2wGgi24olIRFhOOakle79CuRjsiUxfg3TpyXVjvkfYE",
+	"SWyOsTcJw69YVYcWGLpGr7jwkGvUxsKhB8OrEKreXOAviU7QAG3qtt95dhPK17ZDQmK+rYYTofFFR4Lo",
+	"E1CWS5X6bquO9+QaBZ5ACM4bUVf+KMFfC+RCQqqP8M28HA3mCNAHfVGD8G2nEGGhM8cFTF0pFYOJIZYQ",
+	"Bd+uqb6MYC6GGj+jED5p2r7sxwl3Gg8lvserFG2Lvxe9xhr9/UPwvsUbRxRb8rmCpzkLvMZ9zNaBBTeu",
+	"rg22eDr2aRUfJ3JkH1MLcYMYmMOs1lFOt9doSx+xn3du6LQqE/TNV7IVmr2UEMELRVngMV3oWxAw6Eky",
+	"C16KR7neq7Eyl7SvcM5X0r4M08IvOPMraX/HyV9Je+Xm/wmmr/foE9MnxYu1SFwatii0ESrzWEEpAEDm",
+	"TRJvvgq+O02MWE+gsHMi6ym4kUKBYPjthe/x+VOZayrX+6/cK5u7Z1axVjw8odk3P1xmf3n6ffb4yfeX",
+	"7zugSpRu/+aHS6jR/pen38O/7suY2yXtSFC8wrZbdb7Ahn+QG7elJ8hJN1Lh749jF+jQMk7q8CA4yY0z",
+	"YCMN20YG6CRuRRC/IDg4SvEnekx9IsKU08RdImCo63RJWMJ22zQfxyIzEY16IruOormg9NHs/knqLZxv",
+	"5ag/HSyi4c3YPUnmfnotlZ3OslCuULWAkvn8CKvZY4c4c20LhtFMUqtu8M6HFh48buDAZUQ+PUwYfQSL",
+	"DzP39R4QvBWTZTOpiFMEozzxcC/9UFV71Tl2hKJ9rEY/SXdpZ9z3PvR/5zL2ncPk70Rh3iHQnku48jLN",
+	"hFuAZ8gzsYCJX5kaPeuS+XgxgT6fM84KqWyGtYp84YQFmC5K2VX478G6O6jTemimMfZEKtd9Jj2Ow4jx",
+	"1J6Lu44Wg+FHFOE0F4qoNrWNaKUple7Y0iQ33hXZfXpAXYmn7Wy4OpA6E9aADiek96CzATSfqNyzxGIF",
+	"EzJyqbpBtApPOtUPqoMPDkh3J4KPJ/jSYHyyHdFpfZC4bKfoDnpmTumcdOzJ9XUFd1uqt3BJqQN5xfdS",
+	"rYIPnzNy+I3La+xvu5TVGNm6mhZg27favCMClsfcBpr1kNXfzdTaUaUdSlNOKOwMmhIyUwhh71lcwvCD",
+	"SUSCFCSTDlxI04GLgl5JtfvB6FMMyHbvSNuY8Irsux0+vUjDyz2kKWoUkSu5koqXZF2R7i95JJJxUent",
+	"yLfiLe1+WcrtUWpWoSv5p9NCS6x3Z6HUykhVtpRbr6mWcvtLcyr3h3+E6cC9t9iNFkZBWryrkaS15X9t",
+	"hdvQFra1F/PtBG8Ht3+A1Iw///9vfv5r+OXN7/XP78T8DYZsimoRjZggfaYmylqKGZAx/73jpbQd2WdI",
+	"WArWmCO0ArXSaoYcIWOlXAv2+OmzH7AjEljtjUVLMtn1IR7JXYfDRwpLaGUlxIxBtuJugVjoSy5WlRCG",
+	"QbDyXhrxvLt007qLwlRrbTz4t981oPDI/daBnt1VY3ZQq9aX2Q+X2ePvL7MnfxmrWl/vKkV47X58S6zW",
+	"/fzCW//dL7+JJWYo7dNCGOTPM27ZRpv2WR//8O03l98O3ntaFCPVIDL3k1GSdJe51Uk2bVZDtqGbhHN8",
+	"ZPhdQjuKF/OeH24gha1zcAo92/ADhB1BXl2wFD3zCXPukd7wtQM9RCvR+029t6NuFK76ekO4j2nu9ADT",
+	"zl9qfnrvJhfnFBqn1eCGGxoswd0bP+QG/UOKPX5jPzKgnBqf7YvDjdI2Av6mdxfHHN1Aqt4T+O180ewA",
+	"2aF+HuGKj9ZrIk8bU7qbzwJmJ4khXo3/jL0B3UZFGlEHGgem2wOeEUN7uwtMapwXb+I22JatjRQIkhp0",
+	"ibvbaoNJd2OzGqeZ6rDIUUznsdHM6L9fv3r0+CnTy6UR1vvq0J13n2pp7TzK0FCqxwaIuJ9OVmqDYEzU",
+	"Zm9pX5gxvhF7Tz+pEvuG68ruhVAUhgkO0g2U7VGiNtNiRR+y06H4EzwtvqnhOM9nXYmQK6ZBWlH24dyf",
+	"Cx5KQR6tMJgd1ez+PNpfGq4GJKqS0iiGK7nGiwJQFhjUrnruC46EKBCos19H4vuc7c/nau1TM9CL5KT8",
+	"ZtSGt0n4gFEyAUzQQxyAjjSrUoA5320FAFIdmVP7rvBK5oKEZvfjbziV+/Gln879gsL0+2ag37Bvb2Lo",
+	"1jk9xWgZiDGTt2Khq/yU1pxJGe/8mUudEmbp7CU8z8/KVofIcSbE6k+VVFqAjJk4eULoUxOy50YObRTC",
+	"+yIS7ZJtHqDf7KmZeSp4Ngvtq1H6UCeAdn2JaUyJl54LZaG6b4RcRUsMXv3y4tGT75567hbq/ULtU/bf",
+	"b1+9ZN//5fvv/scPAP7qWTfYx5ZSlHk8kcdWcjImuoMhGSTi5RMX4hvSRtFh+KpoZhrui03RtPVZAiD7",
+	"b6aXjru1k3QOgz88WulH9Om/jFZfv+X718IYUv7csJskOd6fTitxOwyngLwwvLkp2kIaMKCCRsTzU7Ak",
+	"jSF8VyYpNp7VfHTC+qp9T2mcM36w5c4IX1AyVriie0+xOF3q9c0glX6lhcEwjWbNQ469SjtZLBhX66Te",
+	"PT/EQ68joZm/ji10B29xARp7Kk/7rSgFj3oyFjaVUkI1v8Ec7yNgFawyEglgSSrIc4wDSevVUaEnpxs8",
+	"99mUYM4qtV7HaxK6nU5LY8xlUNZjlx0KtUpD6WLHV4seC6UtlO2KRpuMfuXcwaY33z5Xt+5p9aB5ytA5",
+	"pi0cYUbdF86K7RTmQt8W2xhi7VSuhTmlLBOWIQmlqKmFHLkMux2l/b6zGbW59yjdwKseUjwqcLvSj8Ds",
+	"6jRDXwzQ8rV4NOcLrA7Ab4UvsBQLb6Zp31R65cXqNqXrZaKZlIh5LBqxyHuH6m4UFT8N2+tOdcrt7ytp",
+	"yWkyXJ4KrsR/I5tB+jMcoAfSnQ5+ey4tamnVTin8yVjsL+aukdE1trt1Q4lKFq5jafuu4YqqaY5XeZZy",
+	"uIZOqGcMb5SxN/7uTmc6geQ6WjVnFZ6FEUSeMUrOalfiG/sehMrEEaIdU7DUgdQXKwXDUOrdEqXx9VJD",
+	"nUN3lT6BaPRusdpo1DuQyNoGG/YifS1pvlmne/cUE8DydCU340sJjCJJB9pAj3Xh07NUpejJSqTM8Fr1",
+	"9gRe43YbpIEb0x79XQaEiHOBzUklk6DAOJVMigVHtS16lZhU8egtDT93IbM4AILGnopIH3/dL8J34r14",
+	"7+vEc8g8fjeNSokxFwka8qOaqL6dpM8ABFMZ4krbyQ17oRV2jLUguqccO5Ndg9Tkdlolif7GwLaoBM/P",
+	"4GbbS1NMANw7aYpB/oKOy+DCaYAzrJe1ED+cx+NeGwBDHk9EJI8DPeQX9+3kO0GttQeLuCwrvQmX0nQ4",
+	"/HB5Yglw2pl/VGtyOfIpXN6/3EjdP6Yx9zfDhfEa1rnQGiZcLpyxB+TH1TODk7osybmdEOFqao+U4yj1",
+	"PuUanloILlWrrVsgLgsL9+n4gfCHOr9HZIxGH1s/mGKUjA2ta0eat9NNeE7F92ndfNKVf04hC3krUsHB",
+	"h76AmEkatd4KdVMzxPiAiYycvHmmx7V+QjHh9gsV7ZRJ9tlIE52FkLcTT9HTBxk+ujHkFzzpdYt5kGvj",
+	"DxFEQW2VQ6P3h+1rOk6LbjOS3g5dSbQ6NhwH40fUKdJ6TGPdp2oeTRJ+TcO1cN9EggaONp5nwsw2UYTy",
+	"UKSVh1b/rcfaI26TOHt4Zcc00GgJCuWOlLcFgAEU0aER5VLbCGAXTC+XbtsK6iRDtdpFKVWiUDPEfL0A",
+	"XpsKZhqPUsk24vds9F3vo9PsOwrXEMc29ASNo1b80gRJvQHTmKR+Nt7qmM70L1idcH/1SdwR746frN7H",
+	"MSF4wEUvCeumHVWVHeNN/9X0VCY61vSNrziU2MPJJcqrnWJ66Yu7AZ+mdguxauXP0WzlDULeXUPu2wzc",
+	"MlRw6L5V4OpWJa000SeXg72Mj4wJOzXekuDGRg0CPaXmQrm6blX8ie1P4u8oFj6EonEBsiPjkppPcHsO",
+	"9LRQDesDxSiNaMgNMSqwzwQofjWtTgZIQCuM1HEPQox5X8mV+lWlAvaM2esqHxW648j2RqoRSl1HNcIv",
+	"ZvV6sfNdSRutYC+nxbrh+KTM0iPyhwqjcd4LjoYbp5L1fHxkUG18DqbCUf2udC3S45eU3qdMyFTTrRKl",
+	"FFBmJ1RrcV/NADEdx1kIJvii6FRk2pPAaKkmzvjkPNgadMK5gZqhqeh+SKAVQuEy4JchDRHa0lXS9jW6",
+	"h1Vgc5PeMPhayjSFH5qEwe2h+xZg7bqbECs7oR8gSJkU1pTSldLTDhjs7ucpdcRbG+b5WjiKn3Rlf1IJ",
+	"+RG1Amue0Kb33oazNf010KNFYV2cPtIkasSh7Xacrw0m0GQYdYJC6/aDptC+2CYnSjHKOD+/J7MctNUd",
+	"W81Hf2H0Cngdse5jnG0recstNhsE+ck9LFByRN+Kil29un6TYf9Fbsy2qLgRnapWmN5Pr1A2xn54Ot+e",
+	"9Lo2OdbIwaZjA43DdMj6M/Zu2gxkcJOeoPv7U8WDXBsEmqTANoxpvRS9NIo5jqlMphgvragUt06Qd7pB",
+	"qMRYuPdMb8S+/WbFc2fa0+7Uzog8Y1ZrVgh+e8AfzYaXZR3CjkWf7V4uxKQHmbrGRV+8vsIByUz+dMlv",
+	"HssO3xcHrNvgawlS2YwjiWPBVbz8Y7QCUaH3bC9zQTVSYJRPk8zaJZjqmoZKz3V+YIbvkxUGJ1QVh4vo",
+	"Kg7Y0x+CT+oKeXwjmG+zPP7mdmZ6kZ+/m4SnKlGyoaNsgEc7dBocKmdA7xul1lO9okZiFRzBA2uACM35",
+	"uuFjoEHUV+CLFSgoT3UQ4yMRmtboUVfSZDDRZhdxcqG0oiUkcpfcYFMBh/FLXjEOURSJAttTG7r0yEV0",
+	"s+HQqctLWCAtX0u1wugaJzlBqzguy4Qp0c10HfXxO3Y+BGhskBeeopHDjwBSYIY1TZE6btw0ODHb1icu",
+	"RnJtG1L8FM9+Yjoflj6Epa3MlDY+YjttTXUqDKplercqmNIsl1CTi1cHeP9sAZbrsRwugpENkbgh96Yz",
+	"WkJMVaSOZ+YzQVOhLfT9nvA6p4bWP2HIHmHx2Hg6qAl8ai4i1lNpZJpRpTReIVOAEB9pyWx/LPTzWDfK",
+	"iW3QYAejbXlYAPn9+bsb4mFiGHDN56fAF62nrNJ7LF270OVuo5pB8ADguVg5PSLSX6MNJvjGaDBd4+iT",
+	"qx/iakNczg36OZe2F7DHGz8C7M95u1ZqpfeMzzU5sPbYIYB+xhgzBCQLtZDpd1+0nX7FsSnb5DVfix/5",
+	"Yn1izJtWFC9Jlwz0I03IynX3DUXaHO1CQTfeGErpll16CmmAkysL13HQ4zEEIZCwjNNeotemcx7JCqI/",
+	"Dgct6MoqrxWMTFmnbyTeoFWldxOi42H/f3XfiU2m8/FxW3/k0Ux6vU2ZYh2DHeNlziEHhs5FE/pvNyGI",
+	"201eEh6yK/DIRGuQdPfS8woNVttYX2G/iredwPmfU75eZXz9nw3jlYCCLM1Ag4GqaXBmv3LjQFHYxbsh",
+	"r7TO79E6Dr6eboT3j9oJ3Uim9okETrF1mkSMl72jeibjA+mTtSQmVF0+pTts1L+V9pic1K97pNnYAW0g",
+	"xGx0LQuMAokWtAj5GMXhqONXFUzHdd/7ZC/xd8nKF8mrPKWheWrpK2E/VYPgky9vwCp4lzrasWhOvDZH",
+	"iSxEp7SavUapUFe+3d9wUW8s5LovhHrO0FxABiRyXSG7Wyuxr9scGD3ajnBSAnrX/EW1UJnV1CHHpiyP",
+	"t6IyVOfjqITGActn+ErDldPrrFdpRqajjyZEv40G/cFD6qaN4rYbdb828NuSyzoJtU+AP1Yx+8Wzdzj6",
+	"9PLlJzfabsruKbX4DsxjSx3vXudwq1ryRV3dxiGx3WtW8PIW84AR0b9m13IjDDzob1+9ZN98880P7vX/",
+	"+/XLr9nPt6I6sAUvSzaHLH1tBPaPZBfbSkOnkJxdGGHcpTMlRA6l4iHI55FUlIT1nIl6ImxNgnEtrG5Q",
+	"ht8F57XgboH/+wg3+OhaOxU82Fkt/Aqz/PXn63rxFb8VX7MXrBLLneElNuikUnjMIwjUWgF6xuywfaHd",
+	"B2vzdWga5p3XswZNzR57oZJv5ezZ7JuvH399SblBcMUXjWD9i4/1L3cgtSDvdnjJ3R39ms+ezf4qbCNL",
+	"Ba6bb4SFMLJ/fpxJbKgD9lh8nRv5ALMmuthqJ7IZ8uVxCaXv3dfNVisyPT+5vEQ7LIQnASVut6VcwGYv",
+	"9MIK+8jYSnB4/CIrzaXiVSRl/O4ui+DmknIDcxFS7GMvTdjixXUhfEnDOwgi3WzccjgbFmYEjR4nvstm",
+	"FwsQC907QIbFNuxfwseBSf9IVRMSAPiXQbZaH7w/cUZwjLi5a5O1u6e7SZA/YWEweXagHj46B9DfcCf1",
+	"sw2v1rttcFxhE1RW7eZzaYpGu5E9NyyvMG2V7kb6XK4oYfwmjX1JY+4JrgmZThHDZQSMuKuzgJFYKy3u",
+	"ALMkE2cUKq98MmKXS/x7J6pDzSb8Q5jmEMe2ws5jFJ+YTLdTOE0Wa4DhLTR12HJsNS9APSRrOxFjEvX7",
+	"ugiDrUMyyu1di1K6c4NkeR4kcliB8Q3QQgKE1ND/GR86oXI0eGUM3reMHsL/xgf1sHWPr6gqXRlmtf4f",
+	"JN1tJWHnoSEsZJ3hR4VWwn/gLpGrAzNbUZZelLkopVqbC1+4JsqCr6sDtNh/GCbspv4cPNit6x1PHWx4",
+	"13L6nekFrA5QRnBnoU6ev3uwdt5KA/HF0NgALwbcLhcf3T93F6Xv+d/mKbGd1EMupMISsu+zxM3+pvX6",
+	"hX3jvTIPBGk3v1spCWiKpD4PmF/qzdYJyKGfcqENRoMAFcGfm730ndoYgXhdJzTK492ZqNvQp2BjYbnx",
+	"rOx8YpsT8qVakeRW94akzqULrqBnKbOaTBenoGjnAsBGj2HMZ8b6a74Wv6o41n8b0dHArSjVmQAKHsJG",
+	"m01qyBqwlPxDF1uht+hUSopeP4mNfoPDPgUS4nJQzXsEFv4O2vnZkDAXG/2VAXXVKaug+/uYJc9SLY0j",
+	"ADql9+Ij6KBp3e6PrVBYDz0OwsEto6SJU9zntGKxq6BHwT/fN8/+zrMxyhyUoVPK/OApEKgRlXKlGV8s",
+	"9A6l5GFFFaAzVgL9vm1IiTQtSBMdplDVkD6/IIErTBQlPvf1Xoeb/cpQmjSKbg7ROUYqOWSuoABen4UC",
+	"S+SN0ztOUw/OJ/onJqPwkE+pRAwXHcQa+l3+9jNVDDwLhwMqL/gW0gYzpsS+oX3U938hPmw12jejaPAz",
+	"fPy/CRMe/v6wvFWPeSuboRUT1n+JCz/6SZqtNtKX464X7JjNznL/LyCY6CvD8J5RKYCqq8DbNyiv0oe3",
+	"opLLg+PzYmvNc5RrCfyowM51LtHShuGvwVUMrmCxxPpDhFhQkstcfKSf0k/lO24Xha/7+KD31i48F7m8",
+	"XzD48jzE90uI5PT1yZwcttAbUQd7+576ZtyzWjWgdA/jb/yCLja8WpuIYPxwG0m96q95tX7bWuLcr/ov",
+	"XOVulXO+6X7HZ8GeK37ANuzMCdGoI0H7G5+IIENHAl1hqUPqlIiteDNq/8xJDYYcwMZ3jd4ICJMXpRFf",
+	"mRTVXkDtyIuP7p+7C1/7LyUsXFmxfSWn6g1fuHuh5pedioKfkGiz6NzuWh6IG3zkC/RdfXZucGWFqGp2",
+	"MMJNtuj3j42tBpwSIz4tJ/irDom9nFH5T/+kZCE0GGMcdYVpA3wFDvFCwDstLeNVJW+9/6UZSJZQq/L8",
+	"bRC8HoL/NouNnZUF46bPalPh1GmHQeMxqMrVAuPFRzSF3/XrUTU4P/fBXgQHDJXLNgyL12SU0YRhJlBt",
+	"7gTTW9jr+yiULo7KOZ4+fZbG3kHH+pGaQVFg4zxm330XtVCMo5N7vnafzpPRrKD50O/sizyv26hSfAjf",
+	"iDrkg2rpxenuYi7UoiALbx8R/ujGPaSOgQskwAV22UBxW15ZpDT3G/bfPxN1w0JUUHiOO7oHFWf3N43/",
+	"TYgtldd8mOfELfA5vH0j7xsMrZh5ACn/Z7lnd+aQ0fCcKY1RVJXgi0KYur7dCJq5aCYtx5X0QpbiGlzF",
+	"n8QpkGwo2AX1K7/385nMIEZhBy/hHNqKgb/coEoWYloQ8rmnNIoPdTr/M3SWZ8yUcuv+Id/41+wddWJY",
+	"SiV8RwbDZf71pyLREchQSGM1eu4TTsrK/kJjRj2uFMc46nF9epl4Wx8a43zo8AiMo6FnDQPa45xB0eSV",
+	"ZQXPO3Xh0RLXtuR+MZgDUR+9zu3fYMSn8m1DfMmIC8VdnfE2wX9G+ZzwtGdYYulZXQihFDw3dZCcNGxf",
+	"abXyAsIXdKvbRvGMzyhEXFeHNyHl92E8fYdGT9FPLEnQyte6zJPyRF1j4EzvXC1yQ4QQm5O+S/Vy6net",
+	"Ec1Zv430HkqLKQm1COL7wY+RPOqAmE+EW7uYhUnYRtTN+TGLLtdH0IzBrEjEyO/aniuC9xe9x6b+HgHQ",
+	"h0MhAOgmctBDCzL2LHViynPGWSGVzRgmz1DczgKwp5TjhM0KG50l34m6EZp5GPmiPzv9k0gbjWZvYwQO",
+	"EDk9iXr4nYkPyEXoR8sX1tSlBxAPoHFdZ3HPEA5fs9/bVP8lSbJQ1SAtkFzhx/85MqyTzLE2wwikotOf",
+	"zU9CrmZoYQxTt2RZatK3krcCg4ykNVT3whRCWPN50YaykS4+4g93yH1LgWmJbbT5qdJNa8YXYaae88W6",
+	"Lm/Q7PcHhb/vCduIj2XRNOfc0/c0dBkXrdKs8RCVMKJz0iNRX+s1sLiyBIw1oVutr5keo/7wYSdio+78",
+	"eaqzqN76mRi6UzCgtxgJcFTMR3gzBmWRAm36+iiCSsl/qYiSUgqQDpu3/xDyW5j/3P6qM9/9a8cKQiU6",
+	"ulup2KLQRihKE0EvoeC3OBQ7knn/YiU4BOLGCRNyOAcIsR7yQLlKJ0lvn4cKiQAJkF9RXa0GGWbd7Jns",
+	"ARxib5G8W3fzIHQSFvjCCYUAQldxTCH+SWjfWwYltFNlhBIUs6HSEOe/09dY4+IhrtFNPf4CI5rq387m",
+	"5PhrI8u/fsLo8SKvBdOU5xO/Aq/hXkCh1d7wJTegaWP6fCFMZ7X1vAhmng3PhS84u9tC1FhGVdmpaSe3",
+	"zx2Ko3GAO8z/U7QqrmK11bMICkdPQR0XQC19zhH6DaJI9DH5blLi65/9IgzVl3j89DL75sll9vjp5eX7",
+	"zjajVSau5J/i8dPLWQY/ffPE/+SmmL1PysiQhtKHzPfKPrl/YkLb0IjmA+SaGP3KFoVYrM3DvHdXQuVf",
+	"yvndXtCOCtUyrG5qG3fJy91qQ1Vv476UMOKT2BVotVFpgmFn5/XHUgyWEWJjHBS5WbOlrrJGjEjIr96G",
+	"VMVzxy75QMneBLq3ftCnsSSGWMOhqwn7OpvNx4ODUR9uShY4m3sySeFvdvNSmuKh7PU4+/mjE88YFkp7",
+	"ZNTijWE93QRDCQW9HkAO1bfiYWNF3QpfdKDoGyji62MqqateHZq722I8bsaokBmUYoB7g6K+FWTl+fq+",
+	"iRuseyM+SLzku4cjpncPQklnvL7XvFqDl8sUPoW6P9wQ7+Lio/t30FIcIPtF2Ik5VO1heufreIajnt3w",
+	"t69R6vwpAcI+MMZeCfvl8huwXSDGgjXP8AM65+diQV5bn+9PtdH6sPRKrtQfOzuqasEV9Q/dnekobj4/",
+	"W1ItpyOcCPrXZzPpaUicQghQ9k8cO6Hn3gMhZ6Oh3xnx81xAgvuUZA4z0opH1rd7iAf1CGOvpBUPBiwr",
+	"PkdccOhz8QmLAIEDH6v/hBSOutsVSuh1QHAogp3UYq6o0PXDqzC+NcWgxxp2dMYwPUMLJ8Wi/1DUTFkd",
+	"PTzOldAB7g6HidhfwWqSiRVlQASNBbDx4qP7pzeBI9zHAwInVZnhvAD6Q5FjtpEQsiK6Dfl5JwhleL3v",
+	"j4F60exq1Evyb+pG5w8K5rBOvwX8jMaKEOoWWKGPYqI2+gcIgvOxVSdCfqAoWhK6EWHrhVmLnC31mQoS",
+	"QOgDWdMoWKeO/nMK6nPG2b/0nOVa1AWjolg00pfS7Iz1H+lPCZjU8qwcOVROR6Z+r8Yol/l3wy7zz+Hz",
+	"CHjRdH+0/ug9Iccja6dICzPvUddtgHCxrlv85YkQ7Y9itXuAom6eYPGRcNQaIU9fb/PMAKgOv1DTtL7I",
+	"KiwcA5sNLVpDCTpT6L1hSu+jLVm1qmtTuJGO64HtOB6NhStBn9hTIrL+F4lRUN0VMtCKNuMGoDo+Tf4P",
+	"zNsOJd0pDhP95O5xg2KDfM8PSdwBz/rFR/dPr03rla5Wwr7DUlDD5OCGa2ipdk4jFmg0y0pviP1+RUEY",
+	"92W0RxYsf8jTY36j6Qa/CV6p0RCE0faMAWIEvtDxr6kWWt9WKvWuY9+pAVYQ+gZhvqRcFBBv2aoXtecK",
+	"WwdFo8IKXYqU4/7bBwivHmxVFaV1/OBsbk5pSHTIob6y+ED2AyOqWw9oaL88u+Bb6aT8/xcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

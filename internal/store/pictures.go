@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
 )
 
@@ -18,10 +19,28 @@ type PictureFile struct {
 	Hash      string `db:"hash"` // of its bytes
 }
 
-// AddPictureFile keeps a picture for a site.
-func (q Queries) AddPictureFile(ctx context.Context, p PictureFile) (int64, error) {
-	return q.add(ctx, `INSERT INTO picture_file (site_id, request_id, path, media, width, height, size, hash)
-		VALUES (:site_id, :request_id, :path, :media, :width, :height, :size, :hash)`, p)
+// PutPictureFile keeps a picture for a site, in the place of one of the same path that the same change brought before.
+func (q Queries) PutPictureFile(ctx context.Context, p PictureFile) (int64, error) {
+	had, err := q.PictureByPath(ctx, p.SiteID, p.Path)
+	if errors.Is(err, ErrNone) {
+		return q.add(ctx, `INSERT INTO picture_file (site_id, request_id, path, media, width, height, size, hash)
+			VALUES (:site_id, :request_id, :path, :media, :width, :height, :size, :hash)`, p)
+	}
+	if err != nil {
+		return 0, err
+	}
+	_, err = q.do(ctx, `UPDATE picture_file SET media = ?, width = ?, height = ?, size = ?, hash = ? WHERE id = ?`,
+		p.Media, p.Width, p.Height, p.Size, p.Hash, had.ID)
+	return had.ID, err
+}
+
+// PictureOnlyOf reports whether a picture is brought by one change and no other, and neither a release wrote it nor a client
+// was shown it: then another one may take its name.
+func (q Queries) PictureOnlyOf(ctx context.Context, picture, change int64) (only bool, err error) {
+	return only, q.get(ctx, &only, `SELECT EXISTS (SELECT 1 FROM change_picture WHERE picture_id = ? AND change_id = ?)
+		AND NOT EXISTS (SELECT 1 FROM change_picture WHERE picture_id = ? AND change_id <> ?)
+		AND NOT EXISTS (SELECT 1 FROM release_step WHERE picture_id = ?)
+		AND NOT EXISTS (SELECT 1 FROM round_change WHERE change_id = ?)`, picture, change, picture, change, picture, change)
 }
 
 // PictureFile finds a picture by key.

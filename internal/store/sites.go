@@ -32,6 +32,9 @@ type Site struct {
 	CreatedAt time.Time  `db:"created_at"`
 	// TakingSince is when the last taking in was asked for: what was seen after it need not be read again.
 	TakingSince *time.Time `db:"taking_since"`
+	// PicturesAt is when its pictures were looked at last, PicturesSaid what was found, or how far the look is.
+	PicturesAt   *time.Time `db:"pictures_at"`
+	PicturesSaid string     `db:"pictures_said"`
 }
 
 // Clock is the site's zone; UTC where it names none that is known.

@@ -70,9 +70,10 @@ func Read(b []byte) (Act, error) {
 
 // Rest answers what acts ask of outside the page.
 type Rest interface {
-	// Picture is the file that a pick becomes on the site, in the folder of the picture at src on the page; those of its
-	// names that others take of the same change are not free. The error is a refusal where there is none.
-	Picture(p Pick, src string, others []File) (File, error)
+	// Picture is the file that a pick becomes on the site, in the folder of the picture at src on the page. Names that
+	// others of the same change take are not free; those of the change that it is made instead of are. The error is a
+	// refusal where there is none.
+	Picture(p Pick, src string, others []File, instead int64) (File, error)
 	// Sides are the site's own classes that lay a picture at the left, at the right or in the centre of a page's words.
 	Sides(p *page.Page) map[string]string
 	// Known looks at a picture of the site by its address on the page; false where it cannot be seen.

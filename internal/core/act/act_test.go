@@ -31,7 +31,7 @@ const fares = `<html><head><title>Fares</title></head><body>
 type studio struct{}
 
 // Picture makes files of a picture of 1200 × 600 points, whose names say what was done.
-func (studio) Picture(p act.Pick, src string, _ []act.File) (act.File, error) {
+func (studio) Picture(p act.Pick, src string, _ []act.File, _ int64) (act.File, error) {
 	if p.Attachment != 7 {
 		return act.File{}, refusal.New(refusal.Nothing, "There is no such picture.")
 	}

@@ -1,7 +1,11 @@
 package act
 
 import (
+	"html"
 	"slices"
+	"strings"
+
+	"mendry/internal/core/change"
 
 	"mendry/internal/core/picture"
 )
@@ -44,15 +48,29 @@ type File struct {
 	Fixed         bool   // it cannot be made in other sizes: a drawing, a moving picture
 }
 
+// named are those of the files that something names; a picture that is only there in other sizes is not written.
+func (f *files) named(ops []change.Op) []File {
+	return slices.DeleteFunc(slices.Clone(f.all), func(g File) bool {
+		return !slices.ContainsFunc(ops, func(op change.Op) bool {
+			said := op.HTML
+			if op.Value != nil {
+				said += *op.Value
+			}
+			return strings.Contains(said, html.EscapeString(g.Src)) || strings.Contains(said, g.Src) || strings.Contains(said, "/"+g.Path)
+		})
+	})
+}
+
 // files are the pictures of one change, the one that it is of first.
 type files struct {
-	rest Rest
-	all  []File
+	rest    Rest
+	instead int64 // the change whose other wording it is; 0 for a new one
+	all     []File
 }
 
 // make makes a file of a pick, in the folder of the picture at src.
 func (f *files) make(p Pick, src string) (File, error) {
-	made, err := f.rest.Picture(p, src, f.all)
+	made, err := f.rest.Picture(p, src, f.all, f.instead)
 	if err != nil {
 		return made, err
 	}

@@ -59,7 +59,7 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 	case a.pick().none():
 		return edit{}, refuse("No picture is chosen.")
 	}
-	s := &swap{Picture: a, files: files{rest: w.rest}, page: at.base, part: part, was: page.PictureAddress(part)}
+	s := &swap{Picture: a, files: files{rest: w.rest, instead: w.instead}, page: at.base, part: part, was: page.PictureAddress(part)}
 	lead, err := s.make(a.pick(), s.was)
 	if err != nil {
 		return edit{}, err
@@ -70,7 +70,7 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 		}
 	}
 	e := edit{
-		kind: OfPicture, part: part, name: part.Name, pictures: s.all, made: a, before: s.was, after: lead.Src, shape: a.Shape, ops: s.ops,
+		kind: OfPicture, part: part, name: part.Name, pictures: s.named(s.ops), made: a, before: s.was, after: lead.Src, shape: a.Shape, ops: s.ops,
 		say: fmt.Sprintf("%s: %s, %d × %d, %s", part.Name, newOr(lead), lead.Width, lead.Height, picture.Weight(int(lead.Size))),
 	}
 	if len(s.said) > 0 {

@@ -89,6 +89,9 @@ func (a *PutPicture) again(w *work) error {
 
 func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, where change.Where) error {
 	fs := files{rest: w.rest}
+	if k >= 0 {
+		fs.instead = w.draft.Kept[k].ID
+	}
 	like := picturesLike(base)
 	lead, err := fs.make(a.pick(), like.src)
 	if err != nil {

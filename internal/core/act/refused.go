@@ -63,7 +63,7 @@ type tried struct {
 // anyFile stands for whatever picture will be chosen.
 type anyFile struct{ Rest }
 
-func (anyFile) Picture(Pick, string, []File) (File, error) {
+func (anyFile) Picture(Pick, string, []File, int64) (File, error) {
 	return File{Path: "picture", Src: "picture", Width: 1, Height: 1}, nil
 }
 

@@ -19,7 +19,8 @@ type work struct {
 	rest    Rest
 	effects []Effect
 	made    string
-	last    int // the step that was kept last in this work, -1 for none
+	instead int64 // the change of which an edit is another wording; 0 for a new one
+	last    int   // the step that was kept last in this work, -1 for none
 	fresh   int64
 	keys    map[string]string // of a run: the parts that its blocks are, by what the editor knows them by
 }
@@ -97,8 +98,9 @@ func (w *work) keep(a one, id string) error {
 		at.part = at.now
 	}
 	k := w.goingOn(a, id)
+	w.instead = 0
 	if k >= 0 {
-		at.base = w.draft.Before(k)
+		at.base, w.instead = w.draft.Before(k), w.draft.Kept[k].ID
 		if on := w.draft.Kept[k].Step[0].On; on != nil {
 			var err error
 			if at.part, err = at.base.Locate(*on); err != nil {
@@ -148,8 +150,8 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 	step := alone.Kept[0].Step
 	same := bytes.Equal(alone.Page().Doc.Bytes, base.Doc.Bytes)
 	switch {
-	case same && k < 0, k >= 0 && reflect.DeepEqual(step, w.draft.Kept[k].Step):
-		return nil
+	case same && k < 0, k >= 0 && reflect.DeepEqual(step, w.draft.Kept[k].Step) && len(e.pictures) == 0:
+		return nil // pictures may be others under the same names
 	case same:
 		return w.drop(k)
 	}

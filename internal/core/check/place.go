@@ -182,13 +182,8 @@ func pictureSharp(s *Subject) (fs []Finding) {
 	return fs
 }
 
-// What a picture may weigh for each point that a sharp screen shows of it, and below which weight nobody waits for it
-// (common practice, no source).
-const (
-	bytesAPoint = 0.35
-	lightEnough = 120_000
-	farTooHeavy = 4 // times as much
-)
+// farTooHeavy is how many times of what it may weigh a picture has that stops publishing (a choice).
+const farTooHeavy = 4
 
 // pictureWeight: weight in proportion to what is shown.
 func pictureWeight(s *Subject) (fs []Finding) {
@@ -197,15 +192,14 @@ func pictureWeight(s *Subject) (fs []Finding) {
 		if width == 0 {
 			continue
 		}
-		points := 4 * float64(width) * float64(width) * float64(p.file.Height) / float64(p.file.Width)
-		may := max(bytesAPoint*points, lightEnough)
+		may := picture.MayWeigh(width, p.file.Width, p.file.Height)
 		f := Finding{Level: Fine, Part: p.part.ID, Words: p.name, Say: fmt.Sprintf("%s weighs %s, in proportion to its place.", p.name, picture.Weight(p.file.Size))}
-		if over := float64(p.file.Size) / may; over > 1 {
+		if over := float64(p.file.Size) / float64(may); over > 1 {
 			f.Level = Look
 			if over > farTooHeavy {
 				f.Level = Stop
 			}
-			f.Say = fmt.Sprintf("%s weighs %s for a place of %d × %d. Make it smaller or lighter: %s are enough.", p.name, picture.Weight(p.file.Size), at.Width, at.Height, picture.Weight(int(may)))
+			f.Say = fmt.Sprintf("%s weighs %s for a place of %d × %d. Make it smaller or lighter: %s are enough.", p.name, picture.Weight(p.file.Size), at.Width, at.Height, picture.Weight(may))
 		}
 		fs = append(fs, f)
 	}

@@ -128,6 +128,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        /** The pictures of a site, and where they are used */
+        get: operations["listSitePictures"];
+        put?: never;
+        /** Look at the site's pictures again; a job does it */
+        post: operations["lookAtPictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/pictures/small": {
+        parameters: {
+            query: {
+                path: string;
+                size: 160 | 320 | 1600;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        /** A picture of a site made small, to be looked at */
+        get: operations["getSmallSitePicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/take-in": {
         parameters: {
             query?: never;
@@ -1587,6 +1629,51 @@ export interface components {
             title?: string;
             link?: string;
         };
+        SitePictures: {
+            site_name: string;
+            initials: string;
+            colour: string;
+            /** @description what was found last, or how far a look is */
+            said: string;
+            /**
+             * Format: date-time
+             * @description absent: never yet
+             */
+            looked_at?: string;
+            pictures: components["schemas"]["SitePicture"][];
+        };
+        SitePicture: {
+            path: string;
+            folder: string;
+            media: string;
+            width: number;
+            height: number;
+            /** Format: int64 */
+            size: number;
+            /** @description why it cannot be shown; empty where it can */
+            said: string;
+            /** @description an alternative text that it has somewhere */
+            alt: string;
+            /** @description how wide it is shown at most, in CSS pixels; 0 where nobody saw it */
+            shown: number;
+            /** @description unused, too heavy, too small, without text, twice */
+            findings: string[];
+            uses: components["schemas"]["PictureUse"][];
+            /** @description other files with the same bytes */
+            twice: string[];
+        };
+        PictureUse: {
+            /**
+             * Format: int64
+             * @description absent: a style sheet
+             */
+            page_id?: number;
+            address: string;
+            part: string;
+            alt: string;
+            says: boolean;
+            shown: number;
+        };
         /** @description a picture that is chosen, of the request or of the site, and what is done to it */
         PicturePick: {
             /** Format: int64 */
@@ -2372,6 +2459,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    listSitePictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pictures */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SitePictures"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    lookAtPictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Asked for */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getSmallSitePicture: {
+        parameters: {
+            query: {
+                path: string;
+                size: 160 | 320 | 1600;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["TheProblem"];

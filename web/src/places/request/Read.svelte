@@ -82,7 +82,7 @@
         <ul class="files">
           {#each r.attachments as a (a.id)}
             <li>
-              <img src="/api/attachments/{a.id}" alt="" />
+              <img src="/api/requests/{number}/pictures/small?attachment_id={a.id}&size=320" alt="" />
               <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span
               >
             </li>

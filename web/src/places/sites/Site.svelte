@@ -56,6 +56,7 @@
         </p>
       </div>
       <span class="acts">
+        <a class="btn" href="/sites/{s.id}/pictures">Pictures</a>
         <a class="btn" href="/record?site={s.id}">Record</a>
         <button class="btn" onclick={takeIn} disabled={s.state === 'taking in'}>Take in again</button>
       </span>

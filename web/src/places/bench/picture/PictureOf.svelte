@@ -83,6 +83,13 @@
         </button>
       </li>
     {/each}
+    <li>
+      <button
+        class="btn slim"
+        onclick={() => (desk.picking = { part: part.id, from: { path: '' }, ...(put ? { put: 'again' } : {}) })}
+        >One of this site</button
+      >
+    </li>
     <li><Files label="From this machine" most={1} disabled={busy} onfiles={add} /></li>
   </ul>
 {/each}

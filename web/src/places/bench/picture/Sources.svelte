@@ -1,14 +1,18 @@
 <script lang="ts">
   import type { Schemas } from '../../../api/client';
   import Files from '../../../look/Files.svelte';
+  import Segments from '../../../look/Segments.svelte';
   import OnOff from '../../../look/OnOff.svelte';
+  import { untrack } from 'svelte';
   import { complain } from '../../../look/toast';
   import type { BenchPage } from '../desk.svelte';
+  import OfSite from './OfSite.svelte';
   import { type From, type Picking, small } from './picking.svelte';
 
   /** Where a picture comes from; what else of the page it stands for. */
   let { picking, desk, request }: { picking: Picking; desk: BenchPage; request: Schemas['Request'] } = $props();
 
+  let where = $state<'request' | 'site'>(untrack(() => (picking.from.path !== undefined ? 'site' : 'request')));
   let coming = $state('');
   const all = $derived(desk.picturesOf(request));
   async function add(files: File[]) {
@@ -40,25 +44,37 @@
 <article class="sheet">
   <header>
     <h3>Take a picture from</h3>
-    <span class="soft small">drop or paste works too</span>
+    <Segments
+      label="Where from"
+      choices={[
+        { value: 'request', label: 'the request' },
+        { value: 'site', label: 'this site' },
+      ]}
+      bind:value={where}
+    />
   </header>
-  <ul>
-    {#each all as a (a.id)}
-      <li>
-        <button
-          class="pick"
-          aria-pressed={picking.from.attachment_id === a.id}
-          title={a.name}
-          onclick={() => picking.choose({ attachment_id: a.id })}
-        >
-          <img src={small(picking.number, { attachment_id: a.id }, 160)} alt="" />
-          <span class="small">{a.name}</span>
-        </button>
-      </li>
-    {/each}
-  </ul>
-  {#if coming}<p class="small soft" role="status">{coming} is on its way…</p>{/if}
-  <Files label="This machine" disabled={!!coming} onfiles={add} />
+  {#if where === 'site'}
+    <OfSite site={request.row.site_id} current={picking.from.path} onpick={(path) => picking.choose({ path })} />
+  {:else}
+    <ul>
+      {#each all as a (a.id)}
+        <li>
+          <button
+            class="pick"
+            aria-pressed={picking.from.attachment_id === a.id}
+            title={a.name}
+            onclick={() => picking.choose({ attachment_id: a.id })}
+          >
+            <img src={small(picking.number, { attachment_id: a.id }, 160)} alt="" />
+            <span class="small">{a.name}</span>
+          </button>
+        </li>
+      {/each}
+    </ul>
+    {#if coming}<p class="small soft" role="status">{coming} is on its way…</p>{/if}
+    <Files label="This machine" disabled={!!coming} onfiles={add} />
+    <p class="small soft">pasting works too</p>
+  {/if}
 </article>
 {#if picking.part.picture?.narrow || picking.part.picture?.share}
   <article class="sheet">

@@ -9,7 +9,7 @@ const pause = 350; // ms without another change, after which is asked what comes
 
 /** A picture that is being chosen for a place on the page, and worked on. Nothing is kept before it is taken. */
 export class Picking {
-  from = $state.raw<From>({ path: '' });
+  from = $state.raw<From>({ attachment_id: 0 });
   /** As it came, and as it would go out. */
   told = $state.raw<Schemas['PictureTold'] | undefined>();
   problem = $state('');
