@@ -39,7 +39,7 @@ func (d *Desk) LookAtPictures(ctx context.Context, site int64) error {
 const picturesAfter = 2 * time.Second
 
 func askForPictures(ctx context.Context, q store.Queries, site int64, at time.Time) error {
-	return q.AskJob(ctx, "pictures", strconv.FormatInt(site, 10), "pictures "+strconv.FormatInt(site, 10), at)
+	return q.AskJob(ctx, "pictures", strconv.FormatInt(site, 10), "pictures", at) // one lane: releases need hands, too
 }
 
 // lookAtPictures does the job of looking at a site's pictures: which there are, who names them, and small ones to be
