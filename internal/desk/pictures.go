@@ -38,7 +38,11 @@ func (d *Desk) original(ctx context.Context, r store.RequestRow, p act.Pick) (or
 	if err != nil || a.RequestID != r.ID {
 		return original{}, missing(store.ErrNone, "picture with this request")
 	}
-	return original{name: a.Name, hash: a.Hash, bytes: func() ([]byte, error) { return d.store.Bytes(ctx, a.Hash) }}, nil
+	return original{
+		name:  a.Name,
+		hash:  a.Hash,
+		bytes: func() ([]byte, error) { return d.store.Bytes(ctx, a.Hash) },
+	}, nil
 }
 
 // siteOriginal is a picture of the site, as visitors get it.
@@ -53,7 +57,12 @@ func (d *Desk) siteOriginal(ctx context.Context, site int64, file string) (origi
 	if len(c.Bytes) > picture.MaxBytes {
 		return original{}, refused("The picture %s is too heavy to be worked on.", path.Base(file))
 	}
-	return original{name: path.Base(file), path: file, hash: hash(c.Bytes), bytes: func() ([]byte, error) { return c.Bytes, nil }}, nil
+	return original{
+		name:  path.Base(file),
+		path:  file,
+		hash:  hash(c.Bytes),
+		bytes: func() ([]byte, error) { return c.Bytes, nil },
+	}, nil
 }
 
 // picturesAtOnce is how many pictures are worked on at the same time: each of 60 million points takes up to 600 MB.
@@ -79,7 +88,12 @@ func (d *Desk) small(ctx context.Context, o original, size int) (store.PictureMa
 	})
 }
 
-func (d *Desk) makeOnce(ctx context.Context, o original, work string, do func(b []byte) (picture.Done, error)) (store.PictureMade, error) {
+func (d *Desk) makeOnce(
+	ctx context.Context,
+	o original,
+	work string,
+	do func(b []byte) (picture.Done, error),
+) (store.PictureMade, error) {
 	had, err := d.store.PictureMade(ctx, o.hash, work)
 	if !errors.Is(err, store.ErrNone) {
 		return had, err
@@ -217,7 +231,13 @@ func (d *Desk) pictureFiles(ctx context.Context, q store.Queries, dr *draft, fs 
 }
 
 // freePath finds a name that no file of the site has.
-func (d *Desk) freePath(ctx context.Context, site int64, want string, instead int64, taken func(string) bool) (string, error) {
+func (d *Desk) freePath(
+	ctx context.Context,
+	site int64,
+	want string,
+	instead int64,
+	taken func(string) bool,
+) (string, error) {
 	h, err := d.liveHost(ctx, site)
 	if err != nil {
 		return "", err

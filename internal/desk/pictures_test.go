@@ -81,7 +81,10 @@ func TestAPictureGoesOutWithItsSizesAndComesBack(t *testing.T) {
 	pick(picture.Work{})
 	rel := w.goLive(number)
 	now := w.read("a.html")
-	if !strings.Contains(now, `<img src="/img/cafe-ubersicht-400.jpg" srcset="/img/cafe-ubersicht-400.jpg 400w, /img/cafe-ubersicht-800.jpg 800w" alt="The new quay">`) {
+	if !strings.Contains(
+		now,
+		`<img src="/img/cafe-ubersicht-400.jpg" srcset="/img/cafe-ubersicht-400.jpg 400w, /img/cafe-ubersicht-800.jpg 800w" alt="The new quay">`,
+	) {
 		t.Errorf("%s", now)
 	}
 	for _, f := range w.files() {
@@ -123,14 +126,20 @@ func TestThePicturesOfASite(t *testing.T) {
 	got := map[string]string{}
 	for _, p := range v.Pictures {
 		got[p.Path] = strings.Join(p.Findings, ", ")
-		if p.Path == "quay.png" && (len(p.Uses) != 2 || p.Uses[0].Alt != "Quay" || p.Width != 600 || p.Media != "image/jpeg") {
+		if p.Path == "quay.png" &&
+			(len(p.Uses) != 2 || p.Uses[0].Alt != "Quay" || p.Width != 600 || p.Media != "image/jpeg") {
 			t.Errorf("%+v", p)
 		}
 		if p.Path == "broken.jpg" && p.Said == "" {
 			t.Errorf("%+v", p)
 		}
 	}
-	want := map[string]string{"quay.png": "twice", "copy.jpg": "unused, twice", "alone.jpg": "unused", "broken.jpg": "unused"}
+	want := map[string]string{
+		"quay.png":   "twice",
+		"copy.jpg":   "unused, twice",
+		"alone.jpg":  "unused",
+		"broken.jpg": "unused",
+	}
 	for file, says := range want {
 		if got[file] != says {
 			t.Errorf("%s: %q, want %q", file, got[file], says)
@@ -151,7 +160,13 @@ func TestThePicturesOfASite(t *testing.T) {
 	b, err := w.d.Bench(ctx, number, w.pages["/a.html"])
 	w.must(err)
 	at := slices.IndexFunc(b.Parts, func(p api.Part) bool { return p.Kind == "picture" })
-	_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Picture{Part: b.Parts[at].ID, Path: "alone.jpg"}})
+	_, err = w.d.Keep(
+		ctx,
+		w.who,
+		number,
+		w.pages["/a.html"],
+		Ask{Draft: b.Draft, Act: &act.Picture{Part: b.Parts[at].ID, Path: "alone.jpg"}},
+	)
 	w.must(err)
 	had := w.files()
 	w.goLive(number)
@@ -177,7 +192,10 @@ func TestAPictureOfAnotherRequestIsNotThere(t *testing.T) {
 	if _, err := w.d.TryPicture(ctx, mine, w.pages["/a.html"], a); !refusal.Is(err, refusal.Nothing) {
 		t.Errorf("tried: %v", err)
 	}
-	if _, err := w.d.Keep(ctx, w.who, mine, w.pages["/a.html"], Ask{Draft: b.Draft, Act: a}); !refusal.Is(err, refusal.Nothing) {
+	if _, err := w.d.Keep(ctx, w.who, mine, w.pages["/a.html"], Ask{Draft: b.Draft, Act: a}); !refusal.Is(
+		err,
+		refusal.Nothing,
+	) {
 		t.Errorf("kept: %v", err)
 	}
 }

@@ -56,7 +56,14 @@ type picturesOf struct {
 }
 
 func (d *Desk) picturesOf(ctx context.Context, site store.Site, dr *draft) (*picturesOf, error) {
-	p := &picturesOf{ctx: ctx, d: d, site: site, dr: dr, places: map[string][]check.Place{}, made: map[string]picture.Info{}}
+	p := &picturesOf{
+		ctx:    ctx,
+		d:      d,
+		site:   site,
+		dr:     dr,
+		places: map[string][]check.Place{},
+		made:   map[string]picture.Info{},
+	}
 	known, err := d.store.PicturePlaces(ctx, dr.row.ID)
 	for _, k := range known {
 		p.places[k.SrcHash] = append(p.places[k.SrcHash], check.Place{

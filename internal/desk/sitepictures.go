@@ -239,13 +239,26 @@ func sitePictureView(p store.SitePicture, uses []store.PictureUse, same []string
 		Path: p.Path, Folder: p.Folder, Media: p.Media, Width: p.Width, Height: p.Height, Size: p.Size, Said: p.Said, Findings: []string{},
 		Uses: []api.PictureUse{}, Twice: []string{},
 	}
-	s := picture.Standing{Info: picture.Info{Media: p.Media, Width: p.Width, Height: p.Height, Size: int(p.Size)}, Uses: len(uses)}
+	s := picture.Standing{
+		Info: picture.Info{Media: p.Media, Width: p.Width, Height: p.Height, Size: int(p.Size)},
+		Uses: len(uses),
+	}
 	for _, u := range uses {
 		if !u.Says {
 			s.Silent++
 		}
 		s.ShownAt = max(s.ShownAt, u.ShownAt)
-		v.Uses = append(v.Uses, api.PictureUse{PageID: u.PageID, Address: u.Address, Part: u.Part, Alt: u.Alt, Says: u.Says, Shown: u.ShownAt})
+		v.Uses = append(
+			v.Uses,
+			api.PictureUse{
+				PageID:  u.PageID,
+				Address: u.Address,
+				Part:    u.Part,
+				Alt:     u.Alt,
+				Says:    u.Says,
+				Shown:   u.ShownAt,
+			},
+		)
 		v.Alt = cmp.Or(v.Alt, u.Alt)
 	}
 	for _, other := range same {
@@ -269,7 +282,10 @@ func (d *Desk) SmallOfSite(ctx context.Context, site int64, file string, size in
 				return nil, err
 			}
 			if now.hash != known.Hash {
-				return nil, stale("The picture %s is another one by now. Look at the site's pictures again.", path.Base(file))
+				return nil, stale(
+					"The picture %s is another one by now. Look at the site's pictures again.",
+					path.Base(file),
+				)
 			}
 			return now.bytes()
 		}}

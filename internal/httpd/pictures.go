@@ -67,7 +67,10 @@ func (s *Server) TryPicture(ctx context.Context, r TryPictureRequestObject) (Try
 }
 
 // GetSmallPicture gives a picture made small.
-func (s *Server) GetSmallPicture(ctx context.Context, r GetSmallPictureRequestObject) (GetSmallPictureResponseObject, error) {
+func (s *Server) GetSmallPicture(
+	ctx context.Context,
+	r GetSmallPictureRequestObject,
+) (GetSmallPictureResponseObject, error) {
 	var p act.Pick
 	age := keepUpload
 	if r.Params.AttachmentID != nil {
@@ -86,18 +89,27 @@ func (s *Server) SetPlaces(ctx context.Context, r SetPlacesRequestObject) (SetPl
 }
 
 // ListSitePictures lists the pictures of a site.
-func (s *Server) ListSitePictures(ctx context.Context, r ListSitePicturesRequestObject) (ListSitePicturesResponseObject, error) {
+func (s *Server) ListSitePictures(
+	ctx context.Context,
+	r ListSitePicturesRequestObject,
+) (ListSitePicturesResponseObject, error) {
 	v, err := s.desk.SitePictures(ctx, r.Site)
 	return ListSitePictures200JSONResponse(v), err
 }
 
 // LookAtPictures asks for a look at a site's pictures.
-func (s *Server) LookAtPictures(ctx context.Context, r LookAtPicturesRequestObject) (LookAtPicturesResponseObject, error) {
+func (s *Server) LookAtPictures(
+	ctx context.Context,
+	r LookAtPicturesRequestObject,
+) (LookAtPicturesResponseObject, error) {
 	return LookAtPictures204Response{}, s.desk.LookAtPictures(ctx, r.Site)
 }
 
 // GetSmallSitePicture gives a picture of a site made small.
-func (s *Server) GetSmallSitePicture(ctx context.Context, r GetSmallSitePictureRequestObject) (GetSmallSitePictureResponseObject, error) {
+func (s *Server) GetSmallSitePicture(
+	ctx context.Context,
+	r GetSmallSitePictureRequestObject,
+) (GetSmallSitePictureResponseObject, error) {
 	media, b, err := s.desk.SmallOfSite(ctx, r.Site, r.Params.Path, int(r.Params.Size))
 	return pictureResponse{media, b, keepSite}, err
 }

@@ -79,7 +79,12 @@ func (q Queries) SetChangePictures(ctx context.Context, change, request int64, p
 
 // ChangePictures lists the pictures that a change brings, the one that it is of first.
 func (q Queries) ChangePictures(ctx context.Context, change int64) (ps []PictureFile, err error) {
-	return ps, q.all(ctx, &ps, `SELECT p.* FROM change_picture c JOIN picture_file p ON p.id = c.picture_id WHERE c.change_id = ? ORDER BY c.n`, change)
+	return ps, q.all(
+		ctx,
+		&ps,
+		`SELECT p.* FROM change_picture c JOIN picture_file p ON p.id = c.picture_id WHERE c.change_id = ? ORDER BY c.n`,
+		change,
+	)
 }
 
 // PictureMade is what work on a picture came to.
@@ -101,8 +106,18 @@ func (q Queries) PictureMade(ctx context.Context, of, work string) (p PictureMad
 
 // AddPictureMade notes what work on a picture came to.
 func (q Queries) AddPictureMade(ctx context.Context, p PictureMade) error {
-	_, err := q.do(ctx, `INSERT IGNORE INTO picture_made (of_hash, work, hash, media, width, height, size, said) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-		p.OfHash, p.Work, p.Hash, p.Media, p.Width, p.Height, p.Size, p.Said)
+	_, err := q.do(
+		ctx,
+		`INSERT IGNORE INTO picture_made (of_hash, work, hash, media, width, height, size, said) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+		p.OfHash,
+		p.Work,
+		p.Hash,
+		p.Media,
+		p.Width,
+		p.Height,
+		p.Size,
+		p.Said,
+	)
 	return err
 }
 
@@ -124,7 +139,12 @@ func (q Queries) SetPicturePlaces(ctx context.Context, ps []PicturePlace) error 
 	for _, p := range ps {
 		rows = append(rows, p.PageID, p.SrcHash, p.AtWidth, p.Width, p.Height, p.Fit, p.OwnShape, p.SeenAt)
 	}
-	return q.fill(ctx, `REPLACE INTO picture_place (page_id, src_hash, at_width, width, height, fit, own_shape, seen_at) VALUES `, "(?,?,?,?,?,?,?,?)", rows)
+	return q.fill(
+		ctx,
+		`REPLACE INTO picture_place (page_id, src_hash, at_width, width, height, fit, own_shape, seen_at) VALUES `,
+		"(?,?,?,?,?,?,?,?)",
+		rows,
+	)
 }
 
 // PicturePlaces lists how large the pictures of a page are shown.

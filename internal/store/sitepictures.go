@@ -34,7 +34,14 @@ type PictureUse struct {
 }
 
 // SetSitePictures keeps what a look at a site's pictures found, in the place of what the one before found.
-func (q Queries) SetSitePictures(ctx context.Context, site int64, ps []SitePicture, uses []PictureUse, say string, at time.Time) error {
+func (q Queries) SetSitePictures(
+	ctx context.Context,
+	site int64,
+	ps []SitePicture,
+	uses []PictureUse,
+	say string,
+	at time.Time,
+) error {
 	for _, table := range []string{"picture_use", "site_picture"} {
 		if _, err := q.do(ctx, `DELETE FROM `+table+` WHERE site_id = ?`, site); err != nil {
 			return err
@@ -77,6 +84,11 @@ func (q Queries) SitePictures(ctx context.Context, site int64) (ps []SitePicture
 // PictureUses lists the places of a site that name its pictures, with how wide each is shown there at most, in CSS pixels;
 // 0 where nobody saw it.
 func (q Queries) PictureUses(ctx context.Context, site int64) (us []PictureUse, err error) {
-	return us, q.all(ctx, &us, `SELECT u.*, COALESCE((SELECT MAX(p.width) FROM picture_place p WHERE p.page_id = u.page_id AND p.src_hash = u.src_hash), 0) shown
-		FROM picture_use u WHERE u.site_id = ? ORDER BY u.file, u.address`, site)
+	return us, q.all(
+		ctx,
+		&us,
+		`SELECT u.*, COALESCE((SELECT MAX(p.width) FROM picture_place p WHERE p.page_id = u.page_id AND p.src_hash = u.src_hash), 0) shown
+		FROM picture_use u WHERE u.site_id = ? ORDER BY u.file, u.address`,
+		site,
+	)
 }

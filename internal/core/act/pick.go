@@ -56,7 +56,8 @@ func (f *files) named(ops []change.Op) []File {
 			if op.Value != nil {
 				said += *op.Value
 			}
-			return strings.Contains(said, html.EscapeString(g.Src)) || strings.Contains(said, g.Src) || strings.Contains(said, "/"+g.Path)
+			return strings.Contains(said, html.EscapeString(g.Src)) || strings.Contains(said, g.Src) ||
+				strings.Contains(said, "/"+g.Path)
 		})
 	})
 }

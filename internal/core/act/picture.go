@@ -59,7 +59,13 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 	case a.pick().none():
 		return edit{}, refuse("No picture is chosen.")
 	}
-	s := &swap{Picture: a, files: files{rest: w.rest, instead: w.instead}, page: at.base, part: part, was: page.PictureAddress(part)}
+	s := &swap{
+		Picture: a,
+		files:   files{rest: w.rest, instead: w.instead},
+		page:    at.base,
+		part:    part,
+		was:     page.PictureAddress(part),
+	}
 	lead, err := s.make(a.pick(), s.was)
 	if err != nil {
 		return edit{}, err
@@ -71,7 +77,14 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 	}
 	e := edit{
 		kind: OfPicture, part: part, name: part.Name, pictures: s.named(s.ops), made: a, before: s.was, after: lead.Src, shape: a.Shape, ops: s.ops,
-		say: fmt.Sprintf("%s: %s, %d × %d, %s", part.Name, newOr(lead), lead.Width, lead.Height, picture.Weight(int(lead.Size))),
+		say: fmt.Sprintf(
+			"%s: %s, %d × %d, %s",
+			part.Name,
+			newOr(lead),
+			lead.Width,
+			lead.Height,
+			picture.Weight(int(lead.Size)),
+		),
 	}
 	if len(s.said) > 0 {
 		e.say += "; " + strings.Join(s.said, ", ")
@@ -368,7 +381,10 @@ func Shares(p *page.Page, part *page.Part) bool {
 	if path.Base(p.Facts.Image) == path.Base(page.PictureAddress(part)) {
 		return true
 	}
-	first := slices.IndexFunc(p.All, func(q *page.Part) bool { return q.Kind == page.Picture && !q.Node.Is("source") && q.Shared == "" })
+	first := slices.IndexFunc(
+		p.All,
+		func(q *page.Part) bool { return q.Kind == page.Picture && !q.Node.Is("source") && q.Shared == "" },
+	)
 	return first >= 0 && p.All[first] == part
 }
 

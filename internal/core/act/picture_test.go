@@ -15,7 +15,10 @@ import (
 // pictureOn is the first picture of a draft, or its first background.
 func pictureOn(t *testing.T, d *thread.Draft) string {
 	t.Helper()
-	i := slices.IndexFunc(d.Page().All, func(q *page.Part) bool { return q.Kind == page.Picture && (q.Background || !q.Node.Is("source")) })
+	i := slices.IndexFunc(
+		d.Page().All,
+		func(q *page.Part) bool { return q.Kind == page.Picture && (q.Background || !q.Node.Is("source")) },
+	)
 	if i < 0 {
 		t.Fatal("no picture")
 	}
@@ -108,13 +111,17 @@ func TestTheSharePictureComesInStep(t *testing.T) {
 		"https://quay.example/img/square.jpg": "https://quay.example/img/new-400x400.png",
 		"/img/share.jpg":                      "/img/new-1200x630.png",
 	} {
-		d := draft(t, `<html><head><title>Boats</title><meta property="og:image" content="`+old+`"></head><body><img src="img/quay.jpg" alt="Quay"></body></html>`)
+		d := draft(
+			t,
+			`<html><head><title>Boats</title><meta property="og:image" content="`+old+`"></head><body><img src="img/quay.jpg" alt="Quay"></body></html>`,
+		)
 		part, _ := d.Page().Part(pictureOn(t, d))
 		if !act.Shares(d.Page(), part) {
 			t.Errorf("%s: the share picture is not known", old)
 		}
 		done := do(t, d, &act.Picture{Part: part.ID, Attachment: 7, Share: true})
-		if got := done.Draft.Page().Facts.Image; got != want || !strings.Contains(done.Effects[0].Change.Say, "share picture") {
+		if got := done.Draft.Page().Facts.Image; got != want ||
+			!strings.Contains(done.Effects[0].Change.Say, "share picture") {
 			t.Errorf("%s: %s, want %s", old, got, want)
 		}
 	}
@@ -138,13 +145,19 @@ func TestAPictureInMarkdown(t *testing.T) {
 
 func TestPicturesThatCannotTakeAPlaceAreRefused(t *testing.T) {
 	d := draft(t, fares)
-	if _, err := act.Do(d, &act.Picture{Part: pictureOn(t, d), Attachment: 8}, studio{}); !refusal.Is(err, refusal.Nothing) {
+	if _, err := act.Do(d, &act.Picture{Part: pictureOn(t, d), Attachment: 8}, studio{}); !refusal.Is(
+		err,
+		refusal.Nothing,
+	) {
 		t.Errorf("err = %v", err)
 	}
 	if _, err := act.Do(d, &act.Picture{Part: pictureOn(t, d)}, studio{}); !refusal.Is(err, refusal.Rule) {
 		t.Errorf("nothing chosen: %v", err)
 	}
-	if _, err := act.Do(d, &act.Picture{Part: id(t, d, "On a lead."), Attachment: 7}, studio{}); !refusal.Is(err, refusal.Rule) {
+	if _, err := act.Do(d, &act.Picture{Part: id(t, d, "On a lead."), Attachment: 7}, studio{}); !refusal.Is(
+		err,
+		refusal.Rule,
+	) {
 		t.Errorf("err = %v", err)
 	}
 }

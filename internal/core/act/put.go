@@ -107,7 +107,15 @@ func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, 
 	}
 	e := edit{
 		kind: OfPicture, name: name, pictures: fs.all, put: a, after: lead.Src,
-		say: fmt.Sprintf("New picture %s %s: %s, %d × %d, %s", where, page.Quoted(beside.Name), lastOf(lead.Path), lead.Width, lead.Height, picture.Weight(int(lead.Size))),
+		say: fmt.Sprintf(
+			"New picture %s %s: %s, %d × %d, %s",
+			where,
+			page.Quoted(beside.Name),
+			lastOf(lead.Path),
+			lead.Width,
+			lead.Height,
+			picture.Weight(int(lead.Size)),
+		),
 		ops: []change.Op{{Op: change.Insert, Anchor: beside.ID, Where: where, HTML: change.AsWritten(base, markup)}},
 	}
 	if err := w.settle(k, base, e); err != nil {
@@ -176,7 +184,9 @@ func (a *PutPicture) markup(p *page.Page, f File, l like, sides map[string]strin
 	}
 	if p.Doc.Format == source.Markdown {
 		if a.Side != "" || a.Percent != 0 || a.Caption != "" {
-			return "", refuse("A page in Markdown has no side, size or caption for a picture; its title is shown where it is pointed at.")
+			return "", refuse(
+				"A page in Markdown has no side, size or caption for a picture; its title is shown where it is pointed at.",
+			)
 		}
 		img += ">"
 		if a.Link != "" {

@@ -22,7 +22,14 @@ const words = `<html><head><title>Boats</title></head><body>
 func TestAPictureComesAndGoes(t *testing.T) {
 	live := draft(t, words)
 	d := live
-	put := act.PutPicture{Part: id(t, d, "First words."), Where: "after", Attachment: 7, Alt: "The quay", Side: "left", Caption: "At <noon>"}
+	put := act.PutPicture{
+		Part:       id(t, d, "First words."),
+		Where:      "after",
+		Attachment: 7,
+		Alt:        "The quay",
+		Side:       "left",
+		Caption:    "At <noon>",
+	}
 	done := do(t, d, &put)
 	want := "<p>First words.</p><figure class=\"pic-left\"><img src=\"/img/new.png\" alt=\"The quay\" width=\"1200\" height=\"600\" style=\"max-width:100%;height:auto\"><figcaption>At &lt;noon&gt;</figcaption></figure>\n<p>Second"
 	if got := string(done.Draft.Page().Doc.Bytes); !strings.Contains(got, want) {
@@ -37,12 +44,15 @@ func TestAPictureComesAndGoes(t *testing.T) {
 	again := put
 	again.Part, again.Where, again.Percent, again.Side, again.Caption = done.Made, "", 70, "right", ""
 	done = do(t, d, &again)
-	if got := string(done.Draft.Page().Doc.Bytes); len(done.Draft.Kept) != 1 || !strings.Contains(got, "float:right") || !strings.Contains(got, ";width:70%") || strings.Contains(got, "figcaption") {
+	if got := string(done.Draft.Page().Doc.Bytes); len(done.Draft.Kept) != 1 || !strings.Contains(got, "float:right") ||
+		!strings.Contains(got, ";width:70%") ||
+		strings.Contains(got, "figcaption") {
 		t.Errorf("%d changes\n%s", len(done.Draft.Kept), got)
 	}
 	d = done.Draft
 	moved := do(t, d, &act.Move{Part: pictureOn(t, d), Anchor: id(t, d, "Third words."), Where: "before"})
-	if got := string(moved.Draft.Page().Doc.Bytes); strings.Index(got, "<figure") < strings.Index(got, "Second") || strings.Count(got, "<figure") != 1 {
+	if got := string(moved.Draft.Page().Doc.Bytes); strings.Index(got, "<figure") < strings.Index(got, "Second") ||
+		strings.Count(got, "<figure") != 1 {
 		t.Errorf("the figure does not go with its picture:\n%s", got)
 	}
 	out := do(t, d, &act.Remove{Part: pictureOn(t, d)})

@@ -106,20 +106,54 @@ func pictureShape(s *Subject) (fs []Finding) {
 			seen := 100 / (100 + off)
 			is, there := ratio(p.file.Width, p.file.Height), ratio(at.Width, at.Height)
 			switch {
-			case at.Width <= 0 || at.Height <= 0, off <= sameShape, at.Fit == "contain", at.Fit == "scale-down", at.Fit == "none":
+			case at.Width <= 0 || at.Height <= 0,
+				off <= sameShape,
+				at.Fit == "contain",
+				at.Fit == "scale-down",
+				at.Fit == "none":
 			case at.Fit == "cover" && seen < mostCut && at.At < widest: // one file cannot have the shape of all of them
 				if level == Fine {
-					level, say = Look, fmt.Sprintf("In a window of %d, where its place is %s, only %.0f %% of %s is seen.", at.At, there, seen*100, p.name)
+					level, say = Look, fmt.Sprintf(
+						"In a window of %d, where its place is %s, only %.0f %% of %s is seen.",
+						at.At,
+						there,
+						seen*100,
+						p.name,
+					)
 				}
 			case at.Fit == "cover" && seen < mostCut:
-				level, say = Stop, fmt.Sprintf("%s is %s, its place %s in a window of %d: only %.0f %% of it would be seen. Cut it to the shape.", p.name, is, there, at.At, seen*100)
+				level, say = Stop, fmt.Sprintf(
+					"%s is %s, its place %s in a window of %d: only %.0f %% of it would be seen. Cut it to the shape.",
+					p.name,
+					is,
+					there,
+					at.At,
+					seen*100,
+				)
 			case at.Fit == "cover":
 			case at.Own:
-				level, say = Stop, fmt.Sprintf("%s is %s, its place %s in a window of %d: it would be squeezed. Cut it to the shape.", p.name, is, there, at.At)
+				level, say = Stop, fmt.Sprintf(
+					"%s is %s, its place %s in a window of %d: it would be squeezed. Cut it to the shape.",
+					p.name,
+					is,
+					there,
+					at.At,
+				)
 			case seen < mostCut:
-				level, say = Stop, fmt.Sprintf("%s is %s, the one before was %s in a window of %d: it would push the page apart. Cut it to the shape.", p.name, is, there, at.At)
+				level, say = Stop, fmt.Sprintf(
+					"%s is %s, the one before was %s in a window of %d: it would push the page apart. Cut it to the shape.",
+					p.name,
+					is,
+					there,
+					at.At,
+				)
 			case level == Fine:
-				level, say = Look, fmt.Sprintf("%s is %s, the one before was %s: its place would take another shape.", p.name, is, there)
+				level, say = Look, fmt.Sprintf(
+					"%s is %s, the one before was %s: its place would take another shape.",
+					p.name,
+					is,
+					there,
+				)
 			}
 			if level == Stop {
 				break
@@ -170,12 +204,28 @@ func pictureSharp(s *Subject) (fs []Finding) {
 		if width == 0 || p.file.Media == picture.SVG {
 			continue
 		}
-		f := Finding{Level: Fine, Part: p.part.ID, Words: p.name, Say: fmt.Sprintf("%s is sharp at twice the size.", p.name)}
+		f := Finding{
+			Level: Fine,
+			Part:  p.part.ID,
+			Words: p.name,
+			Say:   fmt.Sprintf("%s is sharp at twice the size.", p.name),
+		}
 		switch {
 		case float64(p.file.Width) < 0.98*float64(width):
-			f.Level, f.Say = Stop, fmt.Sprintf("%s has %d points and is shown %d wide in a window of %d: it would be blurred. Ask for a larger one.", p.name, p.file.Width, width, at.At)
+			f.Level, f.Say = Stop, fmt.Sprintf(
+				"%s has %d points and is shown %d wide in a window of %d: it would be blurred. Ask for a larger one.",
+				p.name,
+				p.file.Width,
+				width,
+				at.At,
+			)
 		case float64(p.file.Width) < 1.9*float64(width):
-			f.Level, f.Say = Look, fmt.Sprintf("%s has %d points and is shown %d wide: on sharp screens, which show twice as many, it looks soft.", p.name, p.file.Width, width)
+			f.Level, f.Say = Look, fmt.Sprintf(
+				"%s has %d points and is shown %d wide: on sharp screens, which show twice as many, it looks soft.",
+				p.name,
+				p.file.Width,
+				width,
+			)
 		}
 		fs = append(fs, f)
 	}
@@ -193,13 +243,25 @@ func pictureWeight(s *Subject) (fs []Finding) {
 			continue
 		}
 		may := picture.MayWeigh(width, p.file.Width, p.file.Height)
-		f := Finding{Level: Fine, Part: p.part.ID, Words: p.name, Say: fmt.Sprintf("%s weighs %s, in proportion to its place.", p.name, picture.Weight(p.file.Size))}
+		f := Finding{
+			Level: Fine,
+			Part:  p.part.ID,
+			Words: p.name,
+			Say:   fmt.Sprintf("%s weighs %s, in proportion to its place.", p.name, picture.Weight(p.file.Size)),
+		}
 		if over := float64(p.file.Size) / float64(may); over > 1 {
 			f.Level = Look
 			if over > farTooHeavy {
 				f.Level = Stop
 			}
-			f.Say = fmt.Sprintf("%s weighs %s for a place of %d × %d. Make it smaller or lighter: %s are enough.", p.name, picture.Weight(p.file.Size), at.Width, at.Height, picture.Weight(may))
+			f.Say = fmt.Sprintf(
+				"%s weighs %s for a place of %d × %d. Make it smaller or lighter: %s are enough.",
+				p.name,
+				picture.Weight(p.file.Size),
+				at.Width,
+				at.Height,
+				picture.Weight(may),
+			)
 		}
 		fs = append(fs, f)
 	}
@@ -209,7 +271,8 @@ func pictureWeight(s *Subject) (fs []Finding) {
 // pictureNarrow: a picture for narrow screens where those beside it have one.
 func pictureNarrow(s *Subject) (fs []Finding) {
 	for _, p := range s.parts() {
-		if p.Kind != page.Picture || p.Background || p.Node.Is("source") || p.Parent == nil || p.Node.Parent.Is("picture") {
+		if p.Kind != page.Picture || p.Background || p.Node.Is("source") || p.Parent == nil ||
+			p.Node.Parent.Is("picture") {
 			continue
 		}
 		up := p.Parent
@@ -229,7 +292,19 @@ func pictureNarrow(s *Subject) (fs []Finding) {
 		}
 		if with > 1 && with > without {
 			name := path.Base(page.PictureAddress(p))
-			fs = append(fs, Finding{Level: Look, Part: p.ID, Words: name, Say: fmt.Sprintf("%s has no picture of its own for narrow screens; %d of those beside it have one.", name, with)})
+			fs = append(
+				fs,
+				Finding{
+					Level: Look,
+					Part:  p.ID,
+					Words: name,
+					Say: fmt.Sprintf(
+						"%s has no picture of its own for narrow screens; %d of those beside it have one.",
+						name,
+						with,
+					),
+				},
+			)
 		}
 	}
 	return fs
@@ -252,7 +327,8 @@ const (
 
 // sharePicture: 1.91:1 and at least 1200 points wide.
 func sharePicture(s *Subject) (fs []Finding) {
-	if s.Before == nil || s.Pictures == nil || s.After.Facts.Image == s.Before.Facts.Image || s.After.Facts.Image == "" {
+	if s.Before == nil || s.Pictures == nil || s.After.Facts.Image == s.Before.Facts.Image ||
+		s.After.Facts.Image == "" {
 		return nil
 	}
 	name := path.Base(s.After.Facts.Image)
@@ -262,17 +338,45 @@ func sharePicture(s *Subject) (fs []Finding) {
 	}
 	switch off := picture.Shape(i.Width, i.Height, int(shareShape*1000), 1000); {
 	case i.Width < shareWidth:
-		fs = append(fs, Finding{Level: Look, Words: name, Say: fmt.Sprintf("The share picture %s is %d points wide; %d are shown where a page is shared.", name, i.Width, shareWidth)})
+		fs = append(
+			fs,
+			Finding{
+				Level: Look,
+				Words: name,
+				Say: fmt.Sprintf(
+					"The share picture %s is %d points wide; %d are shown where a page is shared.",
+					name,
+					i.Width,
+					shareWidth,
+				),
+			},
+		)
 	case off > sameShape:
-		fs = append(fs, Finding{Level: Look, Words: name, Say: fmt.Sprintf("The share picture %s is %s; where a page is shared it is cut to 1.91:1.", name, ratio(i.Width, i.Height))})
+		fs = append(
+			fs,
+			Finding{
+				Level: Look,
+				Words: name,
+				Say: fmt.Sprintf(
+					"The share picture %s is %s; where a page is shared it is cut to 1.91:1.",
+					name,
+					ratio(i.Width, i.Height),
+				),
+			},
+		)
 	default:
-		fs = append(fs, Finding{Level: Fine, Words: name, Say: "The share picture has the shape and size that it is shown in."})
+		fs = append(
+			fs,
+			Finding{Level: Fine, Words: name, Say: "The share picture has the shape and size that it is shown in."},
+		)
 	}
 	return fs
 }
 
 // beginsByKind is an alternative text that says first that there is a picture: whoever hears it is told so anyway.
-var beginsByKind = regexp.MustCompile(`(?i)^\s*(?:an? |the )?(?:image|picture|photo(?:graph)?|graphic|icon) (?:of|showing|shows) `)
+var beginsByKind = regexp.MustCompile(
+	`(?i)^\s*(?:an? |the )?(?:image|picture|photo(?:graph)?|graphic|icon) (?:of|showing|shows) `,
+)
 
 // pictureSays: an alternative text of its own, that does not begin by saying that there is a picture; an old one that was
 // carried over to a new picture is asked about.
@@ -283,18 +387,41 @@ func pictureSays(s *Subject) (fs []Finding) {
 			continue
 		}
 		if m := beginsByKind.FindString(alt); m != "" {
-			fs = append(fs, Finding{Level: Look, Part: p.ID, Words: alt, Say: fmt.Sprintf("The alternative text begins with “%s”: whoever hears it knows that. Say what is to be seen.", strings.TrimSpace(m))})
+			fs = append(
+				fs,
+				Finding{
+					Level: Look,
+					Part:  p.ID,
+					Words: alt,
+					Say: fmt.Sprintf(
+						"The alternative text begins with “%s”: whoever hears it knows that. Say what is to be seen.",
+						strings.TrimSpace(m),
+					),
+				},
+			)
 		}
 		for _, q := range s.After.OfKind(page.Picture) {
 			same := strings.EqualFold(strings.TrimSpace(q.Attributes.Get("alt")), alt)
 			if q != p && same && !q.Background && page.PictureAddress(q) != page.PictureAddress(p) {
-				fs = append(fs, Finding{Level: Look, Part: p.ID, Words: alt, Say: fmt.Sprintf("Another picture on the page, %s, has the same alternative text. Say what sets this one apart.", path.Base(page.PictureAddress(q)))})
+				fs = append(
+					fs,
+					Finding{
+						Level: Look,
+						Part:  p.ID,
+						Words: alt,
+						Say: fmt.Sprintf(
+							"Another picture on the page, %s, has the same alternative text. Say what sets this one apart.",
+							path.Base(page.PictureAddress(q)),
+						),
+					},
+				)
 				break
 			}
 		}
 	}
 	for _, e := range s.Edits {
-		if e.Was == nil || e.Now == nil || e.Now.Kind != page.Picture || e.Now.Background || page.PictureAddress(e.Was) == page.PictureAddress(e.Now) {
+		if e.Was == nil || e.Now == nil || e.Now.Kind != page.Picture || e.Now.Background ||
+			page.PictureAddress(e.Was) == page.PictureAddress(e.Now) {
 			continue
 		}
 		i := -1
@@ -306,8 +433,20 @@ func pictureSays(s *Subject) (fs []Finding) {
 		if i < 0 {
 			continue
 		}
-		if now := s.After.All[i]; now.Attributes.Get("alt") == e.Was.Attributes.Get("alt") && now.Attributes.Get("alt") != "" {
-			fs = append(fs, Finding{Level: Look, Part: now.ID, Words: now.Attributes.Get("alt"), Say: fmt.Sprintf("The picture is new, its alternative text is the old one: “%s”. Is it still true?", now.Attributes.Get("alt"))})
+		if now := s.After.All[i]; now.Attributes.Get("alt") == e.Was.Attributes.Get("alt") &&
+			now.Attributes.Get("alt") != "" {
+			fs = append(
+				fs,
+				Finding{
+					Level: Look,
+					Part:  now.ID,
+					Words: now.Attributes.Get("alt"),
+					Say: fmt.Sprintf(
+						"The picture is new, its alternative text is the old one: “%s”. Is it still true?",
+						now.Attributes.Get("alt"),
+					),
+				},
+			)
 		}
 	}
 	return fs

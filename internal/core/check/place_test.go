@@ -124,7 +124,10 @@ func TestAPictureWithAllThatBelongsToItIsOneChange(t *testing.T) {
 	if fs := outsideSame(s); len(fs) != 1 || fs[0].Level != Fine {
 		t.Errorf("%+v", fs)
 	}
-	worse, err := page.Parse([]byte(strings.Replace(string(done.Page().Doc.Bytes), "<h1>Boats", "<h1>boats", 1)), "text/html; charset=utf-8")
+	worse, err := page.Parse(
+		[]byte(strings.Replace(string(done.Page().Doc.Bytes), "<h1>Boats", "<h1>boats", 1)),
+		"text/html; charset=utf-8",
+	)
 	if err != nil {
 		t.Fatal(err)
 	}

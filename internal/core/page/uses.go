@@ -75,7 +75,8 @@ var inSheet = regexp.MustCompile(`(?i)url\(\s*["']?([^"')]+)["']?\s*\)`)
 // UsesIn lists the picture files that a style sheet at a public path names.
 func UsesIn(sheet []byte, public, address string) (files []string) {
 	for _, m := range inSheet.FindAllSubmatch(sheet, -1) {
-		if kind, to, _ := link.Of(public, address, strings.TrimSpace(string(m[1]))); kind == link.Inside && IsPicture(to) {
+		if kind, to, _ := link.Of(public, address, strings.TrimSpace(string(m[1]))); kind == link.Inside &&
+			IsPicture(to) {
 			files = append(files, strings.TrimPrefix(to, "/"))
 		}
 	}

@@ -8,12 +8,15 @@ import (
 // Where a page may name a picture: HTML 4.8.3 (img), 4.8.4.2 (srcset), 4.8.2 (source), 4.8.8 (poster), 4.6.7.11 (icon);
 // Open Graph's image.
 func TestThePicturesThatAPageUses(t *testing.T) {
-	p, err := Parse([]byte(`<html><head><title>Boats</title><meta property="og:image" content="https://quay.example/img/share.jpg">
+	p, err := Parse(
+		[]byte(`<html><head><title>Boats</title><meta property="og:image" content="https://quay.example/img/share.jpg">
 <link rel="icon" href="/favicon.svg"><link rel="stylesheet" href="/quay.css"></head><body><h1>Boats</h1>
 <img src="../img/quay.jpg" alt="The quay"><img src="/img/quay.jpg"><img src="https://other.example/x.jpg" alt="">
 <picture><source srcset="/img/small.webp 400w, /img/large.webp 900w"><img src="/img/large.jpg" alt=""></picture>
 <div style="background-image:url('/img/night.jpg')"><p>Words</p></div><a href="/img/map.png">Map</a><a href="/boats/">Boats</a>
-<img src="data:image/gif;base64,R0" data-src="/img/late.png" alt="Late"></body></html>`), "text/html; charset=utf-8")
+<img src="data:image/gif;base64,R0" data-src="/img/late.png" alt="Late"></body></html>`),
+		"text/html; charset=utf-8",
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -26,11 +29,25 @@ func TestThePicturesThatAPageUses(t *testing.T) {
 		}
 	}
 	slices.Sort(files)
-	want := []string{"favicon.svg", "img/large.jpg", "img/large.webp", "img/late.png", "img/map.png", "img/night.jpg", "img/quay.jpg", "img/quay.jpg", "img/share.jpg", "img/small.webp"}
+	want := []string{
+		"favicon.svg",
+		"img/large.jpg",
+		"img/large.webp",
+		"img/late.png",
+		"img/map.png",
+		"img/night.jpg",
+		"img/quay.jpg",
+		"img/quay.jpg",
+		"img/share.jpg",
+		"img/small.webp",
+	}
 	if !slices.Equal(files, want) || silent != 1 {
 		t.Errorf("%v, %d without words", files, silent)
 	}
-	if got := UsesIn([]byte(`a{background:url(paper.png)} b{src:url("f.woff2")} c{background:url( '/img/x.svg' )}`), "https://quay.example", "/css/a.css"); !slices.Equal(got, []string{"css/paper.png", "img/x.svg"}) {
+	if got := UsesIn([]byte(`a{background:url(paper.png)} b{src:url("f.woff2")} c{background:url( '/img/x.svg' )}`), "https://quay.example", "/css/a.css"); !slices.Equal(
+		got,
+		[]string{"css/paper.png", "img/x.svg"},
+	) {
 		t.Errorf("%v", got)
 	}
 }

@@ -263,7 +263,7 @@
   }
   .behind,
   .behind :global(*) {
-    visibility: hidden;
+    visibility: hidden !important; /* also of what shows itself in what is hidden */
   }
   .stage {
     padding: var(--step-2h) 0 var(--step-2h) var(--step-5);
