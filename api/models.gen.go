@@ -12,6 +12,21 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for AddPicturesActDo.
+const (
+	DoAddPictures AddPicturesActDo = "add-pictures"
+)
+
+// Valid indicates whether the value is a known member of the AddPicturesActDo enum.
+func (e AddPicturesActDo) Valid() bool {
+	switch e {
+	case DoAddPictures:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AttributeActDo.
 const (
 	DoAttribute AttributeActDo = "attribute"
@@ -1042,6 +1057,16 @@ func (e WordsActDo) Valid() bool {
 type Act struct {
 	union json.RawMessage
 }
+
+// AddPicturesAct add pictures to a set, each made like its last item
+type AddPicturesAct struct {
+	Do       AddPicturesActDo `json:"do"`
+	Part     string           `json:"part"`
+	Pictures []TitledPicture  `json:"pictures"`
+}
+
+// AddPicturesActDo defines model for AddPicturesAct.Do.
+type AddPicturesActDo string
 
 // AnswerForm defines model for AnswerForm.
 type AnswerForm struct {
@@ -2425,6 +2450,20 @@ type TakeBackAct struct {
 // TakeBackActDo defines model for TakeBackAct.Do.
 type TakeBackActDo string
 
+// TitledPicture defines model for TitledPicture.
+type TitledPicture struct {
+	// Alt empty for an ornament
+	Alt          string  `json:"alt"`
+	AttachmentID *int64  `json:"attachment_id,omitempty"`
+	Caption      *string `json:"caption,omitempty"`
+
+	// Path a file of the site
+	Path *string `json:"path,omitempty"`
+
+	// Work what is done to a picture, always to its original, in this order
+	Work *PictureWork `json:"work,omitempty"`
+}
+
 // Today defines model for Today.
 type Today struct {
 	Day       openapi_types.Date `json:"day"`
@@ -3115,6 +3154,40 @@ func (t *Act) MergePutPictureAct(v PutPictureAct) error {
 	return err
 }
 
+// AsAddPicturesAct returns the union data inside the Act as a AddPicturesAct
+func (t Act) AsAddPicturesAct() (AddPicturesAct, error) {
+	var body AddPicturesAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAddPicturesAct overwrites any union data inside the Act as the provided AddPicturesAct
+func (t *Act) FromAddPicturesAct(v AddPicturesAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"add-pictures"}`))
+	t.union = b
+	return err
+}
+
+// MergeAddPicturesAct performs a merge with any union data inside the Act, using the provided AddPicturesAct
+func (t *Act) MergeAddPicturesAct(v AddPicturesAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"add-pictures"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsCopyAct returns the union data inside the Act as a CopyAct
 func (t Act) AsCopyAct() (CopyAct, error) {
 	var body CopyAct
@@ -3231,6 +3304,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return nil, err
 	}
 	switch discriminator {
+	case "add-pictures":
+		return t.AsAddPicturesAct()
 	case "attribute":
 		return t.AsAttributeAct()
 	case "back":

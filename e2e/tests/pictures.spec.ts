@@ -273,3 +273,49 @@ test('the pictures of a site: who uses them, and one of them in another place', 
   await takeBack(page);
   expect(files(`${dir}/sites/osprey`)).toEqual(before);
 });
+
+test('three pictures at once into a gallery, one out, and another order', async ({ page, browser }) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/marlow`);
+  const number = await newRequest(page, 'Marlow Kite Museum', 'Three new kites for the gallery, please, and the last one first.');
+  await openBench(page, number, '/gallery.html');
+  const pictures = draft(page).locator('main img, #main img');
+  const many = await pictures.count();
+  await pictures.last().click();
+  const up = page.getByRole('article').getByRole('button', { name: /^the (item|set|section)/ });
+  for (let n = 0; n < 4 && !(await page.getByRole('button', { name: 'Add pictures' }).isVisible()); n++) await up.first().click();
+  await page.getByRole('button', { name: 'Add pictures' }).click();
+  await page.getByLabel('From this machine, several at once').setInputFiles(
+    ['Comet', 'Heron', 'Anchor'].map((name) => ({ name: `${name}.png`, mimeType: 'image/png', buffer: png(1600, 1200) })),
+  );
+  for (const name of ['Comet', 'Heron', 'Anchor']) await page.getByLabel(`What ${name}.png shows`).fill(`The kite ${name}`);
+  await page.getByRole('button', { name: 'Add 3', exact: true }).click();
+  await expect(page.getByText('The pictures of this set have a caption').first()).toBeVisible();
+  for (const name of ['Comet', 'Heron', 'Anchor']) await page.getByLabel(`Caption of ${name}.png`).fill(name);
+  await axe(page);
+  await page.getByRole('button', { name: 'Add 3', exact: true }).click();
+  await expect(pictures).toHaveCount(many + 3);
+  await expect(thread(page)).toHaveCount(1);
+
+  const items = page.getByRole('list', { name: /The items of/ }).getByRole('listitem');
+  await expect(items).toHaveCount(many + 3);
+  await items.nth(many + 1).getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'Take out 1' }).click();
+  await expect(items).toHaveCount(many + 2);
+  await expect(draft(page).getByRole('img', { name: 'The kite Heron' })).toHaveCount(0);
+  await items.last().dragTo(items.first());
+  await expect(pictures.first()).toHaveAttribute('alt', 'The kite Anchor');
+  await items.nth(1).getByRole('button', { name: /further down/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(thread(page)).toHaveCount(4);
+  await axe(page);
+  const alts = await pictures.evaluateAll((all) => all.map((i) => i.getAttribute('alt')));
+  await signAndPublish(page, browser, 'Peta Rowling');
+  const live = read('marlow', 'gallery.html');
+  const at = alts.map((a) => live.indexOf(`alt="${a}"`));
+  expect(at.every((n) => n > 0)).toBe(true);
+  expect([...at].sort((a, b) => a - b)).toEqual(at);
+  await takeBack(page);
+  expect(files(`${dir}/sites/marlow`)).toEqual(before);
+});

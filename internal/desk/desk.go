@@ -48,6 +48,7 @@ const (
 	memoryForPages  = 24 << 20
 	memoryForStages = 24 << 20
 	memoryForFiles  = 16 << 20
+	memoryForTries  = 16 << 20
 	memoryForPrints = 1 << 20
 	memoryForHosts  = 100 // hosts, not bytes
 	printSize       = 120 // about, of one print
@@ -56,15 +57,16 @@ const (
 // Desk does the work.
 type Desk struct {
 	Config
-	store  *store.Store
-	aead   cipher.AEAD
-	pages  *memory[*page.Page]   // parsed pages by the hash of their bytes
-	stages *memory[thread.Stage] // drafts by what led to them
-	files  *memory[fileSeen]     // small files of sites, for previews
-	tried  *memory[linkTried]    // other sites that links lead to
-	prints *memory[[]page.Print] // of pages, by their hash and address
-	hosts  *memory[host.Host]    // hosts that were reached, with their connections
-	visits *host.Visitor
+	store         *store.Store
+	aead          cipher.AEAD
+	pages         *memory[*page.Page]   // parsed pages by the hash of their bytes
+	stages        *memory[thread.Stage] // drafts by what led to them
+	files         *memory[fileSeen]     // small files of sites, for previews
+	triedPictures *memory[triedPicture] // that nobody has taken yet
+	tried         *memory[linkTried]    // other sites that links lead to
+	prints        *memory[[]page.Print] // of pages, by their hash and address
+	hosts         *memory[host.Host]    // hosts that were reached, with their connections
+	visits        *host.Visitor
 
 	releases *release.Releases
 	jobs     *work.Runner
@@ -90,14 +92,15 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	}
 	d := &Desk{
 		Config: c, store: s, aead: aead,
-		pages:  newMemory(memoryForPages, pageWeight),
-		stages: newMemory(memoryForStages, func(s thread.Stage) int { return pageWeight(s.Page()) }),
-		prints: newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
-		files:  newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
-		tried:  newMemory(mostTried, func(linkTried) int { return 1 }),
-		hosts:  newMemory(memoryForHosts, func(host.Host) int { return 1 }),
-		visits: host.NewVisitor(c.Network, hostTimeout),
-		turns:  make(chan struct{}, workedAtOnce), picturing: make(chan struct{}, picturesAtOnce),
+		pages:         newMemory(memoryForPages, pageWeight),
+		stages:        newMemory(memoryForStages, func(s thread.Stage) int { return pageWeight(s.Page()) }),
+		prints:        newMemory(memoryForPrints, func(ps []page.Print) int { return printSize * (len(ps) + 1) }),
+		files:         newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
+		triedPictures: newMemory(memoryForTries, func(t triedPicture) int { return len(t.bytes) }),
+		tried:         newMemory(mostTried, func(linkTried) int { return 1 }),
+		hosts:         newMemory(memoryForHosts, func(host.Host) int { return 1 }),
+		visits:        host.NewVisitor(c.Network, hostTimeout),
+		turns:         make(chan struct{}, workedAtOnce), picturing: make(chan struct{}, picturesAtOnce),
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}

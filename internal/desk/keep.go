@@ -25,7 +25,7 @@ type Ask struct {
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
 	switch a.Act.(type) {
-	case *act.Style, *act.Picture, *act.PutPicture: // what they ask of a site's host may take long, and so may work on a picture
+	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures: // what they ask of a site's host may take long, and so may work on a picture
 	default:
 		done, err := d.turn(ctx)
 		if err != nil {
@@ -64,7 +64,7 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 	if err != nil {
 		return api.Bench{}, err
 	}
-	done, err := act.Do(dr.Draft, a.Act, &rest{ctx, d, r, dr, site})
+	done, err := act.Do(dr.Draft, a.Act, &rest{ctx, d, r, dr, site, false})
 	if err != nil {
 		return api.Bench{}, err
 	}
@@ -214,10 +214,10 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 	if a.Shape != nil {
 		c.ShapeWidth, c.ShapeHeight, c.ShapeFit = a.Shape.Width, a.Shape.Height, a.Shape.Fit
 	}
-	if c.MadeFrom = ""; a.Made == nil && a.Put == nil {
+	if c.MadeFrom = ""; a.Kind != act.OfPicture {
 		return nil
 	}
-	if c.AfterHTML = publicPath(dr.row.Address, a.AfterHTML); a.Made != nil {
+	if c.AfterHTML = publicPath(dr.row.Address, a.AfterHTML); a.BeforeHTML != "" { // none where it is new
 		c.BeforeHTML = publicPath(dr.row.Address, a.BeforeHTML)
 	}
 	made, err := json.Marshal(madeFrom{a.Made, a.Put})

@@ -68,18 +68,26 @@ func (d *Desk) siteOriginal(ctx context.Context, site int64, file string) (origi
 // picturesAtOnce is how many pictures are worked on at the same time: each of 60 million points takes up to 600 MB.
 const picturesAtOnce = 2
 
-// made does work on an original, or finds what it came to before.
-func (d *Desk) made(ctx context.Context, o original, w picture.Work) (store.PictureMade, error) {
+// made does work on an original, or finds what it came to before. What is only tried is remembered for a while, and kept
+// when it is taken.
+func (d *Desk) made(ctx context.Context, o original, w picture.Work, trying bool) (store.PictureMade, error) {
 	asked, err := json.Marshal(w)
 	if err != nil {
 		return store.PictureMade{}, err
 	}
-	return d.makeOnce(ctx, o, hash(asked), func(b []byte) (picture.Done, error) { return picture.Do(b, w) })
+	do := func(b []byte) (picture.Done, error) { return picture.Do(b, w) }
+	return d.makeOnce(ctx, o, hash(asked), trying, do)
+}
+
+// triedPicture is what work came to that nobody has taken yet.
+type triedPicture struct {
+	made  store.PictureMade
+	bytes []byte
 }
 
 // small makes a small picture to be looked at, or finds it. It is the original where that is small enough.
 func (d *Desk) small(ctx context.Context, o original, size int) (store.PictureMade, error) {
-	return d.makeOnce(ctx, o, hash(fmt.Appendf(nil, "small %d", size)), func(b []byte) (picture.Done, error) {
+	return d.makeOnce(ctx, o, hash(fmt.Appendf(nil, "small %d", size)), false, func(b []byte) (picture.Done, error) {
 		made, media, ok, err := picture.Small(b, size, size)
 		if !ok {
 			made = b
@@ -89,37 +97,49 @@ func (d *Desk) small(ctx context.Context, o original, size int) (store.PictureMa
 }
 
 func (d *Desk) makeOnce(
-	ctx context.Context,
-	o original,
-	work string,
-	do func(b []byte) (picture.Done, error),
+	ctx context.Context, o original, work string, trying bool, do func(b []byte) (picture.Done, error),
 ) (store.PictureMade, error) {
 	had, err := d.store.PictureMade(ctx, o.hash, work)
 	if !errors.Is(err, store.ErrNone) {
 		return had, err
 	}
+	tried, known := d.triedPictures.Get(o.hash + work)
+	if !known {
+		if tried, err = d.makeNow(ctx, o, work, do); err != nil {
+			return had, err
+		}
+		d.triedPictures.Add(o.hash+work, tried)
+	}
+	if trying {
+		return tried.made, nil
+	}
+	if _, err := d.store.KeepBytes(ctx, tried.bytes); err != nil {
+		return had, err
+	}
+	return tried.made, d.store.AddPictureMade(ctx, tried.made)
+}
+
+func (d *Desk) makeNow(
+	ctx context.Context, o original, work string, do func(b []byte) (picture.Done, error),
+) (t triedPicture, err error) {
 	select {
 	case d.picturing <- struct{}{}:
 		defer func() { <-d.picturing }()
 	case <-ctx.Done():
-		return had, ctx.Err()
+		return t, ctx.Err()
 	}
 	b, err := o.bytes()
 	if err != nil {
-		return had, err
+		return t, err
 	}
 	done, err := do(b)
 	if err != nil {
-		return had, err
+		return t, err
 	}
-	made := store.PictureMade{
+	return triedPicture{store.PictureMade{
 		OfHash: o.hash, Work: work, Media: done.Info.Media, Width: done.Info.Width, Height: done.Info.Height,
-		Size: int64(len(done.Bytes)), Said: strings.Join(done.Said, "\n"),
-	}
-	if made.Hash, err = d.store.KeepBytes(ctx, done.Bytes); err != nil {
-		return had, err
-	}
-	return made, d.store.AddPictureMade(ctx, made)
+		Hash: hash(done.Bytes), Size: int64(done.Info.Size), Said: strings.Join(done.Said, "\n"),
+	}, done.Bytes}, nil
 }
 
 // Picture implements act.Rest. A new file gets a name of its own beside the old one, so that neither a cache nor another
@@ -129,7 +149,7 @@ func (r *rest) Picture(p act.Pick, src string, others []act.File, instead int64)
 	if err != nil {
 		return act.File{}, err
 	}
-	m, err := r.d.made(r.ctx, o, p.Work)
+	m, err := r.d.made(r.ctx, o, p.Work, r.trying)
 	if err != nil {
 		return act.File{}, err
 	}
@@ -315,7 +335,7 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 	if err := d.tellOriginal(ctx, &v, o); err != nil {
 		return v, err
 	}
-	m, err := d.made(ctx, o, pick.Work)
+	m, err := d.made(ctx, o, pick.Work, true)
 	if err != nil {
 		return v, err
 	}
@@ -323,7 +343,7 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 	if m.Said != "" {
 		v.Said = strings.Split(m.Said, "\n")
 	}
-	done, err := act.Do(dr.Draft, a, &rest{ctx, d, r, dr, site})
+	done, err := act.Do(dr.Draft, a, &rest{ctx, d, r, dr, site, true})
 	if err != nil || len(done.Effects) == 0 {
 		return v, err
 	}
@@ -349,13 +369,13 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 
 // tellOriginal tells what a picture is, as it came.
 func (d *Desk) tellOriginal(ctx context.Context, v *api.PictureTold, o original) error {
-	m, err := d.makeOnce(ctx, o, hash([]byte("as it came")), func(b []byte) (picture.Done, error) {
+	m, err := d.makeOnce(ctx, o, hash([]byte("as it came")), true, func(b []byte) (picture.Done, error) {
 		i, err := picture.Look(b)
 		said := []string{}
 		if i.Animated {
 			said = append(said, "moves")
 		}
-		return picture.Done{Bytes: b, Info: i, Said: said}, err
+		return picture.Done{Info: i, Said: said}, err // its bytes are kept already
 	})
 	v.Name, v.Media, v.Width, v.Height, v.Size, v.Animated = o.name, m.Media, m.Width, m.Height, m.Size, m.Said != ""
 	return err

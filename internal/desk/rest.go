@@ -18,6 +18,8 @@ type rest struct {
 	r    store.RequestRow
 	dr   *draft
 	site store.Site
+	// trying says that nothing is kept of what is asked for.
+	trying bool
 }
 
 // Wording implements act.Rest.

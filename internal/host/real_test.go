@@ -105,12 +105,15 @@ func TestNoEditIsOverwrittenUnseen(t *testing.T) {
 			if _, err := host.Put(ctx, h, "warm.html", before, after, false); err != nil {
 				t.Fatal(err)
 			}
-			start := time.Now()
-			s.Put("warm.html", string(before))
-			if _, err := host.Put(ctx, h, "warm.html", before, after, false); err != nil {
-				t.Fatal(err)
+			long := time.Minute // of one write, in which the edits fall: the shortest of some, since a busy machine makes one long
+			for range 7 {
+				s.Put("warm.html", string(before))
+				start := time.Now()
+				if _, err := host.Put(ctx, h, "warm.html", before, after, false); err != nil {
+					t.Fatal(err)
+				}
+				long = min(long, time.Since(start))
 			}
-			long := time.Since(start) // of one write, in which the edits fall
 			refused, stood, first, slow := 0, 0, 0, 0
 			for i := range races {
 				file := fmt.Sprintf("p%d.html", i%50)

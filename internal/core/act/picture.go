@@ -320,6 +320,9 @@ func (s *swap) link(lead File) error {
 		if href := around.Attributes.Get("href"); pictureFile.MatchString(href) {
 			pick := s.pick()
 			pick.Work.Width, pick.Work.Percent = 0, 0
+			if was, ok := s.rest.Known(href); ok && pick.Work.Shape != "" && picture.Shape(was.Width, was.Height, lead.Width, lead.Height) > sameShape {
+				pick.Work.Shape = "" // the small one was cut, the large one is whole
+			}
 			large := lead
 			if path.Base(href) != path.Base(s.was) {
 				var err error

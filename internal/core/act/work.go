@@ -37,6 +37,7 @@ type edit struct {
 	pictures []File
 	made     *Picture
 	put      *PutPicture
+	adds     *AddPictures
 	shape    *Shape
 	markup   *[2]string // before and after, where neither is of a part that the operations find
 	say      string
@@ -301,7 +302,7 @@ func (e edit) change(alone *thread.Draft) Change {
 	case first.Op == change.Insert:
 		c.AfterHTML = first.HTML
 	}
-	if e.made != nil || e.put != nil {
+	if e.kind == OfPicture {
 		c.BeforeHTML, c.AfterHTML = e.before, e.after
 	}
 	if c.Say == "" && e.part != nil && after != nil && first.Op == change.SetWords {

@@ -1455,7 +1455,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1604,6 +1604,26 @@ export interface components {
             share?: boolean;
         };
         AnyPictureAct: components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"];
+        /** @description add pictures to a set, each made like its last item */
+        AddPicturesAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add-pictures";
+            part: string;
+            pictures: components["schemas"]["TitledPicture"][];
+        };
+        TitledPicture: {
+            /** Format: int64 */
+            attachment_id?: number;
+            /** @description a file of the site */
+            path?: string;
+            work?: components["schemas"]["PictureWork"];
+            /** @description empty for an ornament */
+            alt: string;
+            caption?: string;
+        };
         /** @description put a new picture between blocks, or make one that was put in by the same request otherwise */
         PutPictureAct: {
             /**

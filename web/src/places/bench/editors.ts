@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client';
 import type { Act, BenchPage } from './desk.svelte';
 import LinkTarget from './LinkTarget.svelte';
 import Behind from './picture/Behind.svelte';
+import SetOf from './picture/SetOf.svelte';
 import PictureOf from './picture/PictureOf.svelte';
 import type { Refused } from './refused.svelte';
 import SameWordsOf from './SameWordsOf.svelte';
@@ -33,6 +34,7 @@ const editors: Record<string, Component<EditorProps>[]> = {
   link: words,
   button: words,
   cell: [...words, TableActs],
+  set: [SetOf, SameWordsOf, LinkTarget, Behind],
   picture: [SameWordsOf, LinkTarget, PictureOf],
 };
 
