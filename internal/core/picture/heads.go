@@ -61,6 +61,7 @@ const iccInJPEG = "ICC_PROFILE\x00" // ICC.1:2022, B.4; two bytes of numbering b
 type segment struct {
 	marker byte
 	data   []byte
+	at     int // where its data begins in the file
 }
 
 // segments are those of a JPEG before its picture begins.
@@ -75,13 +76,22 @@ func segments(b []byte) (all []segment) {
 		if n < 2 || at+2+n > len(b) {
 			return all
 		}
-		all = append(all, segment{marker, b[at+4 : at+2+n]})
+		all = append(all, segment{marker, b[at+4 : at+2+n], at + 4})
 		if marker == 0xda {
 			return all
 		}
 		at += 2 + n
 	}
 	return all
+}
+
+// ends reports whether a JPEG has its end (EOI; ITU-T T.81, B.1.1.3): the decoder takes a progressive one that breaks off.
+func ends(b []byte) bool {
+	head := segments(b)
+	if len(head) == 0 || head[len(head)-1].marker != 0xda {
+		return false
+	}
+	return bytes.Contains(b[head[len(head)-1].at:], []byte{0xff, 0xd9})
 }
 
 // ofPNG reads the chunks of a PNG (W3C PNG, third edition, 5 and 11) up to its picture.

@@ -141,7 +141,7 @@ func Check(b []byte) (Info, error) {
 // decode decodes the picture, or its first frame. The error is a *refusal.Refusal.
 func decode(b []byte, i Info) (image.Image, error) {
 	m, err := kinds[i.Media].decode(bytes.NewReader(b))
-	if err != nil {
+	if err != nil || i.Media == "image/jpeg" && !ends(b) {
 		return nil, errBroken()
 	}
 	size, w, h := m.Bounds().Size(), i.Width, i.Height
