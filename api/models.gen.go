@@ -342,6 +342,21 @@ func (e InsertActDo) Valid() bool {
 	}
 }
 
+// Defines values for LayPictureActDo.
+const (
+	DoLayPicture LayPictureActDo = "lay-picture"
+)
+
+// Valid indicates whether the value is a known member of the LayPictureActDo enum.
+func (e LayPictureActDo) Valid() bool {
+	switch e {
+	case DoLayPicture:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Level.
 const (
 	LevelFine Level = "fine"
@@ -558,6 +573,30 @@ func (e PicturePlaceAt) Valid() bool {
 	}
 }
 
+// Defines values for PictureSide.
+const (
+	SideCentre PictureSide = "centre"
+	SideLeft   PictureSide = "left"
+	SideNone   PictureSide = ""
+	SideRight  PictureSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the PictureSide enum.
+func (e PictureSide) Valid() bool {
+	switch e {
+	case SideCentre:
+		return true
+	case SideLeft:
+		return true
+	case SideNone:
+		return true
+	case SideRight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PictureWorkFlip.
 const (
 	FlipHorizontal PictureWorkFlip = "horizontal"
@@ -636,30 +675,6 @@ const (
 func (e PutPictureActDo) Valid() bool {
 	switch e {
 	case DoPutPicture:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for PutPictureActSide.
-const (
-	SideCentre PutPictureActSide = "centre"
-	SideLeft   PutPictureActSide = "left"
-	SideNone   PutPictureActSide = ""
-	SideRight  PutPictureActSide = "right"
-)
-
-// Valid indicates whether the value is a known member of the PutPictureActSide enum.
-func (e PutPictureActSide) Valid() bool {
-	switch e {
-	case SideCentre:
-		return true
-	case SideLeft:
-		return true
-	case SideNone:
-		return true
-	case SideRight:
 		return true
 	default:
 		return false
@@ -1560,6 +1575,17 @@ type KeepForm struct {
 	WishID *int64 `json:"wish_id,omitempty"`
 }
 
+// LayPictureAct lay a picture that is on the page at a side, and give it a share of the width of the words
+type LayPictureAct struct {
+	Do      LayPictureActDo `json:"do"`
+	Part    string          `json:"part"`
+	Percent *float32        `json:"percent,omitempty"`
+	Side    PictureSide     `json:"side"`
+}
+
+// LayPictureActDo defines model for LayPictureAct.Do.
+type LayPictureActDo string
+
 // LetterDate defines model for LetterDate.
 type LetterDate struct {
 	End     int    `json:"end"`
@@ -1772,8 +1798,12 @@ type PartPicture struct {
 	// Narrow its file for narrow screens, as the page names it; empty where it has none
 	Narrow string `json:"narrow"`
 
+	// Percent of the width of the words, by a style of its own; 0 without
+	Percent float32 `json:"percent"`
+
 	// Share the page's share picture is this one, or stands for it
-	Share bool `json:"share"`
+	Share bool        `json:"share"`
+	Side  PictureSide `json:"side"`
 }
 
 // PartStyle defines model for PartStyle.
@@ -1886,6 +1916,9 @@ type PictureShape struct {
 	// Width in CSS pixels
 	Width int `json:"width"`
 }
+
+// PictureSide defines model for PictureSide.
+type PictureSide string
 
 // PictureTold a picture as it came, and as it would go out
 type PictureTold struct {
@@ -2024,10 +2057,10 @@ type PutPictureAct struct {
 	Path *string `json:"path,omitempty"`
 
 	// Percent of the width of the words; 0 for its own size
-	Percent *float32           `json:"percent,omitempty"`
-	Side    *PutPictureActSide `json:"side,omitempty"`
-	Title   *string            `json:"title,omitempty"`
-	Where   *PartWhere         `json:"where,omitempty"`
+	Percent *float32     `json:"percent,omitempty"`
+	Side    *PictureSide `json:"side,omitempty"`
+	Title   *string      `json:"title,omitempty"`
+	Where   *PartWhere   `json:"where,omitempty"`
 
 	// Work what is done to a picture, always to its original, in this order
 	Work *PictureWork `json:"work,omitempty"`
@@ -2035,9 +2068,6 @@ type PutPictureAct struct {
 
 // PutPictureActDo defines model for PutPictureAct.Do.
 type PutPictureActDo string
-
-// PutPictureActSide defines model for PutPictureAct.Side.
-type PutPictureActSide string
 
 // RecordChange defines model for RecordChange.
 type RecordChange struct {
@@ -3188,6 +3218,40 @@ func (t *Act) MergeAddPicturesAct(v AddPicturesAct) error {
 	return err
 }
 
+// AsLayPictureAct returns the union data inside the Act as a LayPictureAct
+func (t Act) AsLayPictureAct() (LayPictureAct, error) {
+	var body LayPictureAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromLayPictureAct overwrites any union data inside the Act as the provided LayPictureAct
+func (t *Act) FromLayPictureAct(v LayPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"lay-picture"}`))
+	t.union = b
+	return err
+}
+
+// MergeLayPictureAct performs a merge with any union data inside the Act, using the provided LayPictureAct
+func (t *Act) MergeLayPictureAct(v LayPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"lay-picture"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsCopyAct returns the union data inside the Act as a CopyAct
 func (t Act) AsCopyAct() (CopyAct, error) {
 	var body CopyAct
@@ -3318,6 +3382,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsFormAct()
 	case "insert":
 		return t.AsInsertAct()
+	case "lay-picture":
+		return t.AsLayPictureAct()
 	case "markup":
 		return t.AsMarkupAct()
 	case "move":

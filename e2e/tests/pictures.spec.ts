@@ -192,7 +192,7 @@ test('a picture between two paragraphs, at the left with a caption, made smaller
   await expect(page.getByText('Say what it shows, or that it is an ornament.')).toBeVisible();
   await expect(go).toBeDisabled();
   await page.getByLabel('What it shows').fill('The top lock with its gates open');
-  await page.getByText('left', { exact: true }).click();
+  await page.getByRole('region', { name: /^A picture for/ }).getByText('left', { exact: true }).click();
   await page.getByRole('textbox', { name: 'Caption' }).fill('Mind the step');
   await page.getByRole('textbox', { name: 'Caption' }).press('Tab');
   await expect(page.locator('[aria-busy=true]')).toHaveCount(0);
@@ -318,4 +318,25 @@ test('three pictures at once into a gallery, one out, and another order', async 
   expect([...at].sort((a, b) => a - b)).toEqual(at);
   await takeBack(page);
   expect(files(`${dir}/sites/marlow`)).toEqual(before);
+});
+
+test('a picture that stands on the page is laid at the right and made smaller', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'The lock may be smaller, beside the words.');
+  await openBench(page, number, '/first-day.html');
+  const shown = draft(page).getByRole('img', { name: /A narrow lock/ });
+  await shown.click();
+  await page.getByText('right', { exact: true }).click();
+  await expect.poll(() => shown.evaluate((i) => getComputedStyle(i).float)).toBe('right');
+  const percent = page.getByRole('spinbutton', { name: 'Per cent of the width of the words' });
+  await expect(percent).toHaveValue('40');
+  await percent.fill('55');
+  await percent.press('Enter');
+  await expect.poll(() => shown.evaluate((i) => i.style.width)).toBe('55%');
+  await expect(thread(page)).toHaveCount(1);
+  await page.getByText('between', { exact: true }).click();
+  await percent.fill('100');
+  await percent.press('Enter');
+  await expect.poll(() => shown.evaluate((i) => getComputedStyle(i).float)).toBe('none');
+  await axe(page);
 });

@@ -25,7 +25,7 @@ type Ask struct {
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
 	switch a.Act.(type) {
-	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures: // what they ask of a site's host may take long, and so may work on a picture
+	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture: // what they ask of a site's host may take long, and so may work on a picture
 	default:
 		done, err := d.turn(ctx)
 		if err != nil {

@@ -67,6 +67,8 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 		v.Picture = &api.PartPicture{
 			Background: part.Background, Share: act.Shares(p, part), Linked: act.LeadsToLarge(p, part), Narrow: act.ForNarrow(p, part),
 		}
+		side, percent := act.LaidAs(p, part)
+		v.Picture.Side, v.Picture.Percent = api.PictureSide(side), float32(percent)
 	}
 	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Placed() || part.Background {
 		return v

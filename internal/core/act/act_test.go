@@ -301,6 +301,7 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 				"attribute":    &act.Attribute{Part: part, Name: one("alt", "href", "title"), Words: one("/a.html", "Quay")},
 				"fact":         &act.Fact{Name: one("title", "description"), Words: one("New", "")},
 				"picture":      &act.Picture{Part: part, Attachment: 7},
+				"lay-picture":  &act.LayPicture{Part: part, Side: one("left", ""), Percent: 50},
 				"add-pictures": &act.AddPictures{Part: part, Pictures: []act.Titled{{Attachment: 7, Alt: "Quay"}}},
 				"put-picture":  &act.PutPicture{Part: part, Where: where, Attachment: 7, Alt: "Quay", Side: one("", "left"), Caption: one("", "Quay")},
 				"copy":         &act.Copy{Part: part, Anchor: anchor, Where: where},

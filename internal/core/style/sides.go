@@ -10,18 +10,26 @@ var sideName = regexp.MustCompile(
 	`(?i)(?:^|[-_]|align|float|pull|img|pic|picture|figure)(left|right|cent(?:er|re)d?|middle)(?:$|[-_])`,
 )
 
+// Side is the side that a class lays a picture at, by its name; empty where it says none.
+func Side(class string) string {
+	m := sideName.FindStringSubmatch(class)
+	if m == nil {
+		return ""
+	}
+	if side := strings.ToLower(m[1]); side == "left" || side == "right" {
+		return side
+	}
+	return "centre"
+}
+
 // Sides are the site's own classes that lay a picture at the left, at the right or in the centre, by their names and by
 // what they say: float (CSS 2, 9.5), or margins that are the same at both sides.
 func (s *Sheet) Sides() map[string]string {
 	sides := map[string]string{}
 	for _, r := range s.rules {
-		m := sideName.FindStringSubmatch(r.class)
-		if m == nil || r.tag != "" && r.tag != "figure" {
+		side := Side(r.class)
+		if side == "" || r.tag != "" && r.tag != "figure" {
 			continue
-		}
-		side := strings.ToLower(m[1])
-		if side != "left" && side != "right" {
-			side = "centre"
 		}
 		margin := strings.Fields(r.says["margin"])
 		centred := len(margin) > 1 && margin[1] == "auto" ||

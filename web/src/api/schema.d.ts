@@ -1397,6 +1397,9 @@ export interface components {
             share: boolean;
             /** @description a link around it leads to a large one */
             linked: boolean;
+            side: components["schemas"]["PictureSide"];
+            /** @description of the width of the words, by a style of its own; 0 without */
+            percent: number;
         };
         PartMove: {
             /** @description the part that it would stand before or after */
@@ -1455,7 +1458,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1604,6 +1607,19 @@ export interface components {
             share?: boolean;
         };
         AnyPictureAct: components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"];
+        /** @enum {string} */
+        PictureSide: "" | "left" | "centre" | "right";
+        /** @description lay a picture that is on the page at a side, and give it a share of the width of the words */
+        LayPictureAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "lay-picture";
+            part: string;
+            side: components["schemas"]["PictureSide"];
+            percent?: number;
+        };
         /** @description add pictures to a set, each made like its last item */
         AddPicturesAct: {
             /**
@@ -1641,8 +1657,7 @@ export interface components {
             work?: components["schemas"]["PictureWork"];
             /** @description empty for an ornament */
             alt: string;
-            /** @enum {string} */
-            side?: "" | "left" | "centre" | "right";
+            side?: components["schemas"]["PictureSide"];
             /** @description of the width of the words; 0 for its own size */
             percent?: number;
             caption?: string;

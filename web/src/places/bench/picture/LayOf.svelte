@@ -3,7 +3,18 @@
   import type { Lay } from './picking.svelte';
 
   /** How a picture lies among words: its side, its size, what stands below it, where a click leads. */
-  let { lay, markdown, onlay }: { lay: Lay; markdown: boolean; onlay: (lay: Lay) => void } = $props();
+  let {
+    lay,
+    markdown,
+    only = false,
+    onlay,
+  }: {
+    lay: Lay;
+    markdown: boolean;
+    /** Its side and size alone. */
+    only?: boolean;
+    onlay: (lay: Lay) => void;
+  } = $props();
   const set = (some: Partial<Lay>) => onlay({ ...lay, ...some });
   const percents = (v: string) => Math.min(Math.max(Math.round(Number(v)) || 100, 10), 100);
 </script>
@@ -47,20 +58,24 @@
       /> %</span
     >
   </div>
+{/if}
+{#if !markdown && !only}
   <label class="field">
     <span>Caption</span>
     <input class="box" value={lay.caption} onchange={(e) => set({ caption: e.currentTarget.value })} />
   </label>
 {/if}
-<label class="field">
-  <span>Title</span>
-  <input class="box" value={lay.title} onchange={(e) => set({ title: e.currentTarget.value })} />
-  <small>shown where it is pointed at; most pictures need none</small>
-</label>
-<label class="field">
-  <span>A click leads to</span>
-  <input class="box" value={lay.link} placeholder="nowhere" onchange={(e) => set({ link: e.currentTarget.value })} />
-</label>
+{#if !only}
+  <label class="field">
+    <span>Title</span>
+    <input class="box" value={lay.title} onchange={(e) => set({ title: e.currentTarget.value })} />
+    <small>shown where it is pointed at; most pictures need none</small>
+  </label>
+  <label class="field">
+    <span>A click leads to</span>
+    <input class="box" value={lay.link} placeholder="nowhere" onchange={(e) => set({ link: e.currentTarget.value })} />
+  </label>
+{/if}
 
 <style>
   .row {

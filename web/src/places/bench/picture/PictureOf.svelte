@@ -25,6 +25,11 @@
 
   const put = $derived(putOf(bench, part));
   const markdown = $derived(/\.(md|markdown)$/i.test(bench.page.path));
+  const parent = $derived(bench.parts.find((p) => p.id === part.parent));
+  /** It lies among words, not in a card or behind something. */
+  const amongWords = $derived(
+    !markdown && !part.picture?.background && (!parent || ['section', 'words'].includes(parent.kind)),
+  );
 
   async function open(from: From) {
     await desk.flush();
@@ -70,7 +75,16 @@
     <small>what the picture shows, for whoever cannot see it</small>
   </label>
 {/if}
-{#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />{/if}
+{#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />
+{:else if amongWords && part.picture}
+  <LayOf
+    lay={{ side: part.picture.side, percent: part.picture.percent, caption: '', title: '', link: '' }}
+    {markdown}
+    only
+    onlay={({ side, percent }) =>
+      act({ do: 'lay-picture', part: part.id, side, ...(percent ? { percent: percent } : {}) })}
+  />
+{/if}
 {#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}
   {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
   <p><b>Another picture</b></p>

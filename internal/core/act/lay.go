@@ -1,0 +1,147 @@
+package act
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/source"
+	"mendry/internal/core/style"
+	"mendry/internal/core/thread"
+)
+
+// LayPicture lays a picture that is on the page at a side, and gives it a share of the width of the words: by the site's own
+// class for that, or by a style of its own.
+type LayPicture struct {
+	Part    string  `json:"part"`
+	Side    string  `json:"side"`              // left, centre, right; empty: between the blocks
+	Percent float64 `json:"percent,omitempty"` // of the width of the words; 0: as it is by the site's style
+}
+
+var _ = register("lay-picture", func() Act { return &LayPicture{} })
+
+func (a *LayPicture) do(w *work) error {
+	part, err := w.pointed(a.Part)
+	if err != nil {
+		return err
+	}
+	w.made = part.ID // attributes give no part another name, and one goes on with the picture
+	return w.keep(a, laid(w.draft.Page(), part).ID)
+}
+
+// laid is the part that is laid when a picture is: its figure, where that is a part.
+func laid(p *page.Page, part *page.Part) *page.Part {
+	if whole := p.Whole(part); whole.Run == nil && whole.Node.Is("figure") {
+		return whole
+	}
+	return part
+}
+
+func (a *LayPicture) goesOn(d *thread.Draft, k int) bool {
+	op := d.Kept[k].Step[0].Op
+	return op.Op == change.SetAttribute && (op.Name == "class" || op.Name == "style") // no other act sets those of a picture
+}
+
+func (a *LayPicture) edit(w *work, at place) (edit, error) {
+	part := at.part
+	switch {
+	case at.base.Doc.Format != source.HTML:
+		return edit{}, refuse("A page in Markdown has no side or size for a picture.")
+	case part.Kind != page.Picture && !part.Node.Is("figure") || part.Background || part.Node.Is("source"):
+		return edit{}, refuse("“%s” is no picture that lies among words.", part.Name)
+	case !slices.Contains([]string{"", "left", "centre", "right"}, a.Side):
+		return edit{}, refuse("A picture lies at the left, in the centre or at the right.")
+	case a.Percent < 0 || a.Percent > 100 || a.Percent > 0 && a.Percent < smallest:
+		return edit{}, refuse("A picture takes from %d to 100 %% of the width of the words.", smallest)
+	}
+	sides := w.rest.Sides(at.base)
+	classes := slices.DeleteFunc(strings.Fields(part.Attributes.Get("class")), func(c string) bool {
+		return c == sides["left"] || c == sides["centre"] || c == sides["right"]
+	})
+	own := without(part.Attributes.Get("style"), "float", "margin", "margin-left", "margin-right", "min-width", "width", "text-align", "display")
+	if class := sides[a.Side]; class != "" {
+		classes = append(classes, class)
+	} else if a.Side != "" {
+		own = append(own, inline[a.Side])
+		if a.Side == "centre" && part.Kind == page.Picture {
+			own = append(own, "display:block")
+		}
+	}
+	share := "all"
+	if a.Percent > 0 {
+		share = strconv.FormatFloat(a.Percent, 'f', -1, 64) + " %"
+		own = append(own, "width:"+strings.ReplaceAll(share, " ", ""))
+		if part.Kind == page.Picture {
+			own = append(own, "height:auto")
+		}
+	}
+	e := edit{kind: OfSection, part: part, name: part.Name, say: fmt.Sprintf("%s lies %s, %s of the width of the words", part.Name, sideSays[a.Side], share)}
+	for name, value := range map[string]string{"class": strings.Join(classes, " "), "style": strings.Join(own, ";")} {
+		had, has := part.Attributes.Lookup(name)
+		switch {
+		case value == had && has, value == "" && !has:
+		case value == "":
+			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
+		default:
+			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
+		}
+	}
+	if len(e.ops) == 0 { // as it was: an operation that changes nothing takes an earlier one out
+		same := part.Attributes.Get("class")
+		op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: "class"}
+		if _, has := part.Attributes.Lookup("class"); has {
+			op.Value = &same
+		}
+		e.ops = []change.Op{op}
+	}
+	slices.SortFunc(e.ops, func(x, y change.Op) int { return strings.Compare(x.Name, y.Name) })
+	return e, nil
+}
+
+// LaidAs tells how a picture on a page lies: the side by its own style or by what its class is called, and the share of the
+// width that its own style gives it, in percent; 0 where it gives none.
+func LaidAs(p *page.Page, part *page.Part) (side string, percent float64) {
+	part = laid(p, part)
+	for _, class := range strings.Fields(part.Attributes.Get("class")) {
+		side = cmp.Or(style.Side(class), side)
+	}
+	margin := ""
+	for _, d := range strings.Split(part.Attributes.Get("style"), ";") {
+		name, value, _ := strings.Cut(d, ":")
+		value = strings.TrimSpace(value)
+		switch strings.ToLower(strings.TrimSpace(name)) {
+		case "float":
+			if value = strings.ToLower(value); value == "left" || value == "right" {
+				side = value
+			}
+		case "margin":
+			margin = value
+		case "width":
+			percent, _ = strconv.ParseFloat(strings.TrimSuffix(value, "%"), 64)
+			if !strings.HasSuffix(value, "%") {
+				percent = 0
+			}
+		}
+	}
+	if side == "" && strings.HasSuffix(margin, "auto") {
+		side = "centre"
+	}
+	return side, percent
+}
+
+var sideSays = map[string]string{"": "between the blocks", "left": "at the left", "centre": "in the centre", "right": "at the right"}
+
+// without are the declarations of a style attribute but for some.
+func without(style string, properties ...string) (kept []string) {
+	for _, d := range strings.Split(style, ";") {
+		name, _, _ := strings.Cut(d, ":")
+		if d = strings.TrimSpace(d); d != "" && !slices.Contains(properties, strings.ToLower(strings.TrimSpace(name))) {
+			kept = append(kept, d)
+		}
+	}
+	return kept
+}
