@@ -64,7 +64,7 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 	if err != nil {
 		return api.Bench{}, err
 	}
-	done, err := act.Do(dr.Draft, a.Act, &rest{ctx, d, r, dr, site, false})
+	done, err := act.Do(dr.Draft, a.Act, &rest{ctx: ctx, d: d, r: r, dr: dr, site: site})
 	if err != nil {
 		return api.Bench{}, err
 	}

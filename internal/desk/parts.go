@@ -63,7 +63,7 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 	if part.Parent != nil {
 		v.Parent = part.Parent.ID
 	}
-	if part.Kind == page.Picture && (part.Background || !part.Node.Is("source")) {
+	if part.Background || part.ShowsPicture() {
 		v.Picture = &api.PartPicture{
 			Background: part.Background, Share: act.Shares(p, part), Linked: act.LeadsToLarge(p, part), Narrow: act.ForNarrow(p, part),
 		}

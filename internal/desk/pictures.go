@@ -208,13 +208,28 @@ func (r *rest) newPath(o original, f act.File, dir string, others []act.File, in
 
 // Known implements act.Rest.
 func (r *rest) Known(src string) (picture.Info, bool) {
+	if i, ok := r.looked[src]; ok {
+		return i, true
+	}
 	ctx, cancel := context.WithTimeout(r.ctx, 5*time.Second)
 	defer cancel()
 	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
 	if kind != link.Inside {
 		return picture.Info{}, false
 	}
-	c, err := r.d.publicFile(ctx, r.r.SiteID, to, "")
+	i, ok := r.d.lookAt(ctx, store.Preview{SiteID: r.r.SiteID, View: "live"}, to)
+	if ok { // each of several pictures asks for the same
+		if r.looked == nil {
+			r.looked = map[string]picture.Info{}
+		}
+		r.looked[src] = i
+	}
+	return i, ok
+}
+
+// lookAt looks at a picture of a site at a public path, as a view shows it; false where it cannot be seen.
+func (d *Desk) lookAt(ctx context.Context, v store.Preview, publicPath string) (picture.Info, bool) {
+	c, err := d.otherFile(ctx, v, publicPath, "")
 	if err != nil {
 		return picture.Info{}, false
 	}
@@ -343,7 +358,7 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 	if m.Said != "" {
 		v.Said = strings.Split(m.Said, "\n")
 	}
-	done, err := act.Do(dr.Draft, a, &rest{ctx, d, r, dr, site, true})
+	done, err := act.Do(dr.Draft, a, &rest{ctx: ctx, d: d, r: r, dr: dr, site: site, trying: true})
 	if err != nil || len(done.Effects) == 0 {
 		return v, err
 	}
@@ -355,7 +370,7 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 		return v, err
 	}
 	for _, f := range change.Pictures {
-		pictures.made["/"+f.Path] = picture.Info{Media: f.Media, Width: f.Width, Height: f.Height, Size: int(f.Size)}
+		pictures.looked["/"+f.Path] = picture.Info{Media: f.Media, Width: f.Width, Height: f.Height, Size: int(f.Size)}
 	}
 	part, ok := done.Draft.Page().Part(cmp.Or(done.Made, on))
 	if !ok {

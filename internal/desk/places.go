@@ -52,7 +52,7 @@ type picturesOf struct {
 	site   store.Site
 	dr     *draft
 	places map[string][]check.Place
-	made   map[string]picture.Info // files that are not kept yet, by their public path
+	looked map[string]picture.Info // files by their public path: looked at before, or not kept yet
 }
 
 func (d *Desk) picturesOf(ctx context.Context, site store.Site, dr *draft) (*picturesOf, error) {
@@ -62,7 +62,7 @@ func (d *Desk) picturesOf(ctx context.Context, site store.Site, dr *draft) (*pic
 		site:   site,
 		dr:     dr,
 		places: map[string][]check.Place{},
-		made:   map[string]picture.Info{},
+		looked: map[string]picture.Info{},
 	}
 	known, err := d.store.PicturePlaces(ctx, dr.row.ID)
 	for _, k := range known {
@@ -82,13 +82,12 @@ func (p *picturesOf) File(src string) (picture.Info, bool) {
 	if kind != link.Inside {
 		return picture.Info{}, false
 	}
-	if i, ok := p.made[to]; ok {
+	if i, ok := p.looked[to]; ok {
 		return i, true
 	}
-	c, err := p.d.otherFile(p.ctx, store.Preview{SiteID: p.site.ID, View: "draft"}, to, "")
-	if err != nil {
-		return picture.Info{}, false
+	i, ok := p.d.lookAt(p.ctx, store.Preview{SiteID: p.site.ID, View: "draft"}, to)
+	if ok { // several rules ask for the same
+		p.looked[to] = i
 	}
-	i, err := picture.Look(c.Bytes)
-	return i, err == nil
+	return i, ok
 }

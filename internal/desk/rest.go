@@ -7,6 +7,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
+	"mendry/internal/core/picture"
 	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
@@ -20,6 +21,8 @@ type rest struct {
 	site store.Site
 	// trying says that nothing is kept of what is asked for.
 	trying bool
+	// looked are the pictures of the site that were looked at, by their addresses on the page.
+	looked map[string]picture.Info
 }
 
 // Wording implements act.Rest.

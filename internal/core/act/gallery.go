@@ -62,7 +62,7 @@ func SetOf(part *page.Part) (set, like *page.Part, ok bool) {
 
 // pictureIn is the first picture in an item.
 func pictureIn(item *page.Part) *page.Part {
-	if item.Kind == page.Picture && !item.Background && !item.Node.Is("source") {
+	if item.ShowsPicture() {
 		return item
 	}
 	for _, p := range item.Parts {
@@ -88,69 +88,85 @@ func (a *AddPictures) do(w *work) error {
 	case len(a.Pictures) > mostAdded:
 		return refuse("Add up to %d pictures at once.", mostAdded)
 	}
-	fs := files{rest: w.rest}
+	item, err := itemLike(p, like, w.rest)
+	if err != nil {
+		return err
+	}
 	last := set.Parts[len(set.Parts)-1]
-	gap := before(p.Doc.Bytes, last.Start)
+	gap := change.GapBefore(p.Doc, last.Start)
+	fs := files{rest: w.rest}
 	var markup bytes.Buffer
-	var all []File
-	for _, t := range a.Pictures {
-		made, brought, err := likeItem(p, like, t, &fs)
+	var first File
+	for i, t := range a.Pictures {
+		made, lead, err := item.with(t, &fs)
 		if err != nil {
 			return err
 		}
+		if i == 0 {
+			first = lead
+		}
 		markup.Write(gap)
 		markup.Write(made)
-		for _, f := range brought {
-			if !slices.ContainsFunc(all, func(g File) bool { return g.Path == f.Path }) {
-				all = append(all, f)
-			}
-		}
 	}
+	op := change.Op{Op: change.Insert, Anchor: last.ID, Where: change.After, HTML: p.Doc.Markup(markup.Bytes())}
 	many := "a picture"
 	if len(a.Pictures) > 1 {
 		many = fmt.Sprintf("%d pictures", len(a.Pictures))
 	}
+	brought := fs.named([]change.Op{op})
 	return w.settle(-1, p, edit{
-		kind: OfPicture, name: set.Name, pictures: all, adds: a, after: all[0].Src,
+		kind: OfPicture, name: set.Name, pictures: brought, after: shown(first, brought),
 		say: fmt.Sprintf("%s gets %s more", set.Name, many),
-		ops: []change.Op{{Op: change.Insert, Anchor: last.ID, Where: change.After, HTML: p.Doc.Markup(markup.Bytes())}},
+		ops: []change.Op{op},
 	})
 }
 
-// before is the white space that sets something off on a line of its own.
-func before(b []byte, at int) []byte {
-	from := len(bytes.TrimRight(b[:at], " \t"))
-	if from == 0 || b[from-1] != '\n' {
-		return nil
-	}
-	if from--; from > 0 && b[from-1] == '\r' {
-		from--
-	}
-	return b[from:at]
+// item is one of a set, as a page of its own, to be made again with other pictures.
+type item struct {
+	page    *page.Page
+	picture *page.Part
+	caption *page.Part   // nil where it has none
+	usual   picture.Work // the shape and size of its picture
 }
 
-// likeItem is an item made like another one, with another picture in it, and the files that it brings.
-func likeItem(p *page.Page, like *page.Part, t Titled, fs *files) ([]byte, []File, error) {
-	item, err := withoutIdentifiers(p, like)
+// itemLike prepares an item to be made again.
+func itemLike(p *page.Page, like *page.Part, rest Rest) (item, error) {
+	alone, err := withoutIdentifiers(p, like)
 	if err != nil {
-		return nil, nil, err
+		return item{}, err
 	}
-	part := pictureOf(item)
-	if part == nil {
-		return nil, nil, refuse(
-			"“%s” cannot be made again with another picture. Copy it, and change the copy.",
-			like.Name,
+	it := item{page: alone, picture: pictureOf(alone)}
+	if it.picture == nil {
+		return it, refuse("“%s” cannot be made again with another picture. Copy it, and change the copy.", like.Name)
+	}
+	words := append(slices.Clone(alone.OfKind(page.Words)), alone.OfKind(page.Heading)...)
+	if len(words) > 1 {
+		return it, refuse("The items of this set say more than a caption. Copy one, and change the copy.")
+	}
+	if len(words) == 1 {
+		it.caption = words[0]
+	}
+	known, ok := rest.Known(page.PictureAddress(it.picture))
+	if ok && known.Width > 0 && known.Media != picture.SVG {
+		it.usual = picture.Work{Shape: fmt.Sprintf("%d:%d", known.Width, known.Height), Width: known.Width}
+	}
+	return it, nil
+}
+
+// with is the item made with a picture: its bytes, and the file that it shows.
+func (it item) with(t Titled, fs *files) ([]byte, File, error) {
+	caption := strings.TrimSpace(t.Caption)
+	if it.caption != nil && caption == "" {
+		return nil, File{}, refuse(
+			"The pictures of this set have a caption, like “%s”. Write one for each.", page.Short(it.caption.Text, 60),
 		)
 	}
-	was := page.PictureAddress(part)
-	alt := t.Alt
-	pic := &Picture{Part: part.ID, Attachment: t.Attachment, Path: t.Path, Work: t.Work, Alt: &alt}
-	if known, ok := fs.rest.Known(was); ok && t.Work == (picture.Work{}) && known.Width > 0 &&
-		known.Media != picture.SVG {
-		pic.Work = picture.Work{Shape: fmt.Sprintf("%d:%d", known.Width, known.Height), Width: known.Width}
+	pic := &Picture{Part: it.picture.ID, Attachment: t.Attachment, Path: t.Path, Work: t.Work, Alt: &t.Alt}
+	if t.Work == (picture.Work{}) {
+		pic.Work = it.usual
 	}
-	s := &swap{Picture: pic, files: *fs, page: item, part: part, was: was}
-	lead, err := s.make(pic.pick(), was)
+	s := &swap{Picture: pic, files: *fs, page: it.page, part: it.picture, was: page.PictureAddress(it.picture)}
+	lead, err := s.make(pic.pick(), s.was)
 	if err == nil && lead.Fixed { // it is not cut
 		pic.Work = picture.Work{}
 	}
@@ -160,38 +176,23 @@ func likeItem(p *page.Page, like *page.Part, t Titled, fs *files) ([]byte, []Fil
 		}
 	}
 	if err != nil {
-		return nil, nil, err
+		return nil, lead, err
 	}
 	*fs = s.files
-	words := append(slices.Clone(item.OfKind(page.Words)), item.OfKind(page.Heading)...)
-	switch {
-	case len(words) > 1:
-		return nil, nil, refuse("The items of this set say more than a caption. Copy one, and change the copy.")
-	case len(words) == 1 && strings.TrimSpace(t.Caption) == "":
-		return nil, nil, refuse(
-			"The pictures of this set have a caption, like “%s”. Write one for each.",
-			page.Short(words[0].Text, 60),
-		)
-	case len(words) == 1:
-		s.ops = append(
-			s.ops,
-			change.Op{Op: change.SetWords, Part: words[0].ID, HTML: change.EscapeText(strings.TrimSpace(t.Caption))},
-		)
+	if it.caption != nil {
+		op := change.Op{Op: change.SetWords, Part: it.caption.ID, HTML: change.EscapeText(caption)}
+		s.ops = append(s.ops, op)
 	}
-	brought := s.named(s.ops)
-	if len(brought) == 0 {
-		brought = []File{lead}
-	}
-	r, err := change.Apply(item, s.ops)
+	r, err := change.Apply(it.page, s.ops)
 	if err != nil {
-		return nil, nil, err
+		return nil, lead, err
 	}
-	return r.Bytes, brought, nil
+	return r.Bytes, lead, nil
 }
 
 func pictureOf(p *page.Page) *page.Part {
 	for _, q := range p.OfKind(page.Picture) {
-		if !q.Background && !q.Node.Is("source") {
+		if q.ShowsPicture() {
 			return q
 		}
 	}

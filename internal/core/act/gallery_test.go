@@ -76,6 +76,17 @@ func TestPicturesAreAddedToASet(t *testing.T) {
 	}
 }
 
+// One that stands on the site already is no file that the change brings.
+func TestAPictureOfTheSiteIsAddedToASet(t *testing.T) {
+	d := draft(t, gallery)
+	add := &act.AddPictures{Part: d.Page().OfKind(page.Set)[0].ID, Pictures: []act.Titled{{Path: "img/old.jpg", Alt: "Old", Caption: "Old"}}}
+	done := do(t, d, add)
+	c := done.Effects[0].Change
+	if len(c.Pictures) != 0 || c.AfterHTML != "/img/old.jpg" || !strings.Contains(string(done.Draft.Page().Doc.Bytes), `src="/img/old.jpg"`) {
+		t.Errorf("%+v\n%s", c, done.Draft.Page().Doc.Bytes)
+	}
+}
+
 func TestPicturesAreAddedToSetsOfPicturesOnly(t *testing.T) {
 	d := draft(t, gallery)
 	for name, a := range map[string]*act.AddPictures{

@@ -51,7 +51,7 @@ func (a *LayPicture) edit(w *work, at place) (edit, error) {
 	switch {
 	case at.base.Doc.Format != source.HTML:
 		return edit{}, refuse("A page in Markdown has no side or size for a picture.")
-	case part.Kind != page.Picture && !part.Node.Is("figure") || part.Background || part.Node.Is("source"):
+	case !part.ShowsPicture() && !part.Node.Is("figure") || part.Background:
 		return edit{}, refuse("“%s” is no picture that lies among words.", part.Name)
 	case !slices.Contains([]string{"", "left", "centre", "right"}, a.Side):
 		return edit{}, refuse("A picture lies at the left, in the centre or at the right.")
@@ -110,19 +110,17 @@ func LaidAs(p *page.Page, part *page.Part) (side string, percent float64) {
 		side = cmp.Or(style.Side(class), side)
 	}
 	margin := ""
-	for _, d := range strings.Split(part.Attributes.Get("style"), ";") {
-		name, value, _ := strings.Cut(d, ":")
-		value = strings.TrimSpace(value)
-		switch strings.ToLower(strings.TrimSpace(name)) {
+	for _, d := range style.Declarations(part.Attributes.Get("style")) {
+		switch d.Property {
 		case "float":
-			if value = strings.ToLower(value); value == "left" || value == "right" {
+			if value := strings.ToLower(d.Value); value == "left" || value == "right" {
 				side = value
 			}
 		case "margin":
-			margin = value
+			margin = d.Value
 		case "width":
-			percent, _ = strconv.ParseFloat(strings.TrimSuffix(value, "%"), 64)
-			if !strings.HasSuffix(value, "%") {
+			percent, _ = strconv.ParseFloat(strings.TrimSuffix(d.Value, "%"), 64)
+			if !strings.HasSuffix(d.Value, "%") {
 				percent = 0
 			}
 		}
@@ -136,11 +134,10 @@ func LaidAs(p *page.Page, part *page.Part) (side string, percent float64) {
 var sideSays = map[string]string{"": "between the blocks", "left": "at the left", "centre": "in the centre", "right": "at the right"}
 
 // without are the declarations of a style attribute but for some.
-func without(style string, properties ...string) (kept []string) {
-	for _, d := range strings.Split(style, ";") {
-		name, _, _ := strings.Cut(d, ":")
-		if d = strings.TrimSpace(d); d != "" && !slices.Contains(properties, strings.ToLower(strings.TrimSpace(name))) {
-			kept = append(kept, d)
+func without(attribute string, properties ...string) (kept []string) {
+	for _, d := range style.Declarations(attribute) {
+		if !slices.Contains(properties, d.Property) {
+			kept = append(kept, d.Raw)
 		}
 	}
 	return kept

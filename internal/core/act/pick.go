@@ -62,6 +62,15 @@ func (f *files) named(ops []change.Op) []File {
 	})
 }
 
+// shown is the address of the picture that a change is of: the lead's, or where that is there in other sizes only, that of
+// the first of them.
+func shown(lead File, named []File) string {
+	if lead.Hash != "" && len(named) > 0 {
+		return named[0].Src
+	}
+	return lead.Src
+}
+
 // files are the pictures of one change, the one that it is of first.
 type files struct {
 	rest    Rest

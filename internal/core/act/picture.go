@@ -75,8 +75,10 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 			return edit{}, err
 		}
 	}
+	brought := s.named(s.ops)
 	e := edit{
-		kind: OfPicture, part: part, name: part.Name, pictures: s.named(s.ops), made: a, before: s.was, after: lead.Src, shape: a.Shape, ops: s.ops,
+		kind: OfPicture, part: part, name: part.Name, pictures: brought, made: a, before: s.was, after: shown(lead, brought),
+		shape: a.Shape, ops: s.ops,
 		say: fmt.Sprintf(
 			"%s: %s, %d × %d, %s",
 			part.Name,
@@ -259,7 +261,7 @@ func (s *swap) sources(lead File) error {
 			wide := narrowest
 			if was, ok := s.rest.Known(old[0].URL); ok {
 				wide = max(wide, was.Width)
-				if picture.Shape(was.Width, was.Height, lead.Width, lead.Height) > sameShape && !lead.Fixed {
+				if picture.Shape(was.Width, was.Height, lead.Width, lead.Height) > picture.SameShape && !lead.Fixed {
 					pick.Work.Shape = fmt.Sprintf("%d:%d", was.Width, was.Height)
 				}
 			}
@@ -300,9 +302,6 @@ func (s *swap) sources(lead File) error {
 	return nil
 }
 
-// sameShape is how far two shapes may be from each other, in percent, to count as the same (a rule of the trade).
-const sameShape = 2
-
 var pictureFile = regexp.MustCompile(`(?i)\.(?:jpe?g|png|gif|webp|avif|svg)(?:[?#].*)?$`)
 
 // link lets a link around the picture that led to it in large lead to the new one, and every other attribute that named
@@ -320,7 +319,7 @@ func (s *swap) link(lead File) error {
 		if href := around.Attributes.Get("href"); pictureFile.MatchString(href) {
 			pick := s.pick()
 			pick.Work.Width, pick.Work.Percent = 0, 0
-			if was, ok := s.rest.Known(href); ok && pick.Work.Shape != "" && picture.Shape(was.Width, was.Height, lead.Width, lead.Height) > sameShape {
+			if was, ok := s.rest.Known(href); ok && pick.Work.Shape != "" && picture.Shape(was.Width, was.Height, lead.Width, lead.Height) > picture.SameShape {
 				pick.Work.Shape = "" // the small one was cut, the large one is whole
 			}
 			large := lead

@@ -89,6 +89,9 @@ func TestAPictureTakesThePlaceOfAnother(t *testing.T) {
 		if got := string(done.Draft.Page().Doc.Bytes); !strings.Contains(got, "<body>"+tt.want+"<p>Words.</p>") {
 			t.Errorf("%s:\n%s\nwant\n%s", tt.name, got, tt.want)
 		}
+		if c := done.Effects[0].Change; !strings.Contains(string(done.Draft.Page().Doc.Bytes), c.AfterHTML) {
+			t.Errorf("%s: told of %s, which is not on the page", tt.name, c.AfterHTML)
+		}
 		if c := done.Effects[0].Change; !strings.Contains(c.Say, tt.say) || len(c.Pictures) == 0 || c.Made == nil {
 			t.Errorf("%s: %+v", tt.name, c)
 		}

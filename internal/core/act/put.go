@@ -3,6 +3,7 @@ package act
 import (
 	"fmt"
 	"html"
+	"path"
 	"slices"
 	"strconv"
 	"strings"
@@ -111,7 +112,7 @@ func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, 
 			"New picture %s %s: %s, %d × %d, %s",
 			where,
 			page.Quoted(beside.Name),
-			lastOf(lead.Path),
+			path.Base(lead.Path),
 			lead.Width,
 			lead.Height,
 			picture.Weight(int(lead.Size)),
@@ -125,8 +126,6 @@ func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, 
 	return nil
 }
 
-func lastOf(file string) string { return file[strings.LastIndexByte(file, '/')+1:] }
-
 // takePicture makes the picture of the last step the part to go on in.
 func (w *work) takePicture() {
 	if w.last < 0 {
@@ -134,7 +133,7 @@ func (w *work) takePicture() {
 	}
 	now, ok := w.draft.Page().Part(w.draft.Parts()[w.last])
 	for _, q := range w.draft.Page().OfKind(page.Picture) {
-		if ok && q.Start >= now.Start && q.End <= now.End && !q.Node.Is("source") {
+		if ok && q.Start >= now.Start && q.End <= now.End && q.ShowsPicture() {
 			w.made = q.ID
 			return
 		}
@@ -150,7 +149,7 @@ type like struct {
 
 func picturesLike(p *page.Page) (l like) {
 	for _, q := range p.OfKind(page.Picture) {
-		if q.Background || q.Node.Is("source") {
+		if !q.ShowsPicture() {
 			continue
 		}
 		if l.src == "" || q.Shared == "" {
@@ -182,17 +181,19 @@ func (a *PutPicture) markup(p *page.Page, f File, l like, sides map[string]strin
 	if a.Title != "" {
 		img += attribute("title", a.Title)
 	}
+	linked := func(img string) string {
+		if a.Link == "" {
+			return img
+		}
+		return "<a" + attribute("href", a.Link) + ">" + img + "</a>"
+	}
 	if p.Doc.Format == source.Markdown {
 		if a.Side != "" || a.Percent != 0 || a.Caption != "" {
 			return "", refuse(
 				"A page in Markdown has no side, size or caption for a picture; its title is shown where it is pointed at.",
 			)
 		}
-		img += ">"
-		if a.Link != "" {
-			img = "<a" + attribute("href", a.Link) + ">" + img + "</a>"
-		}
-		return "<p>" + img + "</p>", nil
+		return "<p>" + linked(img+">") + "</p>", nil
 	}
 	if f.Width > 0 {
 		img += attribute("width", strconv.Itoa(f.Width)) + attribute("height", strconv.Itoa(f.Height))
@@ -212,9 +213,6 @@ func (a *PutPicture) markup(p *page.Page, f File, l like, sides map[string]strin
 		own = "display:block;width:100%;height:auto"
 	}
 	img += attribute("style", own) + ">"
-	if a.Link != "" {
-		img = "<a" + attribute("href", a.Link) + ">" + img + "</a>"
-	}
 	open := "<figure"
 	if class != "" {
 		open += attribute("class", class)
@@ -226,5 +224,5 @@ func (a *PutPicture) markup(p *page.Page, f File, l like, sides map[string]strin
 	if caption != "" {
 		caption = "<figcaption>" + change.EscapeText(caption) + "</figcaption>"
 	}
-	return open + ">" + img + caption + "</figure>", nil
+	return open + ">" + linked(img) + caption + "</figure>", nil
 }

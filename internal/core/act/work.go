@@ -37,7 +37,6 @@ type edit struct {
 	pictures []File
 	made     *Picture
 	put      *PutPicture
-	adds     *AddPictures
 	shape    *Shape
 	markup   *[2]string // before and after, where neither is of a part that the operations find
 	say      string

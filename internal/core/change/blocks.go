@@ -29,7 +29,7 @@ func NewBlock(p *page.Page, beside *page.Part, form Form, inner string, where Wh
 		if item {
 			line = beside.Start
 		}
-		gap = p.Doc.Markup(gapBefore(p.Doc, line))
+		gap = p.Doc.Markup(GapBefore(p.Doc, line))
 	} else {
 		class = ""
 	}

@@ -431,8 +431,8 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 		return all
 	}
 	all := apart(p, own)
-	if n := page.Holder(part); part.Kind == page.Picture && n != part.Node { // what holds nothing else goes with it
-		all = append(all, apart(p, source.Span{Start: n.Start(), End: n.End()})...)
+	if whole := WholeSpan(part); whole != own { // what holds nothing else goes with a picture
+		all = append(all, apart(p, whole)...)
 	}
 	if part.Run == nil && !part.Background && FormOf(part) != "" { // a quote or a list that holds nothing else goes with it
 		if n := extent(part); n != part.Node {
@@ -444,7 +444,7 @@ func spans(p *page.Page, part *page.Part) [][]source.Span {
 
 // apart are a range of an HTML page by itself and with the white space before it, after it, and both.
 func apart(p *page.Page, own source.Span) [][]source.Span {
-	gap := len(gapBefore(p.Doc, own.Start))
+	gap := len(GapBefore(p.Doc, own.Start))
 	after := len(p.Doc.Bytes) - len(bytes.TrimLeft(p.Doc.Bytes[own.End:], " \t\r\n"))
 	return [][]source.Span{{own}, {{Start: own.Start - gap, End: own.End}}, {{Start: own.Start, End: after}}, {{Start: own.Start - gap, End: after}}}
 }

@@ -79,8 +79,8 @@ func (w *work) newIdentifiers(part *page.Part) renamed {
 // copyOf is a copy of a part, its bytes and its tree, with identifiers of its own.
 func (w *work) copyOf(part *page.Part) ([]byte, []*html.Node, error) {
 	d := w.p.Doc
-	raw, kids := slices.Clone(d.Bytes[WholeSpan(part).Start:WholeSpan(part).End]), clones(part)
-	from := WholeSpan(part).Start
+	at := WholeSpan(part)
+	raw, kids := slices.Clone(d.Bytes[at.Start:at.End]), clones(part)
 	r := w.newIdentifiers(part)
 	if len(r) == 0 {
 		return raw, kids, nil
@@ -97,7 +97,7 @@ func (w *work) copyOf(part *page.Part) ([]byte, []*html.Node, error) {
 				if err != nil {
 					continue // of the page's own letters and a number
 				}
-				edits = append(edits, source.Edit{Span: source.Span{Start: a.Raw.Start - from, End: a.Raw.End - from}, New: now})
+				edits = append(edits, source.Edit{Span: source.Span{Start: a.Raw.Start - at.Start, End: a.Raw.End - at.Start}, New: now})
 			}
 			return true
 		})

@@ -239,8 +239,8 @@ func clones(part *page.Part) (kids []*html.Node) {
 	return kids
 }
 
-// gapBefore is the white space that sets a part off on a line of its own, empty where it follows other content.
-func gapBefore(d *source.Doc, start int) []byte {
+// GapBefore is the white space that sets a part off on a line of its own, empty where it follows other content.
+func GapBefore(d *source.Doc, start int) []byte {
 	i := start
 	for i > 0 && (d.Bytes[i-1] == ' ' || d.Bytes[i-1] == '\t') {
 		i--
@@ -277,7 +277,7 @@ func (w *work) place(part *page.Part, op Op) ([]source.Edit, error) {
 	}
 	at := WholeSpan(part)
 	raw, kids := bytes.Clone(d.Bytes[at.Start:at.End]), clones(part)
-	gap := gapBefore(d, anchor.Start)
+	gap := GapBefore(d, anchor.Start)
 	if op.Op == Copy {
 		var err error
 		if raw, kids, err = w.copyOf(part); err != nil {
@@ -313,10 +313,8 @@ func (w *work) remove(part *page.Part) ([]source.Edit, error) {
 		w.replace(part, nil)
 		return []source.Edit{{Span: source.Span{Start: part.Start, End: part.End}}}, nil
 	}
-	gone, start, end := part.Nodes(), part.Start, part.End
-	if n := page.Holder(part); part.Kind == page.Picture && n != part.Node {
-		gone, start, end = []*source.Node{n}, n.Start(), n.End()
-	}
+	at := WholeSpan(part)
+	gone, start, end := tops(part), at.Start, at.End
 	if part.Run == nil && FormOf(part) != "" { // a quote or a list that holds nothing else goes with it
 		n := extent(part)
 		gone, start, end = []*source.Node{n}, n.Start(), n.End()
@@ -345,7 +343,7 @@ func textOf(gap []byte) string { return strings.ReplaceAll(string(gap), "\r\n", 
 // withLine widens the bytes of a part that has its lines to itself by the line break and the blanks before it.
 func withLine(d *source.Doc, start, end int) source.Span {
 	if end < len(d.Bytes) && (d.Bytes[end] == '\n' || d.Bytes[end] == '\r') {
-		return source.Span{Start: start - len(gapBefore(d, start)), End: end}
+		return source.Span{Start: start - len(GapBefore(d, start)), End: end}
 	}
 	return source.Span{Start: start, End: end}
 }

@@ -225,7 +225,7 @@ func (w *work) htmlForm(part *page.Part, was Form, tag string) (open, end string
 	switch tag {
 	case "ul", "ol":
 		out, d := extent(part), w.p.Doc
-		line := string(gapBefore(d, out.Start()))
+		line := string(GapBefore(d, out.Start()))
 		alone := out.End() < len(d.Bytes) && (d.Bytes[out.End()] == '\n' || d.Bytes[out.End()] == '\r')
 		if line != "" && alone {
 			return w.startTag(nil, "", tag) + line + "  " + w.startTag(part, own, "li"), "</li>" + line + "</" + tag + ">"

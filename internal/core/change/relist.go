@@ -42,7 +42,7 @@ func (w *work) outOfList(part *page.Part, tag string) ([]source.Edit, error) {
 	n, d := part.Node, w.p.Doc
 	list := n.Parent
 	before, after := itemsAround(n)
-	gap := d.Markup(gapBefore(d, list.Start()))
+	gap := d.Markup(GapBefore(d, list.Start()))
 	open, end := w.htmlForm(part, FormOf(part), tag)
 	out := source.Span{Start: list.Start(), End: list.End()}
 	var want []string

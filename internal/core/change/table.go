@@ -78,7 +78,7 @@ func TableOps(p *page.Page, cell *page.Part, act TableAct) ([]Op, error) {
 		if p.Doc.Format == source.Markdown {
 			return []Op{{Op: Copy, Part: row.ID, Anchor: row.ID, Where: where}}, nil
 		}
-		gap := p.Doc.Markup(gapBefore(p.Doc, row.Start))
+		gap := p.Doc.Markup(GapBefore(p.Doc, row.Start))
 		markup := blankRow(p.Doc, row)
 		if where == After {
 			markup = gap + markup
@@ -126,9 +126,9 @@ func columnOps(d *source.Doc, table *page.Part, rows []*page.Part, cell *page.Pa
 		case ColumnOut:
 			ops = append(ops, Op{Op: Remove, Part: c.ID})
 		case ColumnBefore:
-			ops = append(ops, Op{Op: Insert, Anchor: c.ID, Where: Before, HTML: blankCell(d, c) + d.Markup(gapBefore(d, c.Start))})
+			ops = append(ops, Op{Op: Insert, Anchor: c.ID, Where: Before, HTML: blankCell(d, c) + d.Markup(GapBefore(d, c.Start))})
 		case ColumnAfter:
-			ops = append(ops, Op{Op: Insert, Anchor: c.ID, Where: After, HTML: d.Markup(gapBefore(d, c.Start)) + blankCell(d, c)})
+			ops = append(ops, Op{Op: Insert, Anchor: c.ID, Where: After, HTML: d.Markup(GapBefore(d, c.Start)) + blankCell(d, c)})
 		}
 	}
 	if act == ColumnOut && width < 2 {

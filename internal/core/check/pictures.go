@@ -5,8 +5,6 @@ import (
 	"path"
 	"regexp"
 	"strings"
-
-	"mendry/internal/core/page"
 )
 
 var (
@@ -18,7 +16,7 @@ var (
 func pictureAlternative(s *Subject) (fs []Finding) {
 	n := 0
 	for _, p := range s.parts() {
-		if p.Kind != page.Picture || p.Background || p.Node.Is("source") { // which have none of their own (HTML, 4.8.2)
+		if !p.ShowsPicture() { // backgrounds and other files, which have none of their own (HTML, 4.8.2)
 			continue
 		}
 		n++

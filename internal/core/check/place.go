@@ -59,7 +59,7 @@ func (s *Subject) hung() (all []hung) {
 		return nil
 	}
 	for _, p := range s.parts() {
-		if p.Kind != page.Picture || p.Node.Is("source") && !p.Background || len(all) == mostPlaced {
+		if !p.Background && !p.ShowsPicture() || len(all) == mostPlaced {
 			continue
 		}
 		src := largest(p)
@@ -86,12 +86,8 @@ func largest(p *page.Part) string {
 	return src
 }
 
-// How far a picture's shape may be from its place's, in percent, and how much of a picture that is cut by its place has
-// to be seen. The first is a rule of the trade; the second a choice: half of a picture is another picture.
-const (
-	sameShape = 2
-	mostCut   = 0.55
-)
+// mostCut is how much of a picture that is cut by its place has to be seen (a choice: half of a picture is another one).
+const mostCut = 0.55
 
 // pictureShape: shape within 2 % of the place's shape, or cut by it on purpose.
 func pictureShape(s *Subject) (fs []Finding) {
@@ -107,7 +103,7 @@ func pictureShape(s *Subject) (fs []Finding) {
 			is, there := ratio(p.file.Width, p.file.Height), ratio(at.Width, at.Height)
 			switch {
 			case at.Width <= 0 || at.Height <= 0,
-				off <= sameShape,
+				off <= picture.SameShape,
 				at.Fit == "contain",
 				at.Fit == "scale-down",
 				at.Fit == "none":
@@ -271,7 +267,7 @@ func pictureWeight(s *Subject) (fs []Finding) {
 // pictureNarrow: a picture for narrow screens where those beside it have one.
 func pictureNarrow(s *Subject) (fs []Finding) {
 	for _, p := range s.parts() {
-		if p.Kind != page.Picture || p.Background || p.Node.Is("source") || p.Parent == nil ||
+		if !p.ShowsPicture() || p.Parent == nil ||
 			p.Node.Parent.Is("picture") {
 			continue
 		}
@@ -281,7 +277,7 @@ func pictureNarrow(s *Subject) (fs []Finding) {
 		}
 		with, without := 0, 0
 		for _, q := range s.After.OfKind(page.Picture) {
-			if q == p || q.Node.Is("source") || !standsIn(q, up) {
+			if q == p || q.Node.Is("source") || q.Start < up.Start || q.End > up.End {
 				continue
 			}
 			if q.Node.Parent.Is("picture") {
@@ -308,15 +304,6 @@ func pictureNarrow(s *Subject) (fs []Finding) {
 		}
 	}
 	return fs
-}
-
-func standsIn(p, up *page.Part) bool {
-	for ; p != nil; p = p.Parent {
-		if p == up {
-			return true
-		}
-	}
-	return false
 }
 
 // The shape and width that share pictures are shown at (common practice, no source).
@@ -351,7 +338,7 @@ func sharePicture(s *Subject) (fs []Finding) {
 				),
 			},
 		)
-	case off > sameShape:
+	case off > picture.SameShape:
 		fs = append(
 			fs,
 			Finding{

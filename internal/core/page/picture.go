@@ -19,6 +19,11 @@ func PictureAddress(part *Part) string {
 	return part.Attributes.Get("src")
 }
 
+// ShowsPicture reports whether the part is an element that shows a picture: no background, and no other file of one.
+func (p *Part) ShowsPicture() bool {
+	return p.Kind == Picture && !p.Background && !p.Node.Is("source")
+}
+
 // holders are the elements that go with a picture where they hold nothing else: other files of it, a link to a large one, a
 // figure with its caption, an item of a list and the list.
 var holders = words("picture a figure li ul ol p span")
@@ -56,20 +61,8 @@ func (p *Page) Whole(part *Part) *Part {
 		return part
 	}
 	holder := Holder(part)
-	for up := part.Parent; up != nil && up.Kind != Set; up = up.Parent {
-		if up.Run != nil || !within(up.Node, holder) {
-			break
-		}
+	for up := part.Parent; up != nil && up.Kind != Set && up.Run == nil && up.Start >= holder.Start(); up = up.Parent {
 		part = up
 	}
 	return part
-}
-
-func within(n, holder *source.Node) bool {
-	for ; n != nil; n = n.Parent {
-		if n == holder {
-			return true
-		}
-	}
-	return false
 }

@@ -181,6 +181,9 @@ func of(decode func(io.Reader) (image.Image, error)) func(io.ReadSeeker) (image.
 	return func(b io.ReadSeeker) (image.Image, error) { return decode(b) }
 }
 
+// SameShape is how far two shapes may be from each other, in percent, to count as the same (a rule of the trade).
+const SameShape = 2
+
 // Shape says how far two shapes are from each other, in percent of their ratio of width to height.
 func Shape(w1, h1, w2, h2 int) float64 {
 	if w1 <= 0 || h1 <= 0 || w2 <= 0 || h2 <= 0 {

@@ -160,9 +160,9 @@ func (s *Sheet) Own(n *html.Node, property string) string {
 	for _, a := range n.Attr {
 		if a.Key == "style" {
 			says := map[string]string{}
-			for _, d := range strings.Split(a.Val, ";") {
-				if name, value, ok := strings.Cut(d, ":"); ok {
-					s.declare(says, strings.ToLower(strings.TrimSpace(name)), value)
+			for _, d := range Declarations(a.Val) {
+				if d.Property != "" {
+					s.declare(says, d.Property, d.Value)
 				}
 			}
 			if v := says[property]; v != "" {
@@ -184,6 +184,26 @@ func (s *Sheet) Own(n *html.Node, property string) string {
 	}
 	s.known[asked{n, property}] = value
 	return value
+}
+
+// Declaration is one of a style attribute.
+type Declaration struct {
+	Property, Value string // the property in lower case; empty for what is no declaration
+	Raw             string // as it is written, without the white space around it
+}
+
+// Declarations are those of a style attribute (CSS Style Attributes, 3), in order.
+func Declarations(attribute string) (all []Declaration) {
+	for _, raw := range strings.Split(attribute, ";") {
+		d := Declaration{Raw: strings.TrimSpace(raw)}
+		if property, value, ok := strings.Cut(raw, ":"); ok {
+			d.Property, d.Value = strings.ToLower(strings.TrimSpace(property)), strings.TrimSpace(value)
+		}
+		if d.Raw != "" {
+			all = append(all, d)
+		}
+	}
+	return all
 }
 
 func less(a, b [3]int) bool { return slices.Compare(a[:], b[:]) < 0 }
