@@ -2,10 +2,7 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
-
-	"github.com/go-sql-driver/mysql"
 )
 
 // Job is work that Mendry does by itself.
@@ -33,55 +30,87 @@ func (q Queries) AskJob(ctx context.Context, kind, about, lane string, due time.
 // ClaimJob gives out a job that is due and whose lane is free, until a time; ErrNone where there is none. Of those that
 // nobody holds any more, the lanes are freed first. kinds are those that the caller can do.
 func (s *Store) ClaimJob(ctx context.Context, by string, kinds []string, now, until time.Time) (j Job, err error) {
-	if _, err := s.quiet().do(ctx, `UPDATE job SET busy_lane = NULL, claimed_by = '', claimed_until = NULL WHERE claimed_until < ?`, now); err != nil {
-		return j, err
+	err = s.freeLanes(ctx, now)
+	if err == nil {
+		err = s.once(ctx, func(q Queries) error {
+			var due []Job
+			err := q.in(ctx, &due, `SELECT `+jobColumns+` FROM job j WHERE due <= ? AND claimed_until IS NULL AND kind IN (?)
+				AND NOT EXISTS (SELECT 1 FROM job o WHERE o.busy_lane = j.lane) ORDER BY due, id LIMIT 1 FOR UPDATE SKIP LOCKED`, now, kinds)
+			if err != nil {
+				return err
+			}
+			if len(due) == 0 {
+				return ErrNone
+			}
+			j = due[0]
+			return q.one(ctx, `UPDATE job SET claimed_by = ?, claimed_until = ?, busy_lane = lane WHERE id = ?`, by, until, j.ID)
+		})
 	}
-	err = s.once(ctx, func(q Queries) error {
-		var due []Job
-		err := q.in(ctx, &due, `SELECT `+jobColumns+` FROM job j WHERE due <= ? AND claimed_until IS NULL AND kind IN (?)
-			AND NOT EXISTS (SELECT 1 FROM job o WHERE o.busy_lane = j.lane) ORDER BY due, id LIMIT 1 FOR UPDATE SKIP LOCKED`, now, kinds)
-		if err != nil {
-			return err
-		}
-		if len(due) == 0 {
-			return ErrNone
-		}
-		j = due[0]
-		return q.one(ctx, `UPDATE job SET claimed_by = ?, claimed_until = ?, busy_lane = lane WHERE id = ?`, by, until, j.ID)
-	})
-	var my *mysql.MySQLError
-	if errors.As(err, &my) && (my.Number == duplicate || retried[my.Number]) {
+	if met(err) {
 		return j, ErrNone // another process took the lane at the same moment; it is asked again soon
 	}
 	return j, err
 }
 
+// freeLanes gives back what processes held that died. It takes only the rows that it means: an UPDATE by time alone would
+// lock what others are claiming beside them, and one of the two would be thrown out.
+func (s *Store) freeLanes(ctx context.Context, now time.Time) error {
+	var ids []int64
+	if err := s.all(ctx, &ids, `SELECT id FROM job WHERE claimed_until < ?`, now); err != nil || len(ids) == 0 {
+		return err
+	}
+	return s.once(ctx, func(q Queries) error {
+		ids = ids[:0]
+		err := q.all(ctx, &ids, `SELECT id FROM job WHERE claimed_until < ? FOR UPDATE SKIP LOCKED`, now)
+		if err != nil {
+			return err
+		}
+		for _, id := range ids {
+			if err := q.one(ctx, `UPDATE job SET busy_lane = NULL, claimed_by = '', claimed_until = NULL WHERE id = ?`, id); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
 // HoldJob keeps a claim alive. The error is ErrNone where another process took the job over.
-func (q Queries) HoldJob(ctx context.Context, id int64, by string, until time.Time) error {
-	return q.quiet().one(ctx, `UPDATE job SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
+func (s *Store) HoldJob(ctx context.Context, id int64, by string, until time.Time) error {
+	return s.again(ctx, func(q Queries) error {
+		return q.one(ctx, `UPDATE job SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
+	})
 }
 
 // EndJob ends a claim: the job is done for good, unless it was asked for again since it was claimed.
-func (q Queries) EndJob(ctx context.Context, j Job, by string) error {
-	n, err := q.quiet().do(ctx, `DELETE FROM job WHERE id = ? AND claimed_by = ? AND asked = ?`, j.ID, by, j.Asked)
-	if err != nil || n > 0 {
-		return err
-	}
-	return q.LetJob(ctx, j, by, j.Due, 0, "")
+func (s *Store) EndJob(ctx context.Context, j Job, by string) error {
+	return s.again(ctx, func(q Queries) error {
+		n, err := q.do(ctx, `DELETE FROM job WHERE id = ? AND claimed_by = ? AND asked = ?`, j.ID, by, j.Asked)
+		if err != nil || n > 0 {
+			return err
+		}
+		return q.letJob(ctx, j, by, j.Due, 0, "")
+	})
 }
 
 // LetJob gives a claim back; the job is due again at a time, or at the time it was asked for since it was claimed, if
 // that is earlier.
-func (q Queries) LetJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
-	_, err := q.quiet().do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL, due = IF(asked = ?, ?, LEAST(due, ?)), tries = ?, said = ?
+func (s *Store) LetJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
+	return s.again(ctx, func(q Queries) error { return q.letJob(ctx, j, by, due, tries, said) })
+}
+
+func (q Queries) letJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
+	_, err := q.do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL,
+		due = IF(asked = ?, ?, LEAST(due, ?)), tries = ?, said = ?
 		WHERE id = ? AND claimed_by = ?`, j.Asked, due, due, tries, said, j.ID, by)
 	return err
 }
 
 // LetAllJobs gives every claim of a process back.
-func (q Queries) LetAllJobs(ctx context.Context, by string) error {
-	_, err := q.quiet().do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL WHERE claimed_by = ?`, by)
-	return err
+func (s *Store) LetAllJobs(ctx context.Context, by string) error {
+	return s.again(ctx, func(q Queries) error {
+		_, err := q.do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL WHERE claimed_by = ?`, by)
+		return err
+	})
 }
 
 // JobOf finds a job; ErrNone where it is done or was never asked for.

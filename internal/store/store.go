@@ -88,15 +88,23 @@ func (s *Store) Close() error { return s.db.Close() }
 // Tx runs f in a transaction in which every statement reads what is committed by then, again where it met another one.
 // f holds no network call and takes no second connection.
 func (s *Store) Tx(ctx context.Context, f func(Queries) error) error {
+	defer s.count()
+	return s.again(ctx, f)
+}
+
+// again is Tx for writes that do not count, since what they write is on no list.
+func (s *Store) again(ctx context.Context, f func(Queries) error) error {
 	for try := 0; ; try++ {
-		err := s.once(ctx, f)
-		s.count()
-		var my *mysql.MySQLError
-		if try < mostTries && errors.As(err, &my) && (retried[my.Number] || my.Number == duplicate) {
-			continue
+		if err := s.once(ctx, f); try == mostTries || !met(err) {
+			return err
 		}
-		return err
 	}
+}
+
+// met reports whether a transaction ended because it met another one.
+func met(err error) bool {
+	var my *mysql.MySQLError
+	return errors.As(err, &my) && (retried[my.Number] || my.Number == duplicate)
 }
 
 // mostTries is how often a transaction is run again. A row that is really there twice is found out after so many.

@@ -204,6 +204,41 @@ func TestOneJobOfALaneAtATime(t *testing.T) {
 	}
 }
 
+// What two processes do to jobs at the same moment is no error of either.
+func TestJobsThatMeet(t *testing.T) {
+	s := open(t)
+	ctx := context.Background()
+	for i := range 12 {
+		lane := "site " + strconv.Itoa(i%4)
+		if err := s.AskJob(ctx, "release", strconv.Itoa(i), lane, now()); err != nil {
+			t.Fatal(err)
+		}
+	}
+	var wg sync.WaitGroup
+	for i := range 8 {
+		wg.Go(func() {
+			by := strconv.Itoa(i)
+			for n := range 20 {
+				late := now().Add(time.Duration(n) * time.Second)
+				j, err := s.ClaimJob(ctx, by, []string{"release"}, late, late.Add(time.Second/2))
+				if errors.Is(err, ErrNone) {
+					continue
+				}
+				if err == nil {
+					err = s.HoldJob(ctx, j.ID, by, late.Add(time.Second/2))
+				}
+				if (err == nil || errors.Is(err, ErrNone)) && n%2 == 0 { // the others are left to run out
+					err = s.LetJob(ctx, j, by, late, 1, "")
+				}
+				if err != nil && !errors.Is(err, ErrNone) {
+					t.Error(err)
+				}
+			}
+		})
+	}
+	wg.Wait()
+}
+
 func TestBytesAreKeptOnce(t *testing.T) {
 	s := open(t)
 	ctx := context.Background()
