@@ -158,11 +158,24 @@ func (q Queries) all(ctx context.Context, dest any, query string, args ...any) e
 // do runs a statement and returns how many rows it met.
 func (q Queries) do(ctx context.Context, query string, args ...any) (int64, error) {
 	defer q.count()
-	r, err := q.x.ExecContext(ctx, query, args...)
+	r, err := q.run(func() (sql.Result, error) { return q.x.ExecContext(ctx, query, args...) })
 	if err != nil {
 		return 0, err
 	}
 	return r.RowsAffected()
+}
+
+// run runs a statement that stands outside of any transaction again where it met another one: nothing of it was done. In
+// a transaction all of it was thrown away, and begins anew in Store.again.
+func (q Queries) run(do func() (sql.Result, error)) (sql.Result, error) {
+	_, inside := q.x.(*sqlx.Tx)
+	for try := 0; ; try++ {
+		r, err := do()
+		var my *mysql.MySQLError
+		if err == nil || inside || try == mostTries || !errors.As(err, &my) || !retried[my.Number] {
+			return r, err
+		}
+	}
 }
 
 // one runs a statement that must meet a row.
@@ -177,7 +190,7 @@ func (q Queries) one(ctx context.Context, query string, args ...any) error {
 // add runs a named INSERT and returns the new key.
 func (q Queries) add(ctx context.Context, query string, row any) (int64, error) {
 	defer q.count()
-	r, err := sqlx.NamedExecContext(ctx, q.x, query, row)
+	r, err := q.run(func() (sql.Result, error) { return sqlx.NamedExecContext(ctx, q.x, query, row) })
 	if err != nil {
 		return 0, err
 	}
