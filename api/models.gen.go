@@ -81,6 +81,7 @@ func (e BackActDo) Valid() bool {
 // Defines values for ChangeKind.
 const (
 	ChangeKindFacts   ChangeKind = "facts"
+	ChangeKindFile    ChangeKind = "file"
 	ChangeKindPicture ChangeKind = "picture"
 	ChangeKindSection ChangeKind = "section"
 	ChangeKindWords   ChangeKind = "words"
@@ -90,6 +91,8 @@ const (
 func (e ChangeKind) Valid() bool {
 	switch e {
 	case ChangeKindFacts:
+		return true
+	case ChangeKindFile:
 		return true
 	case ChangeKindPicture:
 		return true
@@ -165,6 +168,21 @@ const (
 func (e CopyActDo) Valid() bool {
 	switch e {
 	case DoCopy:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DownloadActDo.
+const (
+	DoDownload DownloadActDo = "download"
+)
+
+// Valid indicates whether the value is a known member of the DownloadActDo enum.
+func (e DownloadActDo) Valid() bool {
+	switch e {
+	case DoDownload:
 		return true
 	default:
 		return false
@@ -881,6 +899,7 @@ func (e SiteState) Valid() bool {
 
 // Defines values for StepKind.
 const (
+	StepKindFile    StepKind = "file"
 	StepKindPage    StepKind = "page"
 	StepKindPicture StepKind = "picture"
 	StepKindRemove  StepKind = "remove"
@@ -889,6 +908,8 @@ const (
 // Valid indicates whether the value is a known member of the StepKind enum.
 func (e StepKind) Valid() bool {
 	switch e {
+	case StepKindFile:
+		return true
 	case StepKindPage:
 		return true
 	case StepKindPicture:
@@ -1155,13 +1176,14 @@ type Bench struct {
 
 // Change defines model for Change.
 type Change struct {
-	Address       string     `json:"address"`
-	AfterPicture  string     `json:"after_picture"`
-	AfterWords    string     `json:"after_words"`
-	BeforePicture string     `json:"before_picture"`
-	BeforeWords   string     `json:"before_words"`
-	ID            int64      `json:"id"`
-	Kind          ChangeKind `json:"kind"`
+	Address       string        `json:"address"`
+	AfterPicture  string        `json:"after_picture"`
+	AfterWords    string        `json:"after_words"`
+	BeforePicture string        `json:"before_picture"`
+	BeforeWords   string        `json:"before_words"`
+	Files         *[]ChangeFile `json:"files,omitempty"`
+	ID            int64         `json:"id"`
+	Kind          ChangeKind    `json:"kind"`
 
 	// Made put a picture that came with the letter, or one of the site, in the place of another, with the sizes and files that the page offers of it
 	Made       *PictureAct `json:"made,omitempty"`
@@ -1182,6 +1204,19 @@ type Change struct {
 	State  ChangeState   `json:"state"`
 	WishID *int64        `json:"wish_id,omitempty"`
 	Words  []Run         `json:"words"`
+}
+
+// ChangeFile defines model for ChangeFile.
+type ChangeFile struct {
+	Kind string `json:"kind"`
+	N    int    `json:"n"`
+	Name string `json:"name"`
+	Path string `json:"path"`
+	Size int64  `json:"size"`
+
+	// WasKind of what it takes the place of; none for a new file
+	WasKind *string `json:"was_kind,omitempty"`
+	WasSize *int64  `json:"was_size,omitempty"`
 }
 
 // ChangeKind defines model for ChangeKind.
@@ -1232,13 +1267,14 @@ type ClientChange struct {
 	BeforeWords   string `json:"before_words"`
 
 	// Earlier what the client said to a change in an earlier round
-	Earlier   *Earlier   `json:"earlier,omitempty"`
-	ID        int64      `json:"id"`
-	Kind      ChangeKind `json:"kind"`
-	Note      string     `json:"note"`
-	PageTitle string     `json:"page_title"`
-	PartName  string     `json:"part_name"`
-	Say       string     `json:"say"`
+	Earlier   *Earlier      `json:"earlier,omitempty"`
+	Files     *[]ChangeFile `json:"files,omitempty"`
+	ID        int64         `json:"id"`
+	Kind      ChangeKind    `json:"kind"`
+	Note      string        `json:"note"`
+	PageTitle string        `json:"page_title"`
+	PartName  string        `json:"part_name"`
+	Say       string        `json:"say"`
 
 	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 	Shape   *PictureShape `json:"shape,omitempty"`
@@ -1309,6 +1345,25 @@ type DemoPerson struct {
 	Role     PersonRole `json:"role"`
 	SignIn   string     `json:"sign_in"`
 }
+
+// DownloadAct bring a file to download: under the address that a link leads to, at one of its own, or with a new link
+type DownloadAct struct {
+	AttachmentID int64         `json:"attachment_id"`
+	Do           DownloadActDo `json:"do"`
+
+	// Keep the address stays, and what stands there is replaced
+	Keep *bool `json:"keep,omitempty"`
+
+	// Part the link, or the part beside which a new one goes
+	Part  string     `json:"part"`
+	Where *PartWhere `json:"where,omitempty"`
+
+	// Words of a new link, without kind and weight
+	Words *string `json:"words,omitempty"`
+}
+
+// DownloadActDo defines model for DownloadAct.Do.
+type DownloadActDo string
 
 // Dropped defines model for Dropped.
 type Dropped struct {
@@ -1398,6 +1453,13 @@ type Facts struct {
 	Image       string `json:"image"`
 	Lang        string `json:"lang"`
 	Title       string `json:"title"`
+}
+
+// FileLink defines model for FileLink.
+type FileLink struct {
+	Address string `json:"address"`
+	PageID  int64  `json:"page_id"`
+	Words   string `json:"words"`
 }
 
 // Finding defines model for Finding.
@@ -1607,6 +1669,25 @@ type LinkTried struct {
 	Final string `json:"final"`
 	Ok    bool   `json:"ok"`
 	Say   string `json:"say"`
+}
+
+// LinkedFile defines model for LinkedFile.
+type LinkedFile struct {
+	Kind string `json:"kind"`
+
+	// Links of the live site, this page's among them
+	Links []FileLink `json:"links"`
+	Name  string     `json:"name"`
+
+	// Part the link
+	Part string `json:"part"`
+
+	// Path the public path
+	Path string `json:"path"`
+
+	// Size 0 where it cannot be seen
+	Size  int64  `json:"size"`
+	Words string `json:"words"`
 }
 
 // MarkKind defines model for MarkKind.
@@ -2619,6 +2700,12 @@ type FindParams struct {
 	Request *int64 `form:"request,omitempty" json:"request,omitempty"`
 }
 
+// GetClientFileParams defines parameters for GetClientFile.
+type GetClientFileParams struct {
+	// Before what stood in its place
+	Before *bool `form:"before,omitempty" json:"before,omitempty"`
+}
+
 // GetRecordParams defines parameters for GetRecord.
 type GetRecordParams struct {
 	Site    *int64 `form:"site,omitempty" json:"site,omitempty"`
@@ -2635,6 +2722,11 @@ type ExportRecordParams struct {
 // AddAttachmentParams defines parameters for AddAttachment.
 type AddAttachmentParams struct {
 	Name string `form:"name" json:"name"`
+}
+
+// FilesAtParams defines parameters for FilesAt.
+type FilesAtParams struct {
+	Part string `form:"part" json:"part"`
 }
 
 // PartHistoryParams defines parameters for PartHistory.
@@ -2656,6 +2748,12 @@ type StylesParams struct {
 type ElsewhereParams struct {
 	// Client Look on all sites of the client
 	Client *bool `form:"client,omitempty" json:"client,omitempty"`
+}
+
+// GetChangedFileParams defines parameters for GetChangedFile.
+type GetChangedFileParams struct {
+	// Before what stood in its place
+	Before *bool `form:"before,omitempty" json:"before,omitempty"`
 }
 
 // EverywhereParams defines parameters for Everywhere.
@@ -3252,6 +3350,40 @@ func (t *Act) MergeLayPictureAct(v LayPictureAct) error {
 	return err
 }
 
+// AsDownloadAct returns the union data inside the Act as a DownloadAct
+func (t Act) AsDownloadAct() (DownloadAct, error) {
+	var body DownloadAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDownloadAct overwrites any union data inside the Act as the provided DownloadAct
+func (t *Act) FromDownloadAct(v DownloadAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"download"}`))
+	t.union = b
+	return err
+}
+
+// MergeDownloadAct performs a merge with any union data inside the Act, using the provided DownloadAct
+func (t *Act) MergeDownloadAct(v DownloadAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"download"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsCopyAct returns the union data inside the Act as a CopyAct
 func (t Act) AsCopyAct() (CopyAct, error) {
 	var body CopyAct
@@ -3376,6 +3508,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsBackAct()
 	case "copy":
 		return t.AsCopyAct()
+	case "download":
+		return t.AsDownloadAct()
 	case "fact":
 		return t.AsFactAct()
 	case "form":

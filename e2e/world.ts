@@ -284,6 +284,11 @@ export async function signAndPublish(page: Page, browser: Browser, name: string)
   await page.getByRole('button', { name: 'Send the proof' }).click();
   await expect(page.getByText('Not opened yet.')).toBeVisible();
   await sign(await proofLink(page, links), browser, name);
+  await publishSigned(page);
+}
+
+/** Publishes what the client has signed until it is seen to be right. */
+export async function publishSigned(page: Page) {
   await page.reload();
   await page.getByRole('link', { name: /^Publish \d+ changes?$/ }).click();
   await page.getByRole('button', { name: /^Publish \d+ changes?$/ }).click();

@@ -17,7 +17,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
       'Dear Ines, from January the dog pass costs £1.80, and the heading should say “Fares and tickets”. Please use the new boat photo. Maren',
     );
     await page.getByRole('combobox', { name: 'Site', exact: true }).selectOption({ label: 'Larkspur Ferries' });
-    await page.getByLabel('Pictures that came with it').setInputFiles({ name: 'New Boat 2027.PNG', mimeType: 'image/png', buffer: png(1600, 640) });
+    await page.getByLabel('Pictures and files that came with it').setInputFiles({ name: 'New Boat 2027.PNG', mimeType: 'image/png', buffer: png(1600, 640) });
     await axe(page);
     await page.getByRole('button', { name: 'Keep and read it' }).click();
     await expect(page.getByText('New Boat 2027.PNG')).toBeVisible();

@@ -223,6 +223,7 @@ func ospreyPictures() map[string][]byte {
 		"media/alwyn.jpg":   portrait(640, alwyn).jpeg(86),
 		"media/bettina.jpg": portrait(640, bettina).jpeg(86),
 		"media/corin.jpg":   portrait(640, corin).jpeg(86),
+		"media/prices.pdf":  hallPrices(),
 	}
 }
 

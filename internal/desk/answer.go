@@ -80,7 +80,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		}
 		cc := api.ClientChange{
 			ID: c.ID, PartName: c.PartName, PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
-			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say,
+			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files,
 			Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: earlier[c.ID],
 		}
 		if !pages[c.PageID] {

@@ -160,7 +160,7 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 		PartName: c.PartName, Say: c.Say, BeforeWords: c.BeforeWords, AfterWords: c.AfterWords, State: api.ChangeState(c.State),
 		MadeBy: c.MadeOf, MadeAt: c.MadeAt, Words: []api.Run{},
 	}
-	if c.Kind == "words" || c.Kind == "facts" {
+	if c.Kind == "words" || c.Kind == "facts" || c.Kind == "file" {
 		v.Words = runs(diff.Words(c.BeforeWords, c.AfterWords))
 	}
 	if c.ShapeWidth > 0 {
@@ -168,6 +168,13 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 	}
 	if c.Kind == "picture" && !strings.HasPrefix(c.BeforeHTML, "<") {
 		v.BeforePicture, v.AfterPicture = c.BeforeHTML, c.AfterHTML
+	}
+	if c.Kind == "file" || c.Kind == "section" {
+		fs, err := q.ChangeFiles(ctx, c.ID)
+		if err != nil {
+			return v, err
+		}
+		v.Files = fileViews(fs)
 	}
 	if c.MadeFrom == "" {
 		return v, nil

@@ -78,9 +78,19 @@ func (d *Desk) fileByHand(ctx context.Context, s store.Step, marks []store.Mark,
 		Act: api.HandActPutIn, Kind: "picture", Name: path.Base(s.Path), Where: "as /" + s.Path, Put: marked(byhand.Put),
 		Taken: marked(byhand.Taken), Values: []api.HandValue{}, Runs: []api.Run{},
 	}
-	if s.Kind == corerelease.Remove {
+	switch s.Kind {
+	case corerelease.Remove:
 		item.Act = api.HandActTakeOut
-	} else {
+	case corerelease.File:
+		b, err := d.store.Bytes(ctx, s.AfterHash)
+		if err != nil {
+			return err
+		}
+		if item.Kind = "file"; s.BeforeHash != "" {
+			item.Where = "in the place of /" + s.Path
+		}
+		v.File = &api.HandFile{Name: path.Base(s.Path), Size: int64(len(b))}
+	default:
 		f, err := d.store.PictureFile(ctx, *s.PictureID)
 		if err != nil {
 			return err
@@ -91,6 +101,8 @@ func (d *Desk) fileByHand(ctx context.Context, s store.Step, marks []store.Mark,
 	case s.State == corerelease.StepWritten:
 		item.Seen = api.HandSeenRight
 	case s.SeenAt == nil:
+	case s.LiveHash != "" && s.LiveHash == s.BeforeHash:
+		item.Seen = api.HandSeenNotYet
 	case s.LiveHash != "" && s.Kind != corerelease.Remove:
 		item.Seen, item.Say = api.HandSeenDifferent, "Another file stands there under this name."
 	default:
@@ -117,7 +129,7 @@ func (d *Desk) StepFile(ctx context.Context, id, step int64) (string, []byte, er
 		return "", nil, err
 	}
 	for _, s := range steps {
-		if s.ID == step && s.Kind == corerelease.Picture {
+		if s.ID == step && (s.Kind == corerelease.Picture || s.Kind == corerelease.File) {
 			b, err := d.store.Bytes(ctx, s.AfterHash)
 			return path.Base(s.Path), b, err
 		}

@@ -8,6 +8,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/check"
 	"mendry/internal/core/link"
+	"mendry/internal/host"
 	"mendry/internal/store"
 )
 
@@ -17,7 +18,9 @@ type siteOf struct {
 	d    *Desk
 	site store.Site
 	of   int64 // the page that is looked at
-	err  error
+	// draft is of which request the files are that are not on the site yet; 0 for none.
+	draft int64
+	err   error
 }
 
 func (s *siteOf) page(publicPath string) (store.Page, bool) {
@@ -39,8 +42,17 @@ func (s *siteOf) Has(publicPath string) bool {
 	if _, ok := s.page(publicPath); ok || s.err != nil {
 		return true
 	}
-	_, err := s.d.publicFile(s.ctx, s.site.ID, publicPath, "")
+	_, err := s.seen(publicPath)
 	return err == nil
+}
+
+// seen is what is no page as a visitor would get it once the draft is live.
+func (s *siteOf) seen(publicPath string) (host.Content, error) {
+	v := store.Preview{SiteID: s.site.ID, View: "live"}
+	if s.draft != 0 {
+		v.View, v.RequestID = "draft", &s.draft
+	}
+	return s.d.otherFile(s.ctx, v, publicPath, "")
 }
 
 // HasPlace implements check.Site.
@@ -102,12 +114,12 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 	if dr.Conflict != nil {
 		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.ConflictSay(), PageID: dr.row.ID}}, nil
 	}
-	site := &siteOf{ctx: ctx, d: d, site: p.site, of: dr.row.ID}
+	site := &siteOf{ctx: ctx, d: d, site: p.site, of: dr.row.ID, draft: dr.request}
 	subject, words, err := d.subject(ctx, p.site, dr)
 	if err != nil {
 		return nil, err
 	}
-	subject.Site, subject.Edits, subject.Styles = site, check.EditsOf(dr.Draft), d.stylesFor(ctx, p.site, dr)
+	subject.Site, subject.Files, subject.Edits, subject.Styles = site, site, check.EditsOf(dr.Draft), d.stylesFor(ctx, p.site, dr)
 	if subject.Pictures, err = d.picturesOf(ctx, p.site, dr); err != nil {
 		return nil, err
 	}

@@ -25,7 +25,7 @@ type Ask struct {
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
 	switch a.Act.(type) {
-	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture: // what they ask of a site's host may take long, and so may work on a picture
+	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture, *act.Download: // what they ask of a site's host may take long, and so may work on a picture
 	default:
 		done, err := d.turn(ctx)
 		if err != nil {
@@ -231,8 +231,11 @@ type madeFrom struct {
 	Put     *act.PutPicture `json:"put,omitempty"`
 }
 
-// bring keeps the pictures that a change brings.
+// bring keeps the pictures and files that a change brings.
 func (d *Desk) bring(ctx context.Context, q store.Queries, id int64, dr *draft, a act.Change) error {
+	if err := q.SetChangeFiles(ctx, id, changeFiles(dr.row.SiteID, a.Files)); err != nil {
+		return err
+	}
 	ids, err := d.pictureFiles(ctx, q, dr, a.Pictures)
 	if err != nil || a.Kind != act.OfPicture {
 		return err

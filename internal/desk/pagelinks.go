@@ -27,7 +27,7 @@ func (d *Desk) PageLinks(ctx context.Context, number, pageID int64) ([]api.PageL
 	}
 	p := dr.Page()
 	said := map[string]check.Finding{}
-	asks := &siteOf{ctx: ctx, d: d, site: site, of: pageID}
+	asks := &siteOf{ctx: ctx, d: d, site: site, of: pageID, draft: number}
 	for _, f := range check.Links(&check.Subject{After: p, Address: dr.row.Address, Public: site.PublicURL, Site: asks}) {
 		if was, ok := said[f.Part]; !ok || was.Level == check.Look {
 			said[f.Part] = f

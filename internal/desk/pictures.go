@@ -288,6 +288,13 @@ func (d *Desk) freePath(
 		if taken(p) {
 			continue
 		}
+		brought, err := d.store.BringFile(ctx, site, p)
+		if err != nil {
+			return "", err
+		}
+		if slices.ContainsFunc(brought, func(b store.BringsFile) bool { return b.ChangeID != instead }) {
+			continue
+		}
 		known, err := d.store.PictureByPath(ctx, site, p)
 		if err == nil {
 			own, err := d.store.PictureOnlyOf(ctx, known.ID, instead)
@@ -307,7 +314,7 @@ func (d *Desk) freePath(
 		}
 		return p, nil // where the host cannot be asked, the conditional write will tell
 	}
-	return "", refused("There are too many pictures of the name %s. Give the file another name.", path.Base(want))
+	return "", refused("There are too many files of the name %s. Give the file another name.", path.Base(want))
 }
 
 // extensions are how files of each kind end.

@@ -120,6 +120,16 @@ func (d *Desk) otherFile(ctx context.Context, v store.Preview, publicPath, query
 		if !errors.Is(err, store.ErrNone) {
 			return host.Content{}, err
 		}
+		if v.RequestID != nil {
+			f, err := d.store.DraftFile(ctx, *v.RequestID, link.FileOf(publicPath))
+			if err == nil {
+				b, err := d.store.Bytes(ctx, f.Hash)
+				return host.Content{Bytes: b, Media: f.Media}, err
+			}
+			if !errors.Is(err, store.ErrNone) {
+				return host.Content{}, err
+			}
+		}
 	}
 	return d.publicFile(ctx, v.SiteID, publicPath, query)
 }

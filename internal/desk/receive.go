@@ -8,6 +8,7 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"mendry/api"
+	"mendry/internal/core/file"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/request"
 	"mendry/internal/core/text"
@@ -63,9 +64,9 @@ func shorten(s string, n int) string {
 	return s
 }
 
-// AddAttachment keeps a picture that came with a letter.
+// AddAttachment keeps a picture or a file to download that came with a letter.
 func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name string, b []byte) (api.Attachment, error) {
-	info, err := picture.Look(b)
+	a, err := lookAtAttachment(b)
 	if err != nil {
 		return api.Attachment{}, err
 	}
@@ -73,7 +74,7 @@ func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name st
 	if err != nil {
 		return api.Attachment{}, missing(err, "request")
 	}
-	a := store.Attachment{RequestID: number, Name: shorten(name, 200), Media: info.Media, Width: info.Width, Height: info.Height, Size: int64(info.Size)}
+	a.RequestID, a.Name = number, shorten(name, 200)
 	err = d.store.Tx(ctx, func(q store.Queries) error {
 		if a.Hash, err = q.KeepBytes(ctx, b); err != nil {
 			return err
@@ -81,9 +82,19 @@ func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name st
 		if a.ID, err = q.AddAttachment(ctx, a); err != nil {
 			return err
 		}
-		return d.note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "picture received", Say: name + ", sha256 " + a.Hash})
+		return d.note(ctx, q, r.SiteID, &number, nil, event{Who: who.Name, What: "file received", Say: name + ", sha256 " + a.Hash})
 	})
 	return attachmentView(a), err
+}
+
+// lookAtAttachment tells what came: a picture, or a file to download.
+func lookAtAttachment(b []byte) (store.Attachment, error) {
+	if picture.Begins(b) {
+		i, err := picture.Look(b)
+		return store.Attachment{Media: i.Media, Width: i.Width, Height: i.Height, Size: int64(i.Size)}, err
+	}
+	f, err := file.Look(b)
+	return store.Attachment{Media: f.Media, Size: f.Size}, err
 }
 
 // Attachment gives a file with its bytes.

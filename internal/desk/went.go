@@ -32,6 +32,11 @@ func (r *rest) Went(id int64) (act.Went, error) {
 	if err := json.Unmarshal([]byte(c.Op), &w.Change.Step); err != nil {
 		return w, err
 	}
+	files, err := q.ChangeFiles(r.ctx, id)
+	if err != nil {
+		return w, err
+	}
+	w.Change.Files = broughtFiles(files)
 	steps, err := q.PageSteps(r.ctx, r.dr.row.ID, mostReleases)
 	if err != nil {
 		return w, err

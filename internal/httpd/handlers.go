@@ -6,7 +6,6 @@ import (
 	"encoding/hex"
 	"fmt"
 	"io"
-	"mime"
 	"net/http"
 	"time"
 
@@ -153,11 +152,11 @@ func (s *Server) Find(ctx context.Context, r FindRequestObject) (FindResponseObj
 	return Find200JSONResponse(v), err
 }
 
-func or0(n *int64) int64 {
-	if n == nil {
-		return 0
+func or0[T any](v *T) (zero T) {
+	if v == nil {
+		return zero
 	}
-	return *n
+	return *v
 }
 
 // Elsewhere finds where else the words stand that a change replaced.
@@ -295,26 +294,6 @@ func (s *Server) WatchRelease(ctx context.Context, r WatchReleaseRequestObject) 
 func (s *Server) MarkRelease(ctx context.Context, r MarkReleaseRequestObject) (MarkReleaseResponseObject, error) {
 	v, err := s.desk.MarkRelease(ctx, who(asked(ctx).Context()), r.Release, *r.Body)
 	return MarkRelease200JSONResponse{TheReleaseJSONResponse(v)}, err
-}
-
-// fileResponse gives a file's bytes to be kept on the person's machine.
-type fileResponse struct {
-	name string
-	body []byte
-}
-
-// VisitGetStepFileResponse implements GetStepFileResponseObject.
-func (f fileResponse) VisitGetStepFileResponse(w http.ResponseWriter) error {
-	w.Header().Set("Content-Type", "application/octet-stream")
-	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": f.name}))
-	_, err := w.Write(f.body)
-	return err
-}
-
-// GetStepFile gives a file that a person puts in.
-func (s *Server) GetStepFile(ctx context.Context, r GetStepFileRequestObject) (GetStepFileResponseObject, error) {
-	name, b, err := s.desk.StepFile(ctx, r.Release, r.Step)
-	return fileResponse{name, b}, err
 }
 
 // SteerRelease goes on with a release, takes it back or looks again.

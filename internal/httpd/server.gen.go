@@ -59,6 +59,9 @@ type ServerInterface interface {
 	// AnswerProof The client's answers and signature
 	// (POST /proof/{token})
 	AnswerProof(c *gin.Context, token string)
+	// GetClientFile A file that the client is shown, or what stood in its place
+	// (GET /proof/{token}/changes/{change}/files/{n})
+	GetClientFile(c *gin.Context, token string, change int64, n int, params GetClientFileParams)
 	// GetRecord What happened, newest first
 	// (GET /record)
 	GetRecord(c *gin.Context, params GetRecordParams)
@@ -83,7 +86,7 @@ type ServerInterface interface {
 	// GetRequest A request with its wishes, files and thread
 	// (GET /requests/{number})
 	GetRequest(c *gin.Context, number InRequest)
-	// AddAttachment Add a picture that came with the letter
+	// AddAttachment Add a picture or a file to download that came with the letter
 	// (POST /requests/{number}/attachments)
 	AddAttachment(c *gin.Context, number InRequest, params AddAttachmentParams)
 	// GetBench A page on the bench
@@ -92,6 +95,9 @@ type ServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(c *gin.Context, number InRequest, page InPage)
+	// FilesAt The files to download that a part leads to, itself or by links in it, with all links of the site to each
+	// (GET /requests/{number}/bench/{page}/files)
+	FilesAt(c *gin.Context, number InRequest, page InPage, params FilesAtParams)
 	// WhileTyping What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said.
 	// (GET /requests/{number}/bench/{page}/findings)
 	WhileTyping(c *gin.Context, number InRequest, page InPage)
@@ -122,6 +128,9 @@ type ServerInterface interface {
 	// ChangeElsewhere Make the same change in chosen places, or leave the others with a reason
 	// (POST /requests/{number}/changes/{change}/elsewhere)
 	ChangeElsewhere(c *gin.Context, number InRequest, change int64)
+	// GetChangedFile A file that a change brings, or what stood in its place
+	// (GET /requests/{number}/changes/{change}/files/{n})
+	GetChangedFile(c *gin.Context, number InRequest, change int64, n int, params GetChangedFileParams)
 	// Everywhere Where on the request's site words stand, in any spelling
 	// (GET /requests/{number}/everywhere)
 	Everywhere(c *gin.Context, number InRequest, params EverywhereParams)
@@ -462,6 +471,60 @@ func (siw *ServerInterfaceWrapper) AnswerProof(c *gin.Context) {
 	siw.Handler.AnswerProof(c, token)
 }
 
+// GetClientFile operation middleware
+func (siw *ServerInterfaceWrapper) GetClientFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "n" -------------
+	var n int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "n", c.Param("n"), &n, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter n: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetClientFileParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClientFile(c, token, change, n, params)
+}
+
 // GetRecord operation middleware
 func (siw *ServerInterfaceWrapper) GetRecord(c *gin.Context) {
 
@@ -798,6 +861,51 @@ func (siw *ServerInterfaceWrapper) KeepChange(c *gin.Context) {
 	}
 
 	siw.Handler.KeepChange(c, number, page)
+}
+
+// FilesAt operation middleware
+func (siw *ServerInterfaceWrapper) FilesAt(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FilesAtParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FilesAt(c, number, page, params)
 }
 
 // WhileTyping operation middleware
@@ -1182,6 +1290,60 @@ func (siw *ServerInterfaceWrapper) ChangeElsewhere(c *gin.Context) {
 	}
 
 	siw.Handler.ChangeElsewhere(c, number, change)
+}
+
+// GetChangedFile operation middleware
+func (siw *ServerInterfaceWrapper) GetChangedFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "n" -------------
+	var n int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "n", c.Param("n"), &n, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter n: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetChangedFileParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetChangedFile(c, number, change, n, params)
 }
 
 // Everywhere operation middleware
@@ -1970,6 +2132,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/findings", wrapper.WhileTyping)
 	router.PUT(options.BaseURL+"/requests/:number/bench/:page/places", wrapper.SetPlaces)
 	router.POST(options.BaseURL+"/requests/:number/bench/:page/picture", wrapper.TryPicture)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/files", wrapper.FilesAt)
+	router.GET(options.BaseURL+"/requests/:number/changes/:change/files/:n", wrapper.GetChangedFile)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/refused", wrapper.RefusedActs)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
@@ -2005,6 +2169,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/record/export", wrapper.ExportRecord)
 	router.GET(options.BaseURL+"/proof/:token", wrapper.OpenProof)
 	router.POST(options.BaseURL+"/proof/:token", wrapper.AnswerProof)
+	router.GET(options.BaseURL+"/proof/:token/changes/:change/files/:n", wrapper.GetClientFile)
 }
 
 type TheClientProofJSONResponse ClientProof
@@ -2438,6 +2603,54 @@ type AnswerProofdefaultJSONResponse struct {
 }
 
 func (response AnswerProofdefaultJSONResponse) VisitAnswerProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClientFileRequestObject struct {
+	Token  string `json:"token"`
+	Change int64  `json:"change"`
+	N      int    `json:"n"`
+	Params GetClientFileParams
+}
+
+type GetClientFileResponseObject interface {
+	VisitGetClientFileResponse(w http.ResponseWriter) error
+}
+
+type GetClientFile200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetClientFile200ApplicationOctetStreamResponse) VisitGetClientFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetClientFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetClientFiledefaultJSONResponse) VisitGetClientFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2902,6 +3115,47 @@ func (response KeepChangedefaultJSONResponse) VisitKeepChangeResponse(w http.Res
 	return err
 }
 
+type FilesAtRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params FilesAtParams
+}
+
+type FilesAtResponseObject interface {
+	VisitFilesAtResponse(w http.ResponseWriter) error
+}
+
+type FilesAt200JSONResponse []LinkedFile
+
+func (response FilesAt200JSONResponse) VisitFilesAtResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FilesAtdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FilesAtdefaultJSONResponse) VisitFilesAtResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WhileTypingRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -3292,6 +3546,54 @@ type ChangeElsewheredefaultJSONResponse struct {
 }
 
 func (response ChangeElsewheredefaultJSONResponse) VisitChangeElsewhereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetChangedFileRequestObject struct {
+	Number InRequest `json:"number"`
+	Change int64     `json:"change"`
+	N      int       `json:"n"`
+	Params GetChangedFileParams
+}
+
+type GetChangedFileResponseObject interface {
+	VisitGetChangedFileResponse(w http.ResponseWriter) error
+}
+
+type GetChangedFile200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetChangedFile200ApplicationOctetStreamResponse) VisitGetChangedFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetChangedFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetChangedFiledefaultJSONResponse) VisitGetChangedFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4417,6 +4719,9 @@ type StrictServerInterface interface {
 	// AnswerProof The client's answers and signature
 	// (POST /proof/{token})
 	AnswerProof(ctx context.Context, request AnswerProofRequestObject) (AnswerProofResponseObject, error)
+	// GetClientFile A file that the client is shown, or what stood in its place
+	// (GET /proof/{token}/changes/{change}/files/{n})
+	GetClientFile(ctx context.Context, request GetClientFileRequestObject) (GetClientFileResponseObject, error)
 	// GetRecord What happened, newest first
 	// (GET /record)
 	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
@@ -4441,7 +4746,7 @@ type StrictServerInterface interface {
 	// GetRequest A request with its wishes, files and thread
 	// (GET /requests/{number})
 	GetRequest(ctx context.Context, request GetRequestRequestObject) (GetRequestResponseObject, error)
-	// AddAttachment Add a picture that came with the letter
+	// AddAttachment Add a picture or a file to download that came with the letter
 	// (POST /requests/{number}/attachments)
 	AddAttachment(ctx context.Context, request AddAttachmentRequestObject) (AddAttachmentResponseObject, error)
 	// GetBench A page on the bench
@@ -4450,6 +4755,9 @@ type StrictServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(ctx context.Context, request KeepChangeRequestObject) (KeepChangeResponseObject, error)
+	// FilesAt The files to download that a part leads to, itself or by links in it, with all links of the site to each
+	// (GET /requests/{number}/bench/{page}/files)
+	FilesAt(ctx context.Context, request FilesAtRequestObject) (FilesAtResponseObject, error)
 	// WhileTyping What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said.
 	// (GET /requests/{number}/bench/{page}/findings)
 	WhileTyping(ctx context.Context, request WhileTypingRequestObject) (WhileTypingResponseObject, error)
@@ -4480,6 +4788,9 @@ type StrictServerInterface interface {
 	// ChangeElsewhere Make the same change in chosen places, or leave the others with a reason
 	// (POST /requests/{number}/changes/{change}/elsewhere)
 	ChangeElsewhere(ctx context.Context, request ChangeElsewhereRequestObject) (ChangeElsewhereResponseObject, error)
+	// GetChangedFile A file that a change brings, or what stood in its place
+	// (GET /requests/{number}/changes/{change}/files/{n})
+	GetChangedFile(ctx context.Context, request GetChangedFileRequestObject) (GetChangedFileResponseObject, error)
 	// Everywhere Where on the request's site words stand, in any spelling
 	// (GET /requests/{number}/everywhere)
 	Everywhere(ctx context.Context, request EverywhereRequestObject) (EverywhereResponseObject, error)
@@ -4955,6 +5266,35 @@ func (sh *strictHandler) AnswerProof(ctx *gin.Context, token string) {
 	}
 }
 
+// GetClientFile operation middleware
+func (sh *strictHandler) GetClientFile(ctx *gin.Context, token string, change int64, n int, params GetClientFileParams) {
+	var request GetClientFileRequestObject
+
+	request.Token = token
+	request.Change = change
+	request.N = n
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetClientFile(ctx, request.(GetClientFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetClientFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetClientFileResponseObject); ok {
+		if err := validResponse.VisitGetClientFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRecord operation middleware
 func (sh *strictHandler) GetRecord(ctx *gin.Context, params GetRecordParams) {
 	var request GetRecordRequestObject
@@ -5300,6 +5640,34 @@ func (sh *strictHandler) KeepChange(ctx *gin.Context, number InRequest, page InP
 	}
 }
 
+// FilesAt operation middleware
+func (sh *strictHandler) FilesAt(ctx *gin.Context, number InRequest, page InPage, params FilesAtParams) {
+	var request FilesAtRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FilesAt(ctx, request.(FilesAtRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FilesAt")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FilesAtResponseObject); ok {
+		if err := validResponse.VisitFilesAtResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // WhileTyping operation middleware
 func (sh *strictHandler) WhileTyping(ctx *gin.Context, number InRequest, page InPage) {
 	var request WhileTypingRequestObject
@@ -5621,6 +5989,35 @@ func (sh *strictHandler) ChangeElsewhere(ctx *gin.Context, number InRequest, cha
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChangeElsewhereResponseObject); ok {
 		if err := validResponse.VisitChangeElsewhereResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetChangedFile operation middleware
+func (sh *strictHandler) GetChangedFile(ctx *gin.Context, number InRequest, change int64, n int, params GetChangedFileParams) {
+	var request GetChangedFileRequestObject
+
+	request.Number = number
+	request.Change = change
+	request.N = n
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetChangedFile(ctx, request.(GetChangedFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetChangedFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetChangedFileResponseObject); ok {
+		if err := validResponse.VisitGetChangedFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6519,226 +6916,235 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1rcxs3sjD8V1A8b1XOqRpHspN4E/uT48SbvBsnfizt+qnacqlADsjBcghwB6BoxqX//hS6G5gZDjAX",
-	"irJ9Nh9iSQRxaXQ3+t4fZwu92WollDWzZx9nW17xjbCigt+kesNXAn+aPZttuS1m2UzxjYDfVmKWzSrx",
-	"752sRD57ZqudyGZmUYgNd99Z6mrD7ezZTCr79NtZNrOHrcBfxUpUs7u7bCbVW/HvnTA2sYjabeaiOsMy",
-	"V9KmDmLcR/db4c593Wy1MgIAd12Il6UUyr6ptF66vyy0skLBMfl2W8oFt1Kri38Zrdzf6sX+v0osZ89m",
-	"/3VRX8wFfmoumnPCorkwi0pu3VSzZ25VtnUfMm6YLQRbwHhmhDBM2tld5ob8XBqxL0QlzratesbIpt6U",
-	"fCEMrf36fIu+FkkQiMrNhCu+qfS8FJuzLevni6z9rjgwpW298BlvfvjOadm3ohTcnA/Mfr7E0pX/mBYP",
-	"tHymxXG+5OL+Y0+tQHwvFrDs8eVwy6RhuVaCWc04c/zrGXO/4ncZV4wvbMasLnPGt7yybH5g0hoGjCKb",
-	"5dLNuJGKW125JTZ8u5VqBYfM80dbubC7ynGA+HFe5PkbGuL2mM24tZWc7xxnSnzDD8Dxc75Yp4b+yBdr",
-	"HLXQ20OSg+jtAUctuQNTfNQrvrA0Sleb5ChdbXCUVEZUydl+hU9xZMkPHkyp4b/xA0EJv7Lh1Xq3TbIB",
-	"+JRG6tvkrK/1Lc03sHxr7e3ODm33zc62vlKJvm28hU9p5E4lh+0UjjH2UCYnu3If4jjL5+lx1+5DP24t",
-	"HvWh0TVfixqV9rrKk+j8zn3oxt1ls22lt6Kyh9/xSc21+6NW4o/l7Nk/+4m8Mc0Axw9XPTSSwDc0rEbM",
-	"oZEe1YfGBUgPDQxXNzTQ38XwyvW9DY1tcZXBoxMvGBrXIILBoS2SGdxtm2sODW+zj6HRnh8O4h5R7SDm",
-	"Bfq+e3+XzY72ju+EdE8SL98gyUj3Xix5acTxE8fznPknBZ8sI2zGBF8UbMNzwUq5FvA+ldxYJq3YzAIl",
-	"ShREc+3+L9RuM3v2z/Yj9T7IscZW7hXLZh8euZGPbnnlXjzjvvKTbpxh5s7kHkZ8/D78JtTKFrNnTy+z",
-	"2UYq/+vj45nvAtdFtcKKjRl6+6+lLYVf2c2w4R9+xS9+i8vRb/VqvKr4YYbCuJfl/+lAQJtu7KI+vJ7/",
-	"SyAPe6HMXlSv4MX7eARHDp+N3z1K6jijm7u9Q696tID4+IfLDtyOjuJ3Qd+PH6KJ/g4DeoSWB30K7/cq",
-	"nM5OgO6s5YtiQwJo+yoLIVcF/P1YjctmMh+l72Wzjcglb8xRI7q/2c4HRv4pRs6+l7nDiI8xVbaJDzL3",
-	"qOB35L+b+WPSulFUaT4D01iTEdZJ0HS9zGmczJNYH/8J8u5o5lN/owHbUY8bIN3J/IoknzaFXrr/hoi0",
-	"yW/obnCy3jv4nY4WQFW67xfuoNnMOl44Emb1rcIM4ddfcKrw+zXOeZfNvNgwDQXmbgvMiZKMM3dA96te",
-	"gt2hlLeCkX2oDx9AEB2LCj/C4JMv9FZURqLy2fjit5Ou088Ru8kfhVoUXW6zKLhaTXj2XsL42JOx0GpZ",
-	"yoWNMpe84sueT252VRn91GmBg3t6BYPustlabBOMcy0OJo1AsW21RZ2lFRXjrNoptueGreStUM8Alxzo",
-	"DbOgvlvD5qVerA3jlcicdm4LISsGq0fuxOFh8uhOhOraCfySuCIY0eBGQOLKnBi20kwrJtUsJuWQubT3",
-	"ueIr8VbvPWsajxpvHBJGEKPaKRM/iPvE06TbWsbATMd4WRJceeWo1VjhXpKRu1iJtzsV28i+0GUEpLHV",
-	"njNtC1HtpRHMFhr+zy0MUJqVWq0cPoAV88D2bs9SwTEAnXGwQxS+sCJnWmWMqxwGwLyGGcsP9Q3NtS4F",
-	"Vx3iJh6F1OOpwd+LPxBBmJC8gVVN4soCpROZNAg2xi6IzruCZp5XwsRpBqjkJghhyRHh7ep8PhdLXYne",
-	"KWhIeo7RMtJaqnwcu/ubG9kgydGCIXzjhtvWjnJuxSMr4eWNUv3N/BA9mcOGm9HHg9H4Mscnq2zyg5uk",
-	"lEhXc2N4Yo87OwihYzE8NZcp+HYsvK9grPuS5VaMu9YrGAryrCnGAzag3ih+FOVFMTnZ324WaKx1h4Sv",
-	"zfsJ774BXtKijDat+U13KOyYaNsX7KFZo2WN0Wmm8TeiKy9F+aXrNYxYAO/1HO19hBCaV9SYjHjXSqMk",
-	"5nidmxDn3alcK2SYersVeXxix2njWnRhN2VHAIsL1dlsW3KpIoZ8d1qmVTmCvcN6fqYoQN3XRN7dKYoZ",
-	"kdWlLdxjxlcV3xYmY4XgTvI1GTxsBp8hPi+FiXEfD7exyP0TjY88th6W7f39oeDVd48+oAXbuw2XUgk2",
-	"rwRfR3YVhxkBIHbVTfDJqIq90Mryhb3ZcBmXvfyAJBscr4jzw82iFLxqTBPQIamN9+jRra1l7aM0l0vD",
-	"g6w+CVVgPB9U2h7biJ7ESeVWVDlpBn3Y9A8adnz8emP1VOnjJSWXL0I6EbwqJUK/12VNwx5WnvE3GJc0",
-	"+mWHNG2c9TmfijoP+Dw3n93us3z0wMZf4cHXF19df2i6oTSu/04XeB5C7txYpXeIUgN2viaB4ncGd+4D",
-	"d47ML73GgF51OYWtR1v1txZVknq266MlYmZ3kU8S8blZi/xGR2QH0iGNtOIrw/5EWaY1aWy+ySacJpuM",
-	"GnJKvatOexeVtjcgg3XOtg8qsTs+W+oKZJG9LEumtGVzAbEPGUoEYB0Q3ICQOOpUv2v7k1s4ciBHrlPB",
-	"A/gZM2akSCKbGblSIu/hi9KKnk9H6S2wt6C3mB2i6SDW10uH662/3ZEpAoLW1Oz1gNqIgEBt3HgbAGlS",
-	"6oj0eivcUp6WwkS4bMywDHPpxbpLkHDQ0YzvzyimSsX2hVwUTVp0tIz2IVPovcqakTfe9GP/ZDm3fM6N",
-	"GJRi/T5pD1Foket3mtl7u7OMs4XeNrwebC6MzAXjCoxPGdOV/5O0RpTLjhmcq0XhvXEtI3ZXY2gZzCG0",
-	"Z6zB/CUMPt0D4mMEh2yS7yj0L2U3jwH/J7HRbzBOr4NjadsIN8a99Im3tBzeLaz41o0kfnKDKuYQMuHA",
-	"xg6CugDLRk9Yq3rHytFOJazojocPbwdGZTRPbOmfaxk48kY0A0O5zDGygIzcUjGuGMnQzDOno+uZLM04",
-	"sWsTYwT4YLnXCdfPmZFqISKK/b11HH+WI9GPthaFYjNOtg2CUiztzb6Ii+FK7KN/12UccbcYIDv2+Qzb",
-	"gsDaQdnarYp7Citl9f57zx234ZSC3wp/+AZH+S5lxDntcHKxbgd9NOePH5XW6j0TzNs501TDb5Sd9hNt",
-	"bX1M8sSjm53mGgjEd7pWls3ImNWl1OtCeEsX43N9K4JrLiYwO9FB5H1E0J0drVXe4wOCwFaUpQCnTiVS",
-	"zrbptzZV2Z4k8AyIoGTVOI5MFu6IeHA3pDywjeCkqjj55wgCDaYYlLIjK2Dt8puNR8xaZmqKs7Wx3Kt2",
-	"PtCjobB7xAmImBHjIcMxYUQU629FdejhN8ROh41ghFrtgcNxaedlUD1hadPcIMNsPAZMH6x5UjQPXwkG",
-	"UeH9QRswZKwM+goGjwzdcYN91M49428GA2/CWo2TeQRvQiebyQ2S0YIrreSClxDGrlYjYeAWuqaJ3c8/",
-	"tSZ3f/mVFnA/v2ws4n7/DRai/ZqIMBnGDwZZxKzsG7ISdVk4x2fgvmagNihh1jYkcQvRG5LKP0YdCaRS",
-	"8YAHd98YHLDhBzYXrJKrwjLtmKk0oGw+Z2KztQcwkIC6xqpdwltTiltRDiHtbzAIQgJVno4n+cocPXF7",
-	"vSvzsEW/K4zPcHqke2qlYXq5JKW97/1rr3lJ00iLMzCl/Vtwn4fSwWmSQbrB7yJXJU3hw3pwm+O2lzL9",
-	"H8v7OzRDwu2EN8vbidEMDDeWET7V8IwiIyUATGOsK3krGMeYJW8dYJBSM8Bi3ZDRLBYG3/lcnWF9Hb5w",
-	"olmgJzjuaNMt2FnlkPw1ryLCd47YM2iGpVTQkYJY0nJXa9lDuSboxTk+MWBOSEutbXwwa+/x3+p9zBqQ",
-	"NAZLJa3kpUlEr1Xr8WJL+wp64tHvJf8mbXD0GocDNYykeI443Eij+dRaUIiljL8vaKZci63NwHRBIRJd",
-	"4dz7Cz+P4lLVuZg95lcQ+vRWKIOPpGBzoRbFc8bnRihLD4k31LICzDXwBXbkPRlQis6kQo0UP05WaiIx",
-	"QEGjQbyIoeovXOX0OgRLLbp/IGCLgkX5WjC9C4mKMau7m+iVLMW0rIXBlIOjyO2DBXlnSiJCe4aXV1ds",
-	"Kz+I0gxzAYJiMgvBHdmpTBFKH7b2ecD3UZvPH40aQ+dioTcChCRpnWyGo32gLNF7qZVguQZyt6Iso89T",
-	"dwWw0IqcLSu9YZdMKnBpGCu2cTdx0u69s/HolnjkLywX3IFWOyHTIh1r/Ls0WaBsblkunZBpxnoCE2wz",
-	"GZYghBpzj1du3B3SSQSYnPL6meEH0xQcUcTnxv1qLFe5iduPebmboOi7Hf3DfSUe6CxilpxC7x2Il1Ll",
-	"cNOgqGfu3r3c2c+1wEu3aLAhr8WS/YeOEFAaMcNDjCDthVvAjRTBxSUxPte7xMOHAo+PJXcQbKIzeLzc",
-	"B2tx8GMQqQSa85si5rcR4hkTWuP37YNrgI5OEUuQ/gjEeOY+OB2HW7ZhDgkIJsnM/3CEF5F5a+CMCLf/",
-	"qR6NqRbxpxF3EmEURwBwE2Sz1v10TtEGwxWRsAeBQy/KLnMs8SBsY0KbBAbSUzxwrCfaa1qaneeJZ4tO",
-	"IiKkvVBIUS+BiTL/0bvPp+T7kqIIfuVqpxxP44qJXFpdsUKXOVRxOVYdp6p9ySDcGF0iriW8iLSztdJ7",
-	"4L4UvzwpLZiE274kHLIPNPI/nrNSLK0TpjDOhSmxJ3l0klPGHS96g9pYT/ZHLJ6r/Bl7LVReHVgleG7w",
-	"Rb2VxsHCsJWwmIsS3qvtzhp4A6gCyXY3L6UpwKYTQrjFPOe3jncvrWNO9H9d5oBqK7h2t3aUtuo6BtNj",
-	"GRYYAc2oXksIZRiTzkllP8YaKn6l4RNx8DNHL9TPL2w6hi5/E2KbSBsfFmFJfO1ROgtuivCqttOfSq3X",
-	"Imfcjnhj7+F98PlRPBEY3K65MA0JS35w2IZfJ4IP1A7qKbeMM4eVSFhgVJPwt8Jp4gQZUFXCLz4logd7",
-	"m6VoxqJwfdD7lEIQ1YLC5jf8g9y47Twm5xH+VpMBGZpAlxudG3XlhvZhNMwVvUhhrah+4rGoV5EK7tjW",
-	"JbZiUXeVHRHhiuOymfABJzBjfItklPf3aKzegotRrx3PlCquWv8m1TpBpLVFacjLeFyPgb4Z3adU6+tK",
-	"xiKAllLxMuoIrgSrRC4rsbCGlXGzv17HlcG4/nXsR1wHBQF3Edt6TOrNd2jM8G9XDMR1gZ6TzOT04nut",
-	"GxNC2/LPAEmTXjSWml/T8E/wIPUQY/JZeR0LPQ95SSNjbfUiau9dmGqZcBludBy/Rlvweu3W6RTyDZfl",
-	"XH+YKO1PjPrrSfxpWKcrTPsFIIV0XoBMvc3M30X86lQeZzYPEWp0H2/5UVxSn8vc10CaRtwbXRN3O052",
-	"fFTswIN6xASixtUUC4DBX4KUSYdPAT6OTVaPLKFIIe3HXnodXc+H+neWk5utNkbOWyb4BotIhUSO9Nl6",
-	"qa2xDM4Z2+QfeR4LDZjksScr2P1cjdMoOmklPZuTJOmFazpAyAHuAOCd5DEgH1mfxodqJ0MCzp48hicZ",
-	"jPdxJ3EiWcSzAhv4eN/wj6SbbhAUQwy6FblAFYF8XIObPHlcrdd9pscplUeOjZBd4/9G3EMsNU2sbO4w",
-	"dbZEiGy4sgiZ+m90FexlxVcboSzmRumdZf81y06/MFiovrF+6ooGBfT5uClSnjLiji1zQnnjFNQE3Ffa",
-	"CjQajsudcx8mAnZyfkjH66SCNnKxjVcyy2bCh1JOSu4TaqF9WFjnw0LmedR3ZNaGGcGrRcGEWkmFBRUh",
-	"lN0dR+8suDCkYZx5Y8c9JOC0kNsTGr3lFVkFurAnhGjW8gl3UUph2E7lonrOpKIyBGBDBpd9u1JCc7nW",
-	"xbT9dZOuZOrTNboM3khn/5Gfv1ndAyrheRc/rNzAoHAbQcT3Rw+YlKTaXQTLlJCrYq53WBgN61TpJVSY",
-	"XpZ6D5cnPtgMNFqRM27IZp0qPTH2jfwxruUdgWmeVlfe0Nt1xIVK28OBxt/4Quci4qZ+6f4MAIKwuG2l",
-	"VxXfGJ/tB+wzc1RbtotTdR1fR2+RA+9AksEv169/oxRZsi+0AzCDAwIDXpTAAAHD9F4Rowi4062pJicW",
-	"9QIlJHIQ79lJuF/QWyTNM7bNWPHYcbTiacb+vdNWZGy+K0thTUauW5MxW2TM5u2Dos/8QF4M4OzRI+lq",
-	"YxJbkT7YdqFRjx57bO+Q6mShpAQyGWecycgPyEF3JBf/NM2KezIQPY9OFW4ac/BGUVswYcc3YbYlIdJR",
-	"tL7eCAwPXnDF5oLNxWrnfnA8RtrM4Tf+wutKNdH3zFSLOEGlQDaFIbdDGGBKIk3PEQI4G4yY4IF7y2JV",
-	"MJvXSrRGlOLRNIAuxepepemq4YNFZgH0EFz/bjOP3f+euP994/7neF7xnfvf01k2A+KbZTOivhAqClQF",
-	"t5CPzRvQ1ebNDCOPf3nsf3jif/jG//Ct/+E7/8NT+uH/0F7czz+G/bjffg97cr9dF/6HHEwhgSVFyjF4",
-	"A82AvxaD2yEah6Hj3HFN7zk/txmFtuXnSV37m5pCo5FgpVYrKrTt3VENN1T3neaL9SoEnHYyWzEUic1F",
-	"Iaky4bFHu1lCskGVpVTrmAzOmfuEYTgiCH7gfob9lrxaCZImYkWQqgrVjONdGraUpYCXEAcxs6iEUCbz",
-	"LWRA1ASkZNJ23g7/PM763VztZZMOO8j65wx6HjQe3Ofs0itms5hjzLGMFE6uxFeG/IT+TqXBZBAohqEr",
-	"f1EOBjIu99/X9dbAlHAZft/hvmmZGm4pNL7ClhDdTKDKe5sSxIkjTOqUi5KnVE6tbMVNz1XWpcakxbIj",
-	"5Met0X+TMRBRnjyG+6yjDxdcUX0Si1lutdahd2gD7Nx5KdeRK8cio7QnyJx0j1DLl0wrVtWhBYaugS4u",
-	"6OQaNcemj7n/LUSoetOGvyQ6QQO0qdt+51ljqJncjkOK+eEaDo+mv1vwHP0XynKpUt891Y+PhTFafvyF",
-	"u4JQbqYE3zKQHAnUPqw88zI/mE5Ad/WVNMK3nfKG1fUcxzJ1eV6MYIcAVuQZXbdCGcFcjG9/RnGj0rQD",
-	"KB4nXH881JUfr/60vRNTIw6a4QY1Hx/BiXyC6okxCjwW983xuWhcXRts8RoAp5UZncjVfSA3BKtiNBiz",
-	"Wkc53V6j3X/Eft65odNKm9A3X8lWPsBSQtg4VAKCh3+hb0EYoufTLHgpHuV6r8bKh9K+wjlfSfsyTAu/",
-	"4MyvpP0dJ38l7ZWb/yeYvt6jr4YwKUjxOFRnUWgjVOaxgvJOgMybJN58FXwTrhixnkBh50TWU3AjhQLB",
-	"SN0L3+Pzp9IlVa73XxkSm6RirSQMQrNvfrjM/vL0++zxk+8v33dAlegX8M0Pl9AY4C9Pv4d/3ZcxoVDa",
-	"kaB4hd0F6ySVENj0BDlpCG16HLtAh5ZxUocHwUmZEO21bYqFGaCTuBVBhIOI9CjFn+jd9dkvU04Td9+A",
-	"UbHTmmMJ223TfByLzEQ06gknPAohhHpbs/tXRmjhfKswwtPByi3e5N5T2cBPr6Wy01kWyhWqFlAyn5Rj",
-	"NXvsEGeubcEw8kpq1Q00+tAO1xsI1jtMGH0Eiw8z9/UeELwVk2UzqYhTBAcC8XAv/VArBdU5doSifVxJ",
-	"P0l3aWfc9z70f+cy9p3D5O9EYd4h0J5LuPIyzYRbgGfIM7GAiV+ZGj3rPg14MYE+nzPOCqlshgWyfLWO",
-	"BZhZStk1TtyDdXdQp/XQTGPsifzB+0x6HDMS46l9F0e6fCOVpRTAfJzSDYpVdXT5fVKYm46ELPfjbziV",
-	"+/Gln8798hanrLdxHS2ExI8I0ylQlE1garPaSlMa6bFxTm6897b7AoLWFE9Z23B1IK0qrAHdfUj9Qv8M",
-	"KGBR8WuJhTomZKNTZY9oBap0mitUxh8ckO7MBR9PcD/C+GQrrtN6gHHZTk8fdGad0jXs2Pnta2rutlRr",
-	"5JLSZvKK76VahbAHzshHOi6nt7/lWFZjZOtqWoBt32rzjghYHnMbaNZD3X83U+umlXYoRT9hNyAzpSmE",
-	"sPcsrGL4wSSCZwoSjQcupOnzRnmzpL4VYHsqBkTMd6T0THjM9t1+yl6y4uUeUnQ1SuqVXEnFSzLySPeX",
-	"PBL8uaj0duST9ZZ2vyzl9oiXF7qSfzpluMRajxbKDI3UqEu59QpzKbe/NKdyf/hHmA48oovdaJkYhNa7",
-	"GklaW/7XVrgNbWFbezHfTnAQcfsHCO/48///5ue/hl/e/F7//E7M32CUa49N3l1WTZSj81L+veOltIdR",
-	"2SxNM6sXoI7QCrRbqxlyhAx7nD5++uwH7AYGjg5j0aBNrhAI4XLX4fCRIjlaiRwxm5StuFsgFi2Ui1Ul",
-	"hGEQ372XRjzvLt00MqNM11obD/7tdw0oPHK/daBnd9WYHdQa/mX2w2X2+PvL7Mlfxmr417tKEV67H98S",
-	"q3U/v/BeCfcLCC8OS/ZpWRBqRzBu2Uab9lkf//DtN5ffDt57WiIkDSUy95NRAn2XudV5SW1WQyaqm0Q8",
-	"wciIxYSSFi9kPz/cQPpm5+AUrbfhB4jUgpzSYLB65pNF3SO94WsHegjwovcbM0zj3hyu+vqiuI9p7vQA",
-	"0075an567wYv5xQap9WfhxsaLD/fG3LlBv1Dij1+Yz8yBp+a/u2Lw43SNgL+pkMcxxzdQKrWGfgTfcH4",
-	"ANmhXjbhio/WayJPG1O6m88CZieJId6J4ox9Md1GRRpRB5pmpltjnhFDeztrTGoaGW9gONiSsI0UCJIa",
-	"dIm722qDeYpjE0GnWQyxwFdM57HRqgB/v3716PFTppdLI6x3GaJX8T6VAtuppyFzuMcUibifzu9qg2BM",
-	"oGtvWWuYMb4Re093rRL7hgfN7oVQFLkKftoNlKxSorYWYzUrMhei+BMcPr6h5zgHbF2FkyumQVpR9uG8",
-	"sAseyqAerTCYUNbsfD7abRuuBiSqkjJPhqsYxwtiUOIc1G177ovthIAW6DFRJy/4egWfz+M7PfTH2yR8",
-	"jC2ZAB4yP74RzjjsFZwYoHZOHzMq8zH6fysWuspP6SSbFMvOn5/VqbiXztHC8/ysbHWIHGdCRsJU4aIF",
-	"yJhVkifkNDUhR3Dk0Ebdxi8inTDZlQTaI5+af6iCT7TQvniqD5ICaNeXmMaUeKXEUMWsy9blKloR8+qX",
-	"F4+efPfUM6RQnhpK9bL/fvvqJfv+L99/9z9+ALBEz23BpLWUoszj6Uq2kpMx0R0MySCRFZC4EN8/OYoO",
-	"w1dFM9NwXxuNpq3PEgDZfzO9dNwt9aVzGPzh0Uo/ok//ZbT6+i3fvxbGkL7mht0kyfH+dFqJ22E4BeSF",
-	"4c1N0RbSgAGtMSJRn4IlaQzhuzJJsfHc7aMT1lftW6DjnPGDLXdG+PqnsfIc3XuKRSNTa3oGBQNWWhgM",
-	"8GiW6OTYWreTq4NRvU5Q3fNDPMA8EtT569i6jPAWF6Bkp7LR34pS8KjzYWFTiTNUoh4s6D52VsEqI5EA",
-	"lqT6Ucc4kDQ4HdUlc+L8c58zChaoUut1vISm2+m0ZM1cBv06dtmhrrA0lBR3fLXoZFDaQpW5aJzK6FfO",
-	"HWx6r/hzNZefVr6cp2yTY7oYEmbUbQyt2E5hLvRtsY0h1k7lWphTqohhsZVQOZ06HpKXr9sA3e87Qxqq",
-	"UbqBVz2keFSPeaUfgaXUKXO+dqXla/FozhdYA4HfCl9GKhYYTdO+qfTKi9VtStfLRO8zEXMyNKKY9w7V",
-	"3Siq1Ru2153qlNvfV9KSn2O4CBdcif9GNoMkbzhAD6Q7DSf3XFrUjaudUviTsdgOz10jo2tsN5eHiqos",
-	"XMfS9l3DFRV/Ha/yLOVwpaBQfhveKGNv/N2dznQCyXUUYc4qPAsjiDxjlILWLhw59j0IhbQjRDumvq4D",
-	"qa+tC7ac1LslSuPL+4ZCfe4qfZrU6N1icdyoQT+Rmw5m50X6WtJ8s05q7ymZgNUUS27GF0wYRZIOtIEe",
-	"6zq9Z6m90ZN7SfnvtertCbzG7TZIAzemPfq7DAgR5wKbkwpDQT18KgwVi2dqG+EqMamu01safu5ybXEA",
-	"BI09Fcs+/rpfhO/EW0ff1+/mkHn8bhr1IGNeDbS9RzVRfTtJnwEIpvLglbaT+0tD5/YYa0F0T/liJnvz",
-	"qCfztHoZ/X2sbVEJnp/BM7aXppgAuHfSFIP8BX2NwevSAGdYL2shfjiPx702AIaclIhIHgd6yC/ujsl3",
-	"gjrBD5aqWVZ6Ey6l6SP44fLEivW0M/+o1uRy5Aa4vH9RlbrdUWPub4bL/zWsc6GTUbhcOGMPyI9rhAa/",
-	"clmSPzohwtXUHik6Uup9yps7tdxdqiJdtwxeFhbu0/ED4Ucy47G5elrGaLRd9oMprMjY0Gl5pHk73TPq",
-	"VHyf1nwqXd/oFLKQtyIVz3voi2GZpFHrrVA3NUOMD5jIyMkBZ3q84SeUTG6/UNHGrmSfjfR8Wgh5O/EU",
-	"PW274aMbQ668k163mNO3Nv4QQRTUBRy/e44aU71teMdp0W1G0ttQLolWx4bjYPyIOkVaj2msWVrNo0nC",
-	"r2m4Fu6bSNDA0cbzTJjZJopQBIu0cs+S2o+1R9wmcfbwyo5poNHBFoo6KW8LAAMookMjMKW2EcAumF4u",
-	"3bYVVIOGmryLUqpEOWoI03oBvDYVfzQepZJd7+/Zl77eR6c3fRSuIfRs6AkaR634pQmSegOmMUn9bLzV",
-	"MZ3pX7A64f7qk7gj3h0/Wb2PY0LwgIteElaHO6qdO8ab/qvpqb90rOkbX1cpsYeTC7FXO8X00pewAz5N",
-	"3UFiNdmfo9nKG4S8u4bctxm4Zais0n1r3dWddVoJpk8uB1tvHxkTdmq8JcGNjRoEegrqhaJ83dr/E7v1",
-	"xN9RLO8IpfECZEeGEjWf4PYc6GmhSt0HCisa0T8eYlRgnwlQ/Gpa/RqQgFYYke4ehBjzvpIr9atKxdgZ",
-	"s9dVPip0x5HtjVQjlLqOaoRfzOr1Yue7kjZap19OC0/D8UmZpUfkD3VU47wXHA03TiXr+fjIoNr4HEyF",
-	"o9qz6Vqkxy8pvU+ZkKlyXSVKKaBAT6jz4r6aAWI6jrMQTPBF0ak7tSeB0VI1nfH5dLA1aNx0A5VRUwH5",
-	"kHorhMJlwC9DGiJ0UaykJc9z1FMKq8DmJr1h8LWUaQo/NAmD20N3Z8AKfTchvHVC+0qQMimsKaUrpacd",
-	"MNjdz1PqiLc2zPO1cBQ/6cr+pEL5Iyoi1jyhTe+9/ZFr+mugR4vCujh9pEnUiEPb7ThfG0ygyTDqnILW",
-	"7QdNoX2xTU6UYpRxfn5PZjloqzu2mo/+wugV8DpizfI421byllvsjQnyk3tYoFiJvhUVu3p1/SbDdqHc",
-	"mG1RcSM69bCwMAC9QtkY++HpfHvS69rkWCMHm44NNA7TIevP2LtpM5DBTXqC7m+nFg9ybRBokgLbMKb1",
-	"UvTSKFk5pqaZYry0olLcOkHe6Qah3mTh3jO9Efv2mxVPd2lPu1M7I/KMWa1ZIfjtAX80G16WddQ5lra2",
-	"e7kQkx5kanIYffH6cv2TyffpwuY8ltC9Lw5YasFXIaSCG0cSx4JHg49Cgna3rMJe5oKqq8Aon9mYtYs3",
-	"1dUQlZ7r/MAM3ydrE06onQ4X0VUcoJYDBp/UtfX4RjDfFXz8ze3M9PJAfzcJT1WiykJH2QCPdmiMOVSB",
-	"gN43yoanSkeNXCg4ggfWABFGQn56pPJeMQsDDaK+Al9fQEFhq4MYH4nQtEaPupImg4m29IiTC2UCLSH3",
-	"uuQGWyc4jF/yinGIokiUEZ/atqZHLqKbDYdOXV7CAmn5WqoVRtc4yQka4nFZJkyJbqbrqI/fsfMhQGMb",
-	"wPAUjRx+BJACk6JpitRx46bBiQmyPtcwkh7bkOKnePYT0/mw9CEsbWWmtPERu79rKi1hUC3Tu1XBlGa5",
-	"hGpevDrA+2cLsFyP5XARjGyIxA25N53REmKqIhVAM5+8mQptoe/3hNc5NbT+CUP2CIvHxtNBNeFT0wdD",
-	"peYQyIs11niFTAFCfKQls/2x0M9jPTcnNnuDHYy25WHp5Pfn7+GIh4lhwDWfnwJftJ6ySu+x6O1Cl7uN",
-	"agbBA4DnYuX0iEgXkTaY4BujwXSNo0+um4irDXE5N+jnXNpewB5v/AiwP+ftKquV3jM+1+TA2mMfBPoZ",
-	"Y8wQkCxUUabffWl6+hXHpmyT13wtfuSL9Ykxb1pRvCRdMtCPNCGR1t03lHdztAul4HhjKGVIdukppAFO",
-	"rklcx0GPxxCEQMIyTnuJXpu0pcgbes2U2qj/2/KIP3dh2laJqET6zrXOeSRNi/44HEWiK6u8mjYy7Z++",
-	"kRAKVpXeTUhXgP3/1X0nNpnOxwfS/ZFHqxHobco27q5ujNs/h6QkOhdN6L/dhCBuN3lJeMiuBCoTHWnS",
-	"TXPPK8VZbWPtrP0q3pgF539OCZSV8TWUNoxXAoraNCM/BirPwZn9yo0DRWEXb8K90jq/R8dC+Hq6/+I/",
-	"6qiARqkvn9mhtAXVLva4vKOaMOMzG5L1OCYU0D6lKXHU4Zh2YZ3UJn6kHd8BbSDmb3Q9EAzLiRYFCQky",
-	"xeGo0VwVbPkkuPS1sH+XrB6SvMpT+uinlr4S9lP1pT758gaew7vU0Y51JeK1OYrIIVyo1WM4SoW68l0m",
-	"h+uzY03efSHUc4b2G7LokS8R2d1aiX3dscLo0YadkyoCdO2RVE+WWU2NmWzKFHwrKkMyzlEZkgOWIPFF",
-	"oyunaFuvY46sDzCaEP02GvQHD6mbNorbbtTJQS8Q9rAtuayzgvs0qmOdv19efoejT69Ef3J/96YylbJT",
-	"3IG9cqnjTRMdblVLvqgrBDkktnvNCl7eYmI2IvrX7FpuhIEH/e2rl+ybb775wb3+f79++TX7+VZUB7bg",
-	"ZcnmUDZBG4FtS9nFttLQ9CVnF0YYd+lMCZFD1X+IunokFWXFPWeingi7zGCgEav74uF3IZpAcLfA/32E",
-	"G3x0rdeiEWxg4VeY5a8/X9eLr/it+Jq9YJVY7gwvsS8slRNkHkFA5wB6xnS9faHdB2vzdehV56MJZg2a",
-	"mj32QiXfytmz2TdfP/76kpK14IovGtkTFx/rX+5AakHe7fCSuzv6NZ89m/1V2EbaEFw33wgLcX3//DiT",
-	"2BsJDOT4Ojc0n1kTXWy1E9kM+fK4DN/37utmqxX5Ap5cXqJhHOLFgBK321IuYLMXemGFfWRsJTg8fpGV",
-	"5lLxKpLDf3eXRXBzScmauQg1D2IvTdjixXUhfFnIO4jq3WzccjgbFrcEEwtOfJfNLhYgFrp3gCy9bdi/",
-	"hI8Dk/6RylgkAPAvg2y1Pnh/JpPgGAJ11yZrd093kyB/wsJgg+5APXx0DqC/4U7qZxterXfb4EnE3rus",
-	"2s3n0hSNzjF7blheYR4x3Y30yXVRwvhNGvuSxtwTXBNSzyKW5AgYcVdnASOxVlrcAWZJNucoVF757NAu",
-	"l/j3TlSHmk34hzDNIY6Nt53HKD4xGT2mcJos1svEm8zqOPLYal6AekjWdiLGJGogdhEGu8BklGy9FqV0",
-	"5wbJ8jxI5LACA06gGwgIqaHtOD50QuVogcwYvG8ZPYT/jQ/qYeseX1FVujLMav0/SLrbSsLOQx9iSAPE",
-	"jwqthP/AXSJXB2a2oiy9KHNRSrU2F76SUJQFX1eH36RaPxATdlN/Dh7s1vWewA42vGt5Yc/0AlYHMKHu",
-	"LNQa9HcP5udbaSDgG5pD4MWAH+zio/vn7gKqZoAW2eIpsZ3UQy6kwjK877PEzf6m9fqFfePdZA8EaTe/",
-	"WykJaAptPw+YX+rN1gnIoY13oQ2G5wAVwZ99PQJOamME4nWt1SiPd2eixlGfgo2F5cazsvOJbU7Il2pF",
-	"klvd5pMa5i64gla5zGoyXZyCop0LAKcJxpWfGeuv+Vr8quJY/21ERwM/r1RnAii4bBsdU6kPcMBScthd",
-	"bIXeopcvKXr9JDb6DQ77FEiIy0FF9BFY+Dto52dDwlxs9FcG1FWnrILu74PIPEu1NI4A6JTei4+gg6Z1",
-	"uz+2QmFN+TgIB7eMkiZOcZ/TisWugj4P/3zfPPs7z8YolVOGbjPQyxkoEKgRlXKlGV8s9A6l5GFFFaAz",
-	"VgL9vm1IiTR+SBMd5rTVkD6/IIErTBQlPvf1Xoeb/cpQ3jqKbg7ROYaOOWSuoCJhn4UCaxaO0ztOUw/O",
-	"J/onJqN4nU+pRAxXgcQ+BF3+9jOVcDwLhwMqL/gW8jgzpsS+oX3U938hPmw12jejaPAzfPy/CRMe/v6w",
-	"3liPeSuboRUT1n+JCz/6SZqtNtKHItQLdsxmZ7n/FxCm8JVheM+oFEAUA/D2Dcqr9OGtqOTy4Pi82Frz",
-	"HOVaAj8qsHOdS7S0YTxycBWDK1gssSAUIRbUSDMXH+mn9FP5jttF4QtxPui9tSsBRi7vF4yGPQ/x/RJC",
-	"a33BOCeHLfRG1NH30hqM6h73rFYNKN3D+Bu/oIsNr9YmIhg/3EZSr/prXq3ftpY496v+C1e5W+Wcb7rf",
-	"8Vmw54ofsKM+c0I06kjQQshnhsjQ1UFXWHuSuk1iV+WMOnlzUoMhKbPxXaM3AvIWRGnEVyZFtRdQzPPi",
-	"o/vn7sIXY0wJC1dWbF/JqXrDF+5eqPllp8TjJyTaLDq3u5YH4gYf+QJ9V5+dG1xZIaqaHYxwky36/WNj",
-	"yzOnxIhPywn+qkOmNWdUj9U/KVmI1cagU11hHgdfgUO8EPBOS8t4Vclb739pBpIl1Ko8fxsEr4fgv83q",
-	"b2dlwbjps9pUOHUrYtC8DcqktcB48RFN4Xf9elQNzs99sBfBAUP1yw3DakIZpZhhmAmU/zvB9Bb2+j4K",
-	"pYuj+pqnT5+lsXfQsX6kZlAU2DiP2XffRS0U4+jknq/dp/NkNEuaPvQ7+yLP61a0FB/CN6IO+aDihnG6",
-	"u5gLtSjIwttHhD+6cQ+pY+ACCXCBXTZQ3JZXFinN/Qbt385F3bAQVXie447uQcXZ/U3jfxNiS/VOH+Y5",
-	"cQt8Dm/fyPsGQyumgkANhrPcsztzSDF5zpTGKKpK8EUhTJ2kMIJmLppZ5HElvZCluAZX8SdxCiSbMnZB",
-	"/crv/XwmM4hR2MFLOIfWbOAvN6iShZgWhHzuKY3iQ53O/wyd5Rkzpdy6f8g3/jV7R60xllIJ3yLDcJl/",
-	"/alIdAQyFNJYjZ77hJOysr/QmFGPK8Uxjnpcn14m3taHxjgfOjwC42joWcOA9jhnUDR5ZVnB806hfrTE",
-	"tS25XwzmQNRHr3P7NxjxqXzbEF8y4kJxV2e8TfCfUaYYPO0Z1rx6VlemKAXPTR0kJw3bV1qtvIDwBd3q",
-	"tlHN5DMKEdfV4U3IwX4YT9+h0Zf1E0sStPK1LvOkPFEXfTjTO1eL3BAhxOak71IBo/pda0Rz1m8jvYfS",
-	"YkpCLYL4nvpjJI86IOYT4dYuZmESthF1c37Mosv1ETRjMCsSMfK7tueK4P1F71nJq1VAKvThUAgAuokc",
-	"9NCCjH1fnZjynHFWSGUzhskzFLezAOwp5Thhs8LOc8l3ou5MZx5GvugvF/BJpI1G970xAgeInJ5EPfzO",
-	"xAfkIvT05Qtr6loQiAfQSbCzuGcIh6/Z722q/5IkWSgzkRZIrvDj/xwZ1knmWCxjBFLR6c/mJyFXM7SB",
-	"hqlbsix1TVzJW4FBRtIaKkRiCiGs+bxoQ9lIFx/xhzvkvqXAtMQ22vxU6aY144swU8/5Yl3Xm2g2YIRK",
-	"7PeEbcTHsmiac+7pexq6jItWrdx4iEoY0Tnpkaiv9RpYXFkCxprQPtgXsY9Rf/iwE7FRt2I91VlUb/1M",
-	"DN0pGNDsjQQ4qq4kvBmDskiBNn3BGkG1/b9UREkpBUiHzdt/CPktzH9uf9WZ7/61YwWhNCDdrVRsUWgj",
-	"FKWJoJdQ8Fscii3ivH+xEhwCceOECTmcA4RYD3mgXKWTpLfPQ4VEgATIr6jQWYMMs272TPYADrG3SN6t",
-	"u3kQOgkLfOGEQgChqzimEP8ktO8tg5rmqbpOCYrZUGmI89/pa6xx8RDX6KYef4ERTfVvZ3Ny/LWR5V8/",
-	"YfR4kdeCacrziV+B13AvoPJtb/iSG9C0MX2+EKaz2npeBDPPhufCVwDebSFqLKMy+dRFldvnDsXROMAd",
-	"5v8pWiVwsfztWQSFo6egXdfrTKHfIIpEH5PvJiW+/tkvwlB9icdPL7Nvnlxmj59eXr7vbDNaZeJK/ike",
-	"P72cZfDTN0/8T26K2fukjAxpKH3IfK/sk/snJrQNjWg+QK6J0a9sUYjF2jzMe3clVP6lnN/tBe2oUC3D",
-	"6qa2cZe83K02VIY47ksJIz6JXYFWG5UmGHZ2Xn8sxWAZITbGQZGbNVvqKmvEiIT86m1IVTx37JIPlOxN",
-	"oHvrB30aS2KINRy6mrCvs9l8PDgYNUanZIGzuSeTFP5mNy+lKR7KXo+znz868YxhobRHRj33GBY4TjCU",
-	"UNDrAeRQfSseNlbUrfBFB4q+garKPqaS2hzWobm7LcbjZowKmUEpBrg3qLJcQVaeL7icuMG6WeWDxEu+",
-	"ezhievcglHTG63vNqzV4uUzhU6j7ww3xLi4+un8HLcUBsl+EnZhD1R6md76OZzjq2Q1/+xqlzp8SIOwD",
-	"Y+yVsF8uvwHbBWIsWPMMP6Bzfi4W5LX1+f5UG60PS6/kSv2xs6OqFlxRQ9fdmY7i5vOzJdVyOsKJoH99",
-	"NpOehsQphABl/8SxE5ogPhByNjosnhE/zwUkuE9J5jAjrXhkff+NeFCPMPZKWvFgwLLic8QFh8Yjn7AI",
-	"EDjwsfpPSOGo24+hhF4HBIci2Ekt5ooKXT+8CuN7hQx6rGFHZwzTM7RwUiz6D0XNlNXRw+NcCR3g7nCY",
-	"iA0vrCaZWFEGRNBYABsvPrp/ehM4wn08IHBSlRnOC6A/FDlmGwkhK6LbkJ93glCG1/v+GKgXzTZTvST/",
-	"pu48/6BgDuv0W8DPaKwIoW6BFfooJgFJR+IAQXA+tupEyA8URUtCNyJsvTBrkbOlPlNBAgh9IGsaBevU",
-	"0X9OQX3OOPuXnrNci7pgVBSLRvpSmq3K/iP9KQGTWp6VI4fK6cjU79UY5TL/bthl/jl8HgEvmu6P1h+9",
-	"J+R4ZO0UaWHmPeq6DRAu1nWLvzwRov1RrHYPUNTNEyw+Eo5aI+Tp622eGQDV4RfqYtcXWYWFY2CzoWdu",
-	"KEFnCr03TOl9tEeuVnVtCjfScT2wHcejsXAlaNx7SkTW/yIxCqq7QgZa0WbcAFTHp8n/gXnboaQ7xWGi",
-	"n9w9blBskO/5IYk74Fm/+Oj+6bVpvdLVSth3WApqmBzccA097s5pxAKNZlnpDbHfrygI476M9siC5Q95",
-	"esxvNN3gN8ErNRqCMNqeMUCMwBdaMDbVQuvbSqXedew7NcAKQt8gzJeUiwLiLVv1ovZcYeugaFRYoUuR",
-	"ctx/+wDh1YOtqqK0jh+czc0pDYkOOdRXFh/IfmBEdesBDf2wZxd8K52U//8CAAD//w==",
+	"3L1rcxs30jD6V1B8T1Wep2ocybl4E/uTY8ebnLUTH0u7PlVbKRXIAUkshwB3AIpmXPrvb6G7gbkBc6Eo",
+	"27v5EEsiiEuju9H3/jhb6O1OK6GsmT39ONvxkm+FFSX8JtVbvhL40+zpbMftepbNFN8K+G0lZtmsFP/e",
+	"y1Lks6e23ItsZhZrseXuO0tdbrmdPZ1JZZ98N8tm9rgT+KtYiXJ2d5fNpHon/r0XxiYWUfvtXJRnWOZK",
+	"2tRBjPvofivcua+bnVZGAOCu1+JFIYWyb0utl+4vC62sUHBMvtsVcsGt1OriX0Yr97dqsf+nFMvZ09n/",
+	"uagu5gI/NRf1OWHRXJhFKXduqtlTtyrbuQ8ZN8yuBVvAeGaEMEza2V3mhvxcGHFYi1KcbVvVjJFNvS34",
+	"Qhha+835Fn0jkiAQpZsJV3xb6nkhtmdb1s8XWfv9+siUttXCZ7z54TunZd+JQnBzPjD7+RJLl/5jWjzQ",
+	"8pkWx/mSi/uPPbUC8T1fwLLty+GWScNyrQSzmnHm+NdT5n7F7zKuGF/YjFld5IzveGnZ/MikNQwYRTbL",
+	"pZtxKxW3unRLbPluJ9UKDpnnj3ZyYfel4wDx4zzP87c0xO0xm3FrSznfO86U+IYfgOPnfLFJDf2JLzY4",
+	"aqF3xyQH0bsjjsr1QRWa56mRL+lzHL3kDqjxka/4wtIoXW6To3S5xVFSGVEmZ/sVPsWRBT96oKaGv+ZH",
+	"gil+ZcvLzX6XZBrwKY3Ut8lZ3+hbmm9g+cbau70d2u7bvW18pRR923gHn9LIvUoO2yscY+yxSE525T7E",
+	"cZbP0+Ou3Yd+3EY86kO6a74RFeIddJknkf+9+9CNu8tmu1LvRGmPv+EDnGv3R63E78vZ03/2s4TaNAPv",
+	"Q7jqoZEEvqFhFWIOjfSoPjQuQHpoYLi6oYH+LoZXru5taGyDBw0enXjB0LgaEQwObZDM4G6bPHZoeJN9",
+	"DI2u88ShsZ7TDuIpUfgglgZecPfHXTZrnRNfIOkeO168RfKS7iVa8sKI9uPJ85z5xwofQyNsxgRfrNmW",
+	"54IVciPg5Su4sUxasZ0FqpUo4uba/V+o/Xb29J/N5++PICEbW7r3MZt9eORGPrrlpXtLjfvKS107w8yd",
+	"yT25+Kx+eC3Uyq5nT59cZrOtVP7Xx+2Z7wKHRoXFiq0ZkiqupS2EX9nNsOUffsUvfofL0W/Varws+XGG",
+	"Yr7XEv7pQECbru2iOrye/0sgv3uuzEGUr+B1/NiCI4fPxu8edQCc0c3d3KFXahpAfPzjZQduraP4XdD3",
+	"44eok4rDgB5x6EGfzfu9IKezHqA7a/livSXRtnmVayFXa/h7W0HMZjIfpUlms63IJa/NUSG6v9nOB0b+",
+	"KUbOfpC5w4iPMSW5jg8y96jgd+S/m/lj0rpRVKk/GdNYkxHWyeZ0vczpssyTWB//CZL0aOZTfaMG21EP",
+	"ISDdyfyKpKQmhV66/4aItM5v6G5wst47+I2OFkBVuO+v3UGzmXW8cCTMqluFGcKvv+BU4fdrnPMum3kR",
+	"YxoKzN0WmBM7GWfugO5XvQSLRiFvBSPLUx8+gNA6FhV+gsEnX+itKI1Etbb2xe8mXaefI3aTPwm1WHe5",
+	"zWLN1WrCs/cCxseejIVWy0IubJS55CVf9nxysy+L6KdOYxzc0ysYdJfNNmKXYJwbcTRpBIptqynqLK0o",
+	"GWflXrEDN2wlb4V6CrjkQG+YBcOANWxe6MXGMF6KzOn9di1kyWD1yJ04PEwe3YlQXQuEXxJXBPMc3AhI",
+	"XJkTw1aaacWkmsWkHDLE9j5XfCXe6YNnTeNR461DwghilHtl4gdxn3iadFvLGBgAGS8KgisvHbUaK9xL",
+	"MnIXK/Fur2IbOax1EQFpbLVnTNu1KA/SCGbXGv7PLQxQmhVarRw+gH30yA5uz1LBMQCdcbBDFL6wImda",
+	"ZYyrHAbAvIYZy4/VDc21LgRXHeImHoXU46nB34s/EEGYkLyGVXXiygKlE5nUCDbGLojOu4JmnpfCxGkG",
+	"qOQmCGHJEeHt6nw+F0tdit4paEh6jqUsJvOzV7KI8rTR8tZGqnzcUn9zI2vkPVrIhG/ccNvYUc6teGQl",
+	"vOJRDnIzP0ah5DDrZvTxYDS+8vHJSpv84CYpcdI13xie2OPeDkKoLdKn5jJrvhsL7ysY675kuRXjrvUK",
+	"hoJsbNbjARvQeBSyRvlaTOb2t5sFem3cIeFr/X6CDGGALzWorEm3ftMdam0zgOYFe2hWaFlhdJoBAWF2",
+	"mJCntq5yE3/90xjIG3rMacoQNzd+Q82HRS/ZAeUCZvlGoDdtV/CFYHr5jCmtBFtqJ1cocWCOb8Wo2M0/",
+	"ejstZFCVjE/eSrr4pNJVY1I1QdjfeHW1RizglNWjBPv/I3KAOoHU5qRXaKVRpnavlpsXp9+rXCt8+vRu",
+	"J/L4xO7NjNtD1nZbdETpuHqUzXYFlyri7HGHZloVIx5qWM/PFIWr+5rIuztFgTGyurRrJ5bwVcl3a5Ox",
+	"teBOhzEZiCgGBQo+L4SJYY2H21jW8pLGRx5BD8vm/n5XIL858Q2wgx3chgupBJuXgm8iu4rDjAAQu+o6",
+	"+GTUWLLQyvKFvdlyGZei/YAkCxhvUuHHm0UheFmbJqBDksf0WEQaW8uaR6kvl4YH2e8SSt34V0hp27b2",
+	"fRMnlVtR5qTj9WHTP2hY+/jVxqqp0sdLyqBfhJwpeFlIhH5vWAMN+8+RTD02xGXGfikwTWdnFcymouED",
+	"Clp1AaorYLVEpbg8NShHofzkD003lKab3+gCz8MUOjdW6n1D/EoJH3Vix+8M7twHirWMcr0mol4jSgpb",
+	"W1v1txZVnXu266NzYs4YkU9S1rjZiPxGR+QQsiwYacVXhv2JclFj0th8kw17dZYbNe8Vel+e9sYqbW9A",
+	"nuuc7RAMJe74KA2rnB1kUTClLZsLiLXJULoAm5HgBuTOUaf6TduXbuHIgRy5TgUP4GfMxJUiCSdpr5TI",
+	"e/iitKLn01EaKOwtaKBmj2g6iPXV0uF6q2935JOAoBU1e42uMi0hUGs33gRAmpQ66oHeCbeUp6UwES6b",
+	"UjWcLNklSDjoaMb3ZxRTpWKHtVys67ToaBmthmatDyqrR3p5g6D9k+Xc8jk3YlAi9vukPUShRQEB05wh",
+	"u71lnC30ruYLY3NhZC4YV2CSzJgu/Z+kNaJYdpwjXC3W3kfbcG10tY+GGwVCyca6UV7A4NP9Yj4mdchS",
+	"/Z5CTVPelBjwX4qtfotxoR0c67ExGONe+sRbWgzvFlZ8p1EQdFRwI9UY6saBtR0E1QOWjZ6wFptyir+N",
+	"gxmDWc18ZOBTtle5KIEWyBhFtnSnLG5YIXhumNUZ4xbiKPUSaAjoSZfI+NFC4sZ3kTK40sdTeBM9Qwzj",
+	"WBR9Gb4AniWxi3s3/GmN5UeDDgB47ozlKgdjUCmYNKwUYBPKI1aGigq60ztoAISCS4ioF9kUgswBdKWB",
+	"JT8sHdUk7I4RrLo9fMf13jInHyNIfBxAU/mc4vZsokAUrStrSNt+sFcJl6G7q2Eqg1EZzRNb+udKTYyI",
+	"PvX4ei5zDKMij55UjCtGaibzb26L60wW0p02sY29byiHOaEL18+ZkWoholh5TzOAP0tLo6GtRaFYTzdo",
+	"gqAQS3tzWMe1SyUO0b/rIs6Pd5hnMFYqDNuC/IRBldGtinsKK2XV/nvPHTdzFoLfCn/4GgF9n7JznnY4",
+	"udg0I9zq88ePSmv1ngnm7ZxpqmcqKiX0E23lHkk+9a2bneYHDcR3urEhm5G9t0up12vhjcGMz/WtCC9A",
+	"TA90ErHI+4igOzsadL17G+TbnSgKkeOjlYosmH5rU21Ik+T4Ac2KDH/tBA/hjogHd0OKI9sKThq4E+tb",
+	"EKgxxWBraBnKq/iG2XjErFSBupZWefO8xcJHtdXsUB5xAiJmxHjIt0IYEcX6W1Eee/gNsdNhOzGhVvtN",
+	"HwrCPS+D6onBneanHWbjMWD6KPaTQhf5SjBIl+mPUIMhY+XWVzB4ZJyiG+xDFO8ZbDgYZRjWqp3MI3gd",
+	"OtlMbpGMFlxpJRe8gPwetRoJA7fQNU3sfn7ZmNz95VdawP38oraI+/01LET7NRFhMowfjCiLOaK2ZPzs",
+	"snCOz8B9rZtNUMKsTUjiFqI3JAvx2qlfkx7CaY9CytWS5JEVN+xBLan8K9oRnUoV16zcbKijbvmRzQUr",
+	"nYrCtHsFpAHjzzMmtjt7BIMlmE9YuU94YgtxK4ohansNgyBwOxZJ4B/4r0zrbT7ofZGHLfpdYRSd0nbt",
+	"ZARpmF4uyYjWd0fNNS9pGmlxBqa0f8Tu88I7OE1yENUYdeSqpFn74Evc5rjtjcQ12Ky/wvDYer8NumXg",
+	"xjLCpwqeUWSklK5pL8JK3grGMbLUW+sYJEkOvA1uyOi3AQbf+ezLYb0fvnCima5Hl29tugE7qxySv+Fl",
+	"hA3liD2DbhEqBTBSgkxa0ivzwFD2IHpV2ycGzAllCSqbO8zae/x3+hAzYySdM1JJK3lhEjHG5Wa8vNW8",
+	"gp6soXsJ7kmbOIkR4UA1pwWeIw43UsU+tfoWIt7j7wu6DTZiZzOwuVD4U1erSMa6fRKNq6xy8XvcISCt",
+	"6p1QBh9JweZCLdbPGJ8boSw9JN5xwtZgZ4IvsJY3c0CbO5PuN1JuOlkbi0RXBlUM8SKGqr9w5e3uwXOC",
+	"7lgIhaWQfr4RTO9D6nnMC+YmigdO9uWWDSaGtez9RwvyzpR0seYML66u2E5+EIUZEciIUEyGLbojO10v",
+	"QunDZkoP+D5q8xUBolbcuVjorTDounCyGY726QxE74VWguUayN2Koog+T90VwLQscrYs9ZZdMqnAPWKs",
+	"2MXDNpJ+qL2NR67F8zNgueCet9oJmeiysJrCWk0WKJtblksnZJqxnvkE20yGCQmhxtzjlRt3h3QSASan",
+	"ui7M8KOpC44o4nPjfkUHTdzwzYv9BAuF29E/3Ffi6SgiZoJa64MD8VKqHG4aLAyZu3cvd/ZzLfCaL2ps",
+	"yKvfZLiiIwSURszwECNIe+EWcCNFcHFJjM/1PvHwocDjM34cBOvoHJxZG3H0YxCpBPoh6iLmdxHiGRPq",
+	"5vftg92Ajk4RS5D+CMR45j44tSOqmzCHNDGTZOa/O8KLyLwVcEYkRb2sRmNCXPxpxJ1EGEULAG6CbNa4",
+	"n84pmmC4IhL2IHDoRb4/xxKPwtYmtElgID3Fg0J7IjmnJUN7nni2aEEiQtoLhfj1Epgo8p98OMuUqgyk",
+	"KILftdwrx9O4YiKXVpdsrYscqni1Vcepal8ywD5Gl4hrCfcn7Wyj9AG4L2WGTCrekHSSV6mSZB+oZek9",
+	"Y4VYWidM1bIwUB6d5E1yx4veoDb2b9HEkDVX+VP2Rqi8PLISAiAAHLfSOFgYthIWAwbCe7XbWwNvAFWg",
+	"2u3nhTRrsOmELA0xz/mt491L65gT/V8XOaDaCq7drR2lraoyzfTYogVmNzCq1xVCi8Yk3VMhp7GGil9p",
+	"+EQc/MzRRNXzC5uOocvfhNglinsMi7AkvvYonWtu1uFVbSapFlpvRM64HfHG3sNt4rNYeSLov1lFZxoS",
+	"FvzosA2/TgQfqB3UU4g4cliJhAVGNQl/WztNnCADqkr4xWc99WBvvbjYWBSuDnqfgjWiXFBKzJZ/kFu3",
+	"ncfk9cLfKjIgQxPocqOzTq/c0D6MhrmiFymsFeVLHotCF6molF1VYjEWBVvaERHnOC6bCR8pAzPGt0hG",
+	"eX+Pxuod+Eb1BnLZVFy1fi3VJkGklUVpyD3arppD34zuU6rNdSljoUtLqXgR9WCXgpUil6VYWMOKuNlf",
+	"b+LKYFz/ajtAN0FBwF2kti7yiQmchVSbeBBZqNthpBUZemIcYX9lGN9qtXIDtmOVz+DOmmLE7A/Fi/tW",
+	"YnYPYEnu+V4wSsocaXKpeWQWXFF4PKlr5/SvNZwc9Sq3zfRRf1uxy4+pPPkeLVlecInRV1Vv7yQfCYl7",
+	"3uSCcaZN4XeAn5NSPJaVv6Hhn0Aa6eHESZniTSwPKCScjkx80IsonSxMuUw4urc6zlxGm297nRbpKi9b",
+	"Lou5/jBR1ZsYgt2T0VlzTZRYmQOAFCpuAGSqbWb+LuJXp/L4S/MQAXL3ifFoRdP1eeN9mcJpxL3VFXE3",
+	"kxbGpygMSFMtJhC1rKdYAAz+ElQMOnwK8HFssnpk/WTKL2rHlujoej7vqrOc3O60MXLe8L/UWEQqkHfk",
+	"4+VfrdoyOGdsk7/neSwuZFK4BplA7+dnnkbRSRP52TxkSRds3ftF0Q8OAD5CIgbklulxfN5MMh7k7Jm8",
+	"eJLBKDV3kngMFJTBi4qzk5Ap6aMdBMUkiY6K9vmgFjd58rhab/rszlOKg7Ut0F3Pz1bcQycxdays7zB1",
+	"tkRgd7iyCJn6b3Tl+WXJV1uhbJXg8n9m2ekXBgtVN9ZPXdGIkL4AB8rvoPTktllWKG+ZhLK9h1JbgRbj",
+	"cYnM7sNEtFbOj+lgrVTETi528WKj2Uz4AOBJmdZCLbSPCex8uJZ5HnUcmo1hRvBysWZCraTCmseQgOGO",
+	"o/cW/FfSMM68peseEnBayO0J6N/xkkxC6Wy0Wrm9cBeFFAbT9J4xqai+DDgQIF6jWQJnTPUkIdSkK5n6",
+	"dI0uzjQy0qMV5FEvmoUKOsV3kN4bMCjcRhDx/dEDJiWpdh/BMiXkaj3Xe6xdiqUk9RKy+JaFPsDliQ82",
+	"A41W5IwbclikagqNfSN/imt5LTDN0+rKW3q7WlyosD0caPyNL3QuImahF+7PACCIidyVelXyrfGp18A+",
+	"M0e1RbN+ZNfr2XqLHHgHUmN+uX7zmuoVkH2hGX0bvE8Y7dRIbCVGEXAnUsNwYt1NUEIiB/FuvYTvDV2F",
+	"0jxlu4ytHzuOtn6SsX/vtRUZm++LQliTkd/eZMyuM2bz5kExYOJoQq0zGQ2Ddjsxia1IH2m90KhHjz22",
+	"90Z2cqdSApmMM84ee+StuHEkF/80zYr7rIhC2b56iGMOXqs7D/6L+CbMriBEauWY6K3A2PAFV2wu2Fys",
+	"9u4Hx2OkzRx+4y+8KkEWfc9MuYgTVApkUxhyM34FpiTS9BwhgLPGiAkeuLcsVqi6fq1Ea0QpHk0D6FKs",
+	"7lWarmoOeGQWQA8h7sNt5rH73zfuf9+6/zmet/7e/e/JLJsB8c2yGVFfiBMGqoJbGJup7jb5doZh5788",
+	"9j9843/41v/wnf/he//DE/rh/6O9uJ9/Cvtxv/0W9uR+u177HzApPrCkSG0cb6AZcNZjZgOEYjGMmnBc",
+	"04dNnNuMQtvy86Su/W1FodEwwEKrFfXC8L7Img+y+07zxWYVoo07+dhUKGAu1pKKB7fDGepVnmtUWYDr",
+	"JRb9BiUXMBYVBD8qvsA4K3i5EiRNxKrblSWqGe1dGqz44F5CHMTMohRCmcz3jwNRE5CSSdt5O/zzOOv3",
+	"cUb9QV1vLZRg4QxaGNUe3Gfs0itms5hX1LGMFE6CiwmdxP5OpUH/E1Qm0qW/KAcDGZf77+t3rWFKuAy/",
+	"73DftEwFtxQaX2GHp27+WuldjQnixBEmdcpFwVMqp1a25KbnKqsaktJWtTJkHf23GQMR5ZvHcJ9V6Gnl",
+	"DbOYm1lpHXo/r5dVre68kJvIlWMdcNoT5PtCoYp6IAGtWJbHBhi6Brq4oJNr1BzrAQb9byFC1Zs2/CXR",
+	"CWqgTd32e88aQ1uDZhBazA9Xc3jUgx0Ez9F/oSyXKvXdU4M4sEpRI4hj4a4g1P4qILAASI4Eap9TkHmZ",
+	"35fXrcoahW875Q3LpkIhxqqCPqYvQPQy8oyuW6GIYC4mNzyloGHZqrHyOOH6u3+9mqnhJvVYk4qPj+BE",
+	"Pq36xACVqPObCgTVrq4JtnjlitOqd0/k6j6KHyKVqXaO1TrK6Q4a7f4j9vPeDZ1WZ4q++Uo2kkGWEnIG",
+	"oCwbPPwLfQvCED2fZsEL8SjXBzVWPpT2Fc75StoXYVr4BWd+Je1vOPkraa/c/C9h+mqPvobHpAjVdpzW",
+	"Yq2NUJnHCko6AjKvk3j9VfAdOGPEegKFnRNZT8GNFAoEI3UvfNvnT+XKqlwfvjIkNknFGhk4hGbf/niZ",
+	"/eXJD9njb364/KMDqkRLn29/vITePX958gP8676M2aTSjgTFK2wtXGUohai2b5CThri2x7ELdGgZJ3V4",
+	"EJyUCaF+u2aBMYdO4lYEEQ7SEXoLcU307vrUpymnibtvwKjY6Z61hO02aT6ORWYiGvXEkrbiR6H44ez+",
+	"9TwaON8o5/FksN6QN7n31OPw02up7HSWhXKFqgSUzGdkWc0eO8SZa7tmGHYnteoGGn1oxmoORGoeJ4xu",
+	"weLDzH29BwTvxGTZTCriFMGBQDzcSz/U7Uh1jh2haB9X0k/SXdoZ970P/d+5jH3nOPk7UZh3CLTnEq68",
+	"TDPhFuAZ8kwsYOJXpkLPqpUSXkygz2eMs7VUNsOybr7GzALMLIXsGifuwbo7qNN4aKYx9kTy6H0mbceM",
+	"xHhq38WRLl/LYyoEMB+ndINiVbYuv08Kc9ORkOV+fI1TuR9f+OncL+9wymob19HyXbxFmE6BolQSU5nV",
+	"VppyiNvGObn13tvuCxjK13fzFbdcHUmrCmtAQVBSv9A/AwpYVPxaYpWWCaUIqKxLtG5aOscZGs4MDkg3",
+	"z4SPJ7gfYXyyW+ZpbTq5bNYmGHRmndLYs+389gWO9zsqNHNJOVN5yQ9SrULYA2fkIx2X0N3fFTSrMLJx",
+	"NQ3ANm+1fkcELI+5NTTroe6/m6nV/go7VJ8hYTcgM6VZC2HvWVXH8KNJBM+sSTQeuJC6zxvlzYLaQYHt",
+	"aT0gYr4npWfCY9ZW5WqSFS8OkJ+tUVIv5UoqXpCRR7q/5JHgz0WpdyOfrHe0+2Uhdy1evtal/NMpwwVW",
+	"KLVQHGukRl3InVeYC7n7pT6V+8M/wnTgEV3sR8vEILTeVUjS2PK/dsJtaAfbOoj5boKDiNvfQXjHn//f",
+	"tz//Nfzy9rfq5/di/hajXHts8u6yKqIcnZT07z0vpD2OSmWqm1m9ANVCK9BurWbIETJsQ/74ydMfsWEn",
+	"ODqMRYM2uUIghMtdh8NHiuRoZPHEbFK25G6BWLRQLlalEIZBfPdBGvGsu3TdyIwyXWNtPPh339eg8Mj9",
+	"1oGe3ZdjdlBp+JfZj5fZ4x8us2/+MlbDv96XivDa/fiOWK37+bn3SrhfQHhxWHJIy4JQOIRxy7baNM/6",
+	"+Mfvvr38bvDe0xIhaSiRub8ZJdB3mVuVlNZkNWSiuknEE4yMWEwoafGuIvPjDeTudg5O0XpbfoRILUgo",
+	"Dgarpz5T2D3SW+hCxyHAi95vTC+Oe3O46mt45T6mudMDTDPfr/7pvTt3nVNonNYMBG5osBdIb8iVG/QP",
+	"KQ74jcPIGHzqy3tYH2+UthHw1x3iOKZ1A6lCd+BP9N07AmSHmpSFK26tV0eeJqZ0N58FzE4SQ7wt0Blb",
+	"V7uNijSiDvS1TnevPiOG9rY5mtTXOd5jeLBrcBMpECQV6BJ3t9MGk1THZgFPsxhidbeYzmOjyZp/v371",
+	"6PETppdLI6x3GaJX8T4pk82845A52WOKRNxP53c1QTAm0LW3GDvMGN+Ivae7VolDzYNmD0IoilwFP+0W",
+	"6pUpUVmLsZQZmQtR/AkOH99ze5wDtirByhXTIK0o+3Be2AUPxXtbKwwmlO32dnKVgOpqQKIqKPNkuPZ2",
+	"PE+53hzkWWgb4gNaoOFPlbzgi1V8Po/v9NAfb5PwMbZkAnjI4gi1cMZhr+ApDVXO5GNGZT5G/+/EQpf5",
+	"Kc3ek2LZ+fOzOuUW0zlaeJ6flS2PkeNMyEiYKlw0ABmzSvKEnKYm5AiOHFor2vlFpBMme+m4D/Sp+Ycq",
+	"+ETX2lfO9UFSAO3qEtOYEi9PEUrYddm6XEXLoV798vzRN98/8QwpFFWHOs3sf969esF++MsP3/+vHwAs",
+	"0XNbMGktpSjyeLqSLeVkTHQHQzJIZAUkLmTL83QJ3+GroplpuC+MR9NWZwmA7L+ZXjru1nnTOQz+8Gil",
+	"H9Gn/zJaff2OH94IY0hfc8NukuR4fzotxe0wnALywvD6pmgLacCA1hiRqE/BkjSG8H2RpNh47nbrhNVV",
+	"4zf8nPGDLfdG+OK3sfIc3XuKRSNjSChnUDBgpYXBAI96fVaOPdM7uToY1esE1QM/xgPMI0Gdv44tyglv",
+	"8RqU7FQ2+jtRCB51PixsKnGG+hOABd3HzipYZSQSwJJUPKyNA0mDU6sonRPnn/mcUbBAFVpv4vVT3U6n",
+	"JWvmMujXscsORaWloaS49tWik0FpCyUGo3Eqo185d7BJ2wdn1OQvzI/3ryng/YSntZQlzKh6ylqxm8Jc",
+	"6NtiF0Osvcq1MKeUkMNiK6FsPrWfJS+fB10Fdb/vDGmoQukaXvWQYqsY90o/AkupU+Z84VLLN+LRnC+w",
+	"BgK/Fb6GWCwwmqZ9W+qVF6ublK6XiY59IuZkqEUxHxyqu1FUqDlsrzvVKbd/KKUlP8dwBTa4Ev+NbAZJ",
+	"3nCAHkh3uv8euLSoG5d7pfAnY7GJo7tGRtdIZfOpsxWU02XhOpa27xquqPLveJVnKYcrBYXa6/BGGXvj",
+	"7+50phNILtJYs8SzMILIU0YpaM2qoWPfg1BFPUK0Y4orO5D6wspgy0m9W6IwvrZzqNIIxd3IGDl6t1gZ",
+	"OWrQT+SmY+W19LWk+WaV1N5TMgFLaRbcjC+YMIokHWgDPVZFms9Se6Mn95Ly3yvV2xN4hdtNkAZuTHv0",
+	"dxkQIs4FticVhoJmCFQYKhbP1DTClWJSXad3NPzc5driAAgaeyqWffx1Pw/fiffxv6/fzSHz+N3UioHG",
+	"vBpoe49qovp2kj4DEEzlwSttJzf7/03H90zonvLFTPbmUYP8afUyqp768SrupeD5GTxjB2nWEwD3Xpr1",
+	"IH9BX2PwutTAGdbLGogfzuNxrwmAISclIpLHgR7yi7tj8r240WpUc6llqbfhUuo+gh8vT2xXQDvzj2pF",
+	"Li03wOX9i6pUva5qc387XP6vZp0LbazC5cIZe0DerhEa/MpFQf7ohAhXUXuk6EihDylv7tRyd6mKdN0y",
+	"eFlYuE/HD4QfyYw3TozvKctUaxbuB1NYkbGhP/hI83a6Ydip+D6t81i6vtEpZCFvRSqe99gXwzJJo9Y7",
+	"oW4qhhgfMJGRkwPO9HjDT6iX3Xyhou2IyT4bafi1EPJ24il6ms3DRzeGXHknvW4xp29l/CGCWFPvevzu",
+	"OWpM9TaPHqdFNxlJbzfBJFq1DcfB+BF1ijQe01invIpHk4Rf0XAl3NeRoIajteeZMLNJFKEIFmnlniU1",
+	"H2uPuHXi7OGVHdNAre8yFHVS3hYABlBEh1pgSmUjgF0wvVy6bSuoBg01eReFVIly1BCm9Rx4bSr+aDxK",
+	"Ofkjevm3oszlcI+Hf9CwTn2AsI9qKlotCtcQejb0BI2jVvzSBEm9BtOYpH423uqYzvQvWJ1wf/VJ3BHv",
+	"jp+s2kebEDzgopeE1eFatXPHeNN/NT31l9qavvF1lRJ7OLkQe7lXTC99CTvg09QaJlaT/RmarbxByLtr",
+	"yH2bgVuGyirdt9Zd1VapkWD6zeVgw/iWMWGvxlsS3NioQaCnoF4oytdt/DCxVVP8HcXyjlAaL0B2ZChR",
+	"/QluzoGeFqrUfaSwolk2rj4t7DMBil9No1kHEtAKI9LdgxBj3ldypX5VqRg7Yw66zEeF7jiyvZFqhFLX",
+	"UY3wi1m1Xux8V9JG6/TLaeFpOD4ps/SI/KGOapz3gqPhxqlkPR+3DKq1z8FUOKo3n65EevyS0oeUCZkq",
+	"15WikAIK9IQ6L+6rGSCm4zgLwQRfrDt1pw4kMFqqpjM+nw62Bl27bqAyaiogH1JvhVC4DPhlSEOEFpql",
+	"tOR5jnpKYRXY3KQ3DL6WMk3hhyZhcHvo7gxYoe8mhLdO6F0KUiaFNaV0pfS0Awa7+3lKHfFWhnm+EY7i",
+	"J13Zn1Qof0RFxIonNOm9tzl2RX819GhQWBenW5pEhTi03Y7ztcYE6gyjyilo3H7QFJoXW+dEKUYZ5+f3",
+	"ZJaDtrq21Xz0F0avgNcR65TI2a6Ut9xiY1SQn9zDAsVK9K0o2dWr67cZ9orlxuzWJTeiUw8LCwPQK5SN",
+	"sR+ezrcnva51jjVysOnYQOMwHbL+jL2bJgMZ3KQn6P5eevEg1xqBJimwCWNaL0UvtZKVY2qaKcYLK0rF",
+	"rRPknW4Q6k2u3Xumt+LQfLPi6S7Nafdqb0SeMas1Wwt+e8QfzZYXRRV1jqWt7UEuxKQHmTpcRl+8vlz/",
+	"ZPJ9urA5jyV0H9bHVk8uLLjRkjgWPBp8FBK0u2UVDjIXVF0FRvnMxqxZvKmqhqj0XOdHZvghWZtwQu10",
+	"uIiu4gC1HDD4pKqtx7eC+Zbw429ub6aXB/q7SXiqElUWOsoGeLRDV9ShCgT0vlE2PFU6quVCwRE8sAaI",
+	"MBLy0yOV94pZGGgQ9RX4+gIKClsdxfhIhLo1etSV1BlMtKVHnFwoE2gJudcFN9g6wWH8kpeMQxRFooz4",
+	"1LY1PXIR3Ww4dOryEhZIyzdSrTC6xklO0A2RyyJhSnQzXUd9/I6dDwEae0CGp2jk8BZA1pgUTVOkjhs3",
+	"DU5MkPW5hpH02JoUP8Wzn5jOh6UPYWkjM6WJj9j6X1NpCYNqmd6v1kxplkuo5sXLI7x/7SaTAxwugpE1",
+	"kbgm96YzWkJMVaQCKIWkZT6HMxXhQtP0RNk5bbT6CSP3CJnHhtVBUeFTswhDweYQz4ul1niJvAEifaQl",
+	"631b9uexvqsTe77BDkab9LCC8h/nb+WIh4khwjWfnwJfNKKyUh+w9u1CF/utqsfCA4DnYuXUiUgzkSaY",
+	"4BujwXSNo08un4irDTE7N+jnXNpewLY33gLsz3mz2GqpD4zPNfmxDtgOgX7GUDMEJAvFlOl3X6GefsWx",
+	"KRPlNd+In/hic2Lom1YUNkmXDPQjTcindfcNVd4c7UJFOF4bSomSXXoK2YCTSxNX4dDjMQQhkDCQ016i",
+	"1yZtIfKaejOlROp/Wjrx565P26gUlcjiudY5j2Rr0R+Hg0l0aZXX1kZm/9M3ErLBqtT7CVkLsP+/uu/E",
+	"JtP5+Hi63/NoUQK9S5nI3dWN8f7nkJtE56IJ/bfrEMTtJi8JD9kVRGWiMU26d+55hTmrbayluV/F27Tg",
+	"/M8oj7I0vpTSlvFSQG2begDIQAE6OLNfuXagKOzijdhXWuf3aFwIX0+3YfxHFRxQq/jlEzyUtqDhxR6X",
+	"91QaZnyCQ7Isx4Q62qf0Jo76HdOerL7Qp1D448TUFwe0gdC/0WVBMDonWhsk5Mmsj61+c2Uw6ZPg4k8b",
+	"Q473ySIiyatMAqinpklq6SthP1V76pMvb+A5vEsdra0rEa/NUUQOUUONVsNRKtSlbzY5XKYdS/Me1kI9",
+	"Y2jGIcMeuRSR3W2UOFSNK4webd85qTBA1yxJZWWZ1dSfyaYswreiNCTjtKqRHLESia8dXTp923odc2SZ",
+	"gNGE6LdRoz94SN20Udx2o06OfYHoh13BZZUc3KdRtVX/fnn5PY4+vSD9yW3e68pUylxxB2bLpY73TnS4",
+	"VS75oioU5JDYHjRb8+IW87MR0b9m13IrDDzo7169YN9+++2P7vX/+/WLr9nPt6I8sgUvCjaH6gnaCOxe",
+	"yi52pYbeLzm7MMK4S2dKiByK/0Pw1SOpKDnuGRPVRNhsBuONWNUeD78LQQWCuwX+/0e4wUfXeiNqMQcW",
+	"foVZ/vrzdbX4it+Kr9lzVorl3vAC28NSVUHmEQR0DqBnzNo7rLX7YGO+Di3rfFDBrEZTs8deqOQ7OXs6",
+	"+/brx19fUs4WXPFFLYni4mP1yx1ILci7HV5yd0e/5rOns78KW8seguvmW2EhvO+fH2cSWySBnRxf55rm",
+	"M6ujiy33IpshXx6X6PuH+7rZaUUugW8uL9E+DmFjQIm7XSEXsNkLvbDCPjK2FBwev8hKc6l4GUnlv7vL",
+	"Iri5pJzNXITSB7GXJmzx4notfHXIOwju3W7dcjgb1rgEEwtOfJfNLhYgFrp3gAy+Tdi/gI8Dk/6Jqlkk",
+	"APAvg2y1Onh/QpPgGAl11yRrd093kyB/wsJgiu5APXx0DqC/5U7qZ1tebva74FDEFrys3M/n0qxrDWQO",
+	"3LC8xHRiuhvpc+yihPFaGvuCxtwTXBMy0CIG5QgYcVdnASOxVlrcAWZJpucoVF75JNEul/j3XpTHik34",
+	"hzDNIdrG285jFJ+YjB5TOE0Wa2niTWZVOHlsNS9APSRrOxFjEqUQuwiDzWAyyrneiEK6c4NkeR4kcliB",
+	"cSfQFASE1NB9HB86oXK0QGYM3reMHsL/wQf1uHOPryhLXRpmtf5fJN1dKWHnoR0xZAPiR2uthP/AXSJX",
+	"R2Z2oii8KHNRSLUxF76gUJQFX5fH11JtHogJu6k/Bw9263qHYAcb3jecsWd6AcsjmFD3FkoO+rsH8/Ot",
+	"NBD3DT0i8GLAHXbx0f1zdwHFM0CLbPCU2E6qIRdSYTXeP7LEzb7WevPcvvVusgeCtJvfrZQENEW4nwfM",
+	"L/R25wTk0M17rQ1G6QAVwZ99WQJOamME4lXJ1SiPd2ei/lGfgo2F5cazsvOJbU7Il2pFklvV7ZP65i64",
+	"go65zGoyXZyCop0LAKcJhpefGeuv+Ub8quJY/11ERwM/r1RnAii4bGuNU6kdcMBScthd7ITeoZcvKXq9",
+	"FFv9Fod9CiTE5aAw+ggs/A2087MhYS62+isD6qpTVkH397FknqVaGkcAdErvxUfQQdO63e87obC0fByE",
+	"g1tGSROnuM9pxWJfQruHf/5RP/t7z8Yoo1OGpjPQ0hkoEKgRlXKlGV8s9B6l5GFFFaAzVgL9oWlIifR/",
+	"SBMdprZVkD6/IIErTBQlPvf1Xoeb/cpQ+jqKbg7ROUaQdZD5gkwyFx/xh7sLiDu8+Kh6bRh4lFdyKrv4",
+	"8qwKCWA+R8evTZKMk7AgUNxqnWNXS2oS93moJYuuQt79+xmO4lP3b35YJ0xBL64XhiCQzhJVeUx4+Eso",
+	"u9mHu1iYc5xWfZryez7FNjEZRaN9ShV5uNQpNtvokunPVKf0LO83vGFrvoNk5Ywpcajp1tX9X4gPO43W",
+	"+yga/Awf/ydhwsPfHxbV62Gz2Qxt9LD+C1z40UtpdtpIH2jTIc+KfZ/l/p9DEM5XhuE9o8pbseotamP0",
+	"4a0o5fLopBixs+YZam0EfjTPzHUu0Y6MQfchEAICHcQSq54RYkEhQHPxkX5KP5DvuV2sfbXZB723ZrnL",
+	"yOX9giHf5yG+X0L8uK+K6LSMhd6KKsXEMXLsBjjqGSxrULqHayN+QRdbXm5MRO17uI2kZNY3vNy8ayxx",
+	"bpn1F65yt8o5JVa/47NgzxU/gtrvHnuxRQsA9Mny6U8ytC7RJRZYpZaq2Do8o3b1nIw8kHlc+67RWwHJ",
+	"OaIw4iuTotoLqFh78dH9g9Jun7BwZcXuv0HMbWgJFb/s1DH9hEQbFyvdtTwQN/jIF+iZ/ezc4MoKUVbs",
+	"YIQTeNHv/R1bgzwlRnxaTvBXHcoJcEZFh/2TkoVMBAyp1iUmK/EVhHusBbzT0jJelvLWexfrYZIJo0Ge",
+	"vwuC10Pw33qJw7OyYNz0WS2GnFpyMehQCLUAG2C8+IiOnrt+PaoC5+c+2PPgXqQi/YZhyayM8igxiApq",
+	"XJ5gWA57/SMKpYtWEdnTp8/S2DsYNtJSMyjGcZw/+Pvvo/a3cXRyz9fu0/np6nV7H/qdfZ7nVb9lpDN8",
+	"djXL9UEVGlqIcgr0C2FOVNczTo0Xc6EWa/Jq9JHmT27cQ2oeuEACiOCLCHS446VF+nO/QefDc9E8LETF",
+	"zee4o3vQdnZ/d9DfhNi9qJvczv3IuAU+h4d75H2DpRTTn6D8yFnu2Z05pFU9Y0pj5GAp+GItTJWYM4Jm",
+	"0LjdE21TCPN8JH+lQM1R/HU4X/GTRLC8lmojQvOEIa/bK6/Fn0/pMF32R9G8heC5+zSjkmaQMXkEn5RB",
+	"+3BGAmNR0F/ruaxWQw2qT0X/ozCtKtURNxKtZSGuIRDnk7hck51vYzdPez+fyRYiwPYgic2h/yVEIxk0",
+	"CYSIQaTx3PN0ir5nS14+xVCkjJlC7tw/FHn0NXtP/YeWUgnfh8hwmX/9BSHDWhqrMS4qEQJS2l9ozIMw",
+	"n8/CbnxixgiMo6FnDbI84JwNNrPmeacbClqCm56ELwZzgNX1hg69hhGfKnIIovdGXCju6oy3CdEJxPJB",
+	"iMywsODTqvwPviEhBFkadii1WnlR9Au61V2tZNRnFFevy+PbUOjiYeIojrXm159YZqWVr3WRJyXXqrLO",
+	"md65SuWD+Es2J3sLVYmr3rVarHz1NtJ7KC0mfFXCrjQkUI9BrhBu+Ilwax+zcApbi2k8P2bR5fr4xDGY",
+	"FYnH+03bc+VH/KIPrODlKiAV+hApWgTdlA566MHA5tpOTHnGOFtLZTOGqYkUFbkA7CnkOLWmxPaeyXei",
+	"av9p/muVm1qL0zECB4icnkQ9/M7EB+QiNE7nC2uqSjuIB9CutbO4ZwjHr9lvTar/kiRZKOKTFkiu8OP/",
+	"HhnWSeZYimgEUtHpz6YyU6gD9NqHqRuyLLWmXclbgSGc0hoq82TWQljzedGmHViI3LcQmPTdRJuXpa7b",
+	"zb4IN8mcLzZVNZ96l1tod3FP2D5UrN7Iy7hoFCSPh0iFEZ2TtkR9rTfA4ooCMDZYZkKnkBj1hw/7AvpO",
+	"RIZq62di6E7BgI6aJMBRCTvhzRiUow+06cuBCWqg8qUiSkopQDqs3/5DyG9h/nP7S898928cKwj1V+lu",
+	"pWKLtTZCURIeeqkFv8Wh2IfT+7dLwSHNYSRhjgu/RjvZf1VgyvNGWApBeu7WNhOjrb8I+voPC5pu4yVU",
+	"bhh4IKohD5ShfJJW8XleB3oYCJBfUZXT2vOQdXNmswcIFHiHz07jbh6Ef4cFvnAGTgChq2hzbi+qNO8t",
+	"A2dSqppjgpNvqSDU+e/0DVa2eohrdFOPv8CIBeVvZ3Pz/rVW26cSreg5IG8a05TdG78Cb3m5gLL3vWGd",
+	"bkDd9vn5XtCz2iCfB/PjlufCl//f7yCaNqMeOdRCndtnDsXRaMUd5v8pGvXvsfb9WR7Y1lPQrOZ5ppQY",
+	"eGejj8n3k8pd/Nn/9FNVqcdPLrNvv7nMHj+5vPyjs81obakr+ad4/ORylsFP337jf3JTzP5IPsWQr9eH",
+	"zPfKOb1/OmLTAI5mLeSa5LJfrMViYx7mvbsSKv9Szu/2gvZ9qJFldV0Lvkte7k4b6kEQ9/GFEZ/E3kWr",
+	"jSoOEHZ23jgBik01QmwhYISbDVvqMqtFyYWqKrtQoODcMZ0+gLw3bf6dH/RpLNwhBnvoasK+zmaL9OBA",
+	"/0VIojqb2zxJ4W/380Ka9UP5kXD280dtnzFcnvbIqOEuw+4GCYYSyng+gByqb8XDxtC7Fb7oAPq30EvB",
+	"x5pTj+MqZWG/wzyFjFH5Uohbg3uD3gol5OL7NguJG6w6VT9IHPn7hyOm9w9CSWe8vje83ID31ax94ZT+",
+	"gGu8i4uP7t9BD0aA7Bfhv+BQq4/pva/eHY56doPZoUKp86dKCfvAGHsl7JfLb8B2gRgLVlDDj2gJnYsF",
+	"RRP4Kj9UEbUPS6/kSv2+t6NqFV1RN/f9mY7i5vOzJdVyOsKJoH9zNpOehoRShABlRcaxEzogPxBy1tor",
+	"nxE/zwUkuE9J5jAjrXhkffOteLCZMPYKiyg8DLCs+ByZEaHr2Ccs/QeBJVjzL6S2Vb1HUUKvUiJC64uk",
+	"FnNF7S0eXoXxjcIGIylgR2cMHzW0cFIs+i9FzZTV0cPjXIlu4O5wmIhtrqwmmZicVJXGAth48dH90+vi",
+	"DPfxgMBJVaw5L4B+VxQwUEuJWxHdhrzlE4QyvN4/2kC9qPeY7CX50DPzgcEc1um3gJ/RWBFCMAMr9NF1",
+	"ogQf/RGCM33M34mQHyiFmoRuRNh6bjYiZ0t9pkItEJJD1jQKIquiUp2C+oxx9i89Z7kWVZnIKBaN9KXU",
+	"+5T+V/pTAiY1PCsth8rpyNTv1RjlMv9+2GX+OXweAS/q7o/GH70npD2ycoo0MPMe1VwHCBerucZfngjR",
+	"/iRW+wco5eoJFh8JR60R8vRVts8MgPL4C7Ww7Yv4w4JasNnQMD8UnjVrfTBM6UO0Qb5WVc0eN9JxPbAd",
+	"xyNYcCXo2n9KpOB/kBgFNd0hM3LdZNwAVMenyf+BebShkQvFB6Of3D1uUGKYH/gxiTvgWb/46P7ptWm9",
+	"0uVK2PdYIm+YHNxwDZ1tz2nEAo1mWeotsd+vKAjjvoy2ZcHyhzw9Fj2aBvNa8FKNhiCMtmcMXCTwhf7L",
+	"dbXQ+maSqXcdu00OsILQLRDzeOUCM7QbdfQOXGHDwGhU2FoXIuW4/+4Bwv4HG1RGaR0/OJubUxoSHXLo",
+	"qiA+kP3AiPLWA3pfFrOnswu+k07K/78BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

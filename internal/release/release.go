@@ -5,6 +5,7 @@ package release
 
 import (
 	"context"
+	"slices"
 	"strconv"
 	"time"
 
@@ -48,7 +49,7 @@ type Opening struct {
 	ByHand        bool // Mendry may only read the site
 }
 
-// Open opens a release, in a transaction that holds the request: pictures are written first, then pages. One by hand
+// Open opens a release, in a transaction that holds the request: pictures and files are written first, then pages. One by hand
 // waits for the person who puts it in.
 func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64, error) {
 	r := store.Release{
@@ -80,6 +81,11 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64
 					steps = append(steps, store.Step{Kind: release.Picture, Path: f.Path, PictureID: &f.ID, AfterHash: f.Hash})
 				}
 			}
+			files, err := q.ChangeFiles(ctx, c.ID)
+			if err != nil {
+				return 0, err
+			}
+			steps = withFiles(steps, files)
 		}
 	}
 	for _, p := range o.Pages {
@@ -103,6 +109,19 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64
 		return id, err
 	}
 	return id, rs.ask(ctx, q, id, o.Site)
+}
+
+// withFiles adds the files that a change brings. Where several changes put one to the same address, the last stays.
+func withFiles(steps []store.Step, files []store.ChangeFile) []store.Step {
+	for _, f := range files {
+		i := slices.IndexFunc(steps, func(s store.Step) bool { return s.Kind == release.File && s.Path == f.Path })
+		if i >= 0 {
+			steps[i].AfterHash = f.Hash
+			continue
+		}
+		steps = append(steps, store.Step{Kind: release.File, Path: f.Path, BeforeHash: f.WasHash, AfterHash: f.Hash})
+	}
+	return steps
 }
 
 func addSteps(ctx context.Context, q store.Queries, id int64, steps []store.Step) error {

@@ -101,6 +101,8 @@ func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) er
 	ours := false
 	if s.Kind == release.Picture {
 		no = refusal.New(refusal.Stale, "There is another file of the name %s on the host already. Nothing was overwritten. Undo the change of the picture and make it again.", s.Path)
+	} else if s.Kind == release.File {
+		no = refusal.New(refusal.Stale, "Another file than Mendry knew stands under %s. Nothing was overwritten. Look at it, undo the change of the file and make it again.", s.Path)
 	} else if s.PageID != nil {
 		p, err := rs.Store.Page(ctx, *s.PageID)
 		if err != nil {

@@ -215,8 +215,8 @@ func (rs *Releases) leave(ctx context.Context, q store.Queries, by By, r store.R
 	return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: by.Name, What: "release left", Say: say})
 }
 
-// takeBack opens a release that puts every written file of r back to what it was: pages first, then new pictures are
-// taken away. Where nothing was written, it is left.
+// takeBack opens a release that puts every written file of r back to what it was: pages first, then new pictures and
+// files are taken away and replaced ones put back. Where nothing was written, it is left.
 func (rs *Releases) takeBack(ctx context.Context, q store.Queries, by By, r store.Release, steps []store.Step, others []store.Release) (int64, error) {
 	for _, o := range others {
 		if o.ID != r.ID && o.State.Open() {
@@ -225,7 +225,7 @@ func (rs *Releases) takeBack(ctx context.Context, q store.Queries, by By, r stor
 	}
 	var back []store.Step
 	e := record.Event{Who: by.Name, What: "undo begun", Say: "What the release wrote is put back"}
-	for _, kind := range []release.StepKind{release.Page, release.Picture} {
+	for _, kind := range []release.StepKind{release.Page, release.Picture, release.File} {
 		for _, s := range steps {
 			if s.State == release.StepWaiting && r.ByHand && s.LiveHash != "" && s.LiveHash != s.BeforeHash {
 				s.State = release.StepWritten // put in, in part
@@ -236,8 +236,11 @@ func (rs *Releases) takeBack(ctx context.Context, q store.Queries, by By, r stor
 			b := store.Step{
 				Kind: release.Page, Path: s.Path, PageID: s.PageID, PictureID: s.PictureID, BeforeHash: s.AfterHash, AfterHash: s.BeforeHash,
 			}
-			if s.BeforeHash == "" {
+			switch {
+			case s.BeforeHash == "":
 				b.Kind = release.Remove
+			case s.Kind == release.File:
+				b.Kind = release.File
 			}
 			if s.State == release.StepWriting { // it may have broken off, and so stands for neither
 				b.State = release.StepWriting

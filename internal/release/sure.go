@@ -136,6 +136,10 @@ func (rs *Releases) visit(ctx context.Context, site store.Site, r store.Release,
 		isNew = errAfter == nil && page.BuiltOf(v.Bytes, after)
 		isOld = errBefore == nil && page.BuiltOf(v.Bytes, before)
 	}
+	what := "page"
+	if s.Kind != release.Page {
+		what = "file"
+	}
 	switch {
 	case ctx.Err() != nil:
 		return 0, ctx.Err()
@@ -144,12 +148,12 @@ func (rs *Releases) visit(ctx context.Context, site store.Site, r store.Release,
 	case isNew:
 		s.PublicSeen, s.Said = release.SeenRight, contradiction(s, v.Content)
 	case isOld && left > 0:
-		s.PublicSeen, s.Said = release.SeenOld, fmt.Sprintf("A cache still gives visitors the old page, for up to %s more.", span(left))
+		s.PublicSeen, s.Said = release.SeenOld, fmt.Sprintf("A cache still gives visitors the old %s, for up to %s more.", what, span(left))
 		return left + time.Second, nil
 	case isOld:
-		s.PublicSeen, s.Said = release.SeenOld, "Visitors still get the old page, though no cache says that it may keep it. Ask whoever runs the host."
+		s.PublicSeen, s.Said = release.SeenOld, fmt.Sprintf("Visitors still get the old %s, though no cache says that it may keep it. Ask whoever runs the host.", what)
 	default:
-		s.PublicSeen, s.Said = release.SeenWrong, "Visitors get a page that is neither the old nor the new one: the host alters it on the way, or shows another."
+		s.PublicSeen, s.Said = release.SeenWrong, fmt.Sprintf("Visitors get a %s that is neither the old nor the new one: the host alters it on the way, or shows another.", what)
 	}
 	return 0, nil
 }

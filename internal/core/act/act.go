@@ -74,6 +74,11 @@ type Rest interface {
 	// others of the same change take are not free; those of the change that it is made instead of are. The error is a
 	// refusal where there is none.
 	Picture(p Pick, src string, others []File, instead int64) (File, error)
+	// Download is the file to download that a file of the request becomes: under the address at which it replaces what stands
+	// there, where keep says so, or in the folder of that address under a name of its own; an empty address leaves the folder
+	// to the site's habit. Names that the change which it is made instead of takes are free. The error is a refusal where
+	// there is none.
+	Download(attachment int64, href string, keep bool, instead int64) (Brought, error)
 	// Sides are the site's own classes that lay a picture at the left, at the right or in the centre of a page's words.
 	Sides(p *page.Page) map[string]string
 	// Known looks at a picture of the site by its address on the page; false where it cannot be seen.
@@ -97,6 +102,7 @@ const (
 	OfPicture Kind = "picture"
 	OfSection Kind = "section"
 	OfFacts   Kind = "facts"
+	OfFile    Kind = "file"
 )
 
 // Change is a kept step with what is said of it.
@@ -110,6 +116,7 @@ type Change struct {
 	BeforeHTML  string // of a picture: where it was, as the page named it
 	AfterHTML   string
 	Pictures    []File      // that it brings, the one that it is of first
+	Files       []Brought   // to download, that it brings
 	Made        *Picture    // how they are made
 	Put         *PutPicture // how it was put in, of one that was not there before
 	Shape       *Shape      // of the place of a picture

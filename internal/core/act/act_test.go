@@ -11,6 +11,7 @@ import (
 
 	"mendry/internal/core/act"
 	"mendry/internal/core/change"
+	"mendry/internal/core/file"
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
@@ -31,6 +32,17 @@ const fares = `<html><head><title>Fares</title></head><body>
 type studio struct{}
 
 // Picture makes files of a picture of 1200 × 600 points, whose names say what was done.
+func (studio) Download(attachment int64, href string, keep bool, _ int64) (act.Brought, error) {
+	f := act.Brought{
+		Name: "Prices.pdf", Path: "files/new.pdf", Src: "/files/new.pdf", Hash: fmt.Sprintf("%064d", attachment),
+		Info: file.Info{Media: "application/pdf", Kind: "PDF", Ext: ".pdf", Size: 96_400},
+	}
+	if keep {
+		f.Path, f.Src, f.WasHash = strings.TrimPrefix(href, "/"), href, strings.Repeat("0", 64)
+	}
+	return f, nil
+}
+
 func (studio) Picture(p act.Pick, src string, _ []act.File, _ int64) (act.File, error) {
 	if p.Path != "" { // one of the site, as it is
 		return act.File{Path: p.Path, Src: "/" + p.Path, Width: 1200, Height: 600}, nil

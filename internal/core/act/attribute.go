@@ -20,7 +20,7 @@ func (a *Attribute) do(w *work) error { return w.keep(a, a.Part) }
 
 func (a *Attribute) goesOn(d *thread.Draft, k int) bool {
 	s := d.Kept[k].Step
-	return s[0].Op.Op == change.SetAttribute && len(s) == 1 && s[0].Name == a.Name
+	return s[0].Op.Op == change.SetAttribute && len(s) == 1 && s[0].Name == a.Name && !staysAt(d, k)
 }
 
 func (a *Attribute) edit(_ *work, at place) (edit, error) {

@@ -30,15 +30,47 @@ func (a *TakeBack) do(w *work) error {
 	if err != nil {
 		return err
 	}
+	if len(ops) == 0 && len(c.Files) > 0 { // the page stayed as it was: what stood behind its link was replaced
+		if ops, err = sameAddress(w, c.Step[0]); err != nil {
+			return err
+		}
+	}
 	if op := c.Step[0].Op; op.Op == change.SetFact && op.Name == "lang" && c.BeforeWords != "" { // it stands in the frame of the page
 		return w.keep(&Fact{Name: op.Name, Words: c.BeforeWords}, "")
 	}
 	err = w.settle(-1, w.draft.Page(), edit{
 		kind: c.Kind, name: c.Name, before: c.AfterWords, after: c.BeforeWords, say: "Taken back: " + c.Say,
-		ops: ops, markup: &[2]string{c.AfterHTML, c.BeforeHTML}, shape: c.Shape,
+		ops: ops, markup: &[2]string{c.AfterHTML, c.BeforeHTML}, shape: c.Shape, files: putBack(c.Files),
 	})
 	if err == nil {
 		w.takeUp()
 	}
 	return err
+}
+
+// sameAddress leaves the link that a step was of as it is.
+func sameAddress(w *work, s change.Targeted) ([]change.Op, error) {
+	op, _, err := s.Find(w.draft.Page())
+	if err != nil {
+		return nil, err
+	}
+	part, ok := w.draft.Page().Part(op.Part)
+	if !ok {
+		return nil, errGone()
+	}
+	href := part.Attributes.Get("href")
+	op.Value = &href
+	return []change.Op{op}, nil
+}
+
+// putBack are files that stood on the site before others took their place.
+func putBack(files []Brought) (back []Brought) {
+	for _, f := range files {
+		if f.WasHash == "" {
+			continue
+		}
+		f.Info, f.Was, f.Hash, f.WasHash = f.Was, f.Info, f.WasHash, f.Hash
+		back = append(back, f)
+	}
+	return back
 }

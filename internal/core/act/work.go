@@ -35,6 +35,7 @@ type edit struct {
 	before   string // words
 	after    string
 	pictures []File
+	files    []Brought
 	made     *Picture
 	put      *PutPicture
 	shape    *Shape
@@ -150,6 +151,7 @@ func (w *work) settle(k int, base *page.Page, e edit) error {
 	step := alone.Kept[0].Step
 	same := bytes.Equal(alone.Page().Doc.Bytes, base.Doc.Bytes)
 	switch {
+	case len(e.files) > 0: // what stands behind a link is another file, though the page stays as it is
 	case same && k < 0, k >= 0 && reflect.DeepEqual(step, w.draft.Kept[k].Step) && len(e.pictures) == 0:
 		return nil // pictures may be others under the same names
 	case same:
@@ -279,7 +281,7 @@ const longestName = 250 // of a part, in letters
 
 // change is what is said of an edit; alone is it, applied.
 func (e edit) change(alone *thread.Draft) Change {
-	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Made: e.made, Put: e.put, Shape: e.shape}
+	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Files: e.files, Made: e.made, Put: e.put, Shape: e.shape}
 	var after *page.Part
 	first := e.ops[0]
 	switch {

@@ -59,6 +59,7 @@ type Subject struct {
 	Spelling Spelling     // nil where spelling is not looked at
 	Unread   string       // why spelling is not looked at, as a sentence; empty where nobody asked for it
 	Site     Site         // nil where nothing is known of other pages
+	Files    Files        // nil where nothing is known of files to download
 	Pictures Pictures     // nil where nothing is known of pictures and their places
 	On       time.Time    // the day of publishing, in the site's zone
 
@@ -102,6 +103,7 @@ var Rules = []Rule{
 	{"link-leads", linksLead, 0},
 	{"link-target", linkTargets, Whole | Typing},
 	{"link-answers", linksAnswer, 0},
+	{"file-said", downloads, 0},
 	{"contacts-agree", contactsAgree, Whole | Typing},
 	{"picture-alternative", pictureAlternative, Whole},
 	{"picture-says", pictureSays, 0},

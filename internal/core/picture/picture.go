@@ -72,6 +72,16 @@ func isSVG(b []byte) bool {
 		strings.HasPrefix(head, "<!doctype svg")
 }
 
+// Begins reports whether a file begins as a picture does; it may still be broken.
+func Begins(b []byte) bool {
+	for _, k := range kinds {
+		if k.is(b) {
+			return true
+		}
+	}
+	return false
+}
+
 // Look reads a picture's kind and size. Only the head is decoded, so that a small file cannot unfold into a large one.
 // The error is a *refusal.Refusal.
 func Look(b []byte) (Info, error) {

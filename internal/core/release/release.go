@@ -47,6 +47,7 @@ type StepKind string
 // The kinds of steps.
 const (
 	Picture StepKind = "picture"
+	File    StepKind = "file" // to download: a new one, or in the place of another
 	Page    StepKind = "page"
 	Remove  StepKind = "remove"
 )

@@ -45,8 +45,12 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   return got.data as T;
 }
 
-/** Adds a picture to a request, as the bytes that it is. */
-export function addPicture(number: number, f: File) {
+/** Where a file that a change brings is fetched, or what stood in its place. */
+export const fileOf = (number: number, change: number) => (n: number, before: boolean) =>
+  `/api/requests/${number}/changes/${change}/files/${n}?before=${before}`;
+
+/** Adds a picture or a file to download to a request, as the bytes that it is. */
+export function addFile(number: number, f: File) {
   return answer(
     api.POST('/requests/{number}/attachments', {
       params: { path: { number }, query: { name: f.name } },

@@ -399,6 +399,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The files to download that a part leads to, itself or by links in it, with all links of the site to each */
+        get: operations["filesAt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/changes/{change}/files/{n}": {
+        parameters: {
+            query?: {
+                /** @description what stood in its place */
+                before?: boolean;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+                n: number;
+            };
+            cookie?: never;
+        };
+        /** A file that a change brings, or what stood in its place */
+        get: operations["getChangedFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/bench/{page}/refused": {
         parameters: {
             query?: never;
@@ -507,7 +551,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add a picture that came with the letter */
+        /** Add a picture or a file to download that came with the letter */
         post: operations["addAttachment"];
         delete?: never;
         options?: never;
@@ -922,6 +966,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/proof/{token}/changes/{change}/files/{n}": {
+        parameters: {
+            query?: {
+                /** @description what stood in its place */
+                before?: boolean;
+            };
+            header?: never;
+            path: {
+                token: string;
+                change: number;
+                n: number;
+            };
+            cookie?: never;
+        };
+        /** A file that the client is shown, or what stood in its place */
+        get: operations["getClientFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1311,13 +1379,14 @@ export interface components {
             picture_say: string;
             made?: components["schemas"]["PictureAct"];
             put?: components["schemas"]["PutPictureAct"];
+            files?: components["schemas"]["ChangeFile"][];
             state: components["schemas"]["ChangeState"];
             made_by: string;
             /** Format: date-time */
             made_at: string;
         };
         /** @enum {string} */
-        ChangeKind: "words" | "picture" | "section" | "facts";
+        ChangeKind: "words" | "picture" | "section" | "facts" | "file";
         /** @enum {string} */
         ChangeState: "kept" | "going" | "live" | "sure" | "undone" | "dropped";
         Bench: {
@@ -1458,7 +1527,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1609,6 +1678,57 @@ export interface components {
         AnyPictureAct: components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"];
         /** @enum {string} */
         PictureSide: "" | "left" | "centre" | "right";
+        /** @description bring a file to download: under the address that a link leads to, at one of its own, or with a new link */
+        DownloadAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "download";
+            /** @description the link, or the part beside which a new one goes */
+            part: string;
+            where?: components["schemas"]["PartWhere"];
+            /** Format: int64 */
+            attachment_id: number;
+            /** @description of a new link, without kind and weight */
+            words?: string;
+            /** @description the address stays, and what stands there is replaced */
+            keep?: boolean;
+        };
+        LinkedFile: {
+            /** @description the link */
+            part: string;
+            words: string;
+            /** @description the public path */
+            path: string;
+            name: string;
+            kind: string;
+            /**
+             * Format: int64
+             * @description 0 where it cannot be seen
+             */
+            size: number;
+            /** @description of the live site, this page's among them */
+            links: components["schemas"]["FileLink"][];
+        };
+        FileLink: {
+            /** Format: int64 */
+            page_id: number;
+            address: string;
+            words: string;
+        };
+        ChangeFile: {
+            n: number;
+            name: string;
+            path: string;
+            kind: string;
+            /** Format: int64 */
+            size: number;
+            /** @description of what it takes the place of; none for a new file */
+            was_kind?: string;
+            /** Format: int64 */
+            was_size?: number;
+        };
         /** @description lay a picture that is on the page at a side, and give it a share of the width of the words */
         LayPictureAct: {
             /**
@@ -2097,7 +2217,7 @@ export interface components {
             seen_at?: string;
         };
         /** @enum {string} */
-        StepKind: "picture" | "page" | "remove";
+        StepKind: "picture" | "file" | "page" | "remove";
         /** @enum {string} */
         StepState: "waiting" | "writing" | "written" | "failed" | "taken back" | "left";
         RecordView: {
@@ -2194,6 +2314,7 @@ export interface components {
             after_picture: string;
             shape?: components["schemas"]["PictureShape"];
             say: string;
+            files?: components["schemas"]["ChangeFile"][];
             verdict: components["schemas"]["Verdict"];
             note: string;
             earlier?: components["schemas"]["Earlier"];
@@ -2841,6 +2962,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureTold"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    filesAt: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkedFile"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getChangedFile: {
+        parameters: {
+            query?: {
+                /** @description what stood in its place */
+                before?: boolean;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+                n: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["TheProblem"];
@@ -3594,6 +3769,34 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["TheClientProof"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getClientFile: {
+        parameters: {
+            query?: {
+                /** @description what stood in its place */
+                before?: boolean;
+            };
+            header?: never;
+            path: {
+                token: string;
+                change: number;
+                n: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

@@ -2,18 +2,25 @@
   import { FileUpload } from '@skeletonlabs/skeleton-svelte';
   import { refuse } from './toast';
 
-  /** Pictures to hand over: chosen, or dropped here. */
+  /** Pictures or files to hand over: chosen, or dropped here. */
   let {
     label,
+    accept = 'pictures',
     most = 30,
     disabled = false,
     onfiles,
-  }: { label: string; most?: number; disabled?: boolean; onfiles: (files: File[]) => void } = $props();
+  }: {
+    label: string;
+    accept?: 'pictures' | 'files';
+    most?: number;
+    disabled?: boolean;
+    onfiles: (files: File[]) => void;
+  } = $props();
 </script>
 
 <FileUpload
   class="files"
-  accept="image/*"
+  accept={accept === 'pictures' ? 'image/*' : undefined}
   maxFiles={most}
   acceptedFiles={[]}
   {disabled}

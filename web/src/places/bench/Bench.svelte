@@ -221,6 +221,7 @@
     <Pictures {bench} {desk} {request} {current} {wish} onchoose={choose} />
     <div class="thread" class:behind={desk.picking}>
       <Thread
+        number={request.row.number}
         changes={bench.changes}
         current={current?.change_id}
         page={pageID}

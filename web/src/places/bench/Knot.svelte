@@ -3,12 +3,15 @@
   import type { Schemas } from '../../api/client';
   import { contents } from '../../look/contents';
   import { momentWords } from '../../look/time';
+  import FilesChanged from '../../parts/FilesChanged.svelte';
   import Runs from '../../parts/Runs.svelte';
   import Seam from '../../parts/Seam.svelte';
   import { briefly, stands } from './thread';
+  import { fileOf } from '../../api/client';
 
   /** One change on the thread. It opens: what it was and became, who made it, and how it is taken back. */
   let {
+    number,
     change: c,
     current,
     busy,
@@ -16,6 +19,7 @@
     onundo,
     onback,
   }: {
+    number: number;
     change: Schemas['Change'];
     current: boolean;
     busy: boolean;
@@ -50,6 +54,7 @@
           </p>
           <div class="knot-was">
             {#if reworded}<Runs runs={c.words} />{:else}{c.say}{/if}
+            {#if c.files}<FilesChanged files={c.files} at={fileOf(number, c.id)} />{/if}
             {#if c.picture_say}<p class="soft small">{c.picture_say}</p>{/if}
           </div>
           <p class="knot-acts">

@@ -11,18 +11,20 @@
     act,
     refused,
     onpicture,
+    onfile,
   }: {
     part: Schemas['Part'];
     bench: Schemas['Bench'];
     act: (f: Act) => void;
     refused: Refused;
     onpicture: () => void;
+    onfile: () => void;
   } = $props();
   const named = (id: string) => bench.parts.find((p) => p.id === id)?.name ?? '';
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const block = $derived(part.kind === 'heading' || part.kind === 'words');
-  const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button'];
+  const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button', 'link'];
 </script>
 
 {#if up || down || whole.includes(part.kind)}
@@ -53,6 +55,7 @@
     {#if block || ['section', 'picture', 'table'].includes(part.kind)}<button class="btn slim" onclick={onpicture}
         >Picture below</button
       >{/if}
+    {#if block || part.kind === 'link'}<button class="btn slim" onclick={onfile}>File below</button>{/if}
     <button
       class="btn slim warn"
       disabled={!!refused.why('remove')}

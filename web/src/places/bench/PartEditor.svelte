@@ -3,6 +3,7 @@
   import { complain } from '../../look/toast';
   import type { Act, BenchPage } from './desk.svelte';
   import { editorsOf } from './editors';
+  import NewFile from './files/NewFile.svelte';
   import PartActs from './PartActs.svelte';
   import { Refused } from './refused.svelte';
 
@@ -31,6 +32,7 @@
     built: `${bench.parts.length}`, // typing on changes no part, and what would be refused neither
   }));
   const editors = $derived(editorsOf(part.kind));
+  let filing = $state(false);
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
   /** Makes a change and goes on in the part that it made. */
@@ -79,7 +81,9 @@
         await desk.flush();
         desk.picking = { part: part.id, put: 'new' };
       }}
+      onfile={() => (filing = true)}
     />
+    {#if filing}<NewFile {desk} {request} {part} {act} onleave={() => (filing = false)} />{/if}
     {#if change}
       <p class="small undo">
         <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>

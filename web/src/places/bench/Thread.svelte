@@ -7,6 +7,7 @@
 
   /** The changes of a request in order: each on this page is a knot, those of each other page one. */
   let {
+    number,
     changes,
     current,
     page,
@@ -18,6 +19,7 @@
     onlast,
     onproof,
   }: {
+    number: number;
     changes: Schemas['Change'][];
     current?: number;
     page: number;
@@ -55,6 +57,7 @@
     {/each}
     {#each groups.here as c (c.id)}
       <Knot
+        {number}
         change={c}
         current={c.id === current}
         {busy}

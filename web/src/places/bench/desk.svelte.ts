@@ -1,4 +1,4 @@
-import { addPicture, answer, api, Refusal, words, type Schemas } from '../../api/client';
+import { addFile, answer, api, Refusal, words, type Schemas } from '../../api/client';
 import { refresh } from '../../api/session.svelte';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
@@ -345,15 +345,24 @@ export class BenchPage {
     this.aside = this.box.aside;
   }
 
-  /** Adds a picture to the request. */
+  /** Adds a picture or a file to download to the request. */
   async bring(f: File): Promise<Schemas['Attachment']> {
-    const a = await addPicture(this.number, f);
+    const a = await addFile(this.number, f);
     this.brought = [...this.brought, a];
     return a;
   }
 
   /** The pictures of the request, with those that were added meanwhile. */
   picturesOf(request: Schemas['Request']): Schemas['Attachment'][] {
+    return this.allOf(request).filter((a) => a.media.startsWith('image/'));
+  }
+
+  /** The files to download of the request, with those that were added meanwhile. */
+  filesOf(request: Schemas['Request']): Schemas['Attachment'][] {
+    return this.allOf(request).filter((a) => !a.media.startsWith('image/'));
+  }
+
+  private allOf(request: Schemas['Request']): Schemas['Attachment'][] {
     return [...request.attachments, ...this.brought.filter((a) => !request.attachments.some((b) => b.id === a.id))];
   }
 

@@ -1,6 +1,7 @@
 import type { Component } from 'svelte';
 import type { Schemas } from '../../api/client';
 import type { Act, BenchPage } from './desk.svelte';
+import FilesOf from './files/FilesOf.svelte';
 import LinkTarget from './LinkTarget.svelte';
 import Behind from './picture/Behind.svelte';
 import SetOf from './picture/SetOf.svelte';
@@ -25,7 +26,7 @@ export interface EditorProps {
   onchoose: (id: string | undefined) => void;
 }
 
-const words = [WordsOf, SameWordsOf, LinkTarget, Behind];
+const words = [WordsOf, SameWordsOf, LinkTarget, FilesOf, Behind];
 
 /** The editors of each kind of part, in the order in which they stand. */
 const editors: Record<string, Component<EditorProps>[]> = {
@@ -39,4 +40,4 @@ const editors: Record<string, Component<EditorProps>[]> = {
 };
 
 /** The editors of a part; one that is not listed may still lead somewhere. */
-export const editorsOf = (kind: string) => editors[kind] ?? [SameWordsOf, LinkTarget, Behind];
+export const editorsOf = (kind: string) => editors[kind] ?? [SameWordsOf, LinkTarget, FilesOf, Behind];

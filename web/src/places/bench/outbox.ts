@@ -230,5 +230,5 @@ export function saying(s: Slip): string {
       .filter(Boolean)
       .join('\n');
   if ('html' in act && act.html) return plain(act.html);
-  return 'words' in act ? act.words : '';
+  return 'words' in act ? (act.words ?? '') : '';
 }

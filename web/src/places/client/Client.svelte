@@ -111,6 +111,7 @@
     {/if}
     {#each cards as card (card[0]!.id)}
       <ClientChange
+        {token}
         changes={card}
         open={proof.state === 'open'}
         bind:said={() => said[card[0]!.id]!, (v) => answerAll(card, v)}

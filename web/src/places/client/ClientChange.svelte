@@ -1,15 +1,18 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import { inWords } from '../../parts/alike';
+  import FilesChanged from '../../parts/FilesChanged.svelte';
   import Placed from '../../parts/Placed.svelte';
   import Runs from '../../parts/Runs.svelte';
 
   /** One change, or several that do the same on as many pages: answered once. */
   let {
+    token,
     changes,
     open,
     said = $bindable(),
   }: {
+    token: string;
     changes: Schemas['ClientChange'][];
     open: boolean;
     said: { verdict: Schemas['Verdict']; note: string };
@@ -18,7 +21,9 @@
   const pages = $derived(new Set(changes.map((x) => x.page_title)).size);
   const earlier = $derived(changes.find((x) => x.earlier)?.earlier);
   const short = $derived(c.kind === 'words' && c.before_words.length < 24 && c.after_words.length < 24);
-  const what = $derived({ words: 'on', picture: 'the picture on', section: 'a section of', facts: 'about' }[c.kind]);
+  const what = $derived(
+    { words: 'on', picture: 'the picture on', section: 'a section of', facts: 'about', file: 'a file on' }[c.kind],
+  );
 </script>
 
 <article class="sheet" aria-label={c.part_name}>
@@ -46,6 +51,14 @@
       <div>
         <small>{c.before_picture ? 'after' : 'new'}</small><Placed src={c.after_picture} alt="after" shape={c.shape} />
       </div>
+    </div>
+  {:else if c.files}
+    <div class="text">
+      {#if c.words.some((r) => r.is !== 'same')}<p><Runs runs={c.words} /></p>{/if}
+      <FilesChanged
+        files={c.files}
+        at={(n, before) => `/api/proof/${token}/changes/${c.id}/files/${n}?before=${before}`}
+      />
     </div>
   {:else if c.kind === 'section' || !inWords(c)}
     <p class="text">{c.say}</p>

@@ -2,17 +2,24 @@
   import { Collapsible } from '@skeletonlabs/skeleton-svelte';
   import type { Schemas } from '../../api/client';
   import { alike, inWords } from '../../parts/alike';
+  import FilesChanged from '../../parts/FilesChanged.svelte';
+  import { fileOf } from '../../api/client';
   import Placed from '../../parts/Placed.svelte';
   import Runs from '../../parts/Runs.svelte';
 
   /** What changes, in words gone and new. */
   let {
+    number,
     pages,
     round,
     onchange,
-  }: { pages: Schemas['ProofPage'][]; round?: Schemas['RoundView']; onchange: (page: number, part: string) => void } =
-    $props();
-  const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts' };
+  }: {
+    number: number;
+    pages: Schemas['ProofPage'][];
+    round?: Schemas['RoundView'];
+    onchange: (page: number, part: string) => void;
+  } = $props();
+  const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts', file: 'file' };
   // Changes that do the same on many pages are one card.
   const cards = $derived(alike(pages.flatMap((p, i) => p.changes.map((c) => ({ ...c, p, i })))));
   const verdict = (id: number) => round?.answers.find((a) => a.change_id === id);
@@ -47,6 +54,9 @@
               </div>
             </div>
             <span class="small">{c.before_picture ? '' : 'new, '}{c.picture_say}</span>
+          {:else if c.files}
+            {#if c.words.some((r) => r.is !== 'same')}<p><Runs runs={c.words} /></p>{/if}
+            <FilesChanged files={c.files} at={fileOf(number, c.id)} />
           {:else if c.kind === 'section' || !inWords(c)}
             <p class="small">{c.say}</p>
           {:else}

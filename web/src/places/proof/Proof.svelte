@@ -113,6 +113,7 @@
         {#if stops}{@render checks(proof)}{/if}
         {#if proof.round}<RoundSheet round={proof.round} changes={all} zone={zoneOf(proof.row.site_id)} />{/if}
         <Changes
+          number={proof.row.number}
           pages={proof.pages}
           round={proof.round}
           onchange={(p, id) => {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import Day from '../../look/Day.svelte';
   import Files from '../../look/Files.svelte';
-  import { addPicture, answer, api, words, type Schemas } from '../../api/client';
+  import { addFile, answer, api, words, type Schemas } from '../../api/client';
   import { weight } from '../../look/time';
   import { go } from '../../router';
 
@@ -16,7 +16,7 @@
   let files = $state<File[]>([]);
   let problem = $state('');
   let busy = $state(false);
-  let saved = 0; // a letter that was kept before a picture of it was refused
+  let saved = 0; // a letter that was kept before a file of it was refused
 
   // Which page it is about, where it was begun from one.
   let about = $state('');
@@ -45,14 +45,13 @@
         saved = (await answer(api.POST('/requests', { body }))).row.number;
       }
       while (files.length > 0) {
-        await addPicture(saved, files[0]!);
+        await addFile(saved, files[0]!);
         files = files.slice(1);
       }
       const [at, part] = [from.get('page'), from.get('part')];
       go(at ? `/requests/${saved}/bench/${at}${part ? `?part=${part}` : ''}` : `/requests/${saved}`);
     } catch (e) {
-      problem =
-        words(e) + (saved ? ' The letter is kept; take the picture out or choose another, and send again.' : '');
+      problem = words(e) + (saved ? ' The letter is kept; take the file out or choose another, and send again.' : '');
     } finally {
       busy = false;
     }
@@ -102,7 +101,11 @@
         ></label
       >
       <Day label="Due on" bind:value={due_on} />
-      <Files label="Pictures that came with it" onfiles={(more) => (files = [...files, ...more])} />
+      <Files
+        label="Pictures and files that came with it"
+        accept="files"
+        onfiles={(more) => (files = [...files, ...more])}
+      />
       <ul>
         {#each files as f, i (f)}
           <li class="small">

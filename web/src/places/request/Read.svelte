@@ -82,9 +82,16 @@
         <ul class="files">
           {#each r.attachments as a (a.id)}
             <li>
-              <img src="/api/requests/{number}/pictures/small?attachment_id={a.id}&size=320" alt="" />
-              <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span
-              >
+              {#if a.media.startsWith('image/')}
+                <img src="/api/requests/{number}/pictures/small?attachment_id={a.id}&size=320" alt="" />
+                <span class="small"
+                  >{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span
+                >
+              {:else}
+                <a class="small" href="/api/attachments/{a.id}" download={a.name}
+                  >{a.name}<br /><span class="soft">{weight(a.size)}</span></a
+                >
+              {/if}
             </li>
           {/each}
         </ul>
