@@ -84,6 +84,7 @@ const (
 	ChangeKindFile    ChangeKind = "file"
 	ChangeKindPicture ChangeKind = "picture"
 	ChangeKindSection ChangeKind = "section"
+	ChangeKindVideo   ChangeKind = "video"
 	ChangeKindWords   ChangeKind = "words"
 )
 
@@ -97,6 +98,8 @@ func (e ChangeKind) Valid() bool {
 	case ChangeKindPicture:
 		return true
 	case ChangeKindSection:
+		return true
+	case ChangeKindVideo:
 		return true
 	case ChangeKindWords:
 		return true
@@ -699,6 +702,21 @@ func (e PutPictureActDo) Valid() bool {
 	}
 }
 
+// Defines values for PutVideoActDo.
+const (
+	DoPutVideo PutVideoActDo = "put-video"
+)
+
+// Valid indicates whether the value is a known member of the PutVideoActDo enum.
+func (e PutVideoActDo) Valid() bool {
+	switch e {
+	case DoPutVideo:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ReleaseAct.
 const (
 	ReleaseActGoOn     ReleaseAct = "go-on"
@@ -1050,6 +1068,30 @@ func (e Verdict) Valid() bool {
 	}
 }
 
+// Defines values for VideoToldKind.
+const (
+	VideoKindFilm   VideoToldKind = "film"
+	VideoKindPage   VideoToldKind = "page"
+	VideoKindPlayer VideoToldKind = "player"
+	VideoKindSound  VideoToldKind = "sound"
+)
+
+// Valid indicates whether the value is a known member of the VideoToldKind enum.
+func (e VideoToldKind) Valid() bool {
+	switch e {
+	case VideoKindFilm:
+		return true
+	case VideoKindPage:
+		return true
+	case VideoKindPlayer:
+		return true
+	case VideoKindSound:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WishState.
 const (
 	WishStateDeclined   WishState = "declined"
@@ -1182,8 +1224,11 @@ type Change struct {
 	BeforePicture string        `json:"before_picture"`
 	BeforeWords   string        `json:"before_words"`
 	Files         *[]ChangeFile `json:"files,omitempty"`
-	ID            int64         `json:"id"`
-	Kind          ChangeKind    `json:"kind"`
+
+	// Film put a film or a sound between blocks; nothing of it is loaded before a visitor asks
+	Film *PutVideoAct `json:"film,omitempty"`
+	ID   int64        `json:"id"`
+	Kind ChangeKind   `json:"kind"`
 
 	// Made put a picture that came with the letter, or one of the site, in the place of another, with the sizes and files that the page offers of it
 	Made       *PictureAct `json:"made,omitempty"`
@@ -2150,6 +2195,30 @@ type PutPictureAct struct {
 // PutPictureActDo defines model for PutPictureAct.Do.
 type PutPictureActDo string
 
+// PutVideoAct put a film or a sound between blocks; nothing of it is loaded before a visitor asks
+type PutVideoAct struct {
+	// Address or where it plays
+	Address *string `json:"address,omitempty"`
+
+	// AttachmentID a film or sound of the request
+	AttachmentID *int64 `json:"attachment_id,omitempty"`
+
+	// CaptionsID a WebVTT file of the request
+	CaptionsID *int64 `json:"captions_id,omitempty"`
+
+	// Cover a picture that is chosen, of the request or of the site, and what is done to it
+	Cover *PicturePick  `json:"cover,omitempty"`
+	Do    PutVideoActDo `json:"do"`
+
+	// Part beside which; or the film itself, where where is empty
+	Part  string     `json:"part"`
+	Title string     `json:"title"`
+	Where *PartWhere `json:"where,omitempty"`
+}
+
+// PutVideoActDo defines model for PutVideoAct.Do.
+type PutVideoActDo string
+
 // RecordChange defines model for RecordChange.
 type RecordChange struct {
 	Address string `json:"address"`
@@ -2604,6 +2673,21 @@ type Tried struct {
 // Verdict defines model for Verdict.
 type Verdict string
 
+// VideoTold defines model for VideoTold.
+type VideoTold struct {
+	Height int           `json:"height"`
+	Host   string        `json:"host"`
+	Kind   VideoToldKind `json:"kind"`
+	Say    string        `json:"say"`
+	Title  string        `json:"title"`
+
+	// Width as told; 0 where nobody told it
+	Width int `json:"width"`
+}
+
+// VideoToldKind defines model for VideoTold.Kind.
+type VideoToldKind string
+
 // Wish defines model for Wish.
 type Wish struct {
 	Address  string    `json:"address"`
@@ -2839,6 +2923,9 @@ type TestSiteJSONRequestBody = SiteForm
 
 // AddSiteJSONRequestBody defines body for AddSite for application/json ContentType.
 type AddSiteJSONRequestBody = SiteForm
+
+// TryVideoJSONRequestBody defines body for TryVideo for application/json ContentType.
+type TryVideoJSONRequestBody = LinkForm
 
 // AsWordsAct returns the union data inside the Act as a WordsAct
 func (t Act) AsWordsAct() (WordsAct, error) {
@@ -3384,6 +3471,40 @@ func (t *Act) MergeDownloadAct(v DownloadAct) error {
 	return err
 }
 
+// AsPutVideoAct returns the union data inside the Act as a PutVideoAct
+func (t Act) AsPutVideoAct() (PutVideoAct, error) {
+	var body PutVideoAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPutVideoAct overwrites any union data inside the Act as the provided PutVideoAct
+func (t *Act) FromPutVideoAct(v PutVideoAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put-video"}`))
+	t.union = b
+	return err
+}
+
+// MergePutVideoAct performs a merge with any union data inside the Act, using the provided PutVideoAct
+func (t *Act) MergePutVideoAct(v PutVideoAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put-video"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsCopyAct returns the union data inside the Act as a CopyAct
 func (t Act) AsCopyAct() (CopyAct, error) {
 	var body CopyAct
@@ -3526,6 +3647,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsPictureAct()
 	case "put-picture":
 		return t.AsPutPictureAct()
+	case "put-video":
+		return t.AsPutVideoAct()
 	case "remove":
 		return t.AsRemoveAct()
 	case "run":

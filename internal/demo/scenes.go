@@ -362,3 +362,12 @@ func (c *canvas) turned(quality int) []byte {
 	app1 := binary.BigEndian.AppendUint16([]byte{0xff, 0xe1}, uint16(len(exif)+2))
 	return bytes.Join([][]byte{plain[:2], app1, exif, plain[2:]}, nil)
 }
+
+// film is a film, a sound or its captions; they were made with ffmpeg of pictures that the demo paints.
+func film(name string) []byte {
+	b, err := films.ReadFile("films/" + name)
+	if err != nil {
+		panic(err) // it is in the binary
+	}
+	return b
+}

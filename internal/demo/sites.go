@@ -22,6 +22,9 @@ import (
 //go:embed all:pages
 var pages embed.FS
 
+//go:embed films
+var films embed.FS
+
 //go:embed fonts
 var fonts embed.FS
 
@@ -242,6 +245,8 @@ func OpenEvening() []byte { return night(2200, 2200, 15, true).jpeg(90) }
 
 func saltgatePictures() map[string][]byte {
 	return map[string][]byte{
+		"files/roof.mp4":    film("roof-opens.mp4"),
+		"files/roof.vtt":    film("roof-opens.vtt"),
 		"files/hero.jpg":    night(1800, 800, 4, true).jpeg(82),
 		"files/share.jpg":   night(1200, 628, 4, true).jpeg(82),
 		"files/saturn.png":  planet(900, 600, 6, 0xd8b27a, 0xe8d3a8).png(),

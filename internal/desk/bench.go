@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/diff"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/thread"
@@ -166,10 +167,10 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 	if c.ShapeWidth > 0 {
 		v.Shape = &api.PictureShape{Width: c.ShapeWidth, Height: c.ShapeHeight, Fit: api.PictureFit(c.ShapeFit)}
 	}
-	if c.Kind == "picture" && !strings.HasPrefix(c.BeforeHTML, "<") {
+	if act.Kind(c.Kind).Shown() && !strings.HasPrefix(c.BeforeHTML, "<") {
 		v.BeforePicture, v.AfterPicture = c.BeforeHTML, c.AfterHTML
 	}
-	if c.Kind == "file" || c.Kind == "section" {
+	if k := act.Kind(c.Kind); k == act.OfFile || k == act.OfVideo {
 		fs, err := q.ChangeFiles(ctx, c.ID)
 		if err != nil {
 			return v, err
@@ -193,6 +194,7 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 	var made struct {
 		Picture *api.PictureAct
 		Put     *api.PutPictureAct
+		Film    *api.PutVideoAct
 	}
 	if err := json.Unmarshal([]byte(c.MadeFrom), &made); err != nil {
 		return v, err
@@ -202,6 +204,9 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 	}
 	if v.Put != nil {
 		v.Put.Do = api.DoPutPicture
+	}
+	if v.Film = made.Film; v.Film != nil {
+		v.Film.Do = api.DoPutVideo
 	}
 	return v, nil
 }

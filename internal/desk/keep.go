@@ -25,7 +25,7 @@ type Ask struct {
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
 	switch a.Act.(type) {
-	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture, *act.Download: // what they ask of a site's host may take long, and so may work on a picture
+	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture, *act.Download, *act.PutVideo: // what they ask of a site's host may take long, and so may work on a picture
 	default:
 		done, err := d.turn(ctx)
 		if err != nil {
@@ -214,13 +214,13 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 	if a.Shape != nil {
 		c.ShapeWidth, c.ShapeHeight, c.ShapeFit = a.Shape.Width, a.Shape.Height, a.Shape.Fit
 	}
-	if c.MadeFrom = ""; a.Kind != act.OfPicture {
+	if c.MadeFrom = ""; !a.Kind.Shown() {
 		return nil
 	}
 	if c.AfterHTML = publicPath(dr.row.Address, a.AfterHTML); a.BeforeHTML != "" { // none where it is new
 		c.BeforeHTML = publicPath(dr.row.Address, a.BeforeHTML)
 	}
-	made, err := json.Marshal(madeFrom{a.Made, a.Put})
+	made, err := json.Marshal(madeFrom{a.Made, a.Put, a.Film})
 	c.MadeFrom = string(made)
 	return err
 }
@@ -229,6 +229,7 @@ func (d *Desk) fill(ctx context.Context, q store.Queries, c *store.Change, dr *d
 type madeFrom struct {
 	Picture *act.Picture    `json:"picture,omitempty"`
 	Put     *act.PutPicture `json:"put,omitempty"`
+	Film    *act.PutVideo   `json:"film,omitempty"`
 }
 
 // bring keeps the pictures and files that a change brings.
@@ -237,7 +238,7 @@ func (d *Desk) bring(ctx context.Context, q store.Queries, id int64, dr *draft, 
 		return err
 	}
 	ids, err := d.pictureFiles(ctx, q, dr, a.Pictures)
-	if err != nil || a.Kind != act.OfPicture {
+	if err != nil || !a.Kind.Shown() {
 		return err
 	}
 	return q.SetChangePictures(ctx, id, dr.request, ids)

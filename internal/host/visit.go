@@ -33,16 +33,37 @@ func (v *Visitor) Fresh(ctx context.Context, address string) (Visit, error) {
 	return v.get(ctx, address, http.Header{"Cache-Control": {"no-cache"}, "Pragma": {"no-cache"}})
 }
 
-func (v *Visitor) get(ctx context.Context, address string, head http.Header) (Visit, error) {
+// Media asks what kind of thing an address leads to, without reading it: its media type, and the address that answered.
+func (v *Visitor) Media(ctx context.Context, address string) (media, final string, err error) {
+	r, err := v.ask(ctx, address, http.Header{"Range": {"bytes=0-0"}})
+	if err != nil {
+		return "", "", err
+	}
+	defer r.Body.Close()
+	if r.StatusCode != http.StatusOK && r.StatusCode != http.StatusPartialContent {
+		return "", "", fromStatus(r.StatusCode, strings.TrimSuffix(address, "/"))
+	}
+	return r.Header.Get("Content-Type"), r.Request.URL.String(), nil
+}
+
+func (v *Visitor) ask(ctx context.Context, address string, head http.Header) (*http.Response, error) {
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
-		return Visit{}, &Problem{Kind: Odd, Say: "“" + address + "” is no address."}
+		return nil, &Problem{Kind: Odd, Say: "“" + address + "” is no address."}
 	}
 	maps.Copy(req.Header, head)
 	req.Header.Set("User-Agent", "Mendry (checks that a page arrived)")
 	r, err := v.http.Do(req)
 	if err != nil {
-		return Visit{}, fromError(err, req.URL.Host)
+		return nil, fromError(err, req.URL.Host)
+	}
+	return r, nil
+}
+
+func (v *Visitor) get(ctx context.Context, address string, head http.Header) (Visit, error) {
+	r, err := v.ask(ctx, address, head)
+	if err != nil {
+		return Visit{}, err
 	}
 	defer r.Body.Close()
 	if r.StatusCode != http.StatusOK {
@@ -50,7 +71,7 @@ func (v *Visitor) get(ctx context.Context, address string, head http.Header) (Vi
 	}
 	b, err := readAll(r, MaxFile)
 	if err != nil {
-		return Visit{}, fromError(err, req.URL.Host)
+		return Visit{}, fromError(err, r.Request.URL.Host)
 	}
 	return Visit{
 		Final:   r.Request.URL.String(),

@@ -51,3 +51,9 @@ func (s *Server) FilesAt(ctx context.Context, r FilesAtRequestObject) (FilesAtRe
 	v, err := s.desk.FilesAt(ctx, r.Number, r.Page, r.Params.Part)
 	return FilesAt200JSONResponse(v), err
 }
+
+// TryVideo tells what plays at an address of another site.
+func (s *Server) TryVideo(ctx context.Context, r TryVideoRequestObject) (TryVideoResponseObject, error) {
+	v, err := s.desk.Video(ctx, r.Body.Address)
+	return TryVideo200JSONResponse(v), err
+}

@@ -215,6 +215,9 @@ type ServerInterface interface {
 	// GetToday What is to be done next
 	// (GET /today)
 	GetToday(c *gin.Context, params GetTodayParams)
+	// TryVideo What plays at an address of another site
+	// (POST /videos/try)
+	TryVideo(c *gin.Context)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -2080,6 +2083,19 @@ func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 	siw.Handler.GetToday(c, params)
 }
 
+// TryVideo operation middleware
+func (siw *ServerInterfaceWrapper) TryVideo(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryVideo(c)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -2156,6 +2172,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/everywhere", wrapper.Everywhere)
 	router.POST(options.BaseURL+"/requests/:number/everywhere", wrapper.ReplaceEverywhere)
 	router.POST(options.BaseURL+"/clean", wrapper.Clean)
+	router.POST(options.BaseURL+"/videos/try", wrapper.TryVideo)
 	router.POST(options.BaseURL+"/links/try", wrapper.TryLink)
 	router.GET(options.BaseURL+"/requests/:number/proof", wrapper.GetProof)
 	router.POST(options.BaseURL+"/requests/:number/proof", wrapper.SendProof)
@@ -4684,6 +4701,45 @@ func (response GetTodaydefaultJSONResponse) VisitGetTodayResponse(w http.Respons
 	return err
 }
 
+type TryVideoRequestObject struct {
+	Body *TryVideoJSONRequestBody
+}
+
+type TryVideoResponseObject interface {
+	VisitTryVideoResponse(w http.ResponseWriter) error
+}
+
+type TryVideo200JSONResponse VideoTold
+
+func (response TryVideo200JSONResponse) VisitTryVideoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryVideodefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryVideodefaultJSONResponse) VisitTryVideoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// GetAttachment The bytes of a file
@@ -4875,6 +4931,9 @@ type StrictServerInterface interface {
 	// GetToday What is to be done next
 	// (GET /today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// TryVideo What plays at an address of another site
+	// (POST /videos/try)
+	TryVideo(ctx context.Context, request TryVideoRequestObject) (TryVideoResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -6911,240 +6970,287 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	}
 }
 
+// TryVideo operation middleware
+func (sh *strictHandler) TryVideo(ctx *gin.Context) {
+	var request TryVideoRequestObject
+
+	var body TryVideoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryVideo(ctx, request.(TryVideoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryVideo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryVideoResponseObject); ok {
+		if err := validResponse.VisitTryVideoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1rcxs30jD6V1B8T1Wep2ocybl4E/uTY8ebnLUTH0u7PlVbKRXIAUkshwB3AIpmXPrvb6G7gbkBc6Eo",
-	"27v5EEsiiEuju9H3/jhb6O1OK6GsmT39ONvxkm+FFSX8JtVbvhL40+zpbMftepbNFN8K+G0lZtmsFP/e",
-	"y1Lks6e23ItsZhZrseXuO0tdbrmdPZ1JZZ98N8tm9rgT+KtYiXJ2d5fNpHon/r0XxiYWUfvtXJRnWOZK",
-	"2tRBjPvofivcua+bnVZGAOCu1+JFIYWyb0utl+4vC62sUHBMvtsVcsGt1OriX0Yr97dqsf+nFMvZ09n/",
-	"uagu5gI/NRf1OWHRXJhFKXduqtlTtyrbuQ8ZN8yuBVvAeGaEMEza2V3mhvxcGHFYi1KcbVvVjJFNvS34",
-	"Qhha+835Fn0jkiAQpZsJV3xb6nkhtmdb1s8XWfv9+siUttXCZ7z54TunZd+JQnBzPjD7+RJLl/5jWjzQ",
-	"8pkWx/mSi/uPPbUC8T1fwLLty+GWScNyrQSzmnHm+NdT5n7F7zKuGF/YjFld5IzveGnZ/MikNQwYRTbL",
-	"pZtxKxW3unRLbPluJ9UKDpnnj3ZyYfel4wDx4zzP87c0xO0xm3FrSznfO86U+IYfgOPnfLFJDf2JLzY4",
-	"aqF3xyQH0bsjjsr1QRWa56mRL+lzHL3kDqjxka/4wtIoXW6To3S5xVFSGVEmZ/sVPsWRBT96oKaGv+ZH",
-	"gil+ZcvLzX6XZBrwKY3Ut8lZ3+hbmm9g+cbau70d2u7bvW18pRR923gHn9LIvUoO2yscY+yxSE525T7E",
-	"cZbP0+Ou3Yd+3EY86kO6a74RFeIddJknkf+9+9CNu8tmu1LvRGmPv+EDnGv3R63E78vZ03/2s4TaNAPv",
-	"Q7jqoZEEvqFhFWIOjfSoPjQuQHpoYLi6oYH+LoZXru5taGyDBw0enXjB0LgaEQwObZDM4G6bPHZoeJN9",
-	"DI2u88ShsZ7TDuIpUfgglgZecPfHXTZrnRNfIOkeO168RfKS7iVa8sKI9uPJ85z5xwofQyNsxgRfrNmW",
-	"54IVciPg5Su4sUxasZ0FqpUo4uba/V+o/Xb29J/N5++PICEbW7r3MZt9eORGPrrlpXtLjfvKS107w8yd",
-	"yT25+Kx+eC3Uyq5nT59cZrOtVP7Xx+2Z7wKHRoXFiq0ZkiqupS2EX9nNsOUffsUvfofL0W/Varws+XGG",
-	"Yr7XEv7pQECbru2iOrye/0sgv3uuzEGUr+B1/NiCI4fPxu8edQCc0c3d3KFXahpAfPzjZQduraP4XdD3",
-	"44eok4rDgB5x6EGfzfu9IKezHqA7a/livSXRtnmVayFXa/h7W0HMZjIfpUlms63IJa/NUSG6v9nOB0b+",
-	"KUbOfpC5w4iPMSW5jg8y96jgd+S/m/lj0rpRVKk/GdNYkxHWyeZ0vczpssyTWB//CZL0aOZTfaMG21EP",
-	"ISDdyfyKpKQmhV66/4aItM5v6G5wst47+I2OFkBVuO+v3UGzmXW8cCTMqluFGcKvv+BU4fdrnPMum3kR",
-	"YxoKzN0WmBM7GWfugO5XvQSLRiFvBSPLUx8+gNA6FhV+gsEnX+itKI1Etbb2xe8mXaefI3aTPwm1WHe5",
-	"zWLN1WrCs/cCxseejIVWy0IubJS55CVf9nxysy+L6KdOYxzc0ysYdJfNNmKXYJwbcTRpBIptqynqLK0o",
-	"GWflXrEDN2wlb4V6CrjkQG+YBcOANWxe6MXGMF6KzOn9di1kyWD1yJ04PEwe3YlQXQuEXxJXBPMc3AhI",
-	"XJkTw1aaacWkmsWkHDLE9j5XfCXe6YNnTeNR461DwghilHtl4gdxn3iadFvLGBgAGS8KgisvHbUaK9xL",
-	"MnIXK/Fur2IbOax1EQFpbLVnTNu1KA/SCGbXGv7PLQxQmhVarRw+gH30yA5uz1LBMQCdcbBDFL6wImda",
-	"ZYyrHAbAvIYZy4/VDc21LgRXHeImHoXU46nB34s/EEGYkLyGVXXiygKlE5nUCDbGLojOu4JmnpfCxGkG",
-	"qOQmCGHJEeHt6nw+F0tdit4paEh6jqUsJvOzV7KI8rTR8tZGqnzcUn9zI2vkPVrIhG/ccNvYUc6teGQl",
-	"vOJRDnIzP0ah5DDrZvTxYDS+8vHJSpv84CYpcdI13xie2OPeDkKoLdKn5jJrvhsL7ysY675kuRXjrvUK",
-	"hoJsbNbjARvQeBSyRvlaTOb2t5sFem3cIeFr/X6CDGGALzWorEm3ftMdam0zgOYFe2hWaFlhdJoBAWF2",
-	"mJCntq5yE3/90xjIG3rMacoQNzd+Q82HRS/ZAeUCZvlGoDdtV/CFYHr5jCmtBFtqJ1cocWCOb8Wo2M0/",
-	"ejstZFCVjE/eSrr4pNJVY1I1QdjfeHW1RizglNWjBPv/I3KAOoHU5qRXaKVRpnavlpsXp9+rXCt8+vRu",
-	"J/L4xO7NjNtD1nZbdETpuHqUzXYFlyri7HGHZloVIx5qWM/PFIWr+5rIuztFgTGyurRrJ5bwVcl3a5Ox",
-	"teBOhzEZiCgGBQo+L4SJYY2H21jW8pLGRx5BD8vm/n5XIL858Q2wgx3chgupBJuXgm8iu4rDjAAQu+o6",
-	"+GTUWLLQyvKFvdlyGZei/YAkCxhvUuHHm0UheFmbJqBDksf0WEQaW8uaR6kvl4YH2e8SSt34V0hp27b2",
-	"fRMnlVtR5qTj9WHTP2hY+/jVxqqp0sdLyqBfhJwpeFlIhH5vWAMN+8+RTD02xGXGfikwTWdnFcymouED",
-	"Clp1AaorYLVEpbg8NShHofzkD003lKab3+gCz8MUOjdW6n1D/EoJH3Vix+8M7twHirWMcr0mol4jSgpb",
-	"W1v1txZVnXu266NzYs4YkU9S1rjZiPxGR+QQsiwYacVXhv2JclFj0th8kw17dZYbNe8Vel+e9sYqbW9A",
-	"nuuc7RAMJe74KA2rnB1kUTClLZsLiLXJULoAm5HgBuTOUaf6TduXbuHIgRy5TgUP4GfMxJUiCSdpr5TI",
-	"e/iitKLn01EaKOwtaKBmj2g6iPXV0uF6q2935JOAoBU1e42uMi0hUGs33gRAmpQ66oHeCbeUp6UwES6b",
-	"UjWcLNklSDjoaMb3ZxRTpWKHtVys67ToaBmthmatDyqrR3p5g6D9k+Xc8jk3YlAi9vukPUShRQEB05wh",
-	"u71lnC30ruYLY3NhZC4YV2CSzJgu/Z+kNaJYdpwjXC3W3kfbcG10tY+GGwVCyca6UV7A4NP9Yj4mdchS",
-	"/Z5CTVPelBjwX4qtfotxoR0c67ExGONe+sRbWgzvFlZ8p1EQdFRwI9UY6saBtR0E1QOWjZ6wFptyir+N",
-	"gxmDWc18ZOBTtle5KIEWyBhFtnSnLG5YIXhumNUZ4xbiKPUSaAjoSZfI+NFC4sZ3kTK40sdTeBM9Qwzj",
-	"WBR9Gb4AniWxi3s3/GmN5UeDDgB47ozlKgdjUCmYNKwUYBPKI1aGigq60ztoAISCS4ioF9kUgswBdKWB",
-	"JT8sHdUk7I4RrLo9fMf13jInHyNIfBxAU/mc4vZsokAUrStrSNt+sFcJl6G7q2Eqg1EZzRNb+udKTYyI",
-	"PvX4ei5zDKMij55UjCtGaibzb26L60wW0p02sY29byiHOaEL18+ZkWoholh5TzOAP0tLo6GtRaFYTzdo",
-	"gqAQS3tzWMe1SyUO0b/rIs6Pd5hnMFYqDNuC/IRBldGtinsKK2XV/nvPHTdzFoLfCn/4GgF9n7JznnY4",
-	"udg0I9zq88ePSmv1ngnm7ZxpqmcqKiX0E23lHkk+9a2bneYHDcR3urEhm5G9t0up12vhjcGMz/WtCC9A",
-	"TA90ErHI+4igOzsadL17G+TbnSgKkeOjlYosmH5rU21Ik+T4Ac2KDH/tBA/hjogHd0OKI9sKThq4E+tb",
-	"EKgxxWBraBnKq/iG2XjErFSBupZWefO8xcJHtdXsUB5xAiJmxHjIt0IYEcX6W1Eee/gNsdNhOzGhVvtN",
-	"HwrCPS+D6onBneanHWbjMWD6KPaTQhf5SjBIl+mPUIMhY+XWVzB4ZJyiG+xDFO8ZbDgYZRjWqp3MI3gd",
-	"OtlMbpGMFlxpJRe8gPwetRoJA7fQNU3sfn7ZmNz95VdawP38oraI+/01LET7NRFhMowfjCiLOaK2ZPzs",
-	"snCOz8B9rZtNUMKsTUjiFqI3JAvx2qlfkx7CaY9CytWS5JEVN+xBLan8K9oRnUoV16zcbKijbvmRzQUr",
-	"nYrCtHsFpAHjzzMmtjt7BIMlmE9YuU94YgtxK4ohansNgyBwOxZJ4B/4r0zrbT7ofZGHLfpdYRSd0nbt",
-	"ZARpmF4uyYjWd0fNNS9pGmlxBqa0f8Tu88I7OE1yENUYdeSqpFn74Evc5rjtjcQ12Ky/wvDYer8NumXg",
-	"xjLCpwqeUWSklK5pL8JK3grGMbLUW+sYJEkOvA1uyOi3AQbf+ezLYb0fvnCima5Hl29tugE7qxySv+Fl",
-	"hA3liD2DbhEqBTBSgkxa0ivzwFD2IHpV2ycGzAllCSqbO8zae/x3+hAzYySdM1JJK3lhEjHG5Wa8vNW8",
-	"gp6soXsJ7kmbOIkR4UA1pwWeIw43UsU+tfoWIt7j7wu6DTZiZzOwuVD4U1erSMa6fRKNq6xy8XvcISCt",
-	"6p1QBh9JweZCLdbPGJ8boSw9JN5xwtZgZ4IvsJY3c0CbO5PuN1JuOlkbi0RXBlUM8SKGqr9w5e3uwXOC",
-	"7lgIhaWQfr4RTO9D6nnMC+YmigdO9uWWDSaGtez9RwvyzpR0seYML66u2E5+EIUZEciIUEyGLbojO10v",
-	"QunDZkoP+D5q8xUBolbcuVjorTDounCyGY726QxE74VWguUayN2Koog+T90VwLQscrYs9ZZdMqnAPWKs",
-	"2MXDNpJ+qL2NR67F8zNgueCet9oJmeiysJrCWk0WKJtblksnZJqxnvkE20yGCQmhxtzjlRt3h3QSASan",
-	"ui7M8KOpC44o4nPjfkUHTdzwzYv9BAuF29E/3Ffi6SgiZoJa64MD8VKqHG4aLAyZu3cvd/ZzLfCaL2ps",
-	"yKvfZLiiIwSURszwECNIe+EWcCNFcHFJjM/1PvHwocDjM34cBOvoHJxZG3H0YxCpBPoh6iLmdxHiGRPq",
-	"5vftg92Ajk4RS5D+CMR45j44tSOqmzCHNDGTZOa/O8KLyLwVcEYkRb2sRmNCXPxpxJ1EGEULAG6CbNa4",
-	"n84pmmC4IhL2IHDoRb4/xxKPwtYmtElgID3Fg0J7IjmnJUN7nni2aEEiQtoLhfj1Epgo8p98OMuUqgyk",
-	"KILftdwrx9O4YiKXVpdsrYscqni1Vcepal8ywD5Gl4hrCfcn7Wyj9AG4L2WGTCrekHSSV6mSZB+oZek9",
-	"Y4VYWidM1bIwUB6d5E1yx4veoDb2b9HEkDVX+VP2Rqi8PLISAiAAHLfSOFgYthIWAwbCe7XbWwNvAFWg",
-	"2u3nhTRrsOmELA0xz/mt491L65gT/V8XOaDaCq7drR2lraoyzfTYogVmNzCq1xVCi8Yk3VMhp7GGil9p",
-	"+EQc/MzRRNXzC5uOocvfhNglinsMi7AkvvYonWtu1uFVbSapFlpvRM64HfHG3sNt4rNYeSLov1lFZxoS",
-	"FvzosA2/TgQfqB3UU4g4cliJhAVGNQl/WztNnCADqkr4xWc99WBvvbjYWBSuDnqfgjWiXFBKzJZ/kFu3",
-	"ncfk9cLfKjIgQxPocqOzTq/c0D6MhrmiFymsFeVLHotCF6molF1VYjEWBVvaERHnOC6bCR8pAzPGt0hG",
-	"eX+Pxuod+Eb1BnLZVFy1fi3VJkGklUVpyD3arppD34zuU6rNdSljoUtLqXgR9WCXgpUil6VYWMOKuNlf",
-	"b+LKYFz/ajtAN0FBwF2kti7yiQmchVSbeBBZqNthpBUZemIcYX9lGN9qtXIDtmOVz+DOmmLE7A/Fi/tW",
-	"YnYPYEnu+V4wSsocaXKpeWQWXFF4PKlr5/SvNZwc9Sq3zfRRf1uxy4+pPPkeLVlecInRV1Vv7yQfCYl7",
-	"3uSCcaZN4XeAn5NSPJaVv6Hhn0Aa6eHESZniTSwPKCScjkx80IsonSxMuUw4urc6zlxGm297nRbpKi9b",
-	"Lou5/jBR1ZsYgt2T0VlzTZRYmQOAFCpuAGSqbWb+LuJXp/L4S/MQAXL3ifFoRdP1eeN9mcJpxL3VFXE3",
-	"kxbGpygMSFMtJhC1rKdYAAz+ElQMOnwK8HFssnpk/WTKL2rHlujoej7vqrOc3O60MXLe8L/UWEQqkHfk",
-	"4+VfrdoyOGdsk7/neSwuZFK4BplA7+dnnkbRSRP52TxkSRds3ftF0Q8OAD5CIgbklulxfN5MMh7k7Jm8",
-	"eJLBKDV3kngMFJTBi4qzk5Ap6aMdBMUkiY6K9vmgFjd58rhab/rszlOKg7Ut0F3Pz1bcQycxdays7zB1",
-	"tkRgd7iyCJn6b3Tl+WXJV1uhbJXg8n9m2ekXBgtVN9ZPXdGIkL4AB8rvoPTktllWKG+ZhLK9h1JbgRbj",
-	"cYnM7sNEtFbOj+lgrVTETi528WKj2Uz4AOBJmdZCLbSPCex8uJZ5HnUcmo1hRvBysWZCraTCmseQgOGO",
-	"o/cW/FfSMM68peseEnBayO0J6N/xkkxC6Wy0Wrm9cBeFFAbT9J4xqai+DDgQIF6jWQJnTPUkIdSkK5n6",
-	"dI0uzjQy0qMV5FEvmoUKOsV3kN4bMCjcRhDx/dEDJiWpdh/BMiXkaj3Xe6xdiqUk9RKy+JaFPsDliQ82",
-	"A41W5IwbclikagqNfSN/imt5LTDN0+rKW3q7WlyosD0caPyNL3QuImahF+7PACCIidyVelXyrfGp18A+",
-	"M0e1RbN+ZNfr2XqLHHgHUmN+uX7zmuoVkH2hGX0bvE8Y7dRIbCVGEXAnUsNwYt1NUEIiB/FuvYTvDV2F",
-	"0jxlu4ytHzuOtn6SsX/vtRUZm++LQliTkd/eZMyuM2bz5kExYOJoQq0zGQ2Ddjsxia1IH2m90KhHjz22",
-	"90Z2cqdSApmMM84ee+StuHEkF/80zYr7rIhC2b56iGMOXqs7D/6L+CbMriBEauWY6K3A2PAFV2wu2Fys",
-	"9u4Hx2OkzRx+4y+8KkEWfc9MuYgTVApkUxhyM34FpiTS9BwhgLPGiAkeuLcsVqi6fq1Ea0QpHk0D6FKs",
-	"7lWarmoOeGQWQA8h7sNt5rH73zfuf9+6/zmet/7e/e/JLJsB8c2yGVFfiBMGqoJbGJup7jb5doZh5788",
-	"9j9843/41v/wnf/he//DE/rh/6O9uJ9/Cvtxv/0W9uR+u177HzApPrCkSG0cb6AZcNZjZgOEYjGMmnBc",
-	"04dNnNuMQtvy86Su/W1FodEwwEKrFfXC8L7Img+y+07zxWYVoo07+dhUKGAu1pKKB7fDGepVnmtUWYDr",
-	"JRb9BiUXMBYVBD8qvsA4K3i5EiRNxKrblSWqGe1dGqz44F5CHMTMohRCmcz3jwNRE5CSSdt5O/zzOOv3",
-	"cUb9QV1vLZRg4QxaGNUe3Gfs0itms5hX1LGMFE6CiwmdxP5OpUH/E1Qm0qW/KAcDGZf77+t3rWFKuAy/",
-	"73DftEwFtxQaX2GHp27+WuldjQnixBEmdcpFwVMqp1a25KbnKqsaktJWtTJkHf23GQMR5ZvHcJ9V6Gnl",
-	"DbOYm1lpHXo/r5dVre68kJvIlWMdcNoT5PtCoYp6IAGtWJbHBhi6Brq4oJNr1BzrAQb9byFC1Zs2/CXR",
-	"CWqgTd32e88aQ1uDZhBazA9Xc3jUgx0Ez9F/oSyXKvXdU4M4sEpRI4hj4a4g1P4qILAASI4Eap9TkHmZ",
-	"35fXrcoahW875Q3LpkIhxqqCPqYvQPQy8oyuW6GIYC4mNzyloGHZqrHyOOH6u3+9mqnhJvVYk4qPj+BE",
-	"Pq36xACVqPObCgTVrq4JtnjlitOqd0/k6j6KHyKVqXaO1TrK6Q4a7f4j9vPeDZ1WZ4q++Uo2kkGWEnIG",
-	"oCwbPPwLfQvCED2fZsEL8SjXBzVWPpT2Fc75StoXYVr4BWd+Je1vOPkraa/c/C9h+mqPvobHpAjVdpzW",
-	"Yq2NUJnHCko6AjKvk3j9VfAdOGPEegKFnRNZT8GNFAoEI3UvfNvnT+XKqlwfvjIkNknFGhk4hGbf/niZ",
-	"/eXJD9njb364/KMDqkRLn29/vITePX958gP8676M2aTSjgTFK2wtXGUohai2b5CThri2x7ELdGgZJ3V4",
-	"EJyUCaF+u2aBMYdO4lYEEQ7SEXoLcU307vrUpymnibtvwKjY6Z61hO02aT6ORWYiGvXEkrbiR6H44ez+",
-	"9TwaON8o5/FksN6QN7n31OPw02up7HSWhXKFqgSUzGdkWc0eO8SZa7tmGHYnteoGGn1oxmoORGoeJ4xu",
-	"weLDzH29BwTvxGTZTCriFMGBQDzcSz/U7Uh1jh2haB9X0k/SXdoZ970P/d+5jH3nOPk7UZh3CLTnEq68",
-	"TDPhFuAZ8kwsYOJXpkLPqpUSXkygz2eMs7VUNsOybr7GzALMLIXsGifuwbo7qNN4aKYx9kTy6H0mbceM",
-	"xHhq38WRLl/LYyoEMB+ndINiVbYuv08Kc9ORkOV+fI1TuR9f+OncL+9wymob19HyXbxFmE6BolQSU5nV",
-	"VppyiNvGObn13tvuCxjK13fzFbdcHUmrCmtAQVBSv9A/AwpYVPxaYpWWCaUIqKxLtG5aOscZGs4MDkg3",
-	"z4SPJ7gfYXyyW+ZpbTq5bNYmGHRmndLYs+389gWO9zsqNHNJOVN5yQ9SrULYA2fkIx2X0N3fFTSrMLJx",
-	"NQ3ANm+1fkcELI+5NTTroe6/m6nV/go7VJ8hYTcgM6VZC2HvWVXH8KNJBM+sSTQeuJC6zxvlzYLaQYHt",
-	"aT0gYr4npWfCY9ZW5WqSFS8OkJ+tUVIv5UoqXpCRR7q/5JHgz0WpdyOfrHe0+2Uhdy1evtal/NMpwwVW",
-	"KLVQHGukRl3InVeYC7n7pT6V+8M/wnTgEV3sR8vEILTeVUjS2PK/dsJtaAfbOoj5boKDiNvfQXjHn//f",
-	"tz//Nfzy9rfq5/di/hajXHts8u6yKqIcnZT07z0vpD2OSmWqm1m9ANVCK9BurWbIETJsQ/74ydMfsWEn",
-	"ODqMRYM2uUIghMtdh8NHiuRoZPHEbFK25G6BWLRQLlalEIZBfPdBGvGsu3TdyIwyXWNtPPh339eg8Mj9",
-	"1oGe3ZdjdlBp+JfZj5fZ4x8us2/+MlbDv96XivDa/fiOWK37+bn3SrhfQHhxWHJIy4JQOIRxy7baNM/6",
-	"+Mfvvr38bvDe0xIhaSiRub8ZJdB3mVuVlNZkNWSiuknEE4yMWEwoafGuIvPjDeTudg5O0XpbfoRILUgo",
-	"Dgarpz5T2D3SW+hCxyHAi95vTC+Oe3O46mt45T6mudMDTDPfr/7pvTt3nVNonNYMBG5osBdIb8iVG/QP",
-	"KQ74jcPIGHzqy3tYH2+UthHw1x3iOKZ1A6lCd+BP9N07AmSHmpSFK26tV0eeJqZ0N58FzE4SQ7wt0Blb",
-	"V7uNijSiDvS1TnevPiOG9rY5mtTXOd5jeLBrcBMpECQV6BJ3t9MGk1THZgFPsxhidbeYzmOjyZp/v371",
-	"6PETppdLI6x3GaJX8T4pk82845A52WOKRNxP53c1QTAm0LW3GDvMGN+Ivae7VolDzYNmD0IoilwFP+0W",
-	"6pUpUVmLsZQZmQtR/AkOH99ze5wDtirByhXTIK0o+3Be2AUPxXtbKwwmlO32dnKVgOpqQKIqKPNkuPZ2",
-	"PE+53hzkWWgb4gNaoOFPlbzgi1V8Po/v9NAfb5PwMbZkAnjI4gi1cMZhr+ApDVXO5GNGZT5G/+/EQpf5",
-	"Kc3ek2LZ+fOzOuUW0zlaeJ6flS2PkeNMyEiYKlw0ABmzSvKEnKYm5AiOHFor2vlFpBMme+m4D/Sp+Ycq",
-	"+ETX2lfO9UFSAO3qEtOYEi9PEUrYddm6XEXLoV798vzRN98/8QwpFFWHOs3sf969esF++MsP3/+vHwAs",
-	"0XNbMGktpSjyeLqSLeVkTHQHQzJIZAUkLmTL83QJ3+GroplpuC+MR9NWZwmA7L+ZXjru1nnTOQz+8Gil",
-	"H9Gn/zJaff2OH94IY0hfc8NukuR4fzotxe0wnALywvD6pmgLacCA1hiRqE/BkjSG8H2RpNh47nbrhNVV",
-	"4zf8nPGDLfdG+OK3sfIc3XuKRSNjSChnUDBgpYXBAI96fVaOPdM7uToY1esE1QM/xgPMI0Gdv44tyglv",
-	"8RqU7FQ2+jtRCB51PixsKnGG+hOABd3HzipYZSQSwJJUPKyNA0mDU6sonRPnn/mcUbBAFVpv4vVT3U6n",
-	"JWvmMujXscsORaWloaS49tWik0FpCyUGo3Eqo185d7BJ2wdn1OQvzI/3ryng/YSntZQlzKh6ylqxm8Jc",
-	"6NtiF0Osvcq1MKeUkMNiK6FsPrWfJS+fB10Fdb/vDGmoQukaXvWQYqsY90o/AkupU+Z84VLLN+LRnC+w",
-	"BgK/Fb6GWCwwmqZ9W+qVF6ublK6XiY59IuZkqEUxHxyqu1FUqDlsrzvVKbd/KKUlP8dwBTa4Ev+NbAZJ",
-	"3nCAHkh3uv8euLSoG5d7pfAnY7GJo7tGRtdIZfOpsxWU02XhOpa27xquqPLveJVnKYcrBYXa6/BGGXvj",
-	"7+50phNILtJYs8SzMILIU0YpaM2qoWPfg1BFPUK0Y4orO5D6wspgy0m9W6IwvrZzqNIIxd3IGDl6t1gZ",
-	"OWrQT+SmY+W19LWk+WaV1N5TMgFLaRbcjC+YMIokHWgDPVZFms9Se6Mn95Ly3yvV2xN4hdtNkAZuTHv0",
-	"dxkQIs4FticVhoJmCFQYKhbP1DTClWJSXad3NPzc5driAAgaeyqWffx1Pw/fiffxv6/fzSHz+N3UioHG",
-	"vBpoe49qovp2kj4DEEzlwSttJzf7/03H90zonvLFTPbmUYP8afUyqp768SrupeD5GTxjB2nWEwD3Xpr1",
-	"IH9BX2PwutTAGdbLGogfzuNxrwmAISclIpLHgR7yi7tj8r240WpUc6llqbfhUuo+gh8vT2xXQDvzj2pF",
-	"Li03wOX9i6pUva5qc387XP6vZp0LbazC5cIZe0DerhEa/MpFQf7ohAhXUXuk6EihDylv7tRyd6mKdN0y",
-	"eFlYuE/HD4QfyYw3TozvKctUaxbuB1NYkbGhP/hI83a6Ydip+D6t81i6vtEpZCFvRSqe99gXwzJJo9Y7",
-	"oW4qhhgfMJGRkwPO9HjDT6iX3Xyhou2IyT4bafi1EPJ24il6ms3DRzeGXHknvW4xp29l/CGCWFPvevzu",
-	"OWpM9TaPHqdFNxlJbzfBJFq1DcfB+BF1ijQe01invIpHk4Rf0XAl3NeRoIajteeZMLNJFKEIFmnlniU1",
-	"H2uPuHXi7OGVHdNAre8yFHVS3hYABlBEh1pgSmUjgF0wvVy6bSuoBg01eReFVIly1BCm9Rx4bSr+aDxK",
-	"Ofkjevm3oszlcI+Hf9CwTn2AsI9qKlotCtcQejb0BI2jVvzSBEm9BtOYpH423uqYzvQvWJ1wf/VJ3BHv",
-	"jp+s2kebEDzgopeE1eFatXPHeNN/NT31l9qavvF1lRJ7OLkQe7lXTC99CTvg09QaJlaT/RmarbxByLtr",
-	"yH2bgVuGyirdt9Zd1VapkWD6zeVgw/iWMWGvxlsS3NioQaCnoF4oytdt/DCxVVP8HcXyjlAaL0B2ZChR",
-	"/QluzoGeFqrUfaSwolk2rj4t7DMBil9No1kHEtAKI9LdgxBj3ldypX5VqRg7Yw66zEeF7jiyvZFqhFLX",
-	"UY3wi1m1Xux8V9JG6/TLaeFpOD4ps/SI/KGOapz3gqPhxqlkPR+3DKq1z8FUOKo3n65EevyS0oeUCZkq",
-	"15WikAIK9IQ6L+6rGSCm4zgLwQRfrDt1pw4kMFqqpjM+nw62Bl27bqAyaiogH1JvhVC4DPhlSEOEFpql",
-	"tOR5jnpKYRXY3KQ3DL6WMk3hhyZhcHvo7gxYoe8mhLdO6F0KUiaFNaV0pfS0Awa7+3lKHfFWhnm+EY7i",
-	"J13Zn1Qof0RFxIonNOm9tzl2RX819GhQWBenW5pEhTi03Y7ztcYE6gyjyilo3H7QFJoXW+dEKUYZ5+f3",
-	"ZJaDtrq21Xz0F0avgNcR65TI2a6Ut9xiY1SQn9zDAsVK9K0o2dWr67cZ9orlxuzWJTeiUw8LCwPQK5SN",
-	"sR+ezrcnva51jjVysOnYQOMwHbL+jL2bJgMZ3KQn6P5eevEg1xqBJimwCWNaL0UvtZKVY2qaKcYLK0rF",
-	"rRPknW4Q6k2u3Xumt+LQfLPi6S7Nafdqb0SeMas1Wwt+e8QfzZYXRRV1jqWt7UEuxKQHmTpcRl+8vlz/",
-	"ZPJ9urA5jyV0H9bHVk8uLLjRkjgWPBp8FBK0u2UVDjIXVF0FRvnMxqxZvKmqhqj0XOdHZvghWZtwQu10",
-	"uIiu4gC1HDD4pKqtx7eC+Zbw429ub6aXB/q7SXiqElUWOsoGeLRDV9ShCgT0vlE2PFU6quVCwRE8sAaI",
-	"MBLy0yOV94pZGGgQ9RX4+gIKClsdxfhIhLo1etSV1BlMtKVHnFwoE2gJudcFN9g6wWH8kpeMQxRFooz4",
-	"1LY1PXIR3Ww4dOryEhZIyzdSrTC6xklO0A2RyyJhSnQzXUd9/I6dDwEae0CGp2jk8BZA1pgUTVOkjhs3",
-	"DU5MkPW5hpH02JoUP8Wzn5jOh6UPYWkjM6WJj9j6X1NpCYNqmd6v1kxplkuo5sXLI7x/7SaTAxwugpE1",
-	"kbgm96YzWkJMVaQCKIWkZT6HMxXhQtP0RNk5bbT6CSP3CJnHhtVBUeFTswhDweYQz4ul1niJvAEifaQl",
-	"631b9uexvqsTe77BDkab9LCC8h/nb+WIh4khwjWfnwJfNKKyUh+w9u1CF/utqsfCA4DnYuXUiUgzkSaY",
-	"4BujwXSNo08un4irDTE7N+jnXNpewLY33gLsz3mz2GqpD4zPNfmxDtgOgX7GUDMEJAvFlOl3X6GefsWx",
-	"KRPlNd+In/hic2Lom1YUNkmXDPQjTcindfcNVd4c7UJFOF4bSomSXXoK2YCTSxNX4dDjMQQhkDCQ016i",
-	"1yZtIfKaejOlROp/Wjrx565P26gUlcjiudY5j2Rr0R+Hg0l0aZXX1kZm/9M3ErLBqtT7CVkLsP+/uu/E",
-	"JtP5+Hi63/NoUQK9S5nI3dWN8f7nkJtE56IJ/bfrEMTtJi8JD9kVRGWiMU26d+55hTmrbayluV/F27Tg",
-	"/M8oj7I0vpTSlvFSQG2begDIQAE6OLNfuXagKOzijdhXWuf3aFwIX0+3YfxHFRxQq/jlEzyUtqDhxR6X",
-	"91QaZnyCQ7Isx4Q62qf0Jo76HdOerL7Qp1D448TUFwe0gdC/0WVBMDonWhsk5Mmsj61+c2Uw6ZPg4k8b",
-	"Q473ySIiyatMAqinpklq6SthP1V76pMvb+A5vEsdra0rEa/NUUQOUUONVsNRKtSlbzY5XKYdS/Me1kI9",
-	"Y2jGIcMeuRSR3W2UOFSNK4webd85qTBA1yxJZWWZ1dSfyaYswreiNCTjtKqRHLESia8dXTp923odc2SZ",
-	"gNGE6LdRoz94SN20Udx2o06OfYHoh13BZZUc3KdRtVX/fnn5PY4+vSD9yW3e68pUylxxB2bLpY73TnS4",
-	"VS75oioU5JDYHjRb8+IW87MR0b9m13IrDDzo7169YN9+++2P7vX/+/WLr9nPt6I8sgUvCjaH6gnaCOxe",
-	"yi52pYbeLzm7MMK4S2dKiByK/0Pw1SOpKDnuGRPVRNhsBuONWNUeD78LQQWCuwX+/0e4wUfXeiNqMQcW",
-	"foVZ/vrzdbX4it+Kr9lzVorl3vAC28NSVUHmEQR0DqBnzNo7rLX7YGO+Di3rfFDBrEZTs8deqOQ7OXs6",
-	"+/brx19fUs4WXPFFLYni4mP1yx1ILci7HV5yd0e/5rOns78KW8seguvmW2EhvO+fH2cSWySBnRxf55rm",
-	"M6ujiy33IpshXx6X6PuH+7rZaUUugW8uL9E+DmFjQIm7XSEXsNkLvbDCPjK2FBwev8hKc6l4GUnlv7vL",
-	"Iri5pJzNXITSB7GXJmzx4notfHXIOwju3W7dcjgb1rgEEwtOfJfNLhYgFrp3gAy+Tdi/gI8Dk/6Jqlkk",
-	"APAvg2y1Onh/QpPgGAl11yRrd093kyB/wsJgiu5APXx0DqC/5U7qZ1tebva74FDEFrys3M/n0qxrDWQO",
-	"3LC8xHRiuhvpc+yihPFaGvuCxtwTXBMy0CIG5QgYcVdnASOxVlrcAWZJpucoVF75JNEul/j3XpTHik34",
-	"hzDNIdrG285jFJ+YjB5TOE0Wa2niTWZVOHlsNS9APSRrOxFjEqUQuwiDzWAyyrneiEK6c4NkeR4kcliB",
-	"cSfQFASE1NB9HB86oXK0QGYM3reMHsL/wQf1uHOPryhLXRpmtf5fJN1dKWHnoR0xZAPiR2uthP/AXSJX",
-	"R2Z2oii8KHNRSLUxF76gUJQFX5fH11JtHogJu6k/Bw9263qHYAcb3jecsWd6AcsjmFD3FkoO+rsH8/Ot",
-	"NBD3DT0i8GLAHXbx0f1zdwHFM0CLbPCU2E6qIRdSYTXeP7LEzb7WevPcvvVusgeCtJvfrZQENEW4nwfM",
-	"L/R25wTk0M17rQ1G6QAVwZ99WQJOamME4lXJ1SiPd2ei/lGfgo2F5cazsvOJbU7Il2pFklvV7ZP65i64",
-	"go65zGoyXZyCop0LAKcJhpefGeuv+Ub8quJY/11ERwM/r1RnAii4bGuNU6kdcMBScthd7ITeoZcvKXq9",
-	"FFv9Fod9CiTE5aAw+ggs/A2087MhYS62+isD6qpTVkH397FknqVaGkcAdErvxUfQQdO63e87obC0fByE",
-	"g1tGSROnuM9pxWJfQruHf/5RP/t7z8Yoo1OGpjPQ0hkoEKgRlXKlGV8s9B6l5GFFFaAzVgL9oWlIifR/",
-	"SBMdprZVkD6/IIErTBQlPvf1Xoeb/cpQ+jqKbg7ROUaQdZD5gkwyFx/xh7sLiDu8+Kh6bRh4lFdyKrv4",
-	"8qwKCWA+R8evTZKMk7AgUNxqnWNXS2oS93moJYuuQt79+xmO4lP3b35YJ0xBL64XhiCQzhJVeUx4+Eso",
-	"u9mHu1iYc5xWfZryez7FNjEZRaN9ShV5uNQpNtvokunPVKf0LO83vGFrvoNk5Ywpcajp1tX9X4gPO43W",
-	"+yga/Awf/ydhwsPfHxbV62Gz2Qxt9LD+C1z40UtpdtpIH2jTIc+KfZ/l/p9DEM5XhuE9o8pbseotamP0",
-	"4a0o5fLopBixs+YZam0EfjTPzHUu0Y6MQfchEAICHcQSq54RYkEhQHPxkX5KP5DvuV2sfbXZB723ZrnL",
-	"yOX9giHf5yG+X0L8uK+K6LSMhd6KKsXEMXLsBjjqGSxrULqHayN+QRdbXm5MRO17uI2kZNY3vNy8ayxx",
-	"bpn1F65yt8o5JVa/47NgzxU/gtrvHnuxRQsA9Mny6U8ytC7RJRZYpZaq2Do8o3b1nIw8kHlc+67RWwHJ",
-	"OaIw4iuTotoLqFh78dH9g9Jun7BwZcXuv0HMbWgJFb/s1DH9hEQbFyvdtTwQN/jIF+iZ/ezc4MoKUVbs",
-	"YIQTeNHv/R1bgzwlRnxaTvBXHcoJcEZFh/2TkoVMBAyp1iUmK/EVhHusBbzT0jJelvLWexfrYZIJo0Ge",
-	"vwuC10Pw33qJw7OyYNz0WS2GnFpyMehQCLUAG2C8+IiOnrt+PaoC5+c+2PPgXqQi/YZhyayM8igxiApq",
-	"XJ5gWA57/SMKpYtWEdnTp8/S2DsYNtJSMyjGcZw/+Pvvo/a3cXRyz9fu0/np6nV7H/qdfZ7nVb9lpDN8",
-	"djXL9UEVGlqIcgr0C2FOVNczTo0Xc6EWa/Jq9JHmT27cQ2oeuEACiOCLCHS446VF+nO/QefDc9E8LETF",
-	"zee4o3vQdnZ/d9DfhNi9qJvczv3IuAU+h4d75H2DpRTTn6D8yFnu2Z05pFU9Y0pj5GAp+GItTJWYM4Jm",
-	"0LjdE21TCPN8JH+lQM1R/HU4X/GTRLC8lmojQvOEIa/bK6/Fn0/pMF32R9G8heC5+zSjkmaQMXkEn5RB",
-	"+3BGAmNR0F/ruaxWQw2qT0X/ozCtKtURNxKtZSGuIRDnk7hck51vYzdPez+fyRYiwPYgic2h/yVEIxk0",
-	"CYSIQaTx3PN0ir5nS14+xVCkjJlC7tw/FHn0NXtP/YeWUgnfh8hwmX/9BSHDWhqrMS4qEQJS2l9ozIMw",
-	"n8/CbnxixgiMo6FnDbI84JwNNrPmeacbClqCm56ELwZzgNX1hg69hhGfKnIIovdGXCju6oy3CdEJxPJB",
-	"iMywsODTqvwPviEhBFkadii1WnlR9Au61V2tZNRnFFevy+PbUOjiYeIojrXm159YZqWVr3WRJyXXqrLO",
-	"md65SuWD+Es2J3sLVYmr3rVarHz1NtJ7KC0mfFXCrjQkUI9BrhBu+Ilwax+zcApbi2k8P2bR5fr4xDGY",
-	"FYnH+03bc+VH/KIPrODlKiAV+hApWgTdlA566MHA5tpOTHnGOFtLZTOGqYkUFbkA7CnkOLWmxPaeyXei",
-	"av9p/muVm1qL0zECB4icnkQ9/M7EB+QiNE7nC2uqSjuIB9CutbO4ZwjHr9lvTar/kiRZKOKTFkiu8OP/",
-	"HhnWSeZYimgEUtHpz6YyU6gD9NqHqRuyLLWmXclbgSGc0hoq82TWQljzedGmHViI3LcQmPTdRJuXpa7b",
-	"zb4IN8mcLzZVNZ96l1tod3FP2D5UrN7Iy7hoFCSPh0iFEZ2TtkR9rTfA4ooCMDZYZkKnkBj1hw/7AvpO",
-	"RIZq62di6E7BgI6aJMBRCTvhzRiUow+06cuBCWqg8qUiSkopQDqs3/5DyG9h/nP7S898928cKwj1V+lu",
-	"pWKLtTZCURIeeqkFv8Wh2IfT+7dLwSHNYSRhjgu/RjvZf1VgyvNGWApBeu7WNhOjrb8I+voPC5pu4yVU",
-	"bhh4IKohD5ShfJJW8XleB3oYCJBfUZXT2vOQdXNmswcIFHiHz07jbh6Ef4cFvnAGTgChq2hzbi+qNO8t",
-	"A2dSqppjgpNvqSDU+e/0DVa2eohrdFOPv8CIBeVvZ3Pz/rVW26cSreg5IG8a05TdG78Cb3m5gLL3vWGd",
-	"bkDd9vn5XtCz2iCfB/PjlufCl//f7yCaNqMeOdRCndtnDsXRaMUd5v8pGvXvsfb9WR7Y1lPQrOZ5ppQY",
-	"eGejj8n3k8pd/Nn/9FNVqcdPLrNvv7nMHj+5vPyjs81obakr+ad4/ORylsFP337jf3JTzP5IPsWQr9eH",
-	"zPfKOb1/OmLTAI5mLeSa5LJfrMViYx7mvbsSKv9Szu/2gvZ9qJFldV0Lvkte7k4b6kEQ9/GFEZ/E3kWr",
-	"jSoOEHZ23jgBik01QmwhYISbDVvqMqtFyYWqKrtQoODcMZ0+gLw3bf6dH/RpLNwhBnvoasK+zmaL9OBA",
-	"/0VIojqb2zxJ4W/380Ka9UP5kXD280dtnzFcnvbIqOEuw+4GCYYSyng+gByqb8XDxtC7Fb7oAPq30EvB",
-	"x5pTj+MqZWG/wzyFjFH5Uohbg3uD3gol5OL7NguJG6w6VT9IHPn7hyOm9w9CSWe8vje83ID31ax94ZT+",
-	"gGu8i4uP7t9BD0aA7Bfhv+BQq4/pva/eHY56doPZoUKp86dKCfvAGHsl7JfLb8B2gRgLVlDDj2gJnYsF",
-	"RRP4Kj9UEbUPS6/kSv2+t6NqFV1RN/f9mY7i5vOzJdVyOsKJoH9zNpOehoRShABlRcaxEzogPxBy1tor",
-	"nxE/zwUkuE9J5jAjrXhkffOteLCZMPYKiyg8DLCs+ByZEaHr2Ccs/QeBJVjzL6S2Vb1HUUKvUiJC64uk",
-	"FnNF7S0eXoXxjcIGIylgR2cMHzW0cFIs+i9FzZTV0cPjXIlu4O5wmIhtrqwmmZicVJXGAth48dH90+vi",
-	"DPfxgMBJVaw5L4B+VxQwUEuJWxHdhrzlE4QyvN4/2kC9qPeY7CX50DPzgcEc1um3gJ/RWBFCMAMr9NF1",
-	"ogQf/RGCM33M34mQHyiFmoRuRNh6bjYiZ0t9pkItEJJD1jQKIquiUp2C+oxx9i89Z7kWVZnIKBaN9KXU",
-	"+5T+V/pTAiY1PCsth8rpyNTv1RjlMv9+2GX+OXweAS/q7o/GH70npD2ycoo0MPMe1VwHCBerucZfngjR",
-	"/iRW+wco5eoJFh8JR60R8vRVts8MgPL4C7Ww7Yv4w4JasNnQMD8UnjVrfTBM6UO0Qb5WVc0eN9JxPbAd",
-	"xyNYcCXo2n9KpOB/kBgFNd0hM3LdZNwAVMenyf+BebShkQvFB6Of3D1uUGKYH/gxiTvgWb/46P7ptWm9",
-	"0uVK2PdYIm+YHNxwDZ1tz2nEAo1mWeotsd+vKAjjvoy2ZcHyhzw9Fj2aBvNa8FKNhiCMtmcMXCTwhf7L",
-	"dbXQ+maSqXcdu00OsILQLRDzeOUCM7QbdfQOXGHDwGhU2FoXIuW4/+4Bwv4HG1RGaR0/OJubUxoSHXLo",
-	"qiA+kP3AiPLWA3pfFrOnswu+k07K/78BAAD//w==",
+	"3L1rjxs30jD6Vwi9B8jzAO3M2Em8if3JceJNztqJj2c2PsAiGFBqSuKqRWqb1CiKMf/9BauK7BvZF43G",
+	"9iYfYmnEJtnFqmLd68Nsobc7rYSyZvbsw2zHS74VVpTwTaq3fCXw0+zZbMftepbNFN8K+LYSs2xWiv/s",
+	"ZSny2TNb7kU2M4u12HL3zFKXW25nz2ZS2adfz7KZPe4EfhUrUc7u7rKZVO/Ef/bC2MQiar+di/IMy1xJ",
+	"m3oR43663wp37nGz08oIANz1WrwspFD2ban10v1loZUVCl6T73aFXHArtbr4t9HK/a1a7P8pxXL2bPZ/",
+	"LqqDucBfzUV9Tlg0F2ZRyp2bavbMrcp27kfGDbNrwRYwnhkhDJN2dpe5IT8WRhzWohRn21Y1Y2RTbwu+",
+	"EIbWfnO+Rd+IJAhE6WbCFd+Wel6I7dmW9fNF1n6/PjKlbbXwGU9++Mxp2XeiENycD8x+vsTSpf+ZFg+0",
+	"fKbFcb7k4v5nT61AfC8WsGz7cLhl0rBcK8GsZpw5/vWMua/4LOOK8YXNmNVFzviOl5bNj0xaw4BRZLNc",
+	"uhm3UnGrS7fElu92Uq3gJfP80U4u7L50HCD+Oi/y/C0NcXvMZtzaUs73jjMlnvADcPycLzapod/zxQZH",
+	"LfTumOQgenfEUbk+qELzPDXyB/odRy+5A2p85Cu+sDRKl9vkKF1ucZRURpTJ2X6GX3FkwY8eqKnhr/mR",
+	"YIqPbHm52e+STAN+pZH6NjnrG31L8w0s31h7t7dD2327t51HbmUudM8Dv7nfcXgp+nb9Dn6lkXuVHLZX",
+	"OMbYY5Gc7Mr9iOMsn6fHXbsf/biNeNSHo9d8Iyo8PegyT9LKe/ejG3eXzXal3onSHn/B+zrX7o9aiV+X",
+	"s2f/6ucgtWkGrpOAGUMjCXxDwyo8HhrpKWNoXID00MBwdEMD/VkMr1yd29DYBssafHViHUPjajQzOLRB",
+	"YYO7bbLkoeFNbjM0us5CR2w70PnQWM/EB3GauMEgRge+cff7XTZrwQQvN+nuUV68RVKU7pJb8sKI9r3M",
+	"85z5exDvWSNsxgRfrNmW54IVciPgUi24sUxasZ0FCpcoPefa/V+o/Xb27F/Nm/X3IHwbW7qrN5v98ciN",
+	"fHTLS3dNG/fID7r2DjP3Tu42xxv7j9dCrex69uzpZTbbSuW/Pm7PfBeYP+pCVmzNkMByLW0h/Mpuhi3/",
+	"42d88Gtcjr5Vq/Gy5McZahBeAfmXAwFturaL6uX1/N8CeeMLZQ6ifAUX74cWHDn8Nn73qF7gjG7u5g69",
+	"vtQA4uPvLjtwa72K3wU9H3+JOlk5DOiRtB70Rr7fbXM6mwK6s5Yv1luSmptHuRZytYa/t3XPbCbzUUpq",
+	"NtuKXPLaHBWi+5Pt/GDkn2Lk7AeZO4z4ENO/6/ggc48Kfkf+2cy/Jq0bRZX69TKNNRlhndhPx8ucmsw8",
+	"ifXxnyCkj2Y+1RM12I66NAHpTuZXJFE1KfTS/TdEpHV+Q2eDk/WewS/0agFUhXt+7V40m1nHC0fCrDpV",
+	"mCF8/QmnCt+vcc67bObFkWkoMHdbYE5EZZy5F3Rf9RKMJYW8FYyMWn34AALuWFT4HgaffKC3ojQSNeba",
+	"g19POk4/R+wkvxdqse5ym8Waq9WEa+8ljI9dGQutloVc2ChzyUu+7PnlZl8W0V+dMjq4p1cw6C6bbcQu",
+	"wTg34mjSCBTbVlPUWVpRMs7KvWIHbthK3gr1DHDJgd4wCzYHa9i80IuNYbwUGZsf3QhZMlg9ciYOD5Ov",
+	"7kSornHDL4krguUPTgQkrsyJYSvNtGJSzWJSDtl4e68rvhLv9MGzpvGo8dYhYQQxyr0y8Rdxv3iadFvL",
+	"GNgWGS8KgisvHbUaK9xNMnIXK/Fur2IbOax1EQFpbLXnTNu1KA/SCGbXGv7PLQxQmhVarRw+gOn1yA5u",
+	"z1LBawA642CHKHxhRc60yhhXOQyAeQ0zlh+rE5prXQiuOsRNPAqpx1ODPxf/QgRhQvIaVtWJKwuUTmRS",
+	"I9gYuyA67wqaeV4KE6cZoJKbIIQlR4S7q/P7XCx1KXqnoCHpOZaymMzPXskiytOWstgOIlxDnRsvom2k",
+	"ysft7h9uZI0jjJZL4Ykbbhs7yrkVj6yEiz/KdG7mxyhgHTLejH49GI2CQXyy0iZ/uEkKqYQZN4Yn9ri3",
+	"I86rCaTUXGbNd2PhfQVj3UOWWzHuWK9gKIjTZj0esAHzR+F3lBXGxHR/ulkg8cYZEr7WzyeIHQZYWYMw",
+	"m6TuN90h8DbPaB6wh2aFlhVGp3kW0HKHb3lq6+pDcYEhjYG8ofqcpj9xc+M31LyL9JIdUJRglm8E+vZ2",
+	"BV8IppfPmdJKsKV2oogSB+ZYXYyK3fyjt9NCBlWpBeQ7pYNP6mk1JlWTnf2JV0drxALesrrHaP9oFf89",
+	"8iJ1QqnNTRfYSqM47i48Nz8us1e5Vnhr6t1O5PGJ3XUbN6Ws7bboSOFxzSqb7QouVcQF5V6eaVWMuONh",
+	"PT9TFL7uMZF3d4qyZmR1addOouGrku/WJmNrwZ36YzKQbgzKInxeCBPDHg+3sSzmBxofuT89LJv7+1WB",
+	"6OckP8ASdnAbLqQSbF4KvonsKg4zAkDsqOvgk1E7y0Iryxf2ZstlXAD3A5KsYLw1hh9vFoXgZW2agA5J",
+	"XtNjTGlsLWu+Sn25NDzI9JfQB8ffRkrbtqHwSZxUbkWZk3rYh02/0bD261cbq6ZKv15SfP0sRFTBy0Ii",
+	"9HuDLWjYmYXaB5RQPTbEZcd+aTBNZ2cV0Kai4QMKXHVBqitotUSmuFw1KE+hHOVfmk4oTTe/0AGehyl0",
+	"TqzU+4YYlhJC6sSOzwzu3Ievtex5vdalXvtLCltbW/WnFtW6e7brY4ZifhyRT1LauNmI/EZH5BAyShhp",
+	"xReG/YlyUWPS2HyTbYJ1lhu1DBZ6X552xyptb0Ce67zbIdhY3OujVKxydpBFwZS2bC4gAihD6QLMTYIb",
+	"kD9HvdUv2v7gFo68kCPXqeAB/IxZx1Ik4STulRJ5D1+UVvT8OkoThb0FTdTsEU0Hsb5aOhxv9XRHPgkI",
+	"WlGz1+wqqxQCtXbiTQCkSamjHuidcEt5WgoT4bIxTwXMpRebLkHCi45mfH9GMVUqdljLxbpOi46W0eBo",
+	"1vqgsnr8mbcl2j9Zzi2fcyMGJWK/T9pDFFoUSzDNj7LbW8bZQu9qbjQ2F0bmgnEF1syM6dL/SVojimXH",
+	"r8LVYu3duw2vSFf7aHhgIMBtrAfmJQw+3aXmI2WHjNzvKQA25YiJAf8HsdVvMVq1g2M9tgZj3E2fuEuL",
+	"4d3Ciu80CoKOCm6kGkPdOLC2g6B6wLLRN6yFwJziquNgzmBWMx+v+IztVS5KoAUySpEZ3imLG1YInhtm",
+	"dca4hehOvQQaAnrSJTJ+tJS48V2kDF748RTeRM8QWTkWRX8ID4BTSuzijhH/tsbyo0HfAVx3xnKVg1Go",
+	"FEwaVgqwDeURK0NFBd3pHTQAQsGbRNSLbApB5gC60sCSH5aOahJ2xxhWnR7e43pvmZOPESQ+hKCpfE7x",
+	"mDZRIIrWlTWkbT/Yq4S30Z3VMJXBqIzmiS39Y6UmRkSfetQ/lzlGYJEzUCrGFSM1k/k7t8V1JgvpTpvY",
+	"xu43lMOc0IXr58xItRBRrLynGcC/S0ujoa1FoVhPgmiCoBBLe3NYx7VLJQ7Rv+sizo93mP0wVioM24Ks",
+	"iUGV0a2KeworZdX+e987buYsBL8V/uVrBPRNys552svJxaYZHFefP/6qtFbvO8G8nXea6qGKSgn9RFu5",
+	"SZJXfetkp7lQA/GdbmzIZmTv7VLq9Vp4YzDjc30rwg0Q0wOdRCzyPiLozo4GXe8ZB/l2J4pC5HhppYIS",
+	"pp/aVBvSJDl+QLMiw1877US4V8QXd0OKI9sKThq4E+tbEKgxxWBraBnKq9CI2XjErFSBupZWefW8xcIH",
+	"xNXsUB5xAiJmxHjIt0IYEcX6W1Eee/gNsdNhOzGhVvtOH4rfPS+D6gnfneavHWbjMWD6YPmToh75SjBI",
+	"4ukPboMhY+XWVzB4ZIijG+yjG+8ZpzgYoBjWqr2ZR/A6dLKZ3CIZLbjSSi54AVlHajUSBm6ha5rYff6h",
+	"Mbn7y8+0gPv8sraI+/4aFqL9mogwGcYPBqPFHFFbMn52WTjHa+C+1s0mKGHWJiRxC9ETkoV47dSvSRfh",
+	"tEsh5WpJ8siKG/agllT+Fu2ITqWKa1ZuNtRRt/zI5oKVTkVh2t0C0oDx5zkT2509gsESzCes3Cc8sYW4",
+	"FcUQtb2GQRDzHYso8Bf8F6Z1Nx/0vsjDFv2uMABPabt2MoI0TC+XZETrO6Pmmpc0jbQ4A1PaX2L3ueEd",
+	"nCY5iGqMOnJU0qx93CZuc9z2RuIabNYfYbhsvd8G3TJwYhnhUwXPKDJS5ti0G2ElbwXjGJTqrXUMUjcH",
+	"7gY3ZPTdAIPvfE7osN4PD5xopuvR5VubbsDOKofkb3gZYUM5Ys+gW4QKFIyUIJOW9Mo8MJSkiF7V9hsD",
+	"5oRiCZXNHWbtff13+hAzYySdM1JJK3lhEuHJ5Wa8vNU8gp6Eo3sJ7kmbOIkR4YVqTgt8jzjcSBX72Opb",
+	"CJaP3y/oNtiInc3A5kLhT12tIhnz9lE0rrKqENDjDgFpVe+EMnhJCjYXarF+zvjcCGXpIvGOE7YGOxM8",
+	"wFrezAFt7ky630i56WRtLBJlGVQxxIsYqv7Elbe7B88JumMhJJayAfhGML0PCfExL5ibKB5A2ZeWNphT",
+	"1rL3Hy3IO1MyzZozvLy6Yjv5hyjMiIBGhGIyfNG9stP1IpQ+bKb0gO+jNl+nIGrFnYuF3gqDrgsnm+Fo",
+	"nwlB9F5oJViugdytKIro9dRdAUzLImfLUm/ZJZMK3CPGil08bCPph9rbeORaPLUDlgvueaudkIkuC6sp",
+	"vNVkgbK5Zbl0QqYZ65lPsM1kmJAQasw5Xrlxd0gnEWByqjbDDD+auuCIIj437is6aOKGb17sJ1go3I5+",
+	"c4/EM1lEzAS11gcH4qVUOZw0WBgyd+5e7uznWuA1X9TYkFe/yXBFrxBQGjHDQ4wg7YVbwI0UwcUlMT7X",
+	"+8TFhwKPTxZyEKyjc3BmbcTRj0GkEuiHqIuYX0eIZ0yom9+3D3YDOjpFLEH6IxDjO/fBqR1Z3YQ5ZJiZ",
+	"JDP/1RFeROatgDMin+qHajTm0sWvRtxJhFG0AOAmyGaN8+m8RRMMV0TCHgQOvcj351jiUdjahDYJDKSn",
+	"eFBoTyTntDxqzxPPFi1IREh7oRC/XgITRf69D2eZUtCBFEXwu5Z75XgaV0zk0uqSrXWRQ22xtuo4Ve1L",
+	"BtjH6BJxLeH+pJ1tlD4A96UMkUl1H5JO8irLkuwDtQS/56wQS+uEqVo2Bsqjk7xJ7vWiJ6iN/Uc0QWTN",
+	"Vf6MvREqL4+shAAIAMetNA4Whq2ExYCBcF/t9tbAHUB1sXb7eSHNGmw6IVtDzHN+63j30jrmRP/XRQ6o",
+	"toJjd2tHaasqgDM9tmiB2Q2MqoiF0KIx+fpUXmqsoeJnGj4RBz9xNFF1/cKmY+jyDyF2ibogwyIsia89",
+	"Sueam3W4VZv5rYXWG5Ezbkfcsfdwm/gEWJ4I+m8W65mGhAU/OmzDx4ngA7WDegoRRw4rkbDAqCbhb2un",
+	"iRNkQFUJX3z2Uw/21kuejUXh6kXvU+tGlAtKidnyP+TWbecxeb3wW0UGZGgCXW509umVG9qH0TBX9CCF",
+	"taL8gcei0EUqKmVXFX6MRcGWdkTEOY7LZsJHysCM8S2SUd6fo7F6B75RvYGcNhVXrV9LtUkQaWVRGnKP",
+	"tgvu0JPRfUq1uS5lLHRpKRUvoh7sUrBS5LIUC2tYETf7601cGYzrX20H6CYoCLiL1NZFPjGRs5BqEw8i",
+	"CyU/jLQiQ0+MI+wvDONbrVZuwHas8hncWVOMmP2heHHfSszuASzJXd8LRsmZI00uNY/MgisKjyd17Zz+",
+	"tYaTo157t5lG6k8rdvgxlSffoyXLCy4x+qrK+p3kIyFxz5tcMM60KfwO8HNSisey8jc0/CNIIz2cOClT",
+	"vInlAYWE05GJD3oRpZOFKZcJR/dWx5nLaPNtr9MiXSBmy2Ux139MVPUmhmD3ZHTWXBMlFvUAIIViHQCZ",
+	"apuZP4v40ak8ftM8RIDcfWI8WtF0fd54X+FwGnFvdUXczaSF8SkKA9JUiwlELespFgCDPwcVg14+Bfg4",
+	"Nlk9sqoz5Re1Y0t0dD2fd9VZTm532hg5b/hfaiwiFcg78vLyt1ZtGZwztslf8zwWFzIpXINMoPfzM0+j",
+	"6KSJ/GwesqQLtu79ougHBwAfIREDcsv0OD5vJhkPcvZMXnyTwSg19ybxGCiooBcVZychU9JHOwiKSRId",
+	"1fvzQS1u8uTrar3psztPqSvWtkB3PT9bcQ+dxNSxsr7D1LslArvDkUXI1D/RleeXJV9thbJVgsv/mWWn",
+	"HxgsVJ1YP3VFI0L6Ahwov4PSk9tmWaG8ZRIq/h5KbQVajMclMrsfE9FaOT+mg7VSETu52MXrlGYz4QOA",
+	"J2VaC7XQPiaw8+Na5nnUcWg2hhnBy8WaCbWSCsslQwKGex29t+C/koZx5i1d95CA00JuT0D/jpdkEkpn",
+	"o9Uq9YWzKKQwmKb3nElF9WXAgQDxGs0SOGOqKAmhJh3J1KtrdJGmkZEerSCPevEsVNApvoP03oBB4TSC",
+	"iO9fPWBSkmr3ESxTQq7Wc73HsqdYhVIvIYtvWegDHJ74w2ag0YqccUMOi1RNobF35PdxLa8FpnlaXXlL",
+	"d1eLCxW2hwONP/GFzkXELPTS/RkABDGRu1KvSr41PvUa2GfmqLZolp7sej1bd5ED70BqzE/Xb15TvQKy",
+	"LzSjb4P3CaOdGomtxCgC7kTKH04s2QlKSKz2Icn8Cd8bugqlecZ2GVs/dhxt/TRj/9lrKzI23xeFsCYj",
+	"v73JmF1nzObNF8WAiaMJNc9kNAza7cQktiJ9pPVCox499rW9N7KTO5USyGSccfbYI2/FjSO5+K9pVtxn",
+	"RRTK9tVFHPPitZL14L+Ib8LsCkKkVo6J3gqMDV9wxeaCzcVq7z44HiNt5vAbv/CqBFn0PjPlIk5QKZBN",
+	"YcjN+BWYkkjTc4QAzhojJnjg3rJYjev6sRKtEaV4NA2gS7G6V2m6qjngkVkAPYS4D7eZx+5/T9z/vnL/",
+	"czxv/Y3739NZNgPim2Uzor4QJwxUBacwNlPdbfLtDMPOf3rsPzzxH77yH772H77xH57Sh/+P9uI+fx/2",
+	"4779Evbkvl2v/QdMig8sKVIbxxtoBpz1mNkAoVgMoyYc1/RhE+c2o9C2/DypY39bUWg0DLDQakVtNLwv",
+	"suaD7N7TfLFZhWjjTj42FQqYi7WkusPtcIZ6gegaVRbgeolFv0HJBYxFBcGPii8wzgpergRJE7HqdmWJ",
+	"akZ7lwYrPribEAcxsyiFUCbzXe1A1ASkZNJ27g5/Pc76fZxRf1DXWwslWDiDTkm1C/c5u/SK2SzmFXUs",
+	"I4WT4GJCJ7E/U2nQ/wSViXTpD8rBQMbl/vv6XWuYEg7D7zucNy1TwS2FxlfYSKqbv1Z6V2OCOHGESb3l",
+	"ouAplVMrW3LTc5RVDUlpq1oZso7+24yBiPLkMZxnFXpaecMs5mZWWofez+vlVaszL+QmcuRYQpz2BPm+",
+	"UKiiHkhAK5blsQGGroEuLujkGjXHeoBB/12IUPWmDX9I9AY10KZO+71njaEjQjMILeaHqzk86sEOgufo",
+	"v1CWS5V69tQgDqxS1AjiWLgjCLW/CggsAJIjgdrnFGRe5vdldquyRuFpp7xh2VQoxFgV38f0BYheRp7R",
+	"dSsUEczF5IZnFDQsWzVWHidcf/evVzM13KQea1Lx8RGcyKdVnxigEnV+U4Gg2tE1wRavXHFaFe+JXN1H",
+	"8UOkMtXOsVpHOd1Bo91/xH7eu6HT6kzRk69kIxlkKSFnAMqywcW/0LcgDNH1aRa8EI9yfVBj5UNpX+Gc",
+	"r6R9GaaFLzjzK2l/wclfSXvl5v8Bpq/26Gt4TIpQbcdpLdbaCJV5rKCkIyDzOonXbwXfFzRGrCdQ2DmR",
+	"9RTcSKFAMFL3wrf9/qlcWZXrwxeGxCapWCMDh9Dsq+8us789/TZ7/OTby987oEp0A/rqu0to+/O3p9/C",
+	"v+5hzCaVdiQoXmHD4ypDKUS1PUFOGuLaHscO0KFlnNThQnBSJoT67ZoFxhw6iVsRRDhIR+gtxDXRu+tT",
+	"n6a8Tdx9A0bFTuOtJWy3SfNxLDIT0agnlrQVPwrFD2f3r+fRwPlGOY+ng/WGvMm9px6Hn15LZaezLJQr",
+	"VCWgZD4jy2r22CHOXNs1w7A7qVU30OiPZqzmQKTmccLoFiz+mLnHe0DwTkyWzaQiThEcCMTDvfRDjZJU",
+	"57UjFO3jSvpJuks74577o/+Zy9gzx8nPRGHeIdCeQ7jyMs2EU4BryDOxgIlfmAo9qy5MeDCBPp8zztZS",
+	"2QzLuvkaMwswsxSya5y4B+vuoE7jopnG2BPJo/eZtB0zEuOpfQdHunwtj6kQwHyc0g2KVdk6/D4pzE1H",
+	"Qpb7+Bqnch9f+uncl3c4ZbWN62j5Lt4iTKdAUSqJqcxqK005xG3jnNx67233Bgzl67v5iluujqRVhTWg",
+	"ICipX+ifAQUsKn4tsUrLhFIEVNYlWjctneMMjWcGB6T7bsLPE9yPMD7ZaPO0Dp9cNmsTDDqzTukJ2nZ+",
+	"+wLH+x0VmrmknKm85AepViHsgTPykY5L6O5vKJpVGNk4mgZgm6daPyMClsfcGpr1UPc/zdRqf4Udqs+Q",
+	"sBuQmdKshbD3rKpj+NEkgmfWJBoPHEjd543yZkFtocD2tB4QMd+T0jPhMmurcjXJihcHyM/WKKmXciUV",
+	"L8jII91f8kjw56LUu5FX1jva/bKQuxYvX+tS/umU4QIrlFoojjVSoy7kzivMhdz9VJ/K/eG3MB14RBf7",
+	"0TIxCK13FZI0tvzvnXAb2sG2DmK+m+Ag4vZXEN7x8//79se/hy9vf6k+vxfztxjl2mOTd4dVEeXopKT/",
+	"7Hkh7XFUKlPdzOoFqBZagXZrNUOOkGEH88dPn32HvT7B0WEsGrTJFQIhXO44HD5SJEcjiydmk7IldwvE",
+	"ooVysSqFMAziuw/SiOfdpetGZpTpGmvji3/9TQ0Kj9y3DvTsvhyzg0rDv8y+u8wef3uZPfnbWA3/el8q",
+	"wmv38R2xWvf5hfdKuC8gvDgsOaRlQSgcwrhlW22a7/r4u6+/uvx68NzTEiFpKJG5n4wS6LvMrUpKa7Ia",
+	"MlHdJOIJRkYsJpS0eFeR+fEGcnc7L07Relt+hEgtSCgOBqtnPlPYXdJb6EbHIcCL7m9ML457c7jqa3jl",
+	"fqa50wNMM9+v/uu9O3edU2ic1gwETmiwF0hvyJUb9JsUB3ziMDIGn1r6HtbHG6VtBPx1hziOaZ1AqtAd",
+	"+BN9944A2aEmZeGIW+vVkaeJKd3NZwGzk8QQbwt0xq7XbqMijagDLbHTja/PiKG9bY4mtYSOtycebDjc",
+	"RAoESQW6xNnttMEk1bFZwNMshljdLabz2Giy5j+vXz16/JTp5dII612G6FW8T8pkM+84ZE72mCIR99P5",
+	"XU0QjAl07S3GDjPGN2Lv6a5V4lDzoNmDEIoiV8FPu4V6ZUpU1mIsZUbmQhR/gsPHt+se54CtSrByxTRI",
+	"K8o+nBd2wUPx3tYKgwllu72dXCWgOhqQqArKPBmuvR3PU643B3ke2ob4gBZo+FMlL/hiFZ/O4zs99Mfb",
+	"JHyMLZkAHrI4Qi2ccdgreEpDlTP5mFGZT9B/6Ht+CvUvZbGFuDxmQJFqcoDnoQYxVsaDmGeeixDRx33J",
+	"G8bNpusxqZldWkhQVgFkuwJNFMOE0SH6CKLC2+C7NL3R4ww0xCNMYoH3Yv7b9XWDIKZND375adEbXU6U",
+	"aNWc5kO/4QPTeAsAMzAWLIToWx4B557MX2LE9uQsxNZDObhojHbeiYUu82ST2h6TYVKlOX9uY6dUaTq/",
+	"Ed/nR2XLY+R1JmTzTBXMG4CMWfR5QsdRE/JrRw6tFbz9LFJxk32o3A/61NxdFeIJ1tpXnfYBhgDt6hDT",
+	"mBIv7RLKP3ZFIrmKlhK++unFoyffPPUMMTQkgBrn7H/evXrJvv3bt9/8rx8A3NNLKmAOXkpR5PFUP1vK",
+	"yZjoXgzJIJFRkziQLc/T5a+Hj4pmpuG+qCRNW71LAGT/yfTScbdGos5h8B+PVvoR/fpvo9WX7/jhjTCG",
+	"bB1u2E2SHO9Pp6W4HYZTQF4YXt8UbSENGLC4RLTRU7AkjSF8XyQpNl73oPWG1VHjE37O+Ist90b4wtGx",
+	"0jbdc4pF8uPdzBkU21hpYTA4ql7bmDPL54Xo5Lnhne6UvAM/xpMzIgHRP48taAu38RoMVKlKDu9EIXjU",
+	"cbewqaQz6u0B3icfd65glZFIAEtS4b02DiSNta2Cjk4Vfu7zrcF6W2i9idcedjudluicy2Cbih12KMju",
+	"JDJIKG0fLTrolLZQnjMa4zX6lnMvNmn74Mid/MD8eP96HN7Hflo7ZsKMqh+zFbspzIWeFrsYYu1VroU5",
+	"pfwiFioKLSeodTN5yD3oKqj7fWdIQxVK1/CqhxRbhexX+hF4GZz64Yv+Wr4Rj+Z8gfVD+K3w9fdiSQU0",
+	"7dtSr7xY3aR0vUx0uxQxB10tA+DgUN2NoiLnYXvdqU45/UMpLfkIh6sXwpH4J7IZFEiAF+iBdKdz9oFL",
+	"i/pcuVcKPxmLDVDdMTI6Rmo5QV3hoBQ1C8extH3HcEVVs8erPEs5XGUr9C2AO8rYG392pzOdQHKRprQl",
+	"vgsjiDxjlL7ZrLg79j4IHQgiRDumMLkDqS9KDnbQ1L0lCuProocKp1AYkQz5o3eLVcWjzrBEXQesWpg+",
+	"ljTfrApC9JQbwTK0BTfji42MIkkH2kCPVYHzs9St6clbptoRlertCbzC7SZIAzemPfqzDAgR5wLbk4qq",
+	"QSMRKqoWiwVsmo1KMakm2jsafu5Sh3EABI09lQcy/rhfhGeifsJ7+6wdMo/fTa2QbswjiH6rqCaqbyfp",
+	"MwDBVA0Jpafs+SV0s/5Fx/dM6J7yY072hBu5UqGS0dhaM/BIujnQuhQ8P4NX+SDNegLg3kuzHuQv6KcP",
+	"HssaOMN6WQPxw/t43GsCYMjBj4jkcaCH/OKuzHwvbrQa1ZhtWeptOJS6f+27yxNbfdDO/KVakUvLU3B5",
+	"/4JEVZ+42txfDZfOrFnnQgu4cLjwjj0gb9fXDTEZRUGxHAkRrqL2SMGeQh9SkRBTS0Wmqjl2S0hmYeE+",
+	"HT8QfqSqhHFifE9Js1qjfT+YQvKMDb31R5q30832TsX3aV370rXBTiELeStSsfDHvvivSRq13gl1UzHE",
+	"+ICJjJyc16YnkuSEWvPNGyraypvss5FmeQshbye+RQgXi/gi3E83htzgJ91usYCJyvhDBIElOCzDZ89R",
+	"n6238fo4LbrJSHo7cSbRqm04DsaPqFOkcZnGukxWPJok/IqGK+G+jgQ1HK1dz4SZTaIIBeRIK/csqXlZ",
+	"e8StE2cPr+yYBmo9y6EgmvK2ADCAIjrUgroqGwHsgunl0m1bQSV1qGe9KKRKlHKHEMcXwGtTsXvjUcrJ",
+	"H9HDvxVlLof7o/xGwzq1NcI+qqlotShcQ9jm0BU0jlrxoQmSeg2mMUn9bLzVMZ3pD1idcH/1SdwR746f",
+	"rNpHmxA84KKHhJUVW3Wnx3jTfzY9tcvamr7xNckSezi5iUG5V0wvfflH4NPUVinWz+A5mq28Qci7a8h9",
+	"m4FbhkqS3bdOZNWSrJGc/cSH1tP3x5FmuE1jwl6NtyS4sVGDQE8xylDQsts0ZWKbs/g9iqVRoaxkgOzI",
+	"MLz6FdycAz0tVOX+SJEzs2xcbWfYZwIUP5tGoxskoBVmc7gLIca8r+RK/axS8anGHHSZjwp7c2R7I9UI",
+	"pa6jGuGDWbVe7P2upI32uJDTQjtxfFJm6RH5Qw3iOO8FR8ONU8l6fm4ZVGu/g6lwVF9LXYn0+JDSh5QJ",
+	"mao+lqKQAopbhRpJ7tEMENNxnIVggi/WnZptBxIYLVWiGp+LCluDjnc3UFU4lcwCaetCKFwG/DKkIUL7",
+	"2VJa8jxHPaWwCmxu0h0Gj6VMU/ijSRjcHrqzCVa3vAmh4RP6/oKUSWFNKV0pPe2Awe5+nlJHvJVhnm+E",
+	"o/hJR/YnNZkYUU204glNeu9tLF/RXw09GhTWxemWJlEhDm2343ytMYE6w6jycRqnHzSF5sHWOVGKUcb5",
+	"+T2Z5aCtrm01H/3A6BXwOGJdRjnblfKWW2wqDPKTu1ig0I++FSW7enX9NsM+y9yY3brkRnRqyWFRDbqF",
+	"sjH2w9P59qTbtc6xRg42HRtoHKZD1p+xZ9NkIIOb9ATd34cyHuRaI9AkBTZhTOul6KVW7nVMPUDFeGFF",
+	"qbh1grzTDUKt1rW7z/RWHJp3VjxVrDntXu2NyDNmtWZrwW+P+NFseVFUGRtYFt4e5EJMupCpO2z0xuur",
+	"k5EsXJFuCsBjMfGH9bHVzw6L1bQkjgWPBh+F4gbdkiQHmQvKOYBRPis4axY+qyqJKj3X+ZEZfkjW9ZzQ",
+	"dwAOoqs4QB0UDD6p6lLyrcCs6EkntzfTS2v90yQ8VYkKJR1lAzzaoaPwUPUOut+okgRVCavlEcIreGAN",
+	"EGEk5KdHKu8VszDQIOor8LU5FBSFO4rxkQh1a/SoI6kzmGg7nDi5UBbdElJUCm6w7YjD+CUvGYcoikQJ",
+	"/qktn3rkIjrZ8NKpw0tYIC3fSLXC6BonOUEnUS6LhCnRzXQd9fE7dj4EaOyfGq6ikcNbAFljQQGaIvW6",
+	"cdPgxORyn6cbSS2vSfFTPPuJ6XxY+hCWNjJTmvgIwXIYheQYLapler9aM6VZLqESHi+PcP+1G7QOcLgI",
+	"RtZE4prcm85oCTFVkeq5FJKW+fznVIQLTdMTZee00eoTRu4RMo8Nq4OC3Kfm4IVi5yGeF8sU8hJ5A0T6",
+	"SEvW+7bsz2M9iyf2S4QdjDbpYfXx38/fBhVfJoYI13x+CnzRiMpKfcC60Qtd7LeqHgsPAJ6LlVMnIo14",
+	"mmCCJ0aD6RpHn1x6FFcbYnZu0I+5tP05cK2NtwD7Y94sVFzqA+NzTX6sA7YSoc8YaoaAZKEQOX333R3o",
+	"K45NmSiv+UZ8zxebE0PftKKwSTpkoB9pQi66O2+okOhoF6op8tpQSjLu0lPIBpxc1rsKhx6PIQiBhIGc",
+	"9hI9NmkLkdfUmynlhf/bUvE/dW3nRpW1RBbPtc55JFuL/jgcTKJLq7y2NrJyBj2RkA1Wpd5PyFqA/f/d",
+	"PRObTOfj4+l+zaMFPfQuZSJ3RzfG+59DbhK9F03on65DELebPCR8ya4gKhNNndJ9p88rzFlteSRkxa/i",
+	"bVrw/s8pj7I0vgzZlvFSQF2oegDIQPFGeGe/cu2ForDznUWaYFtpnd+j6Sc8nm5h+lsVHFCrlucTPJS2",
+	"oOHFLhfIePcVVlP1jOPumt4GY7Va/k4WNhTlsSv4EQM6o1F7Uf4PW3TS7SucK3y/oknDH9762au/wDI9",
+	"CcypNl19JUKtLvKOOcX9MW5PaR1lzchea9TVtSwkjvo91cEan5GSrEE0oWnAKY3Yo47itOuxL1YtVDk6",
+	"MVfJAW0gVnN0DSQMp4oWQgqJTetjq7lmGXwwJGn6t00dcdyDkTzKJIB6Cjillr4S9mP14j/58Abkl7vU",
+	"q7WVW7occ9RpQphXo696jG2+16XvrDvckwLrkB/WQj1naHcj1kE+YLyfNkocqi49Ro82yJ1UyaFrR6Ya",
+	"2sxqakZnUyb8W1EaEkpb5VGOWBrFF8ov9X61tt4oMLKuw2hC9Nuo0R9IPm7aKG67UScHK0G4yq7gssrm",
+	"7lOB27aafgXnPY4+vfuGh1hbDbmcYlZI2ZfuwM681PFGsQ63yiVfVFXRHBLbg2ZrXtxiQj0i+pfsWm6F",
+	"AQns3auX7KuvvvrOiWv/vH75JfvxVpRHtuBFweZQ7kIbga2a2cWu1NDoKmcXRhh36EwJkUOnE4iWeyQV",
+	"ZTM+Z6KaCDtrYYAYq3qB4rMQBSK4W+D/f4QbfHStN6IWJGLhK8zy9x+vq8VX/FZ8yV6wUiz3hhfYC5tK",
+	"qDKPIKAkAj1jmuVhrd0PG/NluPZ9FMisRlOzx14L4Ds5ezb76svHX15Skh0c8UUt6+XiQ/XlDsRM5N0O",
+	"L7k7o5/z2bPZ34WtpXvBcfOtsBCP+a8PM4n94ED8wNu5pqrO6uhiy73IZsiXx2Vm/+4eNzutyIfz5PIS",
+	"HRoQ5weUuNsVcgGbvdALK+wjY0vB4fKLrDSXipeR2gt3d1kEN5eUZJuLUKsidtOELV5cr4UvhXsH0djb",
+	"rVsOZ8OCvmATw4nvstnFAuR4dw+QSNyE/Uv4OTDp76n8SAIA/zbIVqsX789AExxD1+6aZO3O6W4S5E9Y",
+	"GHwHHaiHn84B9LfcqWlsy8vNfhc8wNhvnJX7+Vyada1b1oEblpeY/01nI31SZJQwXktjX9KYe4JrQspg",
+	"xAMQASPu6ixgJNZKizvALElLi0Lllc/q7XKJ/+wFEB+xCX8RpjnEQAGzuyw+MVmppnCaLNa/yds4q/j/",
+	"2GpVZbqHY20nYkyi7msXYbDzVUZJ8htRSPfeIFmeB4kcVmCgEHRAAiGVNBxfCE9gLUFpMwb3W0YX4f/g",
+	"hXrcuctXlKUunQ6t/xdJd1dK2HnovQ7pm/jTWivhf3CHyNWRmZ0oCi/KXBRSbcyFrwAVZcHX5fG1VJsH",
+	"YsJu6k/Bg9263oPbwYb3De/5mW7A8gg2772FGoj+7MFf4ItbQkMcPBjwX158cP/cXUC1E9AiGzwltpNq",
+	"yIVUWHr89yxxsq+13rywb71f84Eg7eZ3KyUBTSkJ5wHzS73dcSghSU1b19pgWBVQEfzZ15HgpDZGIF7V",
+	"l47yePdO1CzvY7CxsNx4VnY+sc0J+VKtSHKrWhtTk/AFV9AenFlNpotTULRzAODlwnyAM2P9Nd+In1Uc",
+	"67+O6GjgmJfqTAAFH3utSzT1Pg9YSh7Wi53QO7SsJkWvH8RWv8VhHwMJcTnoAjECC38B7fxsSJiLrf7C",
+	"gLrqlFXQ/X3wn2eplsYRAJ3Se/EBdNC0bvfrTijsoxEH4eCWUdLEKe7ztmKxL6G3zb9+r7/7e8/GKAVX",
+	"hg5b0L8eKBCoEZVypRlfLPQepeRhRRWgM1YC/bZpSIk0u0kTHeYiVpA+vyCBK0wUJT718V6Hk/3CUL0B",
+	"FN0conMM+esg8wWZZC4+4Ie7CwgUvfigem0Y+Cqv5FR28flZFRLAfIGeepskGagGzi0zVuscW/hSR8xP",
+	"Qy1ZdBUKx7if4Sg+df/mh3XCFPTiemGI2uksUdUzhYu/hDqpfbiLlVTHadWnKb/nU2wTk1H44MdUkYdr",
+	"02JnoS6Z/kiFZc9yf8MdtuY7yC7PmBKHmm5dnf+F+GOn0XofRYMf4ef/Jkx4+PPDKog9bDaboY0e1n+J",
+	"Cz/6QZqdNtJHRnXIs2LfZzn/FxA19YVheM6o8laseovaGP14K0q5PDopRuyseY5aG4EfzTNznUu0I2OW",
+	"RIhcgcgUscQydYRYULnRXHygT+kL8j23i7UvD/yg59asTxo5vJ8wRv88xPdTCPj3ZSydlrHQW1HlBDlG",
+	"jq1PR12DZQ1K93BtxA/oYsvLjYmofQ+3kZTM+oaXm3eNJc4ts/7EVe5WOafE6nd8Fuy54kdQ+91lL7Zo",
+	"AYCmgD5fTYY+TbrEirjUPxp84NjaCZ7KQ23M+rNGbwWE/4jCiC9MimovoMTwxQf3D0q7fcLClRW7v4KY",
+	"29ASKn7ZKTz7EYk2Lla6Y3kgbvCBL9Az+8m5wZUVoqzYwQgn8KLf+zu2aHxKjPi4nODvOtR/4IyqRPsr",
+	"JQupIxgDr0vMLuMrCPdYC7inpWW8LOWt9y7W41oTRoM8fxcEr4fgv/WalGdlwbjps1oMOfUfxC5aULyx",
+	"AcaLD+jouevXoypwfuoXexHci9RVwTCscZZR4isGUUFR0hMMy2Gvv0ehdNGq+nv69FkaewfDRlpqBsU4",
+	"jvMHf/NN1P42jk7uedt9PD9dvdDyQ9+zL/K8ai6PdIbXrma5PqhCQ79kToF+IcyJCrHGqfFiLtRiTV6N",
+	"PtL83o17SM0DF0gAEXwRgQ53vLRIf+4btHk9F83DQlSNfo47ugdtZ/d3B/1DiN3Lusnt3JeMW+BTeLhH",
+	"njdYSjFfDerFnOWc3TuHPLiqu2Mp+GItTJVJNYJm0LjdE21TCPNiJH+lQM1R/HU4wfSjRLC8lmojQreL",
+	"Ia/bK6/Fn0/pMF32R9G8heC5+zWjGnSQ4noEn5RB+3BGAmNR0F/rycdWQ9Gwj0X/ozCtqq0SNxKtZSGu",
+	"IRDno7hck22+YydPez+fyRYiwPYgic2h2S9EIxk0CYSIQaTx3PN0ir5nS14+w1CkjJlC7tw/FHn0JXtP",
+	"DaOWUgnfOMpwmX/5GSHDWhqrMS4qEQJS2p9ozIMwn0/CbnxixgiMo6FnDbI84JwNNrPmead9DVqCm56E",
+	"zwZzgNX1hg69hhEfK3IIovdGHCju6oynCdEJxPJBiMywEuSzql4T3iEhBFkadii1WnlR9DM61V2txtcn",
+	"FFevy+PbUJnkYeIojrVO/x9ZZqWVIaE2JblWpZDOdM9VKh/EX7I52VuorF91r9Vi5au7ke5DaTHhqxJ2",
+	"pSGBegxyhXDDj4Rb+5iFU9haTOP5Mcv3G6f4xDGYFYnH+0Xbc+VH/KQPrODlKiAV+hApWgTdlA566MGA",
+	"FGMQU54zztZS2YxhaiJFRS4Aewo5Tq0psR9r8p6o+rWav6xyU+tJO0bgAJHTk6iH35n4gFys/VXFF9ZU",
+	"pZEQD6C/bmdxzxCOX7JfmlT/OUmyUHUpLZBc4c9/HRnWSeZYO2oEUtHbn01lplAHfVBYb8s0ZFnqJbyS",
+	"twJDOKU1VJfLrIWw5tOiTTuwELlvITDpu4k2P5S6bjf7LNwkc77YVOWX6m2JoT/JPWH7ULF6Iw/jolFB",
+	"Ph4iFUZ03rQl6mu9ARZXFICxwTITWrvEqD/82BfQdyIyVFs/E0N3Cga0QCUBjmoOCm/GoBx9oE1fv01Q",
+	"x5vPFVFSSgHSYf30H0J+C/Of21965rN/41hBKJhLZysVW6y1EYqS8NBLLfgtDsXGqd6/XQoOaQ4jCXNc",
+	"+DXayf5SgSkvGmEpBOm5W9tMjLb+LOjrvyxouo2XULlh4IKohjxQhvJJWsWnuR3oYiBAfkFlaWvXQ9bN",
+	"mc0eIFDgHV47jbN5EP4dFvjMGTgBhI6izbm9qNI8twycSanymwlOvqWCUOc/0zdY2eohjtFNPf4AIxaU",
+	"f5zNzfv3Wm2fSrSi64C8aUxTdm/8CLzl5QL6FPSGdboBddvnp7tBz2qDfBHMj1ueC9+vYb+DaNqMmhpR",
+	"z3tunzsUR6MVd5j/p2g0LMBmBWe5YFtXQbP86plSYuCejV4m30wqd/Fn/9VPVaUeP73MvnpymT1+enn5",
+	"e2eb0dpSV/JP8fjp5SyDT1898Z/cFLPfk1cx5Ov1IfO9ck7vn47YNICjWQu5JrnsF2ux2JiHue+uhMo/",
+	"l/d3e0H7PtTIsrquBd8lD3enDTWNiPv4woiPYu+i1UYVBwg7O2+cAMWmGiG2EDDCzYYtdZnVouRCVZVd",
+	"KFBw7phOH0Demzb/zg/6OBbuEIM9dDRhX2ezRXpwoP8iJFGdzW2epPC3+3khzfqh/Eg4+/mjts8YLk97",
+	"ZNQhmWE7igRDCWU8H0AO1bfiYWPo3QqfdQD9W2h+4WPNqSl1lbKw32GeQsaofCnErcG5QTOMEnLxfV+M",
+	"xAlWrcUfJI78/cMR0/sHoaQzHt8bXm7A+2rWvnBKf8A1nsXFB/fvoAcjQPaz8F9wqNXH9N6XWw+venaD",
+	"2aFCqfOnSgn7wBh7Jezny2/AdoEYC1ZQw49oCZ2LBUUT+Co/VBG1D0uv5Er9urejahVdUfv9/Zlexc3n",
+	"Z0uq5fQKJ4L+zdlMehoSShEClBUZx05oWf1AyFnrh31G/DwXkOA8JZnDjLTikfXd0uLBZsLYKyyi8DDA",
+	"suJTZEaENnEfsfQfBJZgzb+Q2lY1i0UJvUqJCL1KklrMFfUjeXgVxnd2G4ykgB2dMXzU0MJJsegvipop",
+	"q6OHx7kS3cDd4TAR+5JZTTIxOakqjQWw8eKD+6fXxRnO4wGBk6pYc14A/aooYKCWErciug15yycIZXi8",
+	"v7eBelFvCtpL8qHJ6QODOazTbwE/o7EihGAGVuij60QJPvojBGf6mL8TIT9QCjUJ3Yiw9cJsRM6W+kyF",
+	"WiAkh6xpFERWRaU6BfU54+zfes5yLaoykVEsGulLqTeW/Uv6UwImNTwrLYfK6cjU79UY5TL/Zthl/il8",
+	"HgEv6u6Pxh+9J6Q9snKKNDDzHtVcBwgXq7nGb54I0X4vVvsHKOXqCRYvCUetEfL0VbbPDIDy+BP1HO6L",
+	"+MOCWrDZjThWRRKh8KxZ64NhSh9CaVpMfUAbhFZVzR430nE9sB3HI1hwpZuNOJ4UKfhfJEZBTXfIjFw3",
+	"GTcA1fFp8n9gHm1o5ELxwegnd5cblBjmB35M4g541i8+uH96bVqvdLkS9j2WyBsmBzdcQyvicxqxQKNZ",
+	"lnpL7PcLCsK4L6NtWbD8S54eix5Ng3kteKlGQxBG2zMGLhL4QsPsulpofffP1L2O7UEHWEFo74h5vHKB",
+	"GdqNOnoHrrDDYzQqbK0LkXLcf/0AYf+DHUWjtI4/nM3NKQ2JDjl0VRB/kAh2K3Ohh3soQE/Fv1gThar7",
+	"ZcqSsiv48Zy+ZpjPiclcVe0zlowrrAVpAt83orz16L8vi9mz2QXfSad7/d8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

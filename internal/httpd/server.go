@@ -152,7 +152,7 @@ func (s *Server) recover(c *gin.Context) {
 func (s *Server) headers(c *gin.Context) {
 	h := c.Writer.Header()
 	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob: "+s.frames+
-		"; font-src 'self'; connect-src 'self'; frame-src "+s.frames+"; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+		"; media-src 'self'; font-src 'self'; connect-src 'self'; frame-src "+s.frames+"; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "no-referrer")
 	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")

@@ -79,6 +79,8 @@ type Rest interface {
 	// to the site's habit. Names that the change which it is made instead of takes are free. The error is a refusal where
 	// there is none.
 	Download(attachment int64, href string, keep bool, instead int64) (Brought, error)
+	// Plays looks at the address of a film on another site. The error is a refusal where nothing answers there.
+	Plays(address string) (Plays, error)
 	// Sides are the site's own classes that lay a picture at the left, at the right or in the centre of a page's words.
 	Sides(p *page.Page) map[string]string
 	// Known looks at a picture of the site by its address on the page; false where it cannot be seen.
@@ -103,7 +105,11 @@ const (
 	OfSection Kind = "section"
 	OfFacts   Kind = "facts"
 	OfFile    Kind = "file"
+	OfVideo   Kind = "video"
 )
+
+// Shown reports whether a change of the kind is shown by a picture, which it brings.
+func (k Kind) Shown() bool { return k == OfPicture || k == OfVideo }
 
 // Change is a kept step with what is said of it.
 type Change struct {
@@ -119,6 +125,7 @@ type Change struct {
 	Files       []Brought   // to download, that it brings
 	Made        *Picture    // how they are made
 	Put         *PutPicture // how it was put in, of one that was not there before
+	Film        *PutVideo   // how a film was put in
 	Shape       *Shape      // of the place of a picture
 	Step        change.Step
 }

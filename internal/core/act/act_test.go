@@ -16,6 +16,7 @@ import (
 	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/thread"
+	"mendry/internal/core/video"
 )
 
 const fares = `<html><head><title>Fares</title></head><body>
@@ -37,10 +38,29 @@ func (studio) Download(attachment int64, href string, keep bool, _ int64) (act.B
 		Name: "Prices.pdf", Path: "files/new.pdf", Src: "/files/new.pdf", Hash: fmt.Sprintf("%064d", attachment),
 		Info: file.Info{Media: "application/pdf", Kind: "PDF", Ext: ".pdf", Size: 96_400},
 	}
+	switch attachment {
+	case 8:
+		f.Path, f.Src, f.Info = "files/open.mp4", "/files/open.mp4", file.Info{Media: "video/mp4", Kind: "MP4", Ext: ".mp4", Size: 2_100_000}
+	case 9:
+		f.Path, f.Src, f.Info = "files/open.vtt", "/files/open.vtt", file.Info{Media: "text/vtt", Kind: "captions", Ext: ".vtt", Size: 900}
+	case 10:
+		f.Path, f.Src, f.Info = "files/talk.mp3", "/files/talk.mp3", file.Info{Media: "audio/mpeg", Kind: "MP3", Ext: ".mp3", Size: 800_000}
+	}
 	if keep {
 		f.Path, f.Src, f.WasHash = strings.TrimPrefix(href, "/"), href, strings.Repeat("0", 64)
 	}
 	return f, nil
+}
+
+func (studio) Plays(address string) (act.Plays, error) {
+	p := act.Plays{Player: video.Player{Src: address}}
+	switch {
+	case strings.HasSuffix(address, ".mp3"):
+		p.Media = "audio/mpeg"
+	case strings.Contains(address, "watch"):
+		p.Src, p.Width, p.Height, p.Frame = "https://films.example/embed/1?a=1&b=2", 640, 360, true
+	}
+	return p, nil
 }
 
 func (studio) Picture(p act.Pick, src string, _ []act.File, _ int64) (act.File, error) {
@@ -319,10 +339,15 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 				"lay-picture":  &act.LayPicture{Part: part, Side: one("left", ""), Percent: 50},
 				"add-pictures": &act.AddPictures{Part: part, Pictures: []act.Titled{{Attachment: 7, Alt: "Quay"}}},
 				"put-picture":  &act.PutPicture{Part: part, Where: where, Attachment: 7, Alt: "Quay", Side: one("", "left"), Caption: one("", "Quay")},
-				"copy":         &act.Copy{Part: part, Anchor: anchor, Where: where},
-				"move":         &act.Move{Part: part, Anchor: anchor, Where: where},
-				"remove":       &act.Remove{Part: part},
-				"run":          &act.Run{Blocks: []act.RunBlock{{Key: "a", Part: part, Form: "p", HTML: one("Typed", "")}, {Key: "b", Form: "p", HTML: "New"}}},
+				"download":     &act.Download{Part: part, Attachment: 1, Keep: random.IntN(2) == 0},
+				"put-video": &act.PutVideo{
+					Part: part, Where: where, Address: "https://films.example/" + one("watch", "a.mp3", "page"), Title: one("A film", ""),
+					Cover: act.Pick{Attachment: 7},
+				},
+				"copy":   &act.Copy{Part: part, Anchor: anchor, Where: where},
+				"move":   &act.Move{Part: part, Anchor: anchor, Where: where},
+				"remove": &act.Remove{Part: part},
+				"run":    &act.Run{Blocks: []act.RunBlock{{Key: "a", Part: part, Form: "p", HTML: one("Typed", "")}, {Key: "b", Form: "p", HTML: "New"}}},
 			}[name]
 			if a == nil {
 				t.Fatalf("the test does not know the act %s", name)

@@ -47,8 +47,12 @@ func (a *PutPicture) do(w *work) error {
 	if kind, _, _ := link.Of("http://site.example/", "/", a.Link); a.Link != "" && kind == link.Other {
 		return refuse("“%s” is no address that a visitor can follow.", a.Link)
 	}
-	if a.Where == "" {
-		return a.again(w)
+	if a.Where == "" { // made otherwise where it was put in
+		k, beside, where, err := w.putBeside(a.Part)
+		if err != nil {
+			return err
+		}
+		return a.settle(w, k, w.draft.Before(k), beside, where)
 	}
 	part, err := w.pointed(a.Part)
 	if err != nil {
@@ -60,11 +64,11 @@ func (a *PutPicture) do(w *work) error {
 // smallest is how much of the width a picture takes at least, in percent.
 const smallest = 10
 
-// again makes the picture otherwise where it was put in.
-func (a *PutPicture) again(w *work) error {
-	part, err := w.pointed(a.Part)
+// putBeside finds the step that put a part in, and where: beside which part of the page before it.
+func (w *work) putBeside(id string) (k int, beside *page.Part, where change.Where, err error) {
+	part, err := w.pointed(id)
 	if err != nil {
-		return err
+		return 0, nil, "", err
 	}
 	d := w.draft
 	for k := len(d.Kept) - 1; k >= 0; k-- {
@@ -72,20 +76,20 @@ func (a *PutPicture) again(w *work) error {
 		if d.Kept[k].Fixed || d.Kept[k].Step[0].Op.Op != change.Insert || d.CopiedSince(k) {
 			continue
 		}
-		if id != part.ID && (part.Parent == nil || id != part.Parent.ID) {
+		if id != part.ID && id != d.Page().Whole(part).ID && (part.Parent == nil || id != part.Parent.ID) {
 			continue
 		}
 		op, _, err := d.Kept[k].Step[0].Find(d.Before(k))
 		if err != nil {
-			return err
+			return 0, nil, "", err
 		}
 		beside, ok := d.Before(k).Part(op.Anchor)
 		if !ok {
-			return errGone()
+			return 0, nil, "", errGone()
 		}
-		return a.settle(w, k, d.Before(k), beside, op.Where)
+		return k, beside, op.Where, nil
 	}
-	return refuse("“%s” was not put in by this request, or is out already.", part.Name)
+	return 0, nil, "", refuse("“%s” was not put in by this request, or is out already.", part.Name)
 }
 
 func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, where change.Where) error {

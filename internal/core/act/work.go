@@ -38,6 +38,7 @@ type edit struct {
 	files    []Brought
 	made     *Picture
 	put      *PutPicture
+	film     *PutVideo
 	shape    *Shape
 	markup   *[2]string // before and after, where neither is of a part that the operations find
 	say      string
@@ -281,7 +282,7 @@ const longestName = 250 // of a part, in letters
 
 // change is what is said of an edit; alone is it, applied.
 func (e edit) change(alone *thread.Draft) Change {
-	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Files: e.files, Made: e.made, Put: e.put, Shape: e.shape}
+	c := Change{Kind: e.kind, Name: page.Short(e.name, longestName), Say: e.say, BeforeWords: e.before, AfterWords: e.after, Pictures: e.pictures, Files: e.files, Made: e.made, Put: e.put, Film: e.film, Shape: e.shape}
 	var after *page.Part
 	first := e.ops[0]
 	switch {
@@ -303,7 +304,7 @@ func (e edit) change(alone *thread.Draft) Change {
 	case first.Op == change.Insert:
 		c.AfterHTML = first.HTML
 	}
-	if e.kind == OfPicture {
+	if e.kind.Shown() {
 		c.BeforeHTML, c.AfterHTML = e.before, e.after
 	}
 	if c.Say == "" && e.part != nil && after != nil && first.Op == change.SetWords {

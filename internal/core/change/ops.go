@@ -129,7 +129,7 @@ func standing(anchor *page.Part, where Where, markup string) []*source.Node {
 	n := anchor.Node
 	switch {
 	case anchor.Run != nil || n.Parent == nil || !n.Parent.Placed:
-	case anchor.Kind == page.Picture && page.Holder(anchor).Is("figure", "p"):
+	case anchor.Held() && page.Holder(anchor).Is("figure", "p"):
 		return []*source.Node{page.Holder(anchor)}
 	case FormOf(anchor) == Quote:
 		return []*source.Node{n.Parent}
@@ -211,9 +211,9 @@ func clone(n *html.Node) *html.Node {
 	return c
 }
 
-// WholeSpan is where a part stands that is moved, copied or taken out: of a picture with what holds nothing else.
+// WholeSpan is where a part stands that is moved, copied or taken out: of a picture or film with what holds nothing else.
 func WholeSpan(part *page.Part) source.Span {
-	if n := page.Holder(part); part.Kind == page.Picture && !part.Background {
+	if n := page.Holder(part); part.Held() {
 		return source.Span{Start: n.Start(), End: n.End()}
 	}
 	return source.Span{Start: part.Start, End: part.End}
@@ -221,7 +221,7 @@ func WholeSpan(part *page.Part) source.Span {
 
 // tops are the nodes of a part that is moved, copied or taken out.
 func tops(part *page.Part) []*source.Node {
-	if part.Kind == page.Picture {
+	if part.Held() {
 		return []*source.Node{page.Holder(part)}
 	}
 	return part.Nodes()

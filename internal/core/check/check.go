@@ -104,6 +104,7 @@ var Rules = []Rule{
 	{"link-target", linkTargets, Whole | Typing},
 	{"link-answers", linksAnswer, 0},
 	{"file-said", downloads, 0},
+	{"video-asked", videos, 0},
 	{"contacts-agree", contactsAgree, Whole | Typing},
 	{"picture-alternative", pictureAlternative, Whole},
 	{"picture-says", pictureSays, 0},

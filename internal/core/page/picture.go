@@ -24,15 +24,20 @@ func (p *Part) ShowsPicture() bool {
 	return p.Kind == Picture && !p.Background && !p.Node.Is("source")
 }
 
-// holders are the elements that go with a picture where they hold nothing else: other files of it, a link to a large one, a
+// Held reports whether the part may stand in elements that go with it: a picture, a film, a frame.
+func (p *Part) Held() bool {
+	return p.Run == nil && (p.Kind == Picture && !p.Background || p.Kind == Video || p.Kind == Embed)
+}
+
+// holders are the elements that go with a picture or film where they hold nothing else: other files of it, a link to a large one, a
 // figure with its caption, an item of a list and the list.
 var holders = words("picture a figure li ul ol p span")
 
-// Holder is the outermost element that holds nothing but a picture and what belongs to it: its own where it stands among
+// Holder is the outermost element that holds nothing but a picture or film and what belongs to it: its own where it stands among
 // other things.
 func Holder(part *Part) *source.Node {
 	n := part.Node
-	if part.Kind != Picture || part.Background || part.Run != nil {
+	if !part.Held() {
 		return n
 	}
 	for up := n.Parent; up != nil && up.Placed && holders[up.Tag()] && holdsOnly(up, n); up = n.Parent {
@@ -54,10 +59,10 @@ func holdsOnly(up, n *source.Node) bool {
 	return true
 }
 
-// Whole is the part that is moved, copied or taken out when a part is: of a picture the outermost one that holds nothing
-// else, as its figure.
+// Whole is the part that is moved, copied or taken out when a part is: of a picture or film the outermost one that holds
+// nothing else, as its figure.
 func (p *Page) Whole(part *Part) *Part {
-	if part.Kind != Picture || p.Doc.Format != source.HTML {
+	if !part.Held() || p.Doc.Format != source.HTML {
 		return part
 	}
 	holder := Holder(part)

@@ -64,9 +64,9 @@ func (p *Page) Beside(part *Part) (before, after *Part) {
 	return before, after
 }
 
-// topOf is the node that a part stands at its place with: of a picture the one that holds nothing else.
+// topOf is the node that a part stands at its place with: of a picture or film the one that holds nothing else.
 func topOf(part *Part) *source.Node {
-	if part.Kind == Picture {
+	if part.Held() {
 		return Holder(part)
 	}
 	return part.Nodes()[0]

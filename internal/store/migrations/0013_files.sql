@@ -20,5 +20,5 @@ CREATE TABLE change_file (
   FOREIGN KEY (change_id) REFERENCES page_change (id),
   FOREIGN KEY (site_id) REFERENCES site (id)
 );
-ALTER TABLE page_change MODIFY kind ENUM('words','picture','section','facts','file') NOT NULL;
+ALTER TABLE page_change MODIFY kind ENUM('words','picture','section','facts','file','video') NOT NULL;
 ALTER TABLE release_step MODIFY kind ENUM('picture','file','page','remove') NOT NULL;

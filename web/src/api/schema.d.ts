@@ -778,6 +778,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/videos/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What plays at an address of another site */
+        post: operations["tryVideo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/links/try": {
         parameters: {
             query?: never;
@@ -1379,6 +1396,7 @@ export interface components {
             picture_say: string;
             made?: components["schemas"]["PictureAct"];
             put?: components["schemas"]["PutPictureAct"];
+            film?: components["schemas"]["PutVideoAct"];
             files?: components["schemas"]["ChangeFile"][];
             state: components["schemas"]["ChangeState"];
             made_by: string;
@@ -1386,7 +1404,7 @@ export interface components {
             made_at: string;
         };
         /** @enum {string} */
-        ChangeKind: "words" | "picture" | "section" | "facts" | "file";
+        ChangeKind: "words" | "picture" | "section" | "facts" | "file" | "video";
         /** @enum {string} */
         ChangeState: "kept" | "going" | "live" | "sure" | "undone" | "dropped";
         Bench: {
@@ -1527,7 +1545,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["PutVideoAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1694,6 +1712,41 @@ export interface components {
             words?: string;
             /** @description the address stays, and what stands there is replaced */
             keep?: boolean;
+        };
+        /** @description put a film or a sound between blocks; nothing of it is loaded before a visitor asks */
+        PutVideoAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put-video";
+            /** @description beside which; or the film itself, where where is empty */
+            part: string;
+            where?: components["schemas"]["PartWhere"];
+            /**
+             * Format: int64
+             * @description a film or sound of the request
+             */
+            attachment_id?: number;
+            /** @description or where it plays */
+            address?: string;
+            cover?: components["schemas"]["PicturePick"];
+            title: string;
+            /**
+             * Format: int64
+             * @description a WebVTT file of the request
+             */
+            captions_id?: number;
+        };
+        VideoTold: {
+            /** @enum {string} */
+            kind: "film" | "sound" | "player" | "page";
+            host: string;
+            title: string;
+            /** @description as told; 0 where nobody told it */
+            width: number;
+            height: number;
+            say: string;
         };
         LinkedFile: {
             /** @description the link */
@@ -3504,6 +3557,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Cleaned"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    tryVideo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkForm"];
+            };
+        };
+        responses: {
+            /** @description What plays */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VideoTold"];
                 };
             };
             default: components["responses"]["TheProblem"];

@@ -12,6 +12,7 @@
     refused,
     onpicture,
     onfile,
+    onfilm,
   }: {
     part: Schemas['Part'];
     bench: Schemas['Bench'];
@@ -19,12 +20,13 @@
     refused: Refused;
     onpicture: () => void;
     onfile: () => void;
+    onfilm: () => void;
   } = $props();
   const named = (id: string) => bench.parts.find((p) => p.id === id)?.name ?? '';
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const block = $derived(part.kind === 'heading' || part.kind === 'words');
-  const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button', 'link'];
+  const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button', 'link', 'video', 'embed'];
 </script>
 
 {#if up || down || whole.includes(part.kind)}
@@ -54,6 +56,9 @@
       >{/if}
     {#if block || ['section', 'picture', 'table'].includes(part.kind)}<button class="btn slim" onclick={onpicture}
         >Picture below</button
+      >{/if}
+    {#if block || ['section', 'picture'].includes(part.kind)}<button class="btn slim" onclick={onfilm}
+        >Film below</button
       >{/if}
     {#if block || part.kind === 'link'}<button class="btn slim" onclick={onfile}>File below</button>{/if}
     <button

@@ -4,6 +4,7 @@
   import type { Act, BenchPage } from './desk.svelte';
   import { editorsOf } from './editors';
   import NewFile from './files/NewFile.svelte';
+  import PutVideo from './video/PutVideo.svelte';
   import PartActs from './PartActs.svelte';
   import { Refused } from './refused.svelte';
 
@@ -32,7 +33,7 @@
     built: `${bench.parts.length}`, // typing on changes no part, and what would be refused neither
   }));
   const editors = $derived(editorsOf(part.kind));
-  let filing = $state(false);
+  let putting = $state<'file' | 'film' | undefined>();
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
   /** Makes a change and goes on in the part that it made. */
@@ -81,9 +82,11 @@
         await desk.flush();
         desk.picking = { part: part.id, put: 'new' };
       }}
-      onfile={() => (filing = true)}
+      onfile={() => (putting = 'file')}
+      onfilm={() => (putting = 'film')}
     />
-    {#if filing}<NewFile {desk} {request} {part} {act} onleave={() => (filing = false)} />{/if}
+    {#if putting === 'file'}<NewFile {desk} {request} {part} {act} onleave={() => (putting = undefined)} />
+    {:else if putting === 'film'}<PutVideo {desk} {request} {part} {act} onleave={() => (putting = undefined)} />{/if}
     {#if change}
       <p class="small undo">
         <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>

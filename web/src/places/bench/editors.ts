@@ -9,6 +9,7 @@ import PictureOf from './picture/PictureOf.svelte';
 import type { Refused } from './refused.svelte';
 import SameWordsOf from './SameWordsOf.svelte';
 import TableActs from './TableActs.svelte';
+import VideoOf from './video/VideoOf.svelte';
 import WordsOf from './WordsOf.svelte';
 
 /** What every editor of a part gets. */
@@ -36,6 +37,8 @@ const editors: Record<string, Component<EditorProps>[]> = {
   button: words,
   cell: [...words, TableActs],
   set: [SetOf, SameWordsOf, LinkTarget, Behind],
+  video: [VideoOf],
+  embed: [VideoOf],
   picture: [SameWordsOf, LinkTarget, PictureOf],
 };
 

@@ -22,9 +22,20 @@
   const earlier = $derived(changes.find((x) => x.earlier)?.earlier);
   const short = $derived(c.kind === 'words' && c.before_words.length < 24 && c.after_words.length < 24);
   const what = $derived(
-    { words: 'on', picture: 'the picture on', section: 'a section of', facts: 'about', file: 'a file on' }[c.kind],
+    {
+      words: 'on',
+      picture: 'the picture on',
+      section: 'a section of',
+      facts: 'about',
+      file: 'a file on',
+      video: 'a film on',
+    }[c.kind],
   );
 </script>
+
+{#snippet fetch(files: Schemas['ChangeFile'][])}
+  <FilesChanged {files} at={(n, before) => `/api/proof/${token}/changes/${c.id}/files/${n}?before=${before}`} />
+{/snippet}
 
 <article class="sheet" aria-label={c.part_name}>
   <h2>{c.part_name}</h2>
@@ -43,22 +54,25 @@
       {:else}You found this right in round {earlier.round}; it was changed since.{/if}
     </p>
   {/if}
-  {#if c.kind === 'picture'}
+  {#if c.kind === 'picture' || (c.kind === 'video' && c.after_picture)}
     <div class="two">
       {#if c.before_picture}
         <div><small>until now</small><Placed src={c.before_picture} alt="until now" shape={c.shape} /></div>
       {/if}
       <div>
-        <small>{c.before_picture ? 'after' : 'new'}</small><Placed src={c.after_picture} alt="after" shape={c.shape} />
+        <small>{c.kind === 'video' ? 'its cover' : c.before_picture ? 'after' : 'new'}</small><Placed
+          src={c.after_picture}
+          alt="after"
+          shape={c.shape}
+        />
       </div>
     </div>
+    {#if c.kind === 'video'}<p class="text">{c.say}</p>{/if}
+    {#if c.files}<div class="text">{@render fetch(c.files)}</div>{/if}
   {:else if c.files}
     <div class="text">
       {#if c.words.some((r) => r.is !== 'same')}<p><Runs runs={c.words} /></p>{/if}
-      <FilesChanged
-        files={c.files}
-        at={(n, before) => `/api/proof/${token}/changes/${c.id}/files/${n}?before=${before}`}
-      />
+      {@render fetch(c.files)}
     </div>
   {:else if c.kind === 'section' || !inWords(c)}
     <p class="text">{c.say}</p>

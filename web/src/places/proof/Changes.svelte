@@ -19,7 +19,7 @@
     round?: Schemas['RoundView'];
     onchange: (page: number, part: string) => void;
   } = $props();
-  const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts', file: 'file' };
+  const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts', file: 'file', video: 'film' };
   // Changes that do the same on many pages are one card.
   const cards = $derived(alike(pages.flatMap((p, i) => p.changes.map((c) => ({ ...c, p, i })))));
   const verdict = (id: number) => round?.answers.find((a) => a.change_id === id);
@@ -42,7 +42,7 @@
               >{kinds[c.kind]} in {card.length} places on {new Set(card.map((x) => x.page_id)).size} pages</Collapsible.Trigger
             >
           {/if}
-          {#if c.kind === 'picture'}
+          {#if c.kind === 'picture' || (c.kind === 'video' && c.after_picture)}
             <div class="pics">
               {#if c.before_picture}
                 <div class="gone">
@@ -53,7 +53,10 @@
                 <Placed src={new URL(c.after_picture, p.draft_url).href} alt="after" shape={c.shape} />
               </div>
             </div>
-            <span class="small">{c.before_picture ? '' : 'new, '}{c.picture_say}</span>
+            <span class="small"
+              >{c.kind === 'video' ? c.say : `${c.before_picture ? '' : 'new, '}${c.picture_say}`}</span
+            >
+            {#if c.files}<FilesChanged files={c.files} at={fileOf(number, c.id)} />{/if}
           {:else if c.files}
             {#if c.words.some((r) => r.is !== 'same')}<p><Runs runs={c.words} /></p>{/if}
             <FilesChanged files={c.files} at={fileOf(number, c.id)} />
