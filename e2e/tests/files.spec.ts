@@ -47,7 +47,7 @@ test('a price list is replaced under the same address, shown to the client, publ
   // The client fetches both.
   const links = await proofLinks(page);
   await page.getByRole('button', { name: /Make proof/ }).click();
-  await expect(page.getByText('fine: Links to files say what they lead to')).toBeVisible();
+  await expect(page.getByText('Links to files say what they lead to')).toBeVisible();
   await page.getByRole('button', { name: 'Send to client' }).click();
   await page.getByRole('button', { name: 'Send the proof' }).click();
   const link = await proofLink(page, links);
@@ -82,7 +82,7 @@ test('a new file gets a link below, by keyboard, and goes with it', async ({ pag
   await tabTo(page, page.getByRole('button', { name: 'File below' }));
   await page.keyboard.press('Enter');
   await page.keyboard.type('The rules of the hall');
-  await page.getByLabel('The file', { exact: true }).setInputFiles({ name: 'Café Règles (fin).PDF', mimeType: 'application/pdf', buffer: pdf('rules', 4000) });
+  await page.getByLabel('From this machine').setInputFiles({ name: 'Café Règles (fin).PDF', mimeType: 'application/pdf', buffer: pdf('rules', 4000) });
   await expect(thread(page)).toHaveCount(1);
   await expect(draft(page).getByRole('link', { name: 'The rules of the hall (PDF, 4 kB)' })).toBeVisible();
   await kept(page);

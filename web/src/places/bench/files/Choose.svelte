@@ -39,10 +39,11 @@
 </script>
 
 <div>
+  <b class="small">{label}</b>
   {#each desk.filesOf(request) as a (a.id)}
     <button class="btn slim" {disabled} onclick={() => ontake(a.id)}>{a.name}, {weight(a.size)}</button>
   {/each}
-  <Files {label} accept="files" most={1} disabled={coming || disabled} onfiles={add} />
+  <Files label="From this machine" accept="files" most={1} disabled={coming || disabled} onfiles={add} />
   {#if coming}<p class="small soft" role="status">It is on its way…</p>{/if}
   <button class="btn slim quiet" onclick={onleave}>Leave it</button>
 </div>
