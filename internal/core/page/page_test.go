@@ -209,3 +209,19 @@ func TestShortWithAndWithoutBuilding(t *testing.T) {
 		}
 	}
 }
+
+// What stands in a film is read only where the film cannot be shown (HTML, 4.8.8): it is no words of the page.
+func TestWordsInAFilmAreNoPart(t *testing.T) {
+	p, err := Parse([]byte(`<main><h1>Hi</h1><p>Words.</p><figure><video src="a.mp4" title="The roof"><a href="a.mp4">The roof</a></video>`+
+		`<figcaption>The roof</figcaption></figure></main>`), "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got []string
+	for _, q := range p.All {
+		got = append(got, string(q.Kind)+" "+q.Name)
+	}
+	if want := "section Whole content, heading Hi, words Opening words, video The roof, words Caption “The roof”"; strings.Join(got, ", ") != want {
+		t.Errorf("%q, want %q", strings.Join(got, ", "), want)
+	}
+}

@@ -27,6 +27,9 @@ func (t trait) mixed() bool { return t.block || t.control }
 var controls = words("input select textarea button option optgroup output")
 
 var countedThings = words("p ul ol table form video iframe a blockquote dl figcaption h1 h2 h3 h4 h5 h6 img picture")
+// played are the elements that show something else than what stands in them, which is read only where that cannot be shown.
+var played = words("video audio object")
+
 var countedHeads = words("h1 h2 h3 h4 h5 h6 img picture")
 
 // bits are what an element is by its name, and by the sets it has to do with.
@@ -43,6 +46,7 @@ const (
 	isSetParent
 	isSetItem
 	isNoRuns
+	isPlayed
 
 	// What findSets says of a node.
 	isSetOf   // it holds the items of a set and nothing else
@@ -57,7 +61,7 @@ var named = func() map[string]bits {
 	all := map[string]bits{}
 	for bit, names := range map[bits]map[string]bool{
 		isBlock: blocks, isUnseen: unseen, isControl: controls, isHead: countedHeads, isThing: countedThings, isTextBlock: textBlocks,
-		isSectionTag: sectionTags, isSetParent: setParents, isSetItem: setItems, isNoRuns: noRuns,
+		isSectionTag: sectionTags, isSetParent: setParents, isSetItem: setItems, isNoRuns: noRuns, isPlayed: played,
 	} {
 		for name := range names {
 			all[name] |= bit
@@ -108,9 +112,11 @@ func traitsOf(nodes []*source.Node) []trait {
 		if n.IsText() {
 			t.text = !n.Blank
 		}
-		if t.is(isUnseen) {
+		if t.is(isUnseen | isPlayed) {
 			*t = trait{bits: t.bits}
-			continue
+			if t.is(isUnseen) {
+				continue
+			}
 		}
 		tag := n.Tag()
 		t.control = t.control || t.is(isControl) && tag != "button"

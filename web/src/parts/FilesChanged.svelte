@@ -9,42 +9,45 @@
 <ul>
   {#each files as f (f.n)}
     <li>
-      {#if f.was_kind}
-        <span class="was">
-          <small>until now</small>
-          <a href={at(f.n, true)} download>{f.was_kind}, {weight(f.was_size ?? 0)}</a>
-        </span>
-        <span aria-hidden="true">→</span>
-      {/if}
-      <span class="now">
-        <small>{f.was_kind ? 'after, under the same address' : 'new'}</small>
-        <a href={at(f.n, false)} download>{f.kind}, {weight(f.size)}</a>
+      <span class="mono small" title={f.path}>{f.name}</span>
+      <span class="is">
+        {#if f.was_kind}
+          <a class="was" href={at(f.n, true)} download title="until now">{f.was_kind}, {weight(f.was_size ?? 0)}</a>
+          <span aria-hidden="true">→</span>
+          <a class="now" href={at(f.n, false)} download>{f.kind}, {weight(f.size)}</a>
+          <small class="soft">under the same address</small>
+        {:else}
+          <a class="now" href={at(f.n, false)} download>{f.kind}, {weight(f.size)}</a> <small class="soft">new</small>
+        {/if}
       </span>
-      <span class="mono small soft">{f.path}</span>
     </li>
   {/each}
 </ul>
 
 <style>
+  ul {
+    display: grid;
+    gap: var(--step-1h);
+  }
   li {
+    display: grid;
+    gap: var(--step-half);
+    overflow-wrap: anywhere;
+  }
+  .is {
     display: flex;
     flex-wrap: wrap;
-    gap: var(--step-half) var(--step-2h);
-    align-items: end;
+    gap: 0 var(--step-1h);
+    align-items: baseline;
   }
-  small {
-    display: block;
-    color: var(--ink-soft);
+  a {
+    text-decoration: underline;
   }
-  .was a {
+  .was {
     text-decoration: line-through;
     color: var(--ink-soft);
   }
-  .now a {
+  .now {
     font-weight: 600;
-  }
-  .mono {
-    width: 100%;
-    overflow-wrap: anywhere;
   }
 </style>

@@ -26,6 +26,7 @@
   const up = $derived(part.fits.find((f) => f.where === 'before'));
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const block = $derived(part.kind === 'heading' || part.kind === 'words');
+  const holds = $derived(block || ['section', 'picture', 'table'].includes(part.kind));
   const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button', 'link', 'video', 'embed'];
 </script>
 
@@ -49,24 +50,29 @@
         onclick={() => act({ do: 'move', part: part.id, anchor: down.anchor, where: 'after' })}>Move down</button
       >{/if}
     <MoveTo {part} {bench} {act} />
-    {#if block && part.splits}<button
-        class="btn slim"
-        disabled={!!refused.why('table', 'new')}
-        onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table below</button
-      >{/if}
-    {#if block || ['section', 'picture', 'table'].includes(part.kind)}<button class="btn slim" onclick={onpicture}
-        >Picture below</button
-      >{/if}
-    {#if block || ['section', 'picture'].includes(part.kind)}<button class="btn slim" onclick={onfilm}
-        >Film below</button
-      >{/if}
-    {#if block || part.kind === 'link'}<button class="btn slim" onclick={onfile}>File below</button>{/if}
     <button
       class="btn slim warn"
       disabled={!!refused.why('remove')}
       onclick={() => act({ do: 'remove', part: part.id })}>Take out</button
     >
   </p>
+  {#if holds || part.kind === 'link'}
+    <p role="group" aria-label="Put below it">
+      <span class="small soft" aria-hidden="true">Below it, new</span>
+      {#if block && part.splits}<button
+          class="btn slim"
+          aria-label="Table below"
+          disabled={!!refused.why('table', 'new')}
+          onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table</button
+        >{/if}
+      {#if holds}
+        <button class="btn slim" aria-label="Picture below" onclick={onpicture}>Picture</button>
+        <button class="btn slim" aria-label="Film below" onclick={onfilm}>Film</button>
+      {/if}
+      {#if block || part.kind === 'link'}<button class="btn slim" aria-label="File below" onclick={onfile}>File</button
+        >{/if}
+    </p>
+  {/if}
   {#each refused.whys(['copy', 'move', 'remove', ...(part.kind === 'cell' ? [] : ['table'])]) as why (why)}
     <p class="small soft">{why}</p>
   {/each}
@@ -77,5 +83,6 @@
     display: flex;
     flex-wrap: wrap;
     gap: var(--step-1h);
+    align-items: baseline;
   }
 </style>

@@ -70,24 +70,27 @@
   {#if part.locked}
     <p class="said look"><b>Locked.</b> {part.locked}</p>
   {:else}
-    {#each editors as Editor, i (i)}
-      <Editor {bench} {desk} {request} {part} {wish} {act} {refused} {onchoose} />
-    {/each}
-    <PartActs
-      {part}
-      {bench}
-      {act}
-      {refused}
-      onpicture={async () => {
-        await desk.flush();
-        desk.picking = { part: part.id, put: 'new' };
-      }}
-      onfile={() => (putting = 'file')}
-      onfilm={() => (putting = 'film')}
-    />
-    {#if putting === 'file'}<NewFile {desk} {request} {part} {act} onleave={() => (putting = undefined)} />
-    {:else if putting === 'film'}<PutVideo {desk} {request} {part} {act} onleave={() => (putting = undefined)} />{/if}
-    {#if change}
+    {#if putting}
+      {#if putting === 'file'}<NewFile {desk} {request} {part} {act} onleave={() => (putting = undefined)} />
+      {:else}<PutVideo {desk} {request} {part} {act} onleave={() => (putting = undefined)} />{/if}
+    {:else}
+      {#each editors as Editor, i (i)}
+        <Editor {bench} {desk} {request} {part} {wish} {act} {refused} {onchoose} />
+      {/each}
+      <PartActs
+        {part}
+        {bench}
+        {act}
+        {refused}
+        onpicture={async () => {
+          await desk.flush();
+          desk.picking = { part: part.id, put: 'new' };
+        }}
+        onfile={() => (putting = 'file')}
+        onfilm={() => (putting = 'film')}
+      />
+    {/if}
+    {#if change && !putting}
       <p class="small undo">
         <span class="is-kept">{change.state === 'going' ? 'going out with a release' : 'kept, not live'}</span>
         {#if change.state === 'kept'}<button

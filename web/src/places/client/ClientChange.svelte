@@ -67,8 +67,8 @@
         />
       </div>
     </div>
-    {#if c.kind === 'video'}<p class="text">{c.say}</p>{/if}
-    {#if c.files}<div class="text">{@render fetch(c.files)}</div>{/if}
+    {#if c.files}<div class="text">{@render fetch(c.files)}</div>
+    {:else if c.kind === 'video'}<p class="text">{c.say}</p>{/if}
   {:else if c.files}
     <div class="text">
       {#if c.words.some((r) => r.is !== 'same')}<p><Runs runs={c.words} /></p>{/if}
