@@ -1,0 +1,256 @@
+// Package shots takes pictures of previewed pages with Chromium. The browser is a stranger in the house: it runs as nobody
+// where Mendry is root, with little memory, for a short time, and all that it asks for goes through a door that leads to the
+// previews and nowhere else. A page that misuses it costs one job.
+package shots
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+
+	"mendry/internal/core/refusal"
+)
+
+// Find finds a Chromium on this machine; empty where there is none.
+func Find() string {
+	for _, name := range []string{"chromium", "chromium-browser"} {
+		if p, err := exec.LookPath(name); err == nil {
+			return p
+		}
+	}
+	return ""
+}
+
+// Camera takes pictures.
+type Camera struct {
+	Chromium string       // the browser's program
+	Previews http.Handler // what it may see
+}
+
+const (
+	tallest  = 8000             // of a picture, in points; what stands below is left out
+	window   = 800              // how high the window is, in points
+	longest  = 60 * time.Second // for one browser, whatever it is asked for
+	settles  = 700 * time.Millisecond
+	mostData = 1500 << 20 // bytes that the browser's processes may take together
+	nobody   = 65534      // Debian's user and group of that name
+)
+
+// Part is where a part of a page stands on a picture, in points.
+type Part struct {
+	ID                  string
+	X, Y, Width, Height float64
+}
+
+// Shot is a picture of a page.
+type Shot struct {
+	PNG   []byte
+	Parts []Part // those that the preview marks
+	Cut   bool   // it goes on below
+}
+
+// View is a page at a width of the window.
+type View struct {
+	Address string // in the previews
+	Width   int
+}
+
+// Take takes pictures of views, one after the other, in a browser of their own. tell is called before each. The error is a
+// refusal where the browser could not.
+func (c *Camera) Take(job context.Context, views []View, tell func(n int)) (shots []Shot, err error) {
+	ctx, cancel := context.WithTimeoutCause(job, longest, errSlow)
+	defer cancel()
+	dir, err := os.MkdirTemp("", "mendry-shots")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	door, shut, err := c.open()
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = shut() }()
+	b := &browser{}
+	ctx, stop := chromedp.NewExecAllocator(ctx, c.options(dir, door, b)...)
+	defer stop()
+	ctx, stop = chromedp.NewContext(ctx, chromedp.WithErrorf(func(string, ...any) {}), chromedp.WithLogf(func(string, ...any) {}))
+	defer stop()
+	defer b.kill()
+	if err := chromedp.Do(ctx, chromedp.EmulateViewport(1280, window)); err != nil {
+		return nil, failed(job, ctx, err)
+	}
+	watched := make(chan struct{})
+	defer close(watched)
+	go b.watch(watched)
+	for n, v := range views {
+		if tell != nil {
+			tell(n)
+		}
+		s, err := take(ctx, v)
+		if err != nil {
+			return nil, failed(job, ctx, err)
+		}
+		shots = append(shots, s)
+	}
+	return shots, nil
+}
+
+var errSlow = errors.New("it took too long")
+
+// failed says in words why no picture came; where the job itself ended, it is no word of the page's.
+func failed(job, ctx context.Context, err error) error {
+	if errors.Is(job.Err(), context.Canceled) {
+		return fmt.Errorf("take pictures: %w", err)
+	}
+	say := "The page could not be drawn by the browser. Everything else works without its pictures."
+	if errors.Is(context.Cause(ctx), errSlow) {
+		say = "The page took the browser longer than a minute. Everything else works without its pictures."
+	}
+	return fmt.Errorf("%w (%v)", refusal.New(refusal.Rule, "%s", say), err)
+}
+
+// open opens the door: a proxy through which the browser reaches the previews and nothing else.
+func (c *Camera) open() (address string, shut func() error, err error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return "", nil, err
+	}
+	s := &http.Server{ReadHeaderTimeout: 10 * time.Second, Handler: http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodConnect || r.URL.Host == "" {
+			http.Error(w, "Only previews are seen from here.", http.StatusForbidden)
+			return
+		}
+		c.Previews.ServeHTTP(w, r) // whatever else is asked for has no token that it knows
+	})}
+	go func() { _ = s.Serve(l) }()
+	return l.Addr().String(), s.Close, nil
+}
+
+func (c *Camera) options(dir, door string, b *browser) []chromedp.ExecAllocatorOption {
+	return append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(c.Chromium), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(dir),
+		chromedp.ProxyServer("http://"+door), chromedp.Flag("proxy-bypass-list", "<-loopback>"), chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"),
+		chromedp.Flag("disable-dev-shm-usage", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("mute-audio", true),
+		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("js-flags", "--max-old-space-size=256"), chromedp.Flag("disable-webrtc", true),
+		chromedp.Flag("renderer-process-limit", "2"), chromedp.NoInheritEnv, chromedp.Env("PATH=/usr/bin:/bin", "LANG=C.UTF-8", "HOME="+dir, "XDG_CONFIG_HOME="+dir, "XDG_CACHE_HOME="+dir),
+		chromedp.ModifyCmdFunc(func(cmd *exec.Cmd) { b.as(cmd, dir) }),
+	)
+}
+
+// browser is the process of one, and those that it starts.
+type browser struct{ cmd *exec.Cmd }
+
+// as makes the browser a stranger: a user of no rights, in a group of processes that ends as one, the first to go where
+// memory runs out.
+func (b *browser) as(cmd *exec.Cmd, dir string) {
+	b.cmd = cmd
+	if cmd.SysProcAttr == nil {
+		cmd.SysProcAttr = &syscall.SysProcAttr{}
+	}
+	cmd.SysProcAttr.Setpgid = true
+	cmd.SysProcAttr.Pdeathsig = syscall.SIGKILL
+	if os.Geteuid() == 0 && os.Chown(dir, nobody, nobody) == nil {
+		cmd.SysProcAttr.Credential = &syscall.Credential{Uid: nobody, Gid: nobody, NoSetGroups: false}
+	}
+}
+
+func (b *browser) kill() {
+	if b.cmd != nil && b.cmd.Process != nil {
+		_ = syscall.Kill(-b.cmd.Process.Pid, syscall.SIGKILL)
+	}
+}
+
+// watch ends the browser where it takes too much memory.
+func (b *browser) watch(done <-chan struct{}) {
+	tick := time.NewTicker(200 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		select {
+		case <-done:
+			return
+		case <-tick.C:
+			if b.cmd != nil && b.cmd.Process != nil && taken(b.cmd.Process.Pid) > mostData {
+				b.kill()
+				return
+			}
+		}
+	}
+}
+
+// taken is how much memory the processes of a group hold for themselves, in bytes: what Linux tells of each under /proc
+// (proc(5), stat: field 5 is the group; statm: resident less shared pages).
+func taken(group int) (sum int64) {
+	all, _ := filepath.Glob("/proc/[0-9]*/stat")
+	for _, name := range all {
+		stat, err := os.ReadFile(name)
+		if err != nil {
+			continue
+		}
+		_, after, _ := strings.Cut(string(stat), ") ") // the name before may hold anything
+		var state string
+		var parent, of int
+		if _, err := fmt.Sscan(after, &state, &parent, &of); err != nil || of != group {
+			continue
+		}
+		var size, resident, shared int64
+		statm, err := os.ReadFile(filepath.Join(filepath.Dir(name), "statm"))
+		if err == nil {
+			_, _ = fmt.Sscan(string(statm), &size, &resident, &shared)
+			sum += (resident - shared) * int64(os.Getpagesize())
+		}
+	}
+	return sum
+}
+
+// seen waits in the page for what it shows: type, and pictures that come into view late. It gives up after a while.
+const seen = `(async () => {
+  const until = (p) => Promise.race([p, new Promise((done) => setTimeout(done, 4000))]);
+  const high = () => Math.max(document.documentElement.scrollHeight, document.body ? document.body.scrollHeight : 0);
+  for (let y = 0; y < Math.min(high(), %d); y += 600) { scrollTo(0, y); await new Promise((done) => setTimeout(done, 30)); }
+  scrollTo(0, 0);
+  await until(document.fonts ? document.fonts.ready : 0);
+  await until(Promise.all([...document.images].map((i) => i.complete || new Promise((done) => { i.onload = i.onerror = done; }))));
+  await new Promise((done) => setTimeout(done, %d));
+  return { high: high(), parts: [...document.querySelectorAll('[data-mendry]')].slice(0, 3000).map((e) => {
+    const r = e.getBoundingClientRect();
+    return { ID: e.dataset.mendry, X: r.x + scrollX, Y: r.y + scrollY, Width: r.width, Height: r.height };
+  }) };
+})()`
+
+// measured is what a page tells of itself.
+type measured struct {
+	High  float64 `json:"high"`
+	Parts []Part  `json:"parts"`
+}
+
+func take(ctx context.Context, v View) (s Shot, err error) {
+	if err := chromedp.Do(ctx, chromedp.EmulateViewport(int64(v.Width), window), chromedp.Navigate(v.Address)); err != nil {
+		return s, err
+	}
+	wait := fmt.Sprintf(seen, tallest, settles.Milliseconds())
+	got, err := chromedp.Run(ctx, chromedp.Evaluate[measured](wait, chromedp.EvalAwaitPromise))
+	if err != nil {
+		return s, err
+	}
+	beyond := true
+	clip := page.Viewport{Width: float64(v.Width), Height: min(max(got.High, 1), tallest), Scale: 1}
+	s.Parts, s.Cut = got.Parts, got.High > tallest
+	s.PNG, err = chromedp.Run(ctx, func(ctx context.Context, t *chromedp.Target) ([]byte, error) {
+		r, err := cdp.Call(ctx, t, page.CaptureScreenshot, page.CaptureScreenshotParams{CaptureBeyondViewport: &beyond, Clip: &clip})
+		return r.Data, err
+	})
+	return s, err
+}

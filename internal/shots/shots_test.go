@@ -1,0 +1,177 @@
+package shots
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"image/png"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"strconv"
+	"sync"
+	"syscall"
+	"testing"
+	"time"
+
+	"mendry/internal/core/refusal"
+)
+
+// pages are what a camera sees in these tests, by their paths, and what was asked for.
+type pages struct {
+	mu    sync.Mutex
+	of    map[string]string
+	asked []string
+}
+
+func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	p.mu.Lock()
+	p.asked = append(p.asked, r.Host+r.URL.Path)
+	p.mu.Unlock()
+	body, ok := p.of[r.URL.Path]
+	if !ok || !strings.HasPrefix(r.Host, "view.preview.example") {
+		http.NotFound(w, r)
+		return
+	}
+	w.Header().Set("Content-Security-Policy", "sandbox allow-scripts")
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	_, _ = w.Write([]byte("<!doctype html><style>body{margin:0}</style>" + body))
+}
+
+func camera(t *testing.T, of map[string]string) (*Camera, *pages) {
+	t.Helper()
+	found := Find()
+	if found == "" {
+		t.Fatal("the tests need Debian's chromium")
+	}
+	p := &pages{of: of}
+	return &Camera{Chromium: found, Previews: p}, p
+}
+
+const at = "http://view.preview.example:81"
+
+// A picture has the width that was asked for and the height of the whole page, and parts stand on it where CSS puts them.
+func TestAPictureOfAPage(t *testing.T) {
+	c, _ := camera(t, map[string]string{
+		"/": `<div style="height:1000px;background:#fff"></div><p data-mendry="words-1" style="margin:0;height:50px;background:#f00">x</p><div style="height:1000px"></div>`,
+	})
+	shots, err := c.Take(context.Background(), []View{{at + "/", 390}, {at + "/", 1280}}, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, wide := range []int{390, 1280} {
+		m, err := png.Decode(bytes.NewReader(shots[i].PNG))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if b := m.Bounds(); b.Dx() != wide || b.Dy() != 2050 || shots[i].Cut {
+			t.Errorf("%v", b)
+		}
+		if r, g, _, _ := m.At(wide-5, 1025).RGBA(); r>>8 != 255 || g != 0 {
+			t.Errorf("at the part: %d %d", r, g)
+		}
+		if len(shots[i].Parts) != 1 || shots[i].Parts[0] != (Part{"words-1", 0, 1000, float64(wide), 50}) {
+			t.Errorf("%+v", shots[i].Parts)
+		}
+	}
+}
+
+// A page reaches nothing but the previews: no other host, no other door of this machine, no file.
+func TestThePageSeesNothingElse(t *testing.T) {
+	secret, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer secret.Close()
+	reached := make(chan string, 9)
+	go func() {
+		_ = http.Serve(secret, http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) { reached <- r.URL.Path }))
+	}()
+	port := secret.Addr().(*net.TCPAddr).Port
+	var tries strings.Builder
+	for i, to := range []string{
+		fmt.Sprintf("http://127.0.0.1:%d/a", port), fmt.Sprintf("http://localhost:%d/b", port), fmt.Sprintf("http://[::1]:%d/c", port),
+		fmt.Sprintf("https://127.0.0.1:%d/d", port), "file:///etc/passwd", "http://metadata.example/", fmt.Sprintf("ws://127.0.0.1:%d/e", port),
+	} {
+		fmt.Fprintf(&tries, `<img src="%s"><iframe src="%s"></iframe><script>fetch("%s",{mode:"no-cors"}).catch(()=>0);try{new WebSocket("%s")}catch{}</script><i>%d</i>`, to, to, to, to, i)
+	}
+	c, p := camera(t, map[string]string{"/": tries.String() + fmt.Sprintf(`<script>try{new RTCPeerConnection({iceServers:[{urls:"stun:127.0.0.1:%d"}]}).createOffer()}catch{}</script>`, port)})
+	if _, err := c.Take(context.Background(), []View{{at + "/", 390}}, nil); err != nil {
+		t.Fatal(err)
+	}
+	select {
+	case path := <-reached:
+		t.Errorf("it reached %s", path)
+	default:
+	}
+	if len(p.asked) == 0 {
+		t.Error("nothing went through the door")
+	}
+}
+
+// A hostile page costs its own pictures and no more: the browser ends, nothing of it stays, and the next one is taken.
+func TestAHostilePageCostsOneJob(t *testing.T) {
+	c, _ := camera(t, map[string]string{
+		"/endless": `<script>for(;;);</script>`,
+		"/alert":   `<script>alert(1);confirm(2);print();open("about:blank")</script><p>fine</p>`,
+		"/away":    `<script>location="http://elsewhere.example/"</script>`,
+		"/memory":  `<script>const all=[];setInterval(()=>{for(let i=0;i<40;i++)all.push(new Uint8Array(8<<20).fill(1))},1)</script>`,
+		"/tall":    `<div style="height:400000px"></div>`,
+		"/fine":    `<p>fine</p>`,
+	})
+	for path, fails := range map[string]bool{"/endless": true, "/memory": true, "/alert": false, "/tall": false, "/away": true} {
+		ctx, cancel := context.WithTimeout(context.Background(), 8*time.Second)
+		shots, err := c.Take(ctx, []View{{at + path, 390}}, nil)
+		cancel()
+		if path == "/away" && err == nil { // the picture of a page that says no
+			continue
+		}
+		if (err != nil) != fails || err != nil && refusal.Of(err) == nil {
+			t.Errorf("%s: %v", path, err)
+		}
+		if path == "/tall" && err == nil && !shots[0].Cut {
+			t.Error("a page that goes on for ever is not cut")
+		}
+	}
+	if left := browsers(); len(left) > 0 {
+		t.Errorf("still running, by their users: %v", left)
+	}
+	if _, err := c.Take(context.Background(), []View{{at + "/fine", 390}}, nil); err != nil {
+		t.Errorf("after that: %v", err)
+	}
+}
+
+// browsers are the users of the processes that a camera started, as Linux tells under /proc.
+func browsers() (users []string) {
+	all, _ := filepath.Glob("/proc/[0-9]*/cmdline")
+	for _, name := range all {
+		line, err := os.ReadFile(name)
+		if err != nil || !bytes.Contains(line, []byte("mendry-shots")) {
+			continue
+		}
+		var at syscall.Stat_t
+		if syscall.Stat(filepath.Dir(name), &at) == nil {
+			users = append(users, strconv.Itoa(int(at.Uid)))
+		}
+	}
+	return users
+}
+
+func TestTheBrowserIsNobody(t *testing.T) {
+	if os.Geteuid() != 0 {
+		t.Skip("only root can be somebody else")
+	}
+	c, _ := camera(t, map[string]string{"/": "<p>fine</p>"})
+	users := make(chan string, 1)
+	_, err := c.Take(context.Background(), []View{{at + "/", 390}}, func(int) {
+		all := browsers()
+		slices.Sort(all)
+		users <- strings.Join(slices.Compact(all), " ")
+	})
+	if got := <-users; err != nil || got != "65534" {
+		t.Errorf("%q, %v", got, err)
+	}
+}
