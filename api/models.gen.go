@@ -891,6 +891,36 @@ func (e RunIs) Valid() bool {
 	}
 }
 
+// Defines values for ShotsState.
+const (
+	ShotsStateFailed  ShotsState = "failed"
+	ShotsStateNone    ShotsState = "none"
+	ShotsStateOff     ShotsState = "off"
+	ShotsStateReady   ShotsState = "ready"
+	ShotsStateTaking  ShotsState = "taking"
+	ShotsStateWaiting ShotsState = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the ShotsState enum.
+func (e ShotsState) Valid() bool {
+	switch e {
+	case ShotsStateFailed:
+		return true
+	case ShotsStateNone:
+		return true
+	case ShotsStateOff:
+		return true
+	case ShotsStateReady:
+		return true
+	case ShotsStateTaking:
+		return true
+	case ShotsStateWaiting:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SiteState.
 const (
 	SiteStateFailed   SiteState = "failed"
@@ -1216,6 +1246,14 @@ type Bench struct {
 	Whole bool `json:"whole"`
 }
 
+// Box defines model for Box.
+type Box struct {
+	Height int `json:"height"`
+	Width  int `json:"width"`
+	X      int `json:"x"`
+	Y      int `json:"y"`
+}
+
 // Change defines model for Change.
 type Change struct {
 	Address       string        `json:"address"`
@@ -1338,7 +1376,10 @@ type ClientNote struct {
 type ClientPage struct {
 	DraftURL string `json:"draft_url"`
 	LiveURL  string `json:"live_url"`
-	Title    string `json:"title"`
+
+	// Shots pictures of it before and after, where there are any
+	Shots []PageShot `json:"shots"`
+	Title string     `json:"title"`
 }
 
 // ClientProof defines model for ClientProof.
@@ -1865,6 +1906,35 @@ type PageRow struct {
 // PageRun neighbouring blocks of one flow of text, edited as one
 type PageRun struct {
 	Blocks []RunBlock `json:"blocks"`
+}
+
+// PageShot a page at a width of the window; lengths in points
+type PageShot struct {
+	// After the hash of the picture
+	After       string `json:"after"`
+	AfterHeight int    `json:"after_height"`
+
+	// Before the hash of the picture
+	Before       string `json:"before"`
+	BeforeHeight int    `json:"before_height"`
+
+	// Cut the page goes on below
+	Cut bool `json:"cut"`
+
+	// Moving spots that move by themselves, and were left out
+	Moving  int          `json:"moving"`
+	Regions []ShotRegion `json:"regions"`
+	Width   int          `json:"width"`
+}
+
+// PageShots pictures of a page before and after its draft
+type PageShots struct {
+	// Say how far they have come, or why there are none
+	Say string `json:"say"`
+
+	// Shots the narrowest first
+	Shots []PageShot `json:"shots"`
+	State ShotsState `json:"state"`
 }
 
 // Part defines model for Part.
@@ -2472,6 +2542,21 @@ type RunBlock struct {
 
 // RunIs defines model for RunIs.
 type RunIs string
+
+// ShotRegion what looks different
+type ShotRegion struct {
+	After  *Box `json:"after,omitempty"`
+	Before *Box `json:"before,omitempty"`
+
+	// Intended it is where something was changed
+	Intended bool `json:"intended"`
+
+	// Name of the part where it is
+	Name string `json:"name"`
+}
+
+// ShotsState defines model for ShotsState.
+type ShotsState string
 
 // SignInForm defines model for SignInForm.
 type SignInForm struct {

@@ -23,14 +23,16 @@ import (
 	"mendry/internal/host"
 	"mendry/internal/httpd"
 	"mendry/internal/post"
+	"mendry/internal/shots"
 	"mendry/internal/store"
 )
 
 // app is a running Mendry.
 type app struct {
-	desk  *desk.Desk
-	store *store.Store
-	log   *slog.Logger
+	desk   *desk.Desk
+	store  *store.Store
+	camera *shots.Camera // nil where there is no browser
+	log    *slog.Logger
 }
 
 // open connects to the database and makes the desk.
@@ -48,17 +50,33 @@ func open(ctx context.Context, v values, demo bool, mailbox string) (*app, error
 		return nil, err
 	}
 	name, _ := os.Hostname()
-	d, err := desk.New(s, desk.Config{
+	c := desk.Config{
 		Network: host.Network{Loopback: v.yes("private"), Folders: listed(v.get("folders"))}, Secret: secret, PublicURL: strings.TrimSuffix(v.get("url"), "/"),
 		PreviewURL: v.get("preview-url"), Process: name + " " + v.get("addr"), Demo: demo, MailboxURL: mailbox, Log: log,
 		Mail: post.Sender{
 			Server: v.get("smtp"), From: v.get("from"), User: v.get("smtp-user"), Pass: v.get("smtp-password"), Plain: v.yes("smtp-plain"),
 		},
-	})
+	}
+	camera := cameraOf(v.get("chromium"))
+	if camera != nil {
+		c.Camera = camera
+	}
+	d, err := desk.New(s, c)
 	if err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
-	return &app{desk: d, store: s, log: log}, nil
+	return &app{desk: d, store: s, camera: camera, log: log}, nil
+}
+
+// cameraOf is a camera with the browser that is said, or with one that is found; nil where there is none.
+func cameraOf(said string) *shots.Camera {
+	if said == "" {
+		said = shots.Find()
+	}
+	if said == "" || said == "off" {
+		return nil
+	}
+	return &shots.Camera{Chromium: said}
 }
 
 // withDefaults adds what every connection needs to an address that does not say it.
@@ -92,6 +110,9 @@ func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) erro
 	})
 	if err != nil {
 		return err
+	}
+	if a.camera != nil {
+		a.camera.Previews = srv.Previews()
 	}
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(memory)

@@ -29,6 +29,7 @@ var settings = []setting{
 	{"private", "MENDRY_PRIVATE", "no", "yes: hosts on loopback and private addresses may be reached"},
 	{"folders", "MENDRY_FOLDERS", "", "folders of this machine in which sites may lie, with commas; none: sites lie on hosts only"},
 	{"trusted-proxies", "MENDRY_TRUSTED_PROXIES", "", "addresses or networks of the proxies in front, with commas; what they say of a caller's address is believed"},
+	{"chromium", "MENDRY_CHROMIUM", "", "the browser that takes pictures of pages; found by itself where none is said, off: no pictures"},
 	{"log", "MENDRY_LOG", "info", "debug, info, warn or error"},
 }
 

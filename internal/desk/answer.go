@@ -140,7 +140,16 @@ func (d *Desk) clientPage(ctx context.Context, p *proven, r store.Round, c api.C
 	if out.LiveURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "live"}, c.Address); err != nil {
 		return out, err
 	}
-	out.DraftURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "draft"}, c.Address)
+	if out.DraftURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "draft"}, c.Address); err != nil {
+		return out, err
+	}
+	shown, err := d.store.RoundPages(ctx, r.ID)
+	out.Shots = []api.PageShot{}
+	for _, rp := range shown {
+		if rp.PageID == c.PageID && err == nil {
+			out.Shots, err = d.shownShots(ctx, r.RequestID, rp)
+		}
+	}
 	return out, err
 }
 

@@ -124,6 +124,11 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 		return nil, err
 	}
 	out := found(check.Run(subject), dr)
+	seen, err := d.seenFinding(ctx, dr)
+	if err != nil {
+		return nil, err
+	}
+	out = append(out, seen...)
 	if words != nil && words.err != nil {
 		return nil, words.err
 	}

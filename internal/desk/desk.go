@@ -25,6 +25,7 @@ import (
 	"mendry/internal/host"
 	"mendry/internal/post"
 	"mendry/internal/release"
+	"mendry/internal/shots"
 	"mendry/internal/store"
 	"mendry/internal/work"
 )
@@ -41,6 +42,12 @@ type Config struct {
 	Demo       bool
 	MailboxURL string // of the stand-in mailbox, in the demo
 	Log        *slog.Logger
+	Camera     Camera // takes pictures of previews; nil where there is no browser
+}
+
+// Camera takes pictures of previewed pages; see package shots.
+type Camera interface {
+	Take(ctx context.Context, views []shots.View, tell func(n int)) ([]shots.Shot, error)
 }
 
 // How many bytes are remembered of what can be made or fetched again.
@@ -104,7 +111,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
-	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures}
+	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures, "shots": d.takeShots}
 	if c.Mail.Server != "" {
 		can["mail"] = d.sendMail
 	}

@@ -345,6 +345,11 @@ func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err erro
 		for _, f := range fs {
 			said = append(said, string(f.Level)+": "+f.Say)
 		}
+		seen, err := d.seenHashes(ctx, dr)
+		if err != nil {
+			return nil, err
+		}
+		said = append(said, seen...)
 	}
 	return said, nil
 }

@@ -266,3 +266,14 @@ func (w *world) picture(number int64, address string, wide int) string {
 	w.must(err)
 	return b.String()
 }
+
+// insert puts something below a part.
+func (w *world) insert(number int64, address, below, html string) error {
+	w.t.Helper()
+	v, err := w.d.Bench(context.Background(), number, w.pages[address])
+	w.must(err)
+	at := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.Text == below })
+	a := &act.Insert{Part: v.Parts[at].ID, Where: "after", HTML: html}
+	_, err = w.d.Keep(context.Background(), w.who, number, w.pages[address], Ask{Draft: v.Draft, Act: a})
+	return err
+}

@@ -38,6 +38,12 @@ func (p pictureResponse) VisitGetSmallSitePictureResponse(w http.ResponseWriter)
 	return p.write(w)
 }
 
+// VisitGetShotResponse implements GetShotResponseObject.
+func (p pictureResponse) VisitGetShotResponse(w http.ResponseWriter) error { return p.write(w) }
+
+// VisitGetClientShotResponse implements GetClientShotResponseObject.
+func (p pictureResponse) VisitGetClientShotResponse(w http.ResponseWriter) error { return p.write(w) }
+
 func (p pictureResponse) write(w http.ResponseWriter) error {
 	w.Header().Set("Content-Type", p.media)
 	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
@@ -112,4 +118,28 @@ func (s *Server) GetSmallSitePicture(
 ) (GetSmallSitePictureResponseObject, error) {
 	media, b, err := s.desk.SmallOfSite(ctx, r.Site, r.Params.Path, int(r.Params.Size))
 	return pictureResponse{media, b, keepSite}, err
+}
+
+// GetShots shows the pictures of a page before and after its draft.
+func (s *Server) GetShots(ctx context.Context, r GetShotsRequestObject) (GetShotsResponseObject, error) {
+	v, err := s.desk.Shots(ctx, r.Number, r.Page)
+	return GetShots200JSONResponse(v), err
+}
+
+// AskShots asks for the pictures of a page before and after its draft.
+func (s *Server) AskShots(ctx context.Context, r AskShotsRequestObject) (AskShotsResponseObject, error) {
+	v, err := s.desk.AskShots(ctx, r.Number, r.Page)
+	return AskShots200JSONResponse(v), err
+}
+
+// GetShot gives a picture of a page.
+func (s *Server) GetShot(ctx context.Context, r GetShotRequestObject) (GetShotResponseObject, error) {
+	b, err := s.desk.ShotOf(ctx, r.Number, r.Png)
+	return pictureResponse{"image/png", b, keepUpload}, err
+}
+
+// GetClientShot gives a picture of a page that the client is shown.
+func (s *Server) GetClientShot(ctx context.Context, r GetClientShotRequestObject) (GetClientShotResponseObject, error) {
+	b, err := s.desk.ClientShot(ctx, r.Token, r.Png)
+	return pictureResponse{"image/png", b, keepUpload}, err
 }

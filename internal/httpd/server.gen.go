@@ -62,6 +62,9 @@ type ServerInterface interface {
 	// GetClientFile A file that the client is shown, or what stood in its place
 	// (GET /proof/{token}/changes/{change}/files/{n})
 	GetClientFile(c *gin.Context, token string, change int64, n int, params GetClientFileParams)
+	// GetClientShot A picture of a page that the client is shown, by the hash of its bytes
+	// (GET /proof/{token}/shots/{png})
+	GetClientShot(c *gin.Context, token string, png string)
 	// GetRecord What happened, newest first
 	// (GET /record)
 	GetRecord(c *gin.Context, params GetRecordParams)
@@ -149,6 +152,12 @@ type ServerInterface interface {
 	// SendProof Send the proof to the client
 	// (POST /requests/{number}/proof)
 	SendProof(c *gin.Context, number InRequest)
+	// GetShots The pictures of a page before and after its draft, and what looks different
+	// (GET /requests/{number}/proof/{page}/shots)
+	GetShots(c *gin.Context, number InRequest, page InPage)
+	// AskShots Ask for the pictures of a page before and after its draft; a job takes them
+	// (POST /requests/{number}/proof/{page}/shots)
+	AskShots(c *gin.Context, number InRequest, page InPage)
 	// Proposals What the letter seems to ask for, with the likeliest places
 	// (GET /requests/{number}/proposals)
 	Proposals(c *gin.Context, number InRequest)
@@ -158,6 +167,9 @@ type ServerInterface interface {
 	// Publish Publish cleared pages
 	// (POST /requests/{number}/releases)
 	Publish(c *gin.Context, number InRequest)
+	// GetShot A picture of a page, by the hash of its bytes
+	// (GET /requests/{number}/shots/{png})
+	GetShot(c *gin.Context, number InRequest, png string)
 	// MoveRequest Put a request on hold, take it up again, decline it, clear it or sign it off
 	// (POST /requests/{number}/state)
 	MoveRequest(c *gin.Context, number InRequest)
@@ -526,6 +538,40 @@ func (siw *ServerInterfaceWrapper) GetClientFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetClientFile(c, token, change, n, params)
+}
+
+// GetClientShot operation middleware
+func (siw *ServerInterfaceWrapper) GetClientShot(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "png" -------------
+	var png string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "png", c.Param("png"), &png, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter png: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClientShot(c, token, png)
 }
 
 // GetRecord operation middleware
@@ -1537,6 +1583,74 @@ func (siw *ServerInterfaceWrapper) SendProof(c *gin.Context) {
 	siw.Handler.SendProof(c, number)
 }
 
+// GetShots operation middleware
+func (siw *ServerInterfaceWrapper) GetShots(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShots(c, number, page)
+}
+
+// AskShots operation middleware
+func (siw *ServerInterfaceWrapper) AskShots(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskShots(c, number, page)
+}
+
 // Proposals operation middleware
 func (siw *ServerInterfaceWrapper) Proposals(c *gin.Context) {
 
@@ -1610,6 +1724,40 @@ func (siw *ServerInterfaceWrapper) Publish(c *gin.Context) {
 	}
 
 	siw.Handler.Publish(c, number)
+}
+
+// GetShot operation middleware
+func (siw *ServerInterfaceWrapper) GetShot(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "png" -------------
+	var png string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "png", c.Param("png"), &png, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter png: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShot(c, number, png)
 }
 
 // MoveRequest operation middleware
@@ -2176,6 +2324,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/links/try", wrapper.TryLink)
 	router.GET(options.BaseURL+"/requests/:number/proof", wrapper.GetProof)
 	router.POST(options.BaseURL+"/requests/:number/proof", wrapper.SendProof)
+	router.GET(options.BaseURL+"/requests/:number/proof/:page/shots", wrapper.GetShots)
+	router.POST(options.BaseURL+"/requests/:number/proof/:page/shots", wrapper.AskShots)
+	router.GET(options.BaseURL+"/requests/:number/shots/:png", wrapper.GetShot)
 	router.GET(options.BaseURL+"/requests/:number/releases", wrapper.ListReleases)
 	router.POST(options.BaseURL+"/requests/:number/releases", wrapper.Publish)
 	router.GET(options.BaseURL+"/releases/:release", wrapper.WatchRelease)
@@ -2186,6 +2337,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/record/export", wrapper.ExportRecord)
 	router.GET(options.BaseURL+"/proof/:token", wrapper.OpenProof)
 	router.POST(options.BaseURL+"/proof/:token", wrapper.AnswerProof)
+	router.GET(options.BaseURL+"/proof/:token/shots/:png", wrapper.GetClientShot)
 	router.GET(options.BaseURL+"/proof/:token/changes/:change/files/:n", wrapper.GetClientFile)
 }
 
@@ -2668,6 +2820,52 @@ type GetClientFiledefaultJSONResponse struct {
 }
 
 func (response GetClientFiledefaultJSONResponse) VisitGetClientFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClientShotRequestObject struct {
+	Token string `json:"token"`
+	Png   string `json:"png"`
+}
+
+type GetClientShotResponseObject interface {
+	VisitGetClientShotResponse(w http.ResponseWriter) error
+}
+
+type GetClientShot200ImagePngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetClientShot200ImagePngResponse) VisitGetClientShotResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetClientShotdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetClientShotdefaultJSONResponse) VisitGetClientShotResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3860,6 +4058,86 @@ func (response SendProofdefaultJSONResponse) VisitSendProofResponse(w http.Respo
 	return err
 }
 
+type GetShotsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+}
+
+type GetShotsResponseObject interface {
+	VisitGetShotsResponse(w http.ResponseWriter) error
+}
+
+type GetShots200JSONResponse PageShots
+
+func (response GetShots200JSONResponse) VisitGetShotsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShotsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShotsdefaultJSONResponse) VisitGetShotsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskShotsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+}
+
+type AskShotsResponseObject interface {
+	VisitAskShotsResponse(w http.ResponseWriter) error
+}
+
+type AskShots200JSONResponse PageShots
+
+func (response AskShots200JSONResponse) VisitAskShotsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskShotsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskShotsdefaultJSONResponse) VisitAskShotsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ProposalsRequestObject struct {
 	Number InRequest `json:"number"`
 }
@@ -3967,6 +4245,52 @@ type PublishdefaultJSONResponse struct {
 }
 
 func (response PublishdefaultJSONResponse) VisitPublishResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShotRequestObject struct {
+	Number InRequest `json:"number"`
+	Png    string    `json:"png"`
+}
+
+type GetShotResponseObject interface {
+	VisitGetShotResponse(w http.ResponseWriter) error
+}
+
+type GetShot200ImagePngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetShot200ImagePngResponse) VisitGetShotResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetShotdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShotdefaultJSONResponse) VisitGetShotResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4778,6 +5102,9 @@ type StrictServerInterface interface {
 	// GetClientFile A file that the client is shown, or what stood in its place
 	// (GET /proof/{token}/changes/{change}/files/{n})
 	GetClientFile(ctx context.Context, request GetClientFileRequestObject) (GetClientFileResponseObject, error)
+	// GetClientShot A picture of a page that the client is shown, by the hash of its bytes
+	// (GET /proof/{token}/shots/{png})
+	GetClientShot(ctx context.Context, request GetClientShotRequestObject) (GetClientShotResponseObject, error)
 	// GetRecord What happened, newest first
 	// (GET /record)
 	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
@@ -4865,6 +5192,12 @@ type StrictServerInterface interface {
 	// SendProof Send the proof to the client
 	// (POST /requests/{number}/proof)
 	SendProof(ctx context.Context, request SendProofRequestObject) (SendProofResponseObject, error)
+	// GetShots The pictures of a page before and after its draft, and what looks different
+	// (GET /requests/{number}/proof/{page}/shots)
+	GetShots(ctx context.Context, request GetShotsRequestObject) (GetShotsResponseObject, error)
+	// AskShots Ask for the pictures of a page before and after its draft; a job takes them
+	// (POST /requests/{number}/proof/{page}/shots)
+	AskShots(ctx context.Context, request AskShotsRequestObject) (AskShotsResponseObject, error)
 	// Proposals What the letter seems to ask for, with the likeliest places
 	// (GET /requests/{number}/proposals)
 	Proposals(ctx context.Context, request ProposalsRequestObject) (ProposalsResponseObject, error)
@@ -4874,6 +5207,9 @@ type StrictServerInterface interface {
 	// Publish Publish cleared pages
 	// (POST /requests/{number}/releases)
 	Publish(ctx context.Context, request PublishRequestObject) (PublishResponseObject, error)
+	// GetShot A picture of a page, by the hash of its bytes
+	// (GET /requests/{number}/shots/{png})
+	GetShot(ctx context.Context, request GetShotRequestObject) (GetShotResponseObject, error)
 	// MoveRequest Put a request on hold, take it up again, decline it, clear it or sign it off
 	// (POST /requests/{number}/state)
 	MoveRequest(ctx context.Context, request MoveRequestRequestObject) (MoveRequestResponseObject, error)
@@ -5347,6 +5683,33 @@ func (sh *strictHandler) GetClientFile(ctx *gin.Context, token string, change in
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetClientFileResponseObject); ok {
 		if err := validResponse.VisitGetClientFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetClientShot operation middleware
+func (sh *strictHandler) GetClientShot(ctx *gin.Context, token string, png string) {
+	var request GetClientShotRequestObject
+
+	request.Token = token
+	request.Png = png
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetClientShot(ctx, request.(GetClientShotRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetClientShot")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetClientShotResponseObject); ok {
+		if err := validResponse.VisitGetClientShotResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6278,6 +6641,60 @@ func (sh *strictHandler) SendProof(ctx *gin.Context, number InRequest) {
 	}
 }
 
+// GetShots operation middleware
+func (sh *strictHandler) GetShots(ctx *gin.Context, number InRequest, page InPage) {
+	var request GetShotsRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShots(ctx, request.(GetShotsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShots")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetShotsResponseObject); ok {
+		if err := validResponse.VisitGetShotsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskShots operation middleware
+func (sh *strictHandler) AskShots(ctx *gin.Context, number InRequest, page InPage) {
+	var request AskShotsRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskShots(ctx, request.(AskShotsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskShots")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskShotsResponseObject); ok {
+		if err := validResponse.VisitAskShotsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Proposals operation middleware
 func (sh *strictHandler) Proposals(ctx *gin.Context, number InRequest) {
 	var request ProposalsRequestObject
@@ -6367,6 +6784,33 @@ func (sh *strictHandler) Publish(ctx *gin.Context, number InRequest) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PublishResponseObject); ok {
 		if err := validResponse.VisitPublishResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetShot operation middleware
+func (sh *strictHandler) GetShot(ctx *gin.Context, number InRequest, png string) {
+	var request GetShotRequestObject
+
+	request.Number = number
+	request.Png = png
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShot(ctx, request.(GetShotRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShot")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetShotResponseObject); ok {
+		if err := validResponse.VisitGetShotResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7017,240 +7461,250 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1rjxs30jD6Vwi9B8jzAO3M2Em8if3JceJNztqJj2c2PsAiGFBqSuKqRWqb1CiKMf/9BauK7BvZF43G",
-	"9iYfYmnEJtnFqmLd68Nsobc7rYSyZvbsw2zHS74VVpTwTaq3fCXw0+zZbMftepbNFN8K+LYSs2xWiv/s",
-	"ZSny2TNb7kU2M4u12HL3zFKXW25nz2ZS2adfz7KZPe4EfhUrUc7u7rKZVO/Ef/bC2MQiar+di/IMy1xJ",
-	"m3oR43663wp37nGz08oIANz1WrwspFD2ban10v1loZUVCl6T73aFXHArtbr4t9HK/a1a7P8pxXL2bPZ/",
-	"LqqDucBfzUV9Tlg0F2ZRyp2bavbMrcp27kfGDbNrwRYwnhkhDJN2dpe5IT8WRhzWohRn21Y1Y2RTbwu+",
-	"EIbWfnO+Rd+IJAhE6WbCFd+Wel6I7dmW9fNF1n6/PjKlbbXwGU9++Mxp2XeiENycD8x+vsTSpf+ZFg+0",
-	"fKbFcb7k4v5nT61AfC8WsGz7cLhl0rBcK8GsZpw5/vWMua/4LOOK8YXNmNVFzviOl5bNj0xaw4BRZLNc",
-	"uhm3UnGrS7fElu92Uq3gJfP80U4u7L50HCD+Oi/y/C0NcXvMZtzaUs73jjMlnvADcPycLzapod/zxQZH",
-	"LfTumOQgenfEUbk+qELzPDXyB/odRy+5A2p85Cu+sDRKl9vkKF1ucZRURpTJ2X6GX3FkwY8eqKnhr/mR",
-	"YIqPbHm52e+STAN+pZH6NjnrG31L8w0s31h7t7dD2327t51HbmUudM8Dv7nfcXgp+nb9Dn6lkXuVHLZX",
-	"OMbYY5Gc7Mr9iOMsn6fHXbsf/biNeNSHo9d8Iyo8PegyT9LKe/ejG3eXzXal3onSHn/B+zrX7o9aiV+X",
-	"s2f/6ucgtWkGrpOAGUMjCXxDwyo8HhrpKWNoXID00MBwdEMD/VkMr1yd29DYBssafHViHUPjajQzOLRB",
-	"YYO7bbLkoeFNbjM0us5CR2w70PnQWM/EB3GauMEgRge+cff7XTZrwQQvN+nuUV68RVKU7pJb8sKI9r3M",
-	"85z5exDvWSNsxgRfrNmW54IVciPgUi24sUxasZ0FCpcoPefa/V+o/Xb27F/Nm/X3IHwbW7qrN5v98ciN",
-	"fHTLS3dNG/fID7r2DjP3Tu42xxv7j9dCrex69uzpZTbbSuW/Pm7PfBeYP+pCVmzNkMByLW0h/Mpuhi3/",
-	"42d88Gtcjr5Vq/Gy5McZahBeAfmXAwFturaL6uX1/N8CeeMLZQ6ifAUX74cWHDn8Nn73qF7gjG7u5g69",
-	"vtQA4uPvLjtwa72K3wU9H3+JOlk5DOiRtB70Rr7fbXM6mwK6s5Yv1luSmptHuRZytYa/t3XPbCbzUUpq",
-	"NtuKXPLaHBWi+5Pt/GDkn2Lk7AeZO4z4ENO/6/ggc48Kfkf+2cy/Jq0bRZX69TKNNRlhndhPx8ucmsw8",
-	"ifXxnyCkj2Y+1RM12I66NAHpTuZXJFE1KfTS/TdEpHV+Q2eDk/WewS/0agFUhXt+7V40m1nHC0fCrDpV",
-	"mCF8/QmnCt+vcc67bObFkWkoMHdbYE5EZZy5F3Rf9RKMJYW8FYyMWn34AALuWFT4HgaffKC3ojQSNeba",
-	"g19POk4/R+wkvxdqse5ym8Waq9WEa+8ljI9dGQutloVc2ChzyUu+7PnlZl8W0V+dMjq4p1cw6C6bbcQu",
-	"wTg34mjSCBTbVlPUWVpRMs7KvWIHbthK3gr1DHDJgd4wCzYHa9i80IuNYbwUGZsf3QhZMlg9ciYOD5Ov",
-	"7kSornHDL4krguUPTgQkrsyJYSvNtGJSzWJSDtl4e68rvhLv9MGzpvGo8dYhYQQxyr0y8Rdxv3iadFvL",
-	"GNgWGS8KgisvHbUaK9xNMnIXK/Fur2IbOax1EQFpbLXnTNu1KA/SCGbXGv7PLQxQmhVarRw+gOn1yA5u",
-	"z1LBawA642CHKHxhRc60yhhXOQyAeQ0zlh+rE5prXQiuOsRNPAqpx1ODPxf/QgRhQvIaVtWJKwuUTmRS",
-	"I9gYuyA67wqaeV4KE6cZoJKbIIQlR4S7q/P7XCx1KXqnoCHpOZaymMzPXskiytOWstgOIlxDnRsvom2k",
-	"ysft7h9uZI0jjJZL4Ykbbhs7yrkVj6yEiz/KdG7mxyhgHTLejH49GI2CQXyy0iZ/uEkKqYQZN4Yn9ri3",
-	"I86rCaTUXGbNd2PhfQVj3UOWWzHuWK9gKIjTZj0esAHzR+F3lBXGxHR/ulkg8cYZEr7WzyeIHQZYWYMw",
-	"m6TuN90h8DbPaB6wh2aFlhVGp3kW0HKHb3lq6+pDcYEhjYG8ofqcpj9xc+M31LyL9JIdUJRglm8E+vZ2",
-	"BV8IppfPmdJKsKV2oogSB+ZYXYyK3fyjt9NCBlWpBeQ7pYNP6mk1JlWTnf2JV0drxALesrrHaP9oFf89",
-	"8iJ1QqnNTRfYSqM47i48Nz8us1e5Vnhr6t1O5PGJ3XUbN6Ws7bboSOFxzSqb7QouVcQF5V6eaVWMuONh",
-	"PT9TFL7uMZF3d4qyZmR1addOouGrku/WJmNrwZ36YzKQbgzKInxeCBPDHg+3sSzmBxofuT89LJv7+1WB",
-	"6OckP8ASdnAbLqQSbF4KvonsKg4zAkDsqOvgk1E7y0Iryxf2ZstlXAD3A5KsYLw1hh9vFoXgZW2agA5J",
-	"XtNjTGlsLWu+Sn25NDzI9JfQB8ffRkrbtqHwSZxUbkWZk3rYh02/0bD261cbq6ZKv15SfP0sRFTBy0Ii",
-	"9HuDLWjYmYXaB5RQPTbEZcd+aTBNZ2cV0Kai4QMKXHVBqitotUSmuFw1KE+hHOVfmk4oTTe/0AGehyl0",
-	"TqzU+4YYlhJC6sSOzwzu3Ievtex5vdalXvtLCltbW/WnFtW6e7brY4ZifhyRT1LauNmI/EZH5BAyShhp",
-	"xReG/YlyUWPS2HyTbYJ1lhu1DBZ6X552xyptb0Ce67zbIdhY3OujVKxydpBFwZS2bC4gAihD6QLMTYIb",
-	"kD9HvdUv2v7gFo68kCPXqeAB/IxZx1Ik4STulRJ5D1+UVvT8OkoThb0FTdTsEU0Hsb5aOhxv9XRHPgkI",
-	"WlGz1+wqqxQCtXbiTQCkSamjHuidcEt5WgoT4bIxTwXMpRebLkHCi45mfH9GMVUqdljLxbpOi46W0eBo",
-	"1vqgsnr8mbcl2j9Zzi2fcyMGJWK/T9pDFFoUSzDNj7LbW8bZQu9qbjQ2F0bmgnEF1syM6dL/SVojimXH",
-	"r8LVYu3duw2vSFf7aHhgIMBtrAfmJQw+3aXmI2WHjNzvKQA25YiJAf8HsdVvMVq1g2M9tgZj3E2fuEuL",
-	"4d3Ciu80CoKOCm6kGkPdOLC2g6B6wLLRN6yFwJziquNgzmBWMx+v+IztVS5KoAUySpEZ3imLG1YInhtm",
-	"dca4hehOvQQaAnrSJTJ+tJS48V2kDF748RTeRM8QWTkWRX8ID4BTSuzijhH/tsbyo0HfAVx3xnKVg1Go",
-	"FEwaVgqwDeURK0NFBd3pHTQAQsGbRNSLbApB5gC60sCSH5aOahJ2xxhWnR7e43pvmZOPESQ+hKCpfE7x",
-	"mDZRIIrWlTWkbT/Yq4S30Z3VMJXBqIzmiS39Y6UmRkSfetQ/lzlGYJEzUCrGFSM1k/k7t8V1JgvpTpvY",
-	"xu43lMOc0IXr58xItRBRrLynGcC/S0ujoa1FoVhPgmiCoBBLe3NYx7VLJQ7Rv+sizo93mP0wVioM24Ks",
-	"iUGV0a2KeworZdX+e987buYsBL8V/uVrBPRNys552svJxaYZHFefP/6qtFbvO8G8nXea6qGKSgn9RFu5",
-	"SZJXfetkp7lQA/GdbmzIZmTv7VLq9Vp4YzDjc30rwg0Q0wOdRCzyPiLozo4GXe8ZB/l2J4pC5HhppYIS",
-	"pp/aVBvSJDl+QLMiw1877US4V8QXd0OKI9sKThq4E+tbEKgxxWBraBnKq9CI2XjErFSBupZWefW8xcIH",
-	"xNXsUB5xAiJmxHjIt0IYEcX6W1Eee/gNsdNhOzGhVvtOH4rfPS+D6gnfneavHWbjMWD6YPmToh75SjBI",
-	"4ukPboMhY+XWVzB4ZIijG+yjG+8ZpzgYoBjWqr2ZR/A6dLKZ3CIZLbjSSi54AVlHajUSBm6ha5rYff6h",
-	"Mbn7y8+0gPv8sraI+/4aFqL9mogwGcYPBqPFHFFbMn52WTjHa+C+1s0mKGHWJiRxC9ETkoV47dSvSRfh",
-	"tEsh5WpJ8siKG/agllT+Fu2ITqWKa1ZuNtRRt/zI5oKVTkVh2t0C0oDx5zkT2509gsESzCes3Cc8sYW4",
-	"FcUQtb2GQRDzHYso8Bf8F6Z1Nx/0vsjDFv2uMABPabt2MoI0TC+XZETrO6Pmmpc0jbQ4A1PaX2L3ueEd",
-	"nCY5iGqMOnJU0qx93CZuc9z2RuIabNYfYbhsvd8G3TJwYhnhUwXPKDJS5ti0G2ElbwXjGJTqrXUMUjcH",
-	"7gY3ZPTdAIPvfE7osN4PD5xopuvR5VubbsDOKofkb3gZYUM5Ys+gW4QKFIyUIJOW9Mo8MJSkiF7V9hsD",
-	"5oRiCZXNHWbtff13+hAzYySdM1JJK3lhEuHJ5Wa8vNU8gp6Eo3sJ7kmbOIkR4YVqTgt8jzjcSBX72Opb",
-	"CJaP3y/oNtiInc3A5kLhT12tIhnz9lE0rrKqENDjDgFpVe+EMnhJCjYXarF+zvjcCGXpIvGOE7YGOxM8",
-	"wFrezAFt7ky630i56WRtLBJlGVQxxIsYqv7Elbe7B88JumMhJJayAfhGML0PCfExL5ibKB5A2ZeWNphT",
-	"1rL3Hy3IO1MyzZozvLy6Yjv5hyjMiIBGhGIyfNG9stP1IpQ+bKb0gO+jNl+nIGrFnYuF3gqDrgsnm+Fo",
-	"nwlB9F5oJViugdytKIro9dRdAUzLImfLUm/ZJZMK3CPGil08bCPph9rbeORaPLUDlgvueaudkIkuC6sp",
-	"vNVkgbK5Zbl0QqYZ65lPsM1kmJAQasw5Xrlxd0gnEWByqjbDDD+auuCIIj437is6aOKGb17sJ1go3I5+",
-	"c4/EM1lEzAS11gcH4qVUOZw0WBgyd+5e7uznWuA1X9TYkFe/yXBFrxBQGjHDQ4wg7YVbwI0UwcUlMT7X",
-	"+8TFhwKPTxZyEKyjc3BmbcTRj0GkEuiHqIuYX0eIZ0yom9+3D3YDOjpFLEH6IxDjO/fBqR1Z3YQ5ZJiZ",
-	"JDP/1RFeROatgDMin+qHajTm0sWvRtxJhFG0AOAmyGaN8+m8RRMMV0TCHgQOvcj351jiUdjahDYJDKSn",
-	"eFBoTyTntDxqzxPPFi1IREh7oRC/XgITRf69D2eZUtCBFEXwu5Z75XgaV0zk0uqSrXWRQ22xtuo4Ve1L",
-	"BtjH6BJxLeH+pJ1tlD4A96UMkUl1H5JO8irLkuwDtQS/56wQS+uEqVo2Bsqjk7xJ7vWiJ6iN/Uc0QWTN",
-	"Vf6MvREqL4+shAAIAMetNA4Whq2ExYCBcF/t9tbAHUB1sXb7eSHNGmw6IVtDzHN+63j30jrmRP/XRQ6o",
-	"toJjd2tHaasqgDM9tmiB2Q2MqoiF0KIx+fpUXmqsoeJnGj4RBz9xNFF1/cKmY+jyDyF2ibogwyIsia89",
-	"Sueam3W4VZv5rYXWG5Ezbkfcsfdwm/gEWJ4I+m8W65mGhAU/OmzDx4ngA7WDegoRRw4rkbDAqCbhb2un",
-	"iRNkQFUJX3z2Uw/21kuejUXh6kXvU+tGlAtKidnyP+TWbecxeb3wW0UGZGgCXW509umVG9qH0TBX9CCF",
-	"taL8gcei0EUqKmVXFX6MRcGWdkTEOY7LZsJHysCM8S2SUd6fo7F6B75RvYGcNhVXrV9LtUkQaWVRGnKP",
-	"tgvu0JPRfUq1uS5lLHRpKRUvoh7sUrBS5LIUC2tYETf7601cGYzrX20H6CYoCLiL1NZFPjGRs5BqEw8i",
-	"CyU/jLQiQ0+MI+wvDONbrVZuwHas8hncWVOMmP2heHHfSszuASzJXd8LRsmZI00uNY/MgisKjyd17Zz+",
-	"tYaTo157t5lG6k8rdvgxlSffoyXLCy4x+qrK+p3kIyFxz5tcMM60KfwO8HNSisey8jc0/CNIIz2cOClT",
-	"vInlAYWE05GJD3oRpZOFKZcJR/dWx5nLaPNtr9MiXSBmy2Ux139MVPUmhmD3ZHTWXBMlFvUAIIViHQCZ",
-	"apuZP4v40ak8ftM8RIDcfWI8WtF0fd54X+FwGnFvdUXczaSF8SkKA9JUiwlELespFgCDPwcVg14+Bfg4",
-	"Nlk9sqoz5Re1Y0t0dD2fd9VZTm532hg5b/hfaiwiFcg78vLyt1ZtGZwztslf8zwWFzIpXINMoPfzM0+j",
-	"6KSJ/GwesqQLtu79ougHBwAfIREDcsv0OD5vJhkPcvZMXnyTwSg19ybxGCiooBcVZychU9JHOwiKSRId",
-	"1fvzQS1u8uTrar3psztPqSvWtkB3PT9bcQ+dxNSxsr7D1LslArvDkUXI1D/RleeXJV9thbJVgsv/mWWn",
-	"HxgsVJ1YP3VFI0L6Ahwov4PSk9tmWaG8ZRIq/h5KbQVajMclMrsfE9FaOT+mg7VSETu52MXrlGYz4QOA",
-	"J2VaC7XQPiaw8+Na5nnUcWg2hhnBy8WaCbWSCsslQwKGex29t+C/koZx5i1d95CA00JuT0D/jpdkEkpn",
-	"o9Uq9YWzKKQwmKb3nElF9WXAgQDxGs0SOGOqKAmhJh3J1KtrdJGmkZEerSCPevEsVNApvoP03oBB4TSC",
-	"iO9fPWBSkmr3ESxTQq7Wc73HsqdYhVIvIYtvWegDHJ74w2ag0YqccUMOi1RNobF35PdxLa8FpnlaXXlL",
-	"d1eLCxW2hwONP/GFzkXELPTS/RkABDGRu1KvSr41PvUa2GfmqLZolp7sej1bd5ED70BqzE/Xb15TvQKy",
-	"LzSjb4P3CaOdGomtxCgC7kTKH04s2QlKSKz2Icn8Cd8bugqlecZ2GVs/dhxt/TRj/9lrKzI23xeFsCYj",
-	"v73JmF1nzObNF8WAiaMJNc9kNAza7cQktiJ9pPVCox499rW9N7KTO5USyGSccfbYI2/FjSO5+K9pVtxn",
-	"RRTK9tVFHPPitZL14L+Ib8LsCkKkVo6J3gqMDV9wxeaCzcVq7z44HiNt5vAbv/CqBFn0PjPlIk5QKZBN",
-	"YcjN+BWYkkjTc4QAzhojJnjg3rJYjev6sRKtEaV4NA2gS7G6V2m6qjngkVkAPYS4D7eZx+5/T9z/vnL/",
-	"czxv/Y3739NZNgPim2Uzor4QJwxUBacwNlPdbfLtDMPOf3rsPzzxH77yH772H77xH57Sh/+P9uI+fx/2",
-	"4779Evbkvl2v/QdMig8sKVIbxxtoBpz1mNkAoVgMoyYc1/RhE+c2o9C2/DypY39bUWg0DLDQakVtNLwv",
-	"suaD7N7TfLFZhWjjTj42FQqYi7WkusPtcIZ6gegaVRbgeolFv0HJBYxFBcGPii8wzgpergRJE7HqdmWJ",
-	"akZ7lwYrPribEAcxsyiFUCbzXe1A1ASkZNJ27g5/Pc76fZxRf1DXWwslWDiDTkm1C/c5u/SK2SzmFXUs",
-	"I4WT4GJCJ7E/U2nQ/wSViXTpD8rBQMbl/vv6XWuYEg7D7zucNy1TwS2FxlfYSKqbv1Z6V2OCOHGESb3l",
-	"ouAplVMrW3LTc5RVDUlpq1oZso7+24yBiPLkMZxnFXpaecMs5mZWWofez+vlVaszL+QmcuRYQpz2BPm+",
-	"UKiiHkhAK5blsQGGroEuLujkGjXHeoBB/12IUPWmDX9I9AY10KZO+71njaEjQjMILeaHqzk86sEOgufo",
-	"v1CWS5V69tQgDqxS1AjiWLgjCLW/CggsAJIjgdrnFGRe5vdldquyRuFpp7xh2VQoxFgV38f0BYheRp7R",
-	"dSsUEczF5IZnFDQsWzVWHidcf/evVzM13KQea1Lx8RGcyKdVnxigEnV+U4Gg2tE1wRavXHFaFe+JXN1H",
-	"8UOkMtXOsVpHOd1Bo91/xH7eu6HT6kzRk69kIxlkKSFnAMqywcW/0LcgDNH1aRa8EI9yfVBj5UNpX+Gc",
-	"r6R9GaaFLzjzK2l/wclfSXvl5v8Bpq/26Gt4TIpQbcdpLdbaCJV5rKCkIyDzOonXbwXfFzRGrCdQ2DmR",
-	"9RTcSKFAMFL3wrf9/qlcWZXrwxeGxCapWCMDh9Dsq+8us789/TZ7/OTby987oEp0A/rqu0to+/O3p9/C",
-	"v+5hzCaVdiQoXmHD4ypDKUS1PUFOGuLaHscO0KFlnNThQnBSJoT67ZoFxhw6iVsRRDhIR+gtxDXRu+tT",
-	"n6a8Tdx9A0bFTuOtJWy3SfNxLDIT0agnlrQVPwrFD2f3r+fRwPlGOY+ng/WGvMm9px6Hn15LZaezLJQr",
-	"VCWgZD4jy2r22CHOXNs1w7A7qVU30OiPZqzmQKTmccLoFiz+mLnHe0DwTkyWzaQiThEcCMTDvfRDjZJU",
-	"57UjFO3jSvpJuks74577o/+Zy9gzx8nPRGHeIdCeQ7jyMs2EU4BryDOxgIlfmAo9qy5MeDCBPp8zztZS",
-	"2QzLuvkaMwswsxSya5y4B+vuoE7jopnG2BPJo/eZtB0zEuOpfQdHunwtj6kQwHyc0g2KVdk6/D4pzE1H",
-	"Qpb7+Bqnch9f+uncl3c4ZbWN62j5Lt4iTKdAUSqJqcxqK005xG3jnNx67233Bgzl67v5iluujqRVhTWg",
-	"ICipX+ifAQUsKn4tsUrLhFIEVNYlWjctneMMjWcGB6T7bsLPE9yPMD7ZaPO0Dp9cNmsTDDqzTukJ2nZ+",
-	"+wLH+x0VmrmknKm85AepViHsgTPykY5L6O5vKJpVGNk4mgZgm6daPyMClsfcGpr1UPc/zdRqf4Udqs+Q",
-	"sBuQmdKshbD3rKpj+NEkgmfWJBoPHEjd543yZkFtocD2tB4QMd+T0jPhMmurcjXJihcHyM/WKKmXciUV",
-	"L8jII91f8kjw56LUu5FX1jva/bKQuxYvX+tS/umU4QIrlFoojjVSoy7kzivMhdz9VJ/K/eG3MB14RBf7",
-	"0TIxCK13FZI0tvzvnXAb2sG2DmK+m+Ag4vZXEN7x8//79se/hy9vf6k+vxfztxjl2mOTd4dVEeXopKT/",
-	"7Hkh7XFUKlPdzOoFqBZagXZrNUOOkGEH88dPn32HvT7B0WEsGrTJFQIhXO44HD5SJEcjiydmk7IldwvE",
-	"ooVysSqFMAziuw/SiOfdpetGZpTpGmvji3/9TQ0Kj9y3DvTsvhyzg0rDv8y+u8wef3uZPfnbWA3/el8q",
-	"wmv38R2xWvf5hfdKuC8gvDgsOaRlQSgcwrhlW22a7/r4u6+/uvx68NzTEiFpKJG5n4wS6LvMrUpKa7Ia",
-	"MlHdJOIJRkYsJpS0eFeR+fEGcnc7L07Relt+hEgtSCgOBqtnPlPYXdJb6EbHIcCL7m9ML457c7jqa3jl",
-	"fqa50wNMM9+v/uu9O3edU2ic1gwETmiwF0hvyJUb9JsUB3ziMDIGn1r6HtbHG6VtBPx1hziOaZ1AqtAd",
-	"+BN9944A2aEmZeGIW+vVkaeJKd3NZwGzk8QQbwt0xq7XbqMijagDLbHTja/PiKG9bY4mtYSOtycebDjc",
-	"RAoESQW6xNnttMEk1bFZwNMshljdLabz2Giy5j+vXz16/JTp5dII612G6FW8T8pkM+84ZE72mCIR99P5",
-	"XU0QjAl07S3GDjPGN2Lv6a5V4lDzoNmDEIoiV8FPu4V6ZUpU1mIsZUbmQhR/gsPHt+se54CtSrByxTRI",
-	"K8o+nBd2wUPx3tYKgwllu72dXCWgOhqQqArKPBmuvR3PU643B3ke2ob4gBZo+FMlL/hiFZ/O4zs99Mfb",
-	"JHyMLZkAHrI4Qi2ccdgreEpDlTP5mFGZT9B/6Ht+CvUvZbGFuDxmQJFqcoDnoQYxVsaDmGeeixDRx33J",
-	"G8bNpusxqZldWkhQVgFkuwJNFMOE0SH6CKLC2+C7NL3R4ww0xCNMYoH3Yv7b9XWDIKZND375adEbXU6U",
-	"aNWc5kO/4QPTeAsAMzAWLIToWx4B557MX2LE9uQsxNZDObhojHbeiYUu82ST2h6TYVKlOX9uY6dUaTq/",
-	"Ed/nR2XLY+R1JmTzTBXMG4CMWfR5QsdRE/JrRw6tFbz9LFJxk32o3A/61NxdFeIJ1tpXnfYBhgDt6hDT",
-	"mBIv7RLKP3ZFIrmKlhK++unFoyffPPUMMTQkgBrn7H/evXrJvv3bt9/8rx8A3NNLKmAOXkpR5PFUP1vK",
-	"yZjoXgzJIJFRkziQLc/T5a+Hj4pmpuG+qCRNW71LAGT/yfTScbdGos5h8B+PVvoR/fpvo9WX7/jhjTCG",
-	"bB1u2E2SHO9Pp6W4HYZTQF4YXt8UbSENGLC4RLTRU7AkjSF8XyQpNl73oPWG1VHjE37O+Ist90b4wtGx",
-	"0jbdc4pF8uPdzBkU21hpYTA4ql7bmDPL54Xo5Lnhne6UvAM/xpMzIgHRP48taAu38RoMVKlKDu9EIXjU",
-	"cbewqaQz6u0B3icfd65glZFIAEtS4b02DiSNta2Cjk4Vfu7zrcF6W2i9idcedjudluicy2Cbih12KMju",
-	"JDJIKG0fLTrolLZQnjMa4zX6lnMvNmn74Mid/MD8eP96HN7Hflo7ZsKMqh+zFbspzIWeFrsYYu1VroU5",
-	"pfwiFioKLSeodTN5yD3oKqj7fWdIQxVK1/CqhxRbhexX+hF4GZz64Yv+Wr4Rj+Z8gfVD+K3w9fdiSQU0",
-	"7dtSr7xY3aR0vUx0uxQxB10tA+DgUN2NoiLnYXvdqU45/UMpLfkIh6sXwpH4J7IZFEiAF+iBdKdz9oFL",
-	"i/pcuVcKPxmLDVDdMTI6Rmo5QV3hoBQ1C8extH3HcEVVs8erPEs5XGUr9C2AO8rYG392pzOdQHKRprQl",
-	"vgsjiDxjlL7ZrLg79j4IHQgiRDumMLkDqS9KDnbQ1L0lCuProocKp1AYkQz5o3eLVcWjzrBEXQesWpg+",
-	"ljTfrApC9JQbwTK0BTfji42MIkkH2kCPVYHzs9St6clbptoRlertCbzC7SZIAzemPfqzDAgR5wLbk4qq",
-	"QSMRKqoWiwVsmo1KMakm2jsafu5Sh3EABI09lQcy/rhfhGeifsJ7+6wdMo/fTa2QbswjiH6rqCaqbyfp",
-	"MwDBVA0Jpafs+SV0s/5Fx/dM6J7yY072hBu5UqGS0dhaM/BIujnQuhQ8P4NX+SDNegLg3kuzHuQv6KcP",
-	"HssaOMN6WQPxw/t43GsCYMjBj4jkcaCH/OKuzHwvbrQa1ZhtWeptOJS6f+27yxNbfdDO/KVakUvLU3B5",
-	"/4JEVZ+42txfDZfOrFnnQgu4cLjwjj0gb9fXDTEZRUGxHAkRrqL2SMGeQh9SkRBTS0Wmqjl2S0hmYeE+",
-	"HT8QfqSqhHFifE9Js1qjfT+YQvKMDb31R5q30832TsX3aV370rXBTiELeStSsfDHvvivSRq13gl1UzHE",
-	"+ICJjJyc16YnkuSEWvPNGyraypvss5FmeQshbye+RQgXi/gi3E83htzgJ91usYCJyvhDBIElOCzDZ89R",
-	"n6238fo4LbrJSHo7cSbRqm04DsaPqFOkcZnGukxWPJok/IqGK+G+jgQ1HK1dz4SZTaIIBeRIK/csqXlZ",
-	"e8StE2cPr+yYBmo9y6EgmvK2ADCAIjrUgroqGwHsgunl0m1bQSV1qGe9KKRKlHKHEMcXwGtTsXvjUcrJ",
-	"H9HDvxVlLof7o/xGwzq1NcI+qqlotShcQ9jm0BU0jlrxoQmSeg2mMUn9bLzVMZ3pD1idcH/1SdwR746f",
-	"rNpHmxA84KKHhJUVW3Wnx3jTfzY9tcvamr7xNckSezi5iUG5V0wvfflH4NPUVinWz+A5mq28Qci7a8h9",
-	"m4FbhkqS3bdOZNWSrJGc/cSH1tP3x5FmuE1jwl6NtyS4sVGDQE8xylDQsts0ZWKbs/g9iqVRoaxkgOzI",
-	"MLz6FdycAz0tVOX+SJEzs2xcbWfYZwIUP5tGoxskoBVmc7gLIca8r+RK/axS8anGHHSZjwp7c2R7I9UI",
-	"pa6jGuGDWbVe7P2upI32uJDTQjtxfFJm6RH5Qw3iOO8FR8ONU8l6fm4ZVGu/g6lwVF9LXYn0+JDSh5QJ",
-	"mao+lqKQAopbhRpJ7tEMENNxnIVggi/WnZptBxIYLVWiGp+LCluDjnc3UFU4lcwCaetCKFwG/DKkIUL7",
-	"2VJa8jxHPaWwCmxu0h0Gj6VMU/ijSRjcHrqzCVa3vAmh4RP6/oKUSWFNKV0pPe2Awe5+nlJHvJVhnm+E",
-	"o/hJR/YnNZkYUU204glNeu9tLF/RXw09GhTWxemWJlEhDm2343ytMYE6w6jycRqnHzSF5sHWOVGKUcb5",
-	"+T2Z5aCtrm01H/3A6BXwOGJdRjnblfKWW2wqDPKTu1ig0I++FSW7enX9NsM+y9yY3brkRnRqyWFRDbqF",
-	"sjH2w9P59qTbtc6xRg42HRtoHKZD1p+xZ9NkIIOb9ATd34cyHuRaI9AkBTZhTOul6KVW7nVMPUDFeGFF",
-	"qbh1grzTDUKt1rW7z/RWHJp3VjxVrDntXu2NyDNmtWZrwW+P+NFseVFUGRtYFt4e5EJMupCpO2z0xuur",
-	"k5EsXJFuCsBjMfGH9bHVzw6L1bQkjgWPBh+F4gbdkiQHmQvKOYBRPis4axY+qyqJKj3X+ZEZfkjW9ZzQ",
-	"dwAOoqs4QB0UDD6p6lLyrcCs6EkntzfTS2v90yQ8VYkKJR1lAzzaoaPwUPUOut+okgRVCavlEcIreGAN",
-	"EGEk5KdHKu8VszDQIOor8LU5FBSFO4rxkQh1a/SoI6kzmGg7nDi5UBbdElJUCm6w7YjD+CUvGYcoikQJ",
-	"/qktn3rkIjrZ8NKpw0tYIC3fSLXC6BonOUEnUS6LhCnRzXQd9fE7dj4EaOyfGq6ikcNbAFljQQGaIvW6",
-	"cdPgxORyn6cbSS2vSfFTPPuJ6XxY+hCWNjJTmvgIwXIYheQYLapler9aM6VZLqESHi+PcP+1G7QOcLgI",
-	"RtZE4prcm85oCTFVkeq5FJKW+fznVIQLTdMTZee00eoTRu4RMo8Nq4OC3Kfm4IVi5yGeF8sU8hJ5A0T6",
-	"SEvW+7bsz2M9iyf2S4QdjDbpYfXx38/fBhVfJoYI13x+CnzRiMpKfcC60Qtd7LeqHgsPAJ6LlVMnIo14",
-	"mmCCJ0aD6RpHn1x6FFcbYnZu0I+5tP05cK2NtwD7Y94sVFzqA+NzTX6sA7YSoc8YaoaAZKEQOX333R3o",
-	"K45NmSiv+UZ8zxebE0PftKKwSTpkoB9pQi66O2+okOhoF6op8tpQSjLu0lPIBpxc1rsKhx6PIQiBhIGc",
-	"9hI9NmkLkdfUmynlhf/bUvE/dW3nRpW1RBbPtc55JFuL/jgcTKJLq7y2NrJyBj2RkA1Wpd5PyFqA/f/d",
-	"PRObTOfj4+l+zaMFPfQuZSJ3RzfG+59DbhK9F03on65DELebPCR8ya4gKhNNndJ9p88rzFlteSRkxa/i",
-	"bVrw/s8pj7I0vgzZlvFSQF2oegDIQPFGeGe/cu2ForDznUWaYFtpnd+j6Sc8nm5h+lsVHFCrlucTPJS2",
-	"oOHFLhfIePcVVlP1jOPumt4GY7Va/k4WNhTlsSv4EQM6o1F7Uf4PW3TS7SucK3y/oknDH9762au/wDI9",
-	"CcypNl19JUKtLvKOOcX9MW5PaR1lzchea9TVtSwkjvo91cEan5GSrEE0oWnAKY3Yo47itOuxL1YtVDk6",
-	"MVfJAW0gVnN0DSQMp4oWQgqJTetjq7lmGXwwJGn6t00dcdyDkTzKJIB6Cjillr4S9mP14j/58Abkl7vU",
-	"q7WVW7occ9RpQphXo696jG2+16XvrDvckwLrkB/WQj1naHcj1kE+YLyfNkocqi49Ro82yJ1UyaFrR6Ya",
-	"2sxqakZnUyb8W1EaEkpb5VGOWBrFF8ov9X61tt4oMLKuw2hC9Nuo0R9IPm7aKG67UScHK0G4yq7gssrm",
-	"7lOB27aafgXnPY4+vfuGh1hbDbmcYlZI2ZfuwM681PFGsQ63yiVfVFXRHBLbg2ZrXtxiQj0i+pfsWm6F",
-	"AQns3auX7KuvvvrOiWv/vH75JfvxVpRHtuBFweZQ7kIbga2a2cWu1NDoKmcXRhh36EwJkUOnE4iWeyQV",
-	"ZTM+Z6KaCDtrYYAYq3qB4rMQBSK4W+D/f4QbfHStN6IWJGLhK8zy9x+vq8VX/FZ8yV6wUiz3hhfYC5tK",
-	"qDKPIKAkAj1jmuVhrd0PG/NluPZ9FMisRlOzx14L4Ds5ezb76svHX15Skh0c8UUt6+XiQ/XlDsRM5N0O",
-	"L7k7o5/z2bPZ34WtpXvBcfOtsBCP+a8PM4n94ED8wNu5pqrO6uhiy73IZsiXx2Vm/+4eNzutyIfz5PIS",
-	"HRoQ5weUuNsVcgGbvdALK+wjY0vB4fKLrDSXipeR2gt3d1kEN5eUZJuLUKsidtOELV5cr4UvhXsH0djb",
-	"rVsOZ8OCvmATw4nvstnFAuR4dw+QSNyE/Uv4OTDp76n8SAIA/zbIVqsX789AExxD1+6aZO3O6W4S5E9Y",
-	"GHwHHaiHn84B9LfcqWlsy8vNfhc8wNhvnJX7+Vyada1b1oEblpeY/01nI31SZJQwXktjX9KYe4JrQspg",
-	"xAMQASPu6ixgJNZKizvALElLi0Lllc/q7XKJ/+wFEB+xCX8RpjnEQAGzuyw+MVmppnCaLNa/yds4q/j/",
-	"2GpVZbqHY20nYkyi7msXYbDzVUZJ8htRSPfeIFmeB4kcVmCgEHRAAiGVNBxfCE9gLUFpMwb3W0YX4f/g",
-	"hXrcuctXlKUunQ6t/xdJd1dK2HnovQ7pm/jTWivhf3CHyNWRmZ0oCi/KXBRSbcyFrwAVZcHX5fG1VJsH",
-	"YsJu6k/Bg9263oPbwYb3De/5mW7A8gg2772FGoj+7MFf4ItbQkMcPBjwX158cP/cXUC1E9AiGzwltpNq",
-	"yIVUWHr89yxxsq+13rywb71f84Eg7eZ3KyUBTSkJ5wHzS73dcSghSU1b19pgWBVQEfzZ15HgpDZGIF7V",
-	"l47yePdO1CzvY7CxsNx4VnY+sc0J+VKtSHKrWhtTk/AFV9AenFlNpotTULRzAODlwnyAM2P9Nd+In1Uc",
-	"67+O6GjgmJfqTAAFH3utSzT1Pg9YSh7Wi53QO7SsJkWvH8RWv8VhHwMJcTnoAjECC38B7fxsSJiLrf7C",
-	"gLrqlFXQ/X3wn2eplsYRAJ3Se/EBdNC0bvfrTijsoxEH4eCWUdLEKe7ztmKxL6G3zb9+r7/7e8/GKAVX",
-	"hg5b0L8eKBCoEZVypRlfLPQepeRhRRWgM1YC/bZpSIk0u0kTHeYiVpA+vyCBK0wUJT718V6Hk/3CUL0B",
-	"FN0conMM+esg8wWZZC4+4Ie7CwgUvfigem0Y+Cqv5FR28flZFRLAfIGeepskGagGzi0zVuscW/hSR8xP",
-	"Qy1ZdBUKx7if4Sg+df/mh3XCFPTiemGI2uksUdUzhYu/hDqpfbiLlVTHadWnKb/nU2wTk1H44MdUkYdr",
-	"02JnoS6Z/kiFZc9yf8MdtuY7yC7PmBKHmm5dnf+F+GOn0XofRYMf4ef/Jkx4+PPDKog9bDaboY0e1n+J",
-	"Cz/6QZqdNtJHRnXIs2LfZzn/FxA19YVheM6o8laseovaGP14K0q5PDopRuyseY5aG4EfzTNznUu0I2OW",
-	"RIhcgcgUscQydYRYULnRXHygT+kL8j23i7UvD/yg59asTxo5vJ8wRv88xPdTCPj3ZSydlrHQW1HlBDlG",
-	"jq1PR12DZQ1K93BtxA/oYsvLjYmofQ+3kZTM+oaXm3eNJc4ts/7EVe5WOafE6nd8Fuy54kdQ+91lL7Zo",
-	"AYCmgD5fTYY+TbrEirjUPxp84NjaCZ7KQ23M+rNGbwWE/4jCiC9MimovoMTwxQf3D0q7fcLClRW7v4KY",
-	"29ASKn7ZKTz7EYk2Lla6Y3kgbvCBL9Az+8m5wZUVoqzYwQgn8KLf+zu2aHxKjPi4nODvOtR/4IyqRPsr",
-	"JQupIxgDr0vMLuMrCPdYC7inpWW8LOWt9y7W41oTRoM8fxcEr4fgv/WalGdlwbjps1oMOfUfxC5aULyx",
-	"AcaLD+jouevXoypwfuoXexHci9RVwTCscZZR4isGUUFR0hMMy2Gvv0ehdNGq+nv69FkaewfDRlpqBsU4",
-	"jvMHf/NN1P42jk7uedt9PD9dvdDyQ9+zL/K8ai6PdIbXrma5PqhCQ79kToF+IcyJCrHGqfFiLtRiTV6N",
-	"PtL83o17SM0DF0gAEXwRgQ53vLRIf+4btHk9F83DQlSNfo47ugdtZ/d3B/1DiN3Lusnt3JeMW+BTeLhH",
-	"njdYSjFfDerFnOWc3TuHPLiqu2Mp+GItTJVJNYJm0LjdE21TCPNiJH+lQM1R/HU4wfSjRLC8lmojQreL",
-	"Ia/bK6/Fn0/pMF32R9G8heC5+zWjGnSQ4noEn5RB+3BGAmNR0F/rycdWQ9Gwj0X/ozCtqq0SNxKtZSGu",
-	"IRDno7hck22+YydPez+fyRYiwPYgic2h2S9EIxk0CYSIQaTx3PN0ir5nS14+w1CkjJlC7tw/FHn0JXtP",
-	"DaOWUgnfOMpwmX/5GSHDWhqrMS4qEQJS2p9ozIMwn0/CbnxixgiMo6FnDbI84JwNNrPmead9DVqCm56E",
-	"zwZzgNX1hg69hhEfK3IIovdGHCju6oynCdEJxPJBiMywEuSzql4T3iEhBFkadii1WnlR9DM61V2txtcn",
-	"FFevy+PbUJnkYeIojrVO/x9ZZqWVIaE2JblWpZDOdM9VKh/EX7I52VuorF91r9Vi5au7ke5DaTHhqxJ2",
-	"pSGBegxyhXDDj4Rb+5iFU9haTOP5Mcv3G6f4xDGYFYnH+0Xbc+VH/KQPrODlKiAV+hApWgTdlA566MGA",
-	"FGMQU54zztZS2YxhaiJFRS4Aewo5Tq0psR9r8p6o+rWav6xyU+tJO0bgAJHTk6iH35n4gFys/VXFF9ZU",
-	"pZEQD6C/bmdxzxCOX7JfmlT/OUmyUHUpLZBc4c9/HRnWSeZYO2oEUtHbn01lplAHfVBYb8s0ZFnqJbyS",
-	"twJDOKU1VJfLrIWw5tOiTTuwELlvITDpu4k2P5S6bjf7LNwkc77YVOWX6m2JoT/JPWH7ULF6Iw/jolFB",
-	"Ph4iFUZ03rQl6mu9ARZXFICxwTITWrvEqD/82BfQdyIyVFs/E0N3Cga0QCUBjmoOCm/GoBx9oE1fv01Q",
-	"x5vPFVFSSgHSYf30H0J+C/Of21965rN/41hBKJhLZysVW6y1EYqS8NBLLfgtDsXGqd6/XQoOaQ4jCXNc",
-	"+DXayf5SgSkvGmEpBOm5W9tMjLb+LOjrvyxouo2XULlh4IKohjxQhvJJWsWnuR3oYiBAfkFlaWvXQ9bN",
-	"mc0eIFDgHV47jbN5EP4dFvjMGTgBhI6izbm9qNI8twycSanymwlOvqWCUOc/0zdY2eohjtFNPf4AIxaU",
-	"f5zNzfv3Wm2fSrSi64C8aUxTdm/8CLzl5QL6FPSGdboBddvnp7tBz2qDfBHMj1ueC9+vYb+DaNqMmhpR",
-	"z3tunzsUR6MVd5j/p2g0LMBmBWe5YFtXQbP86plSYuCejV4m30wqd/Fn/9VPVaUeP73MvnpymT1+enn5",
-	"e2eb0dpSV/JP8fjp5SyDT1898Z/cFLPfk1cx5Ov1IfO9ck7vn47YNICjWQu5JrnsF2ux2JiHue+uhMo/",
-	"l/d3e0H7PtTIsrquBd8lD3enDTWNiPv4woiPYu+i1UYVBwg7O2+cAMWmGiG2EDDCzYYtdZnVouRCVZVd",
-	"KFBw7phOH0Demzb/zg/6OBbuEIM9dDRhX2ezRXpwoP8iJFGdzW2epPC3+3khzfqh/Eg4+/mjts8YLk97",
-	"ZNQhmWE7igRDCWU8H0AO1bfiYWPo3QqfdQD9W2h+4WPNqSl1lbKw32GeQsaofCnErcG5QTOMEnLxfV+M",
-	"xAlWrcUfJI78/cMR0/sHoaQzHt8bXm7A+2rWvnBKf8A1nsXFB/fvoAcjQPaz8F9wqNXH9N6XWw+venaD",
-	"2aFCqfOnSgn7wBh7Jezny2/AdoEYC1ZQw49oCZ2LBUUT+Co/VBG1D0uv5Er9urejahVdUfv9/Zlexc3n",
-	"Z0uq5fQKJ4L+zdlMehoSShEClBUZx05oWf1AyFnrh31G/DwXkOA8JZnDjLTikfXd0uLBZsLYKyyi8DDA",
-	"suJTZEaENnEfsfQfBJZgzb+Q2lY1i0UJvUqJCL1KklrMFfUjeXgVxnd2G4ykgB2dMXzU0MJJsegvipop",
-	"q6OHx7kS3cDd4TAR+5JZTTIxOakqjQWw8eKD+6fXxRnO4wGBk6pYc14A/aooYKCWErciug15yycIZXi8",
-	"v7eBelFvCtpL8qHJ6QODOazTbwE/o7EihGAGVuij60QJPvojBGf6mL8TIT9QCjUJ3Yiw9cJsRM6W+kyF",
-	"WiAkh6xpFERWRaU6BfU54+zfes5yLaoykVEsGulLqTeW/Uv6UwImNTwrLYfK6cjU79UY5TL/Zthl/il8",
-	"HgEv6u6Pxh+9J6Q9snKKNDDzHtVcBwgXq7nGb54I0X4vVvsHKOXqCRYvCUetEfL0VbbPDIDy+BP1HO6L",
-	"+MOCWrDZjThWRRKh8KxZ64NhSh9CaVpMfUAbhFZVzR430nE9sB3HI1hwpZuNOJ4UKfhfJEZBTXfIjFw3",
-	"GTcA1fFp8n9gHm1o5ELxwegnd5cblBjmB35M4g541i8+uH96bVqvdLkS9j2WyBsmBzdcQyvicxqxQKNZ",
-	"lnpL7PcLCsK4L6NtWbD8S54eix5Ng3kteKlGQxBG2zMGLhL4QsPsulpofffP1L2O7UEHWEFo74h5vHKB",
-	"GdqNOnoHrrDDYzQqbK0LkXLcf/0AYf+DHUWjtI4/nM3NKQ2JDjl0VRB/kAh2K3Ohh3soQE/Fv1gThar7",
-	"ZcqSsiv48Zy+ZpjPiclcVe0zlowrrAVpAt83orz16L8vi9mz2QXfSad7/d8AAAD//w==",
+	"3L1tk9s20jb6V1B6TlXuu4rOjJ3Em9ifHCfe5Kyd+Hhm41O15ZqCREjEigK0BDSy4vJ/fwrdDZAUAb5o",
+	"NLY3+RBLIxAAge5Go1+u/jBb6M1WK6GsmT35MNvyim+EFRV8k+o1Xwn8NHsy23JbzLKZ4hsB31Zils0q",
+	"8Z+drEQ+e2KrnchmZlGIDXfPLHW14Xb2ZCaVffztLJvZw1bgV7ES1ezjx2wm1Rvxn50wNjGI2m3mojrD",
+	"MFfSpl7EuJ/uNsJH97jZamUELNx1IZ6XUij7utJ66f6y0MoKBa/Jt9tSLriVWl3822jl/lYP9v9UYjl7",
+	"Mvs/F/XGXOCv5qLZJwyaC7Oo5NZ1NXviRmVb9yPjhtlCsAW0Z0YIw6Sdfcxck59LI/aFqMTZplX3GJnU",
+	"65IvhKGxX51v0FciuQSicj3hiK8rPS/F5mzD+v4iY78tDkxpWw98xp0f3nMa9o0oBTfnW2bfX2Loyv9M",
+	"gwdePtPg2F9ycP+z51ZgvmcLGPZ4c7hl0rBcK8GsZpw5+fWEua/4LOOK8YXNmNVlzviWV5bND0xaw0BQ",
+	"ZLNcuh43UnGrKzfEhm+3Uq3gJfP8wVYu7K5yEiD+Os/y/DU1cXPMZtzaSs53TjIlnvANsP2cL9appj/y",
+	"xRpbLfT2kJQgenvAVrneq1LzPNXyJ/odWy+5W9R4yxd8YamVrjbJVrraYCupjKiSvf0Kv2LLkh/8oqaa",
+	"v+QHWlN8ZMOr9W6bFBrwK7XUt8leX+lb6m9g+NbY250dmu7rne08citzoXse+MP9js0r0TfrN/Artdyp",
+	"ZLOdwjbGHspkZ1fuR2xn+Tzd7tr96NutxYM+Gr3ma1HT6V5XeZJX3rofXbuP2Wxb6a2o7OE3PK9z7f6o",
+	"lfh9OXvyr34J0uhm4DgJlDHUkpZvqFlNx0MtPWcMtQsrPdQwbN1QQ78XwyPX+zbUtiWyBl+dRMdQuwbP",
+	"DDZtcdjgbNsieah5W9oMtW6K0BHTDnw+1NYL8UGaJmkwSNFBbnx89zGbHa0JHm7SnaO8fI2sKN0ht+Sl",
+	"EcfnMs9z5s9BPGeNsBkTfFGwDc8FK+VawKFacmOZtGIzCxwuUXvOtfu/ULvN7Mm/2ifru6B8G1u5ozeb",
+	"vX/gWj645ZU7po175CfdeIeZeyd3muOJ/f6lUCtbzJ48vsxmG6n814fHPX8Mwh/vQlZszJDCci1tKfzI",
+	"rocNf/8rPvgtDkff6tF4VfHDDG8Q/gLyL7cENOnGLOqX1/N/C5SNz5TZi+oFHLwfjtaRw2/jZ4/XC+zR",
+	"9d2eob8vtRbx4Q+XnXU7ehU/C3o+/hJNtnIU0KNp3euJfLfT5nQxBXxnLV8UG9Ka21tZCLkq4O/Hd89s",
+	"JvNRl9RsthG55I0+akL3O9v5wcg/xcje9zJ3FPEhdv9u0oPMPSn4GflnM/+aNG6UVJrHyzTRZIR1aj9t",
+	"L3PXZOZZrE/+BCV9tPCpn2is7ahDE4juZHlFGlWbQy/df0NM2pQ3tDfYWe8e/EavFpaqdM8X7kWzmXWy",
+	"cOSa1bsKPYSvv2BX4fs19vkxm3l1ZBoJzN0UmFNRGWfuBd1XvQRjSSlvBSOjVh89gII7lhR+hMYnb+it",
+	"qIzEG3PjwW8nbafvI7aTPwq1KLrSZlFwtZpw7D2H9rEjY6HVspQLGxUuecWXPb/c7Koy+qu7jA7O6QU0",
+	"+pjN1mKbEJxrcTBpAopNq63qLK2oGGfVTrE9N2wlb4V6ArTklt4wCzYHa9i81Iu1YbwSGZsfXAtZMRg9",
+	"sieODpOv7lSornHDD4kjguUPdgQ0rsypYSvNtGJSzWJaDtl4e48rvhJv9N6LpvGk8doRYYQwqp0y8Rdx",
+	"v3iedFPLGNgWGS9LWldeOW41VriTZOQsVuLNTsUmsi90GVnS2GhPmbaFqPbSCGYLDf/nFhoozUqtVo4e",
+	"wPR6YHs3Z6ngNYCcsbEjFL6wImdaZYyrHBpAv4YZyw/1Ds21LgVXHeYmGYXc47nB74t/IVphIvIGVTWZ",
+	"KwucTmzSYNiouNDvp6kmSZ0gm72P//kwQoN4P3PtOlpDbMYkmbqqcZ5XwsS5HPj6JqiNyRbhtO38PhdL",
+	"XYneLqhJuo+lLCdL4BeyjErhpSw3gyzSuoCOVyrXUuXjZvcP17Ihw0Zr0vDEDbetGeXcigdWgqoSFZM3",
+	"80N0YR373Ix+PWiNqky8s8omf7hJqtVEGTeGJ+a4syP2q71Iqb5Mwbdj1/sK2rqHLLdi3LZeQVNgdlOM",
+	"X9hA+aPoOyq8YxcLv7tZYPHWHhK9NvcnKEoGhG+LMdus7ifdYfBjmdHeYL+aNVnWFJ2WWcDLHbnlua17",
+	"g4uL0zQF8pZgPu3Gx82Nn1D79NRLtkflh1m+FuiN3JZ8IZhePmVKK8GW2ilPSuyZE3UxLnb9j57OETGo",
+	"+iJD3l7a+OTNsiGkGtq+3/F6a41YwFvWJy/NH+347yIv0mSURt905K40XiDcEe36x2F2KtcKz3m93Yo8",
+	"3rFTEOLGn8Juys69IX4XzGbbkksVcZq5l2dalSO0EhjP9xRdX/eYyLszRe04Mrq0hdPB+Kri28JkrBDc",
+	"XdhMBvqYQe2Jz0thYtTj122siPmJ2kfOT7+W7fn9rkBZdboqUAnbuwmXUgk2rwRfR2YVXzNagNhWN5dP",
+	"Ri1DC60sX9ibDZfxK4NvkBQF4+1H/HCzKAWvGt0EckjKmh7zT2tqWftVmsOl14OMlYkb7PjTSGl7bNp8",
+	"FGeVW1HldKHto6Y/qNnx69cTq7tKv15Sff0iVFTBq1Li6veGh1CzMyu196ihemqI64792mCaz86qoE0l",
+	"w3tUuJqKVFfROlKZ4nrVoD6FepR/adqhNN/8Rht4HqHQ2bFK71pqWEoJaTI7PjM4cx9wd2SB7LWH9VqM",
+	"TKFt5HANPjq9dFoabgCcqLD03uhi0fQCPx2mWFuuCh21+6SY52jlPBElzBb4Uj2r6IOvYg4xkU+6S3Kz",
+	"FvmNjqhHZN0x0oqvDPsT1bVWp7H+JhtXmydB1MRa6l112tGvtL0BNbPzbvtgrHKvj8q6ytleliVT2hEM",
+	"hFJlqPSA3U5wA2rxqLf6Tduf3MCRF3JSZOryANvEzIwpTnUXgZUSeY+4llb0/DrqggxzCxdks0MyHaT+",
+	"euiwvfXTHbUpEGgtZPyFszbv4aI2dry9AGlW6txa9Fa4oTwvhY5w2JjLB/rSi3WXIeFFR8vjP6OUKhXb",
+	"F3JRNHnR8TJabk2h9yprBvJ5o6z9k+Xc8jk3YlBR9/OkOURXi4IypjmktjvLOFvobcMfyebCyNxJXDAL",
+	"Z0xX/k/SGlEuOw4qrhaF95O33EvdS1HLlQWRgmNdWc+h8em+SR9yPOQteEuRxCmPVmzxfxIb/RrDfjs0",
+	"1mMCMcYpIIkjvhyeLYz4RqN+6rjgRqox3I0NGzMINyIYNvqGjViiU3yeHKwszGrmAz+fsJ3KRQW8QLYy",
+	"8me4O+yalYLnhlmdMW4hTBY0BcOAn3SFgh8NOK59lyhDOMN4Dm+TZwhRHUuiP4UHwLsntnEPk39bY/nB",
+	"oBMGjjtjucoN6TzSsEqAySqPGD9qLuh271YDVii45Yh7UUzhkrkFXWkQyffLRw3Fv2Ojq3cPz3G9s8yp",
+	"7bgkPhajfSee4npuk0CUrGsjzbFZY6dSTqWCjzhDoVVG/cSG/rm+vUZUn2b6BJc5hrKRV1UqxhWj2y/z",
+	"Z+6R1Jl8d3CXnE3sfEM9zCldOH7OjFQLEaXKO1on/LscXbRoatFVbGaTtJegFEt7sy/il14l9tG/6zIu",
+	"j7eYRjJWKwzTgvSTwZusGxXnFEbK6vn3vnfc+loKfiv8yzcY6LuU+fW0l5OLdTvKsNl//FVprN53gn47",
+	"7zTVcRbVEvqZtvbeJI/6o52d5tkNzHe6DSSbkRm6y6nXhfA2asbn+laEEyB2D3Qascj7mKDbO9qZfYgB",
+	"6LdbUZYix0MrFd0xfdemmrYm6fEDNyuyRx7n7wj3ivjirkl5YBvB6Qbu1PqjFWgIxWBzOLLf1zEms/GE",
+	"WV8Fmre02tnoLRc+srBhHvOEEwgxI8FDLh+iiCjV34rq0CNvSJwOm6+JtI7P9KFA6PMKqJ446Glu5GEx",
+	"HltMn3VwUvgoXwkG2VD9UYLQZKze+gIaj4wVdY19mOgdAz4HIz3DWI038wTeXJ1sJjfIRguutJILXkL6",
+	"llqNXAM30DV17D7/1Orc/eVXGsB9ft4YxH1/CQPRfE1EmQztB6P6Yv6xDdlkuyKc4zHQ+WGilbO9lNBr",
+	"eyVxCtEdkqV46a5fkw7CaYdCygOUlJG1NOwhLan8KdpRnSoVv1m53vCOuuEHNhesclcUpt0pIA0Yf54y",
+	"sdnaAxgswXzCql3CQVyKW1EOcdtLaATB87FAB3/Af2WOzua93pV5mKKfFRrVlbaF0xGkYXq5JCNa3x61",
+	"x7ykbqTFHpjS/hC7ywnv1mmS36ohqCNbJU3hA2BxmuOmN5LWYLJ+C8Nh691J6C2CHcuInur1jBIjpeBN",
+	"OxFW8lYwjtG93lrHIAd24GxwTUafDdD4o0+uHb73wwMnmul67vJHk26tnVWOyF/xKiKGcqSeQbcIIT2M",
+	"1CCTlvTaPDCU7YnO3uM3BsoJqBO1zR167X39N3ofM2MknTNSSSt5aRJx3tV6vL7V3oKezK07Ke5Jmzip",
+	"EeGFGk4LfI/4utFV7FNf30LWQfx8QbfBWmxtBjYXisrq3iqSoXif5MZV1VALPe4Q0Fb1ViiDh6Rgc6EW",
+	"xVPG50YoWzt54exkBdiZ4AF25M0cuM2d6e43Um86+TYWCf4MVzGkixip/sKVt7sHzwm6YyFSl9Iq+Fow",
+	"vQvIAjEvmOsoHtfZF0Q/mJx3ZO8/WNB3pqTstXt4fnXFtvK9KM2IOEtcxWRUpXtld9eLcPqwmdIvfB+3",
+	"ecCHqBV3LhZ6E4IcuGHY2kc3EL+XWgmWa2B3K8oyejx1RwDTssjZstIbdsmkAveIsWIbjyZJ+qF2Nh5Q",
+	"F8+RgeGCe95qp2Siy8Jqiro1dfgGtyyXTsk0Yz3zCbGZjF4SQo3ZxyvX7iPySWQxOcH2MMMPpqk4oorP",
+	"jfuKDpq44ZuXuwkWCjejP9wj8ZQgETNBFXrvlngpVQ47DRaGzO271zv7pRZ4zRcNMeSv32S4olcIJI2U",
+	"4VeMVtort0AbKYaLa2J8rneJgw8VHp915VawSc7BmbUWB98GiUqgH6KpYn4bYZ4xEXh+3j4GD/joFLUE",
+	"+Y+WGN+5b52OA77baw6peiYpzH93jBfReevFGREq9VPdGpMS40cjziQiKI4WwHWQzVr703mL9jJcEQv7",
+	"JXDkRb4/JxIPwjY6tMnFQH6Kx6r2BJhOS0j3MvFsQYzEhDQXijzsZTBR5j/6cJYpyBh0UQS/a7VTTqZx",
+	"xUQura5YocscQNqOr45Tr33JuP8YXyKtJdyfNLO10nuQvpS4MglAI+kkr9NVyT7QyJR8ykqxtE6ZaiSJ",
+	"oD46yZvkXi+6g9rYf0TzVgqu8ifslVB5dWAVBEDActxK49bCsJWwGDAQzqvtzho4AwhgbLubl9IUYNMJ",
+	"SSRinvNbJ7uX1gkn+r8ucyC1FWy7GzvKWzWS0PTYogUmXTCCYwuhRWOADwina6yh4ldqPpEGP3M0UX38",
+	"wqRj5PIPIbYJgJVhFZbU155LZ8FNEU7VdqJwqfVa5IzbEWfsHdwmPpOYJ3IR2qhH04iw5AdHbfg4MXzg",
+	"drieQsSRo0pkLDCqSfhb4W7itDJwVQlffFJWD/U2sePGknD9oncBDRLVgjJ1Nvy93LjpPCSvF36r2YAM",
+	"TXCXG50Ue+Wa9lE09BXdSGGtqH7iseB4kYpK2dYImrEo2MqOCITHdtlM+EgZ6DE+RTLK+300Vm/BN6rX",
+	"kGqn4lfrl1KtE0xaW5SG3KPHyEX0ZHSeUq2vKxkLXVpKxcuoB7sSrBK5rMTCGlbGzf56Hb8Mxu9fxw7Q",
+	"dbgg4CxSUxf5xPzSUqp1PIgsYKcYaUWGnhjH2F8ZxjdarVyDzdjLZ3BnTTFi9ofixX0rMbsHiCR3fC8Y",
+	"5YyONLk0PDILrig8nq5r5/SvtZwcTRDjdnar363Y5seuPPkOLVlecYnxV42PeJKPhNQ9b3LBONO28jsg",
+	"z+lSPFaUv6Lmn0Ab6ZHESZ3iVSw9KeTBjkx80IsonyxMtUw4ujc6LlxGm297nRZppJ0Nl+Vcv5941ZsY",
+	"gt2TaNpwTVSIjgKLFFBPYGXqaWZ+L+Jbp/L4SXMfAXJ3ifE4iqbr88Z7qMhpzL3RNXO3kxbGpygMaFNH",
+	"QiBqWU+JAGj8JVwx6OVTCx+nJqtHwmNTftFxbImOjufzrjrDyc1WGyPnLf9LQ0SkAnlHHl7+1GoMg33G",
+	"Jvl7nsfiQiaFa5AJ9G5+5mkcnTSRn81DlnTBNr1fFP3gFsBHSMQW+cj0OD5vJhkPcvYEY3yTwSg19ybx",
+	"GCiAIoyqs5OIKemjHVyKSRodASf6oBbXefJ1tV732Z2nALQdW6C7np+NuMOdxDSpsjnD1LslArvDlkXY",
+	"1D/R1eeXFV9thLJ1gsv/mWWnbxgMVO9YP3dFI0L6Ahwov4PSk4/NskJ5yyRAJ+8rbQVajMclMrsfE9Fa",
+	"OT+kg7VSETu52KbA3YQPAJ6UaS3UQvuYwM6PhczzqOPQrA0zgleLggm1kgpxpyEBw72O3lnwX0nDOPOW",
+	"rjtowGkltyegf8srMgmls9EakIdhL0opDKbpPWVSEewNOBAgXqONzDMG3EkINWlLph5do7GjRkZ6HAV5",
+	"NDG98IJO8R107w0UFHYjqPj+1QMlJbl2F6EyJeSqmOsd4scinKdeQhbfstR72Dzx3mZwoxU544YcFimo",
+	"o7Fn5I/xW97RMs3T15UAxhBzuQf7a9u8KlWu909ZCdoxeDe2WirbvaIH316/WbvG8Ujg1PSFv9RewpMH",
+	"IXiRvlEWu6SjaoWZmkwrNhel3kflx0bfRnOCzFZ7JFi4LSH868aI8lb43FNRieDxijJLJVZST/B7uv1+",
+	"A89EwxtGAnV7eM2Oa7S9nEd7GJYC17SefB9xDgCUEKUeg5RAgIIX6UfAAvwQD+BYcsohKtz5sNAbgcnM",
+	"xaGBdaKQd8diqUAEBa8qvRfGsqWsjD0HVMooiAlYvfgN0INAEAZhEjLlNWm3R6xd2h4dZfyZsNC5iKzZ",
+	"c/dnEKEQNb2t9KriG+PBGUDByty5XrZRfrtxEUer5gTwQPLcL9evXhKiCVkg2/H5wT+N8ZCt1HdSJcLp",
+	"EsFtnYiODGaKGGgrWQUS3nkMJpDmCdtmrHjodJ7iccb+s9NWZGy+K0thTUaRPSZjtsiYzdsviiFVBxPA",
+	"GmU0UcLNxCSmIn0uhmOl8VRfxyt0sitTVzYZV616PBa34sYdyvFf08pan59BKNsH6DrmxRvVQcDDGZ+E",
+	"2ZYyJmuM3gjMHllwdx6xuVjt6GBi0maOvvELr7EToyeWqRZxhkot2RSVrR3hBl0Sa3qJEJazoarReuDc",
+	"slg5gea2Eq8Rp3gyDUuXEnUv0nzVCNFBYQH8ECLD3GQeuv89cv/7xv3PybziO/e/x7NsBsznDkjkvpBJ",
+	"AFwFuzAWy8JN8vUME1N+eeg/PPIfvvEfvvUfvvMfHtOH/4/m4j7/GObjvv0W5uS+XRf+A8JmBJEUQc/y",
+	"JtyBcB7MfYJgTX9mO2FL2sO5Da00Ld9Pattf1xwaDRQutVpRxSIfrdCIUuhq8nyxXoV8hA5iA0GJzEUh",
+	"CeL9OOCpicXf4MoSnLMxZR1AWTBaHa6GBM/COCt5tRKspbO0YDmdZhKbpUFMGHcSYiNmFpUQymS+gCio",
+	"XUCUTNrO2eGPx1l/FETUY9yN5wCQJs6gKF3jwH3KLr3pZhaLm3AiI625f2UojMTvqTTooQbsMl35jXJr",
+	"IOOWgbtGZjQoJWyGn3fYbxqmXrcUGV9hzb5uhmvlgxESzIktTOotFyVPGaW0shU3PVtZg99KW6PpyCb5",
+	"bzIGKsqjh7CfdXB67S+3mL1d2yX0bt7Eha73vJTryJZjtQaaEyACAJRNM9SIRqyqQ2sZuib8uKKTa7Qt",
+	"NUOQ+s9CXFWvgvtNojdoLG1qt9960RiKz7TvYjFPfcMl2gyHEjxHD6eyXKrUs6eGeSGOWSvMa+G2IKAD",
+	"lhB6BCxHCrXPOsq8zu/xwWvgs/C0kX8KxHsGBNm6zgkmOEF+A8qMromijJk+IP3pCaUVyCMUpoeJ4IC7",
+	"I1pNDUhrRqPVcnyEJPLACyeGsEXDYwhCrLF17WWLY9ucVn5golT3eT5wEyd0Lat1VNLtNXoGR8znrWs6",
+	"DYmOnnwhW+liSwlZRQDcCAf/Qt+CMkTHp1nwUjzI9V6N1Q+lfYF9vpD2eegWvmDPL6T9DTt/Ie2V6/8n",
+	"6L6eo0f5mRTDfhzJuSi0ESrzVEFpicDmTRZvngq+BHOMWU/gsHMS6ym0kSKB4MbqXd/j909l06tc778y",
+	"pDZJxVo5ekRm3/xwmf3t8ffZw0ffX77rLFWi8No3P1xChbW/Pf4e/nUPY765tCOX4gXWlq/NqyHu9RFK",
+	"0hD5+jC2gY4s46wOB4LTMiEYeNuGIHTkJG5FUOEgYakXqm9i/Ic3k055m7iDF9wOnRqHS5hum+fjVGQm",
+	"klFPtPlRhDnAo87ujvjTovkW4M/jQUSyYMFNI/b47rVUdrrIQr1C1QpK5nM2rWYPHeHMtS0YBuaCrfp4",
+	"Qd+3o7kHYrkPE1pHS1v1LMEbMVk3k4okxZGnJGg/5JRQndeOcLSPPOtn6S7vjHvuff8zl1mqYtikZ04v",
+	"J9bSU6btAhxDXogFSvzK1ORZF7zDjQn8+ZRxVkhlMwR+9O6QBZhZStk1TtxBdHdIp3XQTBPsifTyu3Sa",
+	"cFG1ZGrfxtFdvpHpWAoQPu7SDRer6mjz+7Qw1x0pWe7jS+zKfXzuu3Nf3mCX9TSuowB//Igx3QWKks1M",
+	"bVZbaXITHhvn5MbHd3RPwFB3o+sQ23B1oFtVGAMgg+n6hf4ZuIBF1a8l4jhNACsh4KcosmLaQQsVswYb",
+	"pEscw88TAhSgfU/9wlOKKXPZRi8ZdGadUn75ODzGQ6DvtgRFdUlZlXnF91KtQmAUZxRFMQ7yob92c1ZT",
+	"ZGtrWgvb3tXmHtFiecptkFkPd//TTMUDLe0QgkvCbkBmSlMIYe+Iu2X4wSTC6wpSjQc2pBkVg/pmSfXs",
+	"zMz30rNsb+nSM+EwO77KNTQrXu4BwUGjpl7JlVS8JCOPdH/JI+Hhi0pvRx5Zb2j2y1Juj2R5oSv5p7sM",
+	"l4hhbAE+b+SNupRbf2Eu5faXZlfuD3+E7sAjutiN1olBaf1YE0lryv/eCjehLUxrL+bbCQ4ibn8H5R0/",
+	"/7+vf/57+PL6t/rzWzF/jXHwPTZ5t1k1U45OW/zPjpfSHkYlOzbNrF6BOiIruN1azVAiZKyUa8EePn7y",
+	"A5ZVBkeHsWjQJlcIBHm67XD0SLFerTy/mE3KVtwNEIsnzMWqEsIwyADZSyOedoduGplRp2uNjS/+7XeN",
+	"VXjgvnVWz+6qMTOob/iX2Q+X2cPvL7NHfxt7w7/eVYro2n18Q6LWfX7mvRLuCygvjkr2aV0QoIUYhDKZ",
+	"9rs+/OHbby6/Hdz3tEZIN5RI349GKfRd4VanrbZFDZmobhLxBCNjmhOXtHjdofnhBrL7Oy9O8bwbfoBY",
+	"ToAcCAarJx5LwB3SGyijySEElM5vBCCIe3O46qvU536mvtMNTDsjuPnrnUsOnlNpnFYuCHZosFpQb1Cm",
+	"a/SHFHt8Yj8yS4eqp++Lw43SNrL8TYc4tjnagRQUJvgTfX2fsLJD1RXDFh+N1ySeNqV0J58Fyk4yQ7ye",
+	"2eQaWOnqV26iIk2oWMw8mg3ZW1PtnBTaW59tUvX9eCX4wdrubaLAJamXLrF3W20wjX0sTsA0iyHiP8bD",
+	"HmPp3P+8fvHg4WOml0sjrHcZolfxLknVbWSCkFvdY4pE2k9ngLaXYEwofG+5BugxPhF7R3etEvuGB83u",
+	"hVAU2w5+2g0gGipRW4sR7JDMhaj+BIePLURFysoIB2wN0swV06CtKHt/XtgFD/DeRyMMppxud3Yyjki9",
+	"NaBRlZSbNozOH0cyaJYPehoKC/mAFigJVqc3eTibz+fxnR76420SPsaWTAD3CZ/SCGcc9gqeUnLpTD5m",
+	"vMwn+P8PmQt9KvcvZbmBuDxm4CLVlgBPA0o5YmdCzDPPRYjo4x4Ui3GzjmSG1GaXIyKo6gCybYkmimHG",
+	"6DB9hFDhbfBd2t7ocQYakhEmMcBbMf/j+rrFENO6B7/8tOiNriRK1JhPy6E/8IFpsgUWMwgWhEr1RdFA",
+	"ck+WLzFme3QWZuvhHBw0xjtvxEJXebK6do/JMHmlOX/2cwfMOJ0Bje/zs7LVIfI6E/L9pirmrYWMWfR5",
+	"4o6jJmTgj2zagMT+IpL1k5Xq3A/61Ox+FeIJCu1x6X2AIax2vYlpSomDPwWA2K5KJFdRsPGrX549ePTd",
+	"Yy8QQ8kSqILA/ufNi+fs+799/93/+gYgPb2mAubgpRRlHk8GtpWcTInuxZANEhk1iQ3Z8DwNkD+8VdQz",
+	"Nfews9Rt/S5hIft3ppePu8mNOofG7x+s9AP69d9Gq6/f8P0rYQzZOlyzmyQ73p1PK3E7vE6BeKF5c1I0",
+	"hfTCgMUlchs9hUrSFMJ3ZZJj48goR29YbzU+4fuMv9hyZ4SHlo+BX3X3KRbJj2czxwTTlRYGg6Oa6Oec",
+	"WT4vRSfPDc90d8nb80M8OSMSEP3rWMhrOI0LMFClsF7eiFLwqONuYVNJZ1T9B7xPPu5cwSgjiQCGJGjO",
+	"YxpIGmuPIF/dVfipR2QA622p9TqOTu5mOg0KIZfBNhXb7FCywWlkkHJ+vLXooFPaAoBvNMZr9CnnXmzS",
+	"9MGRO/mB+eHuiD3ex35awXaijLpiuxXbKcKFnhbbGGHtVK6FOQWgFaHMQlGakNcrg3OdsJlx1f28M+Sh",
+	"mqQbdNXDikelLlb6AXgZ3PXDw4JbvhYP5nyBCEP8VniEzlhSAXX7utIrr1a3OV0vE/VwRcxB18gAgMx5",
+	"14rKIITpdbs6Zff3lbTkIxzGN4Ut8U9kM4BQgRfoWelObf09lxbvc9VOKfxkLJZIdtvIaBupKA3VjQSw",
+	"eha2Y2n7tuGKcPXHX3mWchiHL1Q2gTPK2Bu/d6cLncBykbLVFb4LoxV5wih9s43JPfY8CDVKIkw7pnSB",
+	"W1JftgDsoKlzS5TGV04IGMgAnUqG/NGzxboDUWdYAvkFcU3T25KWmzVkTA8gEQJVl9yMhyMaB29gxTbw",
+	"Y10C4SzIVj15y4QuU1+9PYPXtN1e0iCNaY5+LwNBxKXA5iTYRSg1RLCLsVjAttmoEpNQE99Q83ODocYX",
+	"INzYU3kg47f7WXgm6ie8s8/aEfP42TSgtmMeQfRbRW+i+nbSfQZWMIUhofSUOT+Heve/6ficidxTfszJ",
+	"nnAjVypgnY1Fo4JH0uXDikrw/Axe5b00xYSFeytNMShf0E8fPJaN5QzjZS3CD+/jaa+9AEMOfiQkTwM9",
+	"7Bd3ZeY7caPVqNKNy0pvwqY0/Ws/XJ5YDIhm5g/Vml2OPAWXd4csqytJNvr+Zhhct2GdC0Uiw+bCO/Ys",
+	"+TECd4jJKEuK5UiocDW3RwB7Sr1PRUJMBZNN4b12QWazMHDfHT8wfgRVwjg1vgf0ECyLIJqYb0whecYy",
+	"H8I20rydLsd5Kr1Pq+uZRg88hS3krUjFwh/64r8m3aj1VqibWiDGG0wU5B7cqyeS5IRqFO0TKlrsn+yz",
+	"kXKaCyFvJ75FCBeL+CLcTzeG3OAnnW6xgIna+EMMgRAcluGz50Bw7PNnjLxFtwVJb63eJFkdG46D8SPq",
+	"FGkdprE6tLWMJg2/5uFauW8SQYNGG8czUWabKQLEJN3KvUhqH9aecJvM2SMrO6YBJfbNCUjlbQFgAEVy",
+	"aAR11TYCmAXTy6WbtoJaC4B4vyilShR7gBDHZyBrU7F740nK6R/Rzb8VVS6HKyj9Qc062BphHnVXNFp0",
+	"XUPY5tARNI5b8aEJmnpjTWOa+tlkqxM60x+wOuH+6tO4I94d31k9j2NG8AsX3STEXj1Cph/jTf/V9GCX",
+	"Hd/0jcckS8zh5DIn1U4xvfQAsSCnqfBarOLJUzRbeYOQd9eQ+zYDtwxBkt0VSbYuWthKzn7kQ+vp+8NI",
+	"uey2MWGnxlsSXNuoQaAHrjZA3nbLKk0shBg/RxE8GWAlw8qODMNrHsHtPtDTQnUwDhQ5M8vGob/DPBNL",
+	"8atplcJCBlphNoc7EGLCuwH+GrdCgpuK1fU8k6C+fSv9o37fBucd0djJNZWLOGKaNLS0NcLhnntmyBPI",
+	"ZokdDqBXIdJMDvsqw+x6tqSBttrYFzxbCcqlNuFbviZbvuA5lOTishRjEQDroX6H7uvvPuM4/OFtGLL+",
+	"27UfvP7TG5pG/ZcXNCH3ZnKlflWpqGZj9rrKRwVLOmF/I9UIU0DnQo0PZvV40S2QNlo7SU4LCMb2SU23",
+	"56IYsO3jJza4p27cRb7n5yMzfON3MDCPqpes64sgPqT0PuV4IKzQSpRSACRaQNZyj2Ygzhz5LwQTfFF0",
+	"kP72dM2whF82PoMZpgaVVG8ArT6VAgVgB0IoHAa8eWRXgLLmlbQUrxCVBDAKTG6S5gOPpQya+KNJmGnv",
+	"u2IWYqLehISCCfXk4W5CwXCpG3a62wEz79386455a3cOXwvH8ZO27E8qXjQCg7aWCW1+j1UFCxfFmv8a",
+	"5NHisC5NH90/a8Kh6XZc9g0h0BQYdRZXa/fD/bK9sU1JlBKUcXl+R2E5aOE99rWMfmD0CLgdserVnG0r",
+	"ecstFqsHrdsdLAAPpW9Fxa5eXL/OsH4/N2ZbVNyIDgIhKhB0CmVjrM6ny+1Jp2tTYo1sbDqW8/iaDtkM",
+	"x+5NW4AMTtIzdH9943hodINBkxzYXmMaL8UvDZDgMSiSivHSikpx665/7kYZEH4Ld57pjdi3z6x4gmG7",
+	"253aGZFnzGrNCsFvD/jRbHhZ1nk+WG7E7uVCTDqQqep49MTrQ1dJwp2ki83wWCbFvjgc1UlFiKMjjWPB",
+	"VaICQwwtrtB7tpc5qfrYpc8lz9pweTX+rNJznR+Y4fskGuyEejawEd3LCKDnYMhSjWbKNwJz6Sft3M5M",
+	"B2T7pxF3KQFCcRChUv0Q5gudb4Q/QthyjexTeAW/WANMGAkU69HKe9UsDE+Jepg8oosCKMGDGB+/0vRh",
+	"jKvK0hAw0TJrcXah3MslJDaV3GA5K1/LhMN1PlG4YWopwR69iHY2vHRq8xJ2a7wLY0zW0HWYerqORoY4",
+	"cT600FiXOxxFI5sfLUiBMBTURep14wbliZAEPrs7AkjQ0OKnxIMkuvPJDENU2spnatMjhFhi7JoTtHgt",
+	"07tVwZRmuQT8RF4d4Pw7Lvw9IOEiFNlQiRt6bzoPKkTiRTCXKZAx81nzqbgo6qYnNtPdRutPGO9JxDw2",
+	"GBNg3E/N3AwQ+SEKHMEteYWyAeLDpCWfz7Huz2O18CfW4YUZjDYEI2b9u/OX18aXiRHCNZ+fsr5obWSV",
+	"3iPa+EKXu41qZlDAAs/Fyl0nIgXe2ssET4xepmtsfTJgLY42JOxco59zafszJ48mfrSwP+dteOtK7xmf",
+	"a/J+7kOZNPcZAxRxIVmAr6fvviYIfcW2KcP2NV+LH/lifWLApFYUbEubDPwjTUAwcPuNZcb4Yg0YnLzR",
+	"lFLTu/wUckgng8HXQfTjKQRXIOFWoblEt03aUuSN680UUOr/NgCHz40I3sLmS+R+XeucR3L86I/DIUi6",
+	"ssrf1kbirdATCd1gVendhFwXmP/f3TOxznQ+Pgrz9zwKA6O3KRO527oxMSM5ZLTRe1GH/unmCuJ0k5uE",
+	"L9lVRGWiFFjSLntmZc5qyyOBTn4Ub9OC939K2beV8eB1Gyh0WEpjm861AchPeGc/cuOFomvn69G0l22l",
+	"dX6HYtLweLo09h91SEkDY9GnBSlt4YYXO1wAJ8Hj8qZQsOPumt6ydI0KEE4XNhQbtC35AcOAo7GeUfkP",
+	"U3Ta7QvsK3y/ok7DH1773uu/wDA9ae+p4m59wLJWl3nHnOL+GLenHG1lw8jeKO/WtSwktvotoaeNz2NK",
+	"IldNKDUxJfApifjqfki7HvsiHAM21okZbm7RBiJ8RyNnYRBeFD4rpMMVh6OizVXwwZCm6d82tcVxD0Zy",
+	"K5ML1AP7lRr6Stj41X46CRwp8qc5z2KbN6C/fEy9WieEAQ/HHO80ITgwm8nNVhsjo/cY15mufMX24Uom",
+	"iF6/L4R6ytDuRqKDfMB4Pq2V2Ne1nYwebZA7Cf+ja0cm5HVmNZUwtCkT/q2oTDTMZn5AQB1fXqHSu1Vh",
+	"vVFgJBrIaEb002jwH2g+rtsobbtWJ4e4QVzNtuSyxgDouwIf22r6LzhvsfXpNVv8ih1fQy6nmBVS9qWP",
+	"YGde6nh5YUdb1ZIvaiw9R8R2r1nBy1uEYUBC/5pdy40woIG9efGcffPNNz84de2f18+/Zj/fiurAFrws",
+	"2RxAUrQRbKdyUbGLbaWhPFrOLowwbtOZEiKH+jgQY/lAKsqBfcpE3RHWY8OwwkZ8FT4LUSCCuwH+/wc4",
+	"wQfXei0aQSIWvkIvf//5uh58xW/F1+wZq8RyZ3jpaJ0zAt5lnkDgkgj8jMm5+0K7H9bm63Ds+yiQWYOn",
+	"Zg/9LYBv5ezJ7JuvH359SamZsMUXjVypiw/1l4+gZqLsdnTJ3R79ms+ezP4ubCNJELabb4SFKN5/fZhJ",
+	"rCII6geezo2r6qxJLrbaiWyGcnlcPv8797jZakU+nEeXl+jQgOhQ4MTttpQLmOyFXlhhHxhbCQ6HX2Sk",
+	"uVS8iiB2OBrt0uaSUrNzERBOYidNmOLFdSE8gPJHiOHfbNxw2BvCQINNDDv+mM0uFqDHu3OAVOL22j+H",
+	"n4OQ/pFAaxIL8G+DYrV+8f68RcExdO1jm63dPn2ctPInDAy+g86qh5/OseivubumsQ2v1rtt8AAXMs+F",
+	"YtVuPpemaNRY23PD8gpRA2hvpE+ljTLGS2nsc2pzx+WakGga8QBElhFndZZlJNFKg7uFWdItLboqL3wu",
+	"eFdK/GcngPlITPiDMC0hBmDvPmbxjslKNUXSZLGqX97GWWeNxEar8QzvT7SdSDEJtOAuwWC9tIygFdai",
+	"lO69QbM8DxE5qsBAIaibBUoq3XA8fKJABEppMwbnW0YH4f/ggXrYusNXVJWu3B1a/y+y7raSMPNQsR+S",
+	"fvGnQivhf3CbyNWBma0oS6/KXJRSrc2Fxw2LiuDr6vBSqvU9CWHX9eeQwW5c78HtUMPblvf8TCdgdQCb",
+	"984Ccqbfe/AXeEhUKKOEGwP+y4sP7p+PF4CRA7fIlkyJzaRuciEVAta/yxI7+1Lr9TP72vs172mlXf9u",
+	"pORCUyLLeZb5ud5sOQCPUqnfQhsMqwIugj979BFO18bIiteo5FEZ796JSix+CjEWhhsvys6ntjklX6oV",
+	"aW51QWwqLb/gCorKM6vJdHEKiXY2ALxcmA9wZqq/5mvxq4pT/beROxo45qU604KCj71RW5wq5gcqJQ/r",
+	"xVboLVpWk6rXT2KjX2OzT0GEOBzUDhlBhb/B7fxsRJiLjf7KwHXVXVbh7u+D/7xItdSOFtBdei8+wB00",
+	"fbf7fSsUVl+JL+HglFHTxC7u8rZisaugItK/3jXf/a0XY5S4LUNdtvnBcyBwI17KlWZ8sdA71JKHL6qw",
+	"OmM10O/bhpRIiaQ002EGa73S51ckcISJqsTn3t7rsLNfGUKpQNXNETrHkL8OMV+QSebiA374eAGBohcf",
+	"VK8NA1/lhZwqLr48q0JiMZ+hp94mWQYw5LllxmqdY+FnqqP6ebgli45C4Rh3MxzFu+6f/PCdMLV68Xth",
+	"iNrpDFGj4L7rUrcptHVqgFqNIOerQtthcpYbvhIXW3Q43Jl+t3Uw7vlJ2NfnOFK2UkcA6A7cFD7WCMPD",
+	"vyBq3lIq64gxHn/bGiOWzgHkUgEYcx9tIFzzOCPMabaS89lBEp1RtOmntKgMA2Bj+bIuV/xM6NVnUfdA",
+	"5Sn4FiAsMqbEvmGKqff/QrzfanT2RMngZ/j5v4kS7n//EGq151TOZujSgfGf48APfpJmq430gXQdaV5L",
+	"y7Ps/zMIsvvKMNxntJDUJ/sGL+/0462o5PLglF6xteYpXvJp+dGaN9e5RLcDJtWEQCcIZBJLxMIkwgJ4",
+	"WHPxgT6lD6C33C4Kj0F+r/vWBkGObN4vmNJxHub7JeSHeKxcdyld6I2oU8jcOYP1lUedM1Vjle7gCYtv",
+	"0MWGV2sTsRLc30RSV5xXvFq/aQ1x7ivOL1zlbpRzXnD8jM9CPVf8AIqL0w3FBnUYqDzq0xtlKAanK4Td",
+	"piL1EDKB9ePgqTwA8DafNXojIFpMlEZ8ZVJcewE45hcf3D94OepTFq6s2P4VbkWtS2UtLzvo1p+QaeMq",
+	"oduWe5IGH/gCHfmfXRpcWSGqWhyMiBlY9AcLjK1MkVIjPq0k+LsOcCGcERS9P1KykGmEKRO6wmREvoLo",
+	"oELAOS0t41Ulb70zuhkGnbAx5fmboHjdh/xtAt+eVQTjpM9qYOZU5BRL9QFCbGsZLz6gX/Bj/z2qXs7P",
+	"/WLPgjeaSrcYhkCKGeVJY8wdIB+f4IcIc30XXaWLI2jx07vP0tQ7GGV0dM2gkNhx4QPffRc1147jkzue",
+	"dp/OrdtEc7/vc/ZZnrvT1RtsqnBN0SzXe1VqKMrOKS40RMUR2nOcGy/mQi0KcoL1seaPrt193jxwgJQJ",
+	"jK9EzYdbXlnkP/cNakmfi+dhICp5MccZ3YG3s7t7D/8hxPZ500J77kPGDfA5AiJG7jcYIjG9EeCFzrLP",
+	"7p1D2mRdQrYSfFEIUyfejeAZ9IX0BGeVwjwbKV8prnec8XIwH/mTBDy9lGotQkmdISftC3+LP9+lw3TF",
+	"HwV/l4Ln7teMgC4hI/oALkyD7oSMFMaypL82c9WtBoy5T8X/oyithuKJG4kKWYpriNv6JB76FzihcTtP",
+	"cz+fyRYCBnegic2hojgErxk0CYQAUwLm9DKdkjXYkldPMHItY6aUW/cPBap9zd5SVbqlVMJXpzNc5l9/",
+	"QcRQSGM1htElIoYq+wu1uRfh81nEjc/jGUFx1PSsMbl77LMlZgqed2pkoSW47Un4YigHRF1vpNlLaPGp",
+	"As0g2HPEhuKszribEMxCIh+UyAyBQ5/U8F54hoSIdWnYvtJq5VXRL2hXtw1IuM+orl5Xh9cByOZ+wm78",
+	"AM98rtOn01lpZMi/vkdnffucq698EK7L5mRvIRTI+lxrpFbUZyOdh9JifmCt7EpDCvUY4grRqZ+ItnYx",
+	"C6ewjRDY81MWba4PZx1DWZHwzd+0PVc6zS96z0perQJRoQ+RgjHQTelWDz0YkJEOaspTxlkhlc0YZrJS",
+	"XMcCqKeU4641FRZ9Tp4TdVFo85e93DQKX49ROEDl9Czq1+9MckAuCn9U8YU1NZIW0gEU8e4M7gXC4Wv2",
+	"W5vrvyRNFkC60grJFf7819FhnWaOUGMjiIre/mxXZgp10HuF8GympctSwfKVvBUY7iWtIRg3Uwhhzecl",
+	"m+M4VJS+pUCMgDbZ/FTppt3si3CTzPliXaN1NWufQxGkO67tfYV2jtyMi1bBgXiIVGjRedMjVV/rNYi4",
+	"sgSKDZaZUD8qxv3hx774zxOJoZ76mQS6u2BAnWVS4AiiUngzBkE6AG96uD9BZbW+VEJJXQqQD5u7fx/6",
+	"W+j/3P7SM+/9KycKAr4y7a1UbFFoIxTlbKKXWvBbbIrVmb1/uxIcsmJGMua4aH20k/2lAlOetcJSaKXn",
+	"bmwzMTj/i+Cv/6oY+y5dAtDHwAFRN7mnhPaTbhWf53Sgg4EW8itCMW4cD1k3xTq7h0CBN3jstPbmXuR3",
+	"GOALF+C0ILQVx5LbqyrtfcvAmZRCa01I8g3hh51/T18hENp9bKPrevwGRiwo/zibm/fvDSioWrWi44C8",
+	"aUxTMnh8C7zl5QLKWvSGdboGTdvn5ztBz2qDrFOENjwXvrzHbgvRtBnVwMLKBYzbp47E0WjFHeX/KVr1",
+	"LbC2xVkO2KOjoI3We6aUGDhno4fJd5PQUf7sP/oJhOzh48vsm0eX2cPHl5fvOtOMV9+Tf4qHjy9nGXz6",
+	"5pH/5LqYvUsexZAA10fMd0pRvnv2atsAjmYtlJrksl8UYrE293PeXQmVfynv7+aC9n2AVLO6eQv+2LO5",
+	"wbhW6B5AJSe2oME9w3HgIP3S6oxGrmAur5MaUW8FeyiAudeRYw2vyXHF0c8c+vXMrD/v7vjkHFuIAyvc",
+	"XXShN+c6Vsy6Rtybsl9PGWf/1nOI6abaHWlG2GpDxXbizu7Q4pMYfmm0UaAqYWbnDZihIG0jxAYipzhu",
+	"Q9YIFw1oVNsA7HLu4GafSdELN/LGN/o0rp6QjDC0NWFeZ5NXfjmQ/kM24dniR5IS5vVuXkpT3JdDFXs/",
+	"f/rCGfNGaI4MKgoKrKyRvAyMRAr4b8UI6EMFmJT8f1dr2b3k8Hc202NL38PtWt+K+80MciN80WlBr6EC",
+	"lM+g0YoVuszrRKzdFrOvMkYY3hCNC0wIFaEqAKTxxaES7IjpOPeWHfP2/iTj23sRi2fcvle8WkNMiSk8",
+	"elh/GgnuxcUH9++gXzas7BfhleUAWMv0ztccCa96dsG2r0nq/Amgwt4zxV4J++XKG7DIIsWCb8fwA17q",
+	"5mJBMVIe6o5gwfuo9Equ1O87Owqw7wogzRHV4Sx3fif5qLekikGvcOLSvzqbo0JDmjyuAOV6x6lTrtSv",
+	"9wWsjZ2fW6Cea5FgPyUZ+Y204oH1JUPjIbTC2CuEhrmfxbLic+R7hVqpnxD/FsLlEPg2JOzWFdNRu60T",
+	"vULBruSV9IqKct3/fdSXNx2MD5NWnDUo3tDASbXoL0qaqYuVX49zpe+CE9dRIhbntJp0YnK919dPoMaL",
+	"D+6f/tum3497XJwUDtd5F+h3RWFQjUTfFfFtQGM4QSnD7X13vKgXzcrYvSwfKn3f8zKHcT6TpRwd1WgO",
+	"F5VAuy+vBPORzCeu/AAeeHJ1I8rWM7MWOVvqM8FPQaAhmUYpNLaOtXcXVG9tzrWosZKjVDTSQ9ysrv6X",
+	"9BIHSmr5i4/cxKcTU7+vdpTN6LvhQKDP4ckNdNF06rb+6P27xy1rV2+LMu8AaT7AuAhpHj95Ikz7o1jt",
+	"7gHP3DMsHhKOWyPs6UtNnHkBqsMvVHi/L44ZYQJhsmtxqJFVAX3dFHpvmNL7gM+OCV1og9CqRiJzLZ3U",
+	"A0dAPC4PR7pZi8NJ8c//RWoUFDaBfO+iLbhhUZ2cJmcWogOEamaU9YDRP+5wA5x9vueHJO1AvNDFB/dP",
+	"r03rha5Wwr5F4M9hdnDNNdTjP6cRC240y0pvSPx+RaFldxW0RxYs/5KnZ9hEk/teCl6p0SsIre0Zw7Fp",
+	"+RAhEHKr6muh9SWwU+c61sgeEAWhxjGiE8gF4k600EH3XGGZ42isa6FLkQpH+vYekpkGy2pHeR1/OJvP",
+	"WhpSHXIoLSTekwp2K3OhhwsJQWHhv1globoEdMqSsi354ZyBA9CfU5O5qmtILRlXiHBrgtw3orr15L+r",
+	"ytmT2QXfSnf3+r8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

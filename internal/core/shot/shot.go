@@ -180,17 +180,23 @@ func (s strip) differs(mark func(y int)) (d span) {
 	return d
 }
 
-// ground reports whether rows that one picture has more than the other go on as the row above them ends: a box that grew
-// with its neighbour.
+// ground reports whether rows that one picture has more than the other are plain, and go on as the row above or below them:
+// a box that grew with its neighbour, a gap that became wider, the end of a page that is shorter than the window.
 func ground(m *image.RGBA, x0, x1, y, n int) bool {
-	for row := y; row < y+n; row++ {
+	same := func(p, q int) bool {
 		for x := x0; x < x1; x++ {
-			if row > 0 && !near(m, m, x, row, row-1) {
+			if !near(m, m, x, p, q) {
 				return false
 			}
 		}
+		return true
 	}
-	return true
+	for row := y + 1; row < y+n; row++ {
+		if !same(row, y) {
+			return false
+		}
+	}
+	return y == 0 || y+n == m.Rect.Dy() || same(y-1, y) || same(y+n, y)
 }
 
 func near(a, b *image.RGBA, x, ya, yb int) bool {

@@ -91,6 +91,17 @@ func TestNeighboursThatGrowAreNoDifference(t *testing.T) {
 	}
 }
 
+// A page that is shorter than the window ends in plain ground, of which less is seen when words above it grow.
+func TestTheGroundBelowAPageIsNoDifference(t *testing.T) {
+	line, foot := image.Rect(20, 100, 380, 116), image.Rect(20, 140, 160, 152)
+	got := Compare(sheet(400, 800, image.Rect(20, 20, 380, 60), line, foot), sheet(400, 800, image.Rect(20, 20, 380, 60), line, foot.Add(image.Pt(0, 60)), image.Rect(20, 120, 380, 176)))
+	for _, r := range got {
+		if !r.After.In(image.Rect(0, 96, 400, 200)) {
+			t.Errorf("%v", got)
+		}
+	}
+}
+
 // What is taken out is told by where it was.
 func TestWhatIsGone(t *testing.T) {
 	line := image.Rect(20, 200, 380, 224)

@@ -832,6 +832,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/proof/{page}/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The pictures of a page before and after its draft, and what looks different */
+        get: operations["getShots"];
+        put?: never;
+        /** Ask for the pictures of a page before and after its draft; a job takes them */
+        post: operations["askShots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/shots/{png}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                png: string;
+            };
+            cookie?: never;
+        };
+        /** A picture of a page, by the hash of its bytes */
+        get: operations["getShot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/releases": {
         parameters: {
             query?: never;
@@ -977,6 +1018,26 @@ export interface paths {
         put?: never;
         /** The client's answers and signature */
         post: operations["answerProof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/proof/{token}/shots/{png}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                png: string;
+            };
+            cookie?: never;
+        };
+        /** A picture of a page that the client is shown, by the hash of its bytes */
+        get: operations["getClientShot"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1748,6 +1809,46 @@ export interface components {
             height: number;
             say: string;
         };
+        /** @description pictures of a page before and after its draft */
+        PageShots: {
+            state: components["schemas"]["ShotsState"];
+            /** @description how far they have come, or why there are none */
+            say: string;
+            /** @description the narrowest first */
+            shots: components["schemas"]["PageShot"][];
+        };
+        /** @enum {string} */
+        ShotsState: "off" | "none" | "waiting" | "taking" | "ready" | "failed";
+        /** @description a page at a width of the window; lengths in points */
+        PageShot: {
+            width: number;
+            /** @description the hash of the picture */
+            before: string;
+            /** @description the hash of the picture */
+            after: string;
+            before_height: number;
+            after_height: number;
+            /** @description spots that move by themselves, and were left out */
+            moving: number;
+            /** @description the page goes on below */
+            cut: boolean;
+            regions: components["schemas"]["ShotRegion"][];
+        };
+        /** @description what looks different */
+        ShotRegion: {
+            before?: components["schemas"]["Box"];
+            after?: components["schemas"]["Box"];
+            /** @description it is where something was changed */
+            intended: boolean;
+            /** @description of the part where it is */
+            name: string;
+        };
+        Box: {
+            x: number;
+            y: number;
+            width: number;
+            height: number;
+        };
         LinkedFile: {
             /** @description the link */
             part: string;
@@ -2373,6 +2474,8 @@ export interface components {
             earlier?: components["schemas"]["Earlier"];
         };
         ClientPage: {
+            /** @description pictures of it before and after, where there are any */
+            shots: components["schemas"]["PageShot"][];
             title: string;
             live_url: string;
             draft_url: string;
@@ -3642,6 +3745,78 @@ export interface operations {
             default: components["responses"]["TheProblem"];
         };
     };
+    getShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pictures */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageShots"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    askShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far they have come */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageShots"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                png: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
     listReleases: {
         parameters: {
             query?: never;
@@ -3847,6 +4022,30 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["TheClientProof"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getClientShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                png: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
             default: components["responses"]["TheProblem"];
         };
     };

@@ -1,0 +1,392 @@
+package desk
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"image"
+	"image/png"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"mendry/api"
+	"mendry/internal/core/change"
+	"mendry/internal/core/page"
+	"mendry/internal/core/refusal"
+	"mendry/internal/core/shot"
+	"mendry/internal/shots"
+	"mendry/internal/store"
+)
+
+// shotWidths are the widths of the window at which a page is looked at, in CSS pixels: a phone, a tablet, a screen.
+var shotWidths = []int{390, 768, 1280}
+
+// mark says which draft it is: what the page is, what becomes of it, and which files the changes bring by now.
+func (dr *draft) mark() string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s %s", dr.row.Hash, dr.Hash())
+	for _, c := range dr.changes {
+		fmt.Fprintf(&b, " %d@%d", c.ID, c.ChangedAt.UnixMicro())
+	}
+	return hash([]byte(b.String()))
+}
+
+// AskShots asks for pictures of a page before and after its draft, which a job takes.
+func (d *Desk) AskShots(ctx context.Context, number, pageID int64) (api.PageShots, error) {
+	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
+	if err != nil {
+		return api.PageShots{}, err
+	}
+	if d.Camera == nil || dr.Conflict != nil || len(dr.changes) == 0 {
+		return d.shotsView(ctx, dr)
+	}
+	err = d.store.Tx(ctx, func(q store.Queries) error {
+		wanted, err := q.AskShots(ctx, store.ShotSet{
+			RequestID: number, PageID: pageID, Mark: dr.mark(), BeforeHash: dr.row.Hash, AfterHash: dr.Hash(), At: d.now(),
+		})
+		if err != nil || !wanted {
+			return err
+		}
+		return q.AskJob(ctx, "shots", fmt.Sprintf("%d/%d", number, pageID), "shots", d.now()) // one browser at a time
+	})
+	if err != nil {
+		return api.PageShots{}, err
+	}
+	d.jobs.Wake()
+	return d.shotsView(ctx, dr)
+}
+
+// Shots tells how far the pictures of a page's draft have come, and shows them.
+func (d *Desk) Shots(ctx context.Context, number, pageID int64) (api.PageShots, error) {
+	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
+	if err != nil {
+		return api.PageShots{}, err
+	}
+	return d.shotsView(ctx, dr)
+}
+
+func (d *Desk) shotsView(ctx context.Context, dr *draft) (api.PageShots, error) {
+	v := api.PageShots{State: api.ShotsStateNone, Shots: []api.PageShot{}}
+	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
+	switch {
+	case errors.Is(err, store.ErrNone) && d.Camera == nil:
+		v.State, v.Say = api.ShotsStateOff, "There is no Chromium on the server, so no pictures are taken. Debian's package chromium brings it. Everything else works without."
+		return v, nil
+	case errors.Is(err, store.ErrNone):
+		return v, nil
+	case err != nil:
+		return v, err
+	}
+	v.State, v.Say = api.ShotsState(l.State), l.Said
+	v.Shots, err = d.shotViews(ctx, l.ID)
+	return v, err
+}
+
+// region is what looks different at one width, as it is kept.
+type region struct {
+	Before   image.Rectangle `json:"before"`
+	After    image.Rectangle `json:"after"`
+	Intended bool            `json:"intended"`
+	Name     string          `json:"name"` // of the part where it is
+}
+
+func (d *Desk) shotViews(ctx context.Context, set int64) ([]api.PageShot, error) {
+	out := []api.PageShot{}
+	rows, err := d.store.Shots(ctx, set)
+	for _, s := range rows {
+		v := api.PageShot{
+			Width: s.Width, Before: s.BeforePNG, After: s.AfterPNG, BeforeHeight: s.BeforeHeight, AfterHeight: s.AfterHeight, Moving: s.Moving,
+			Cut: s.Cut, Regions: []api.ShotRegion{},
+		}
+		rs, err := regionsOf(s)
+		if err != nil {
+			return out, err
+		}
+		for _, r := range rs {
+			v.Regions = append(v.Regions, api.ShotRegion{Before: box(r.Before), After: box(r.After), Intended: r.Intended, Name: r.Name})
+		}
+		out = append(out, v)
+	}
+	return out, err
+}
+
+func regionsOf(s store.PageShot) (rs []region, err error) {
+	return rs, json.Unmarshal([]byte(s.Regions), &rs)
+}
+
+// box is a rectangle as it is told; none where it is empty.
+func box(r image.Rectangle) *api.Box {
+	if r.Empty() {
+		return nil
+	}
+	return &api.Box{X: r.Min.X, Y: r.Min.Y, Width: r.Dx(), Height: r.Dy()}
+}
+
+// takeShots does the job of taking the pictures of a page before and after a draft.
+func (d *Desk) takeShots(ctx context.Context, about string) (again time.Time, err error) {
+	number, pageID, ok := strings.Cut(about, "/")
+	request, err1 := strconv.ParseInt(number, 10, 64)
+	id, err2 := strconv.ParseInt(pageID, 10, 64)
+	if !ok || err1 != nil || err2 != nil || d.Camera == nil {
+		return again, nil
+	}
+	dr, err := d.draftOf(ctx, d.store.Queries, request, id)
+	if err != nil {
+		return again, ignoreGone(err)
+	}
+	l, err := d.store.ShotSet(ctx, request, id, dr.mark())
+	if errors.Is(err, store.ErrNone) || err == nil && l.State == store.ShotsReady {
+		return again, nil // the draft is another by now, and is asked for by who looks at it
+	}
+	if err != nil {
+		return again, err
+	}
+	taken, err := d.pictured(ctx, dr, func(n, of int) {
+		_ = d.store.SayShots(ctx, l.ID, store.ShotsTaking, fmt.Sprintf("Picture %d of %d", n+1, of), d.now()) // progress only
+	})
+	if no := refusal.Of(err); no != nil {
+		return again, d.store.SayShots(ctx, l.ID, store.ShotsFailed, no.Say, d.now())
+	}
+	if err != nil {
+		return again, err
+	}
+	return again, d.store.Tx(ctx, func(q store.Queries) error { return q.SetShots(ctx, l, taken, d.now()) })
+}
+
+// ignoreGone is the error, unless what was asked for is not there any more.
+func ignoreGone(err error) error {
+	if refusal.Is(err, refusal.Nothing) {
+		return nil
+	}
+	return err
+}
+
+// pictured takes the pictures, keeps them, and finds what differs. The live page is taken twice at each width, so that what
+// moves by itself is known.
+func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (all []store.PageShot, err error) {
+	var addresses [2]string
+	for i, view := range []string{"live", "draft"} {
+		v := store.Preview{SiteID: dr.row.SiteID, RequestID: &dr.request, View: view, Marked: true}
+		if addresses[i], err = d.view(ctx, v, dr.row.Address); err != nil {
+			return nil, err
+		}
+		addresses[i] = "http" + strings.TrimPrefix(strings.TrimPrefix(addresses[i], "https"), "http") // the door speaks no TLS
+	}
+	var views []shots.View
+	for _, w := range shotWidths {
+		for _, a := range []string{addresses[0], addresses[1], addresses[0]} {
+			views = append(views, shots.View{Address: a, Width: w})
+		}
+	}
+	taken, err := d.Camera.Take(ctx, views, func(n int) { tell(n, len(views)) })
+	if err != nil {
+		return nil, err
+	}
+	changed := changedParts(dr)
+	for i, w := range shotWidths {
+		s, err := compared(dr, taken[3*i:3*i+3], changed)
+		if err != nil {
+			return nil, err
+		}
+		s.Width = w
+		if s.BeforePNG, err = d.store.KeepBytes(ctx, taken[3*i].PNG); err != nil {
+			return nil, err
+		}
+		if s.AfterPNG, err = d.store.KeepBytes(ctx, taken[3*i+1].PNG); err != nil {
+			return nil, err
+		}
+		all = append(all, s)
+	}
+	return all, nil
+}
+
+// parts of the page before and after that changes are about, by their IDs.
+type partsChanged struct{ was, now map[string]bool }
+
+func changedParts(dr *draft) partsChanged {
+	c := partsChanged{map[string]bool{}, map[string]bool{}}
+	for _, diff := range change.Compare(dr.Live, dr.Page()).Changes {
+		for _, p := range diff.Was {
+			c.was[p.ID] = true
+		}
+		for _, p := range diff.Now {
+			c.now[p.ID] = true
+		}
+	}
+	return c
+}
+
+// nearby is how far from a changed part, in points, a difference still belongs to it: its margin, its shadow.
+const nearby = 24
+
+// compared finds what differs in the pictures of one width: live, draft, and live once more.
+func compared(dr *draft, three []shots.Shot, changed partsChanged) (s store.PageShot, err error) {
+	var m [3]image.Image
+	for i, t := range three {
+		if m[i], err = png.Decode(bytes.NewReader(t.PNG)); err != nil {
+			return s, fmt.Errorf("read a picture that the browser took: %w", err)
+		}
+	}
+	s.BeforeHeight, s.AfterHeight, s.Cut = m[0].Bounds().Dy(), m[1].Bounds().Dy(), three[0].Cut || three[1].Cut
+	moving := shot.Compare(m[0], m[2])
+	s.Moving = len(moving)
+	regions := []region{}
+	for _, r := range shot.Compare(m[0], m[1]) {
+		if slices.ContainsFunc(moving, func(by shot.Region) bool { return mostlyIn(r, by) }) {
+			continue
+		}
+		one := region{Before: r.Before, After: r.After}
+		one.Intended = meets(r.After, three[1].Parts, changed.now) || meets(r.Before, three[0].Parts, changed.was)
+		if one.Name = nameAt(dr.Page(), three[1].Parts, r.After); one.Name == "" {
+			one.Name = nameAt(dr.Live, three[0].Parts, r.Before)
+		}
+		regions = append(regions, one)
+	}
+	b, err := json.Marshal(regions)
+	s.Regions = string(b)
+	return s, err
+}
+
+// mostlyIn reports whether a difference is one of what moves by itself: most of it lies there.
+func mostlyIn(r, moving shot.Region) bool {
+	at := moving.Before.Union(moving.After).Inset(-nearby)
+	area := func(r image.Rectangle) int { return r.Dx() * r.Dy() }
+	return 2*area(r.Before.Intersect(at)) > area(r.Before) || 2*area(r.After.Intersect(at)) > area(r.After)
+}
+
+func rectOf(p shots.Part) image.Rectangle {
+	return image.Rect(int(p.X), int(p.Y), int(p.X+p.Width+1), int(p.Y+p.Height+1))
+}
+
+func meets(r image.Rectangle, parts []shots.Part, ids map[string]bool) bool {
+	return !r.Empty() && slices.ContainsFunc(parts, func(p shots.Part) bool { return ids[p.ID] && rectOf(p).Inset(-nearby).Overlaps(r) })
+}
+
+// nameAt is the name of the part where a difference is: the smallest that holds most of it.
+func nameAt(p *page.Page, parts []shots.Part, r image.Rectangle) string {
+	if r.Empty() {
+		return ""
+	}
+	var best *page.Part
+	size := 0
+	for _, at := range parts {
+		rect := rectOf(at)
+		in := rect.Intersect(r)
+		if area := rect.Dx() * rect.Dy(); 2*in.Dx()*in.Dy() > r.Dx()*r.Dy() && (best == nil || area < size) {
+			if part, ok := p.Part(at.ID); ok {
+				best, size = part, area
+			}
+		}
+	}
+	if best == nil {
+		return ""
+	}
+	return best.Name
+}
+
+// seenFinding says what the pictures of a draft tell; none where there are none yet.
+func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error) {
+	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
+	if errors.Is(err, store.ErrNone) || err == nil && l.State != store.ShotsReady {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	rows, err := d.store.Shots(ctx, l.ID)
+	if err != nil {
+		return nil, err
+	}
+	f := api.Finding{Rule: "looks-same", Level: api.LevelFine, PageID: dr.row.ID}
+	places := map[string][]string{}
+	moving := 0
+	for _, s := range rows {
+		moving = max(moving, s.Moving)
+		rs, err := regionsOf(s)
+		if err != nil {
+			return nil, err
+		}
+		for _, r := range rs {
+			name := cmp.Or(r.Name, "a place without a name")
+			if at := strconv.Itoa(s.Width); !r.Intended && !slices.Contains(places[name], at) {
+				places[name] = append(places[name], at)
+			}
+		}
+	}
+	if len(places) == 0 {
+		f.Say = "In pictures at 390, 768 and 1280 nothing looks different but what was changed."
+		if moving > 0 {
+			f.Say += fmt.Sprintf(" %s by itself and was left out.", spots(moving))
+		}
+		return []api.Finding{f}, nil
+	}
+	f.Level = api.LevelLook
+	var said []string
+	for name, widths := range places {
+		said = append(said, fmt.Sprintf("%s at %s", name, strings.Join(widths, ", ")))
+	}
+	slices.Sort(said)
+	f.Say = fmt.Sprintf("What was not changed looks different: %s. Look at the pictures.", strings.Join(said[:min(len(said), 4)], "; "))
+	if len(said) > 4 {
+		f.Say = strings.TrimSuffix(f.Say, ". Look at the pictures.") + fmt.Sprintf("; and %d more. Look at the pictures.", len(said)-4)
+	}
+	return []api.Finding{f}, nil
+}
+
+func spots(n int) string {
+	if n == 1 {
+		return "One spot moves"
+	}
+	return itoa(n) + " spots move"
+}
+
+// ShotOf is a picture of a request's pages by its hash.
+func (d *Desk) ShotOf(ctx context.Context, number int64, png string) ([]byte, error) {
+	has, err := d.store.HasShot(ctx, number, png)
+	if err != nil || !has {
+		return nil, missing(cmp.Or(err, error(store.ErrNone)), "picture")
+	}
+	return d.store.Bytes(ctx, png)
+}
+
+// ClientShot is ShotOf by the link that a client has.
+func (d *Desk) ClientShot(ctx context.Context, t, png string) ([]byte, error) {
+	r, err := d.roundOf(ctx, d.store.Queries, t)
+	if err != nil {
+		return nil, err
+	}
+	return d.ShotOf(ctx, r.RequestID, png)
+}
+
+// shownShots are the pictures of what a round showed of a page; none where there are none.
+func (d *Desk) shownShots(ctx context.Context, request int64, p store.RoundPage) ([]api.PageShot, error) {
+	l, err := d.store.ShownShots(ctx, request, p)
+	if errors.Is(err, store.ErrNone) {
+		return []api.PageShot{}, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	return d.shotViews(ctx, l.ID)
+}
+
+// seenHashes tell the record which pictures were taken of a draft.
+func (d *Desk) seenHashes(ctx context.Context, dr *draft) (said []string, err error) {
+	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
+	if errors.Is(err, store.ErrNone) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	rows, err := d.store.Shots(ctx, l.ID)
+	for _, s := range rows {
+		said = append(said, fmt.Sprintf("fine: %s seen at %d points wide: before sha256 %s, after sha256 %s", dr.row.Address, s.Width, s.BeforePNG, s.AfterPNG))
+	}
+	return said, err
+}
