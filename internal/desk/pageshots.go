@@ -9,14 +9,13 @@ import (
 	"fmt"
 	"image"
 	"image/png"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"mendry/api"
-	"mendry/internal/core/change"
-	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/shot"
 	"mendry/internal/shots"
@@ -87,14 +86,6 @@ func (d *Desk) shotsView(ctx context.Context, dr *draft) (api.PageShots, error) 
 	return v, err
 }
 
-// region is what looks different at one width, as it is kept.
-type region struct {
-	Before   image.Rectangle `json:"before"`
-	After    image.Rectangle `json:"after"`
-	Intended bool            `json:"intended"`
-	Name     string          `json:"name"` // of the part where it is
-}
-
 func (d *Desk) shotViews(ctx context.Context, set int64) ([]api.PageShot, error) {
 	out := []api.PageShot{}
 	rows, err := d.store.Shots(ctx, set)
@@ -115,7 +106,7 @@ func (d *Desk) shotViews(ctx context.Context, set int64) ([]api.PageShot, error)
 	return out, err
 }
 
-func regionsOf(s store.PageShot) (rs []region, err error) {
+func regionsOf(s store.PageShot) (rs []shot.Seen, err error) {
 	return rs, json.Unmarshal([]byte(s.Regions), &rs)
 }
 
@@ -187,9 +178,8 @@ func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (a
 	if err != nil {
 		return nil, err
 	}
-	changed := changedParts(dr)
 	for i, w := range shotWidths {
-		s, err := compared(dr, taken[3*i:3*i+3], changed)
+		s, err := compared(dr, taken[3*i:3*i+3])
 		if err != nil {
 			return nil, err
 		}
@@ -205,27 +195,8 @@ func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (a
 	return all, nil
 }
 
-// parts of the page before and after that changes are about, by their IDs.
-type partsChanged struct{ was, now map[string]bool }
-
-func changedParts(dr *draft) partsChanged {
-	c := partsChanged{map[string]bool{}, map[string]bool{}}
-	for _, diff := range change.Compare(dr.Live, dr.Page()).Changes {
-		for _, p := range diff.Was {
-			c.was[p.ID] = true
-		}
-		for _, p := range diff.Now {
-			c.now[p.ID] = true
-		}
-	}
-	return c
-}
-
-// nearby is how far from a changed part, in points, a difference still belongs to it: its margin, its shadow.
-const nearby = 24
-
 // compared finds what differs in the pictures of one width: live, draft, and live once more.
-func compared(dr *draft, three []shots.Shot, changed partsChanged) (s store.PageShot, err error) {
+func compared(dr *draft, three []shots.Shot) (s store.PageShot, err error) {
 	var m [3]image.Image
 	for i, t := range three {
 		if m[i], err = png.Decode(bytes.NewReader(t.PNG)); err != nil {
@@ -233,60 +204,25 @@ func compared(dr *draft, three []shots.Shot, changed partsChanged) (s store.Page
 		}
 	}
 	s.BeforeHeight, s.AfterHeight, s.Cut = m[0].Bounds().Dy(), m[1].Bounds().Dy(), three[0].Cut || three[1].Cut
-	moving := shot.Compare(m[0], m[2])
-	s.Moving = len(moving)
-	regions := []region{}
-	for _, r := range shot.Compare(m[0], m[1]) {
-		if slices.ContainsFunc(moving, func(by shot.Region) bool { return mostlyIn(r, by) }) {
-			continue
-		}
-		one := region{Before: r.Before, After: r.After}
-		one.Intended = meets(r.After, three[1].Parts, changed.now) || meets(r.Before, three[0].Parts, changed.was)
-		if one.Name = nameAt(dr.Page(), three[1].Parts, r.After); one.Name == "" {
-			one.Name = nameAt(dr.Live, three[0].Parts, r.Before)
-		}
-		regions = append(regions, one)
+	seen, moving := shot.Sight{
+		Was: dr.Live, Now: dr.Page(), Before: m[0], After: m[1], Again: m[2], PartsBefore: rects(three[0].Parts), PartsAfter: rects(three[1].Parts),
+	}.Look()
+	if s.Moving = moving; seen == nil {
+		seen = []shot.Seen{}
 	}
-	b, err := json.Marshal(regions)
+	b, err := json.Marshal(seen)
 	s.Regions = string(b)
 	return s, err
 }
 
-// mostlyIn reports whether a difference is one of what moves by itself: most of it lies there.
-func mostlyIn(r, moving shot.Region) bool {
-	at := moving.Before.Union(moving.After).Inset(-nearby)
-	area := func(r image.Rectangle) int { return r.Dx() * r.Dy() }
-	return 2*area(r.Before.Intersect(at)) > area(r.Before) || 2*area(r.After.Intersect(at)) > area(r.After)
-}
-
-func rectOf(p shots.Part) image.Rectangle {
-	return image.Rect(int(p.X), int(p.Y), int(p.X+p.Width+1), int(p.Y+p.Height+1))
-}
-
-func meets(r image.Rectangle, parts []shots.Part, ids map[string]bool) bool {
-	return !r.Empty() && slices.ContainsFunc(parts, func(p shots.Part) bool { return ids[p.ID] && rectOf(p).Inset(-nearby).Overlaps(r) })
-}
-
-// nameAt is the name of the part where a difference is: the smallest that holds most of it.
-func nameAt(p *page.Page, parts []shots.Part, r image.Rectangle) string {
-	if r.Empty() {
-		return ""
+// rects are where parts stand on a picture, by their IDs; one that is drawn in several pieces stands in all of them.
+func rects(parts []shots.Part) map[string]image.Rectangle {
+	at := map[string]image.Rectangle{}
+	for _, p := range parts {
+		r := image.Rect(int(math.Round(p.X)), int(math.Round(p.Y)), int(math.Round(p.X+p.Width)), int(math.Round(p.Y+p.Height)))
+		at[p.ID] = at[p.ID].Union(r)
 	}
-	var best *page.Part
-	size := 0
-	for _, at := range parts {
-		rect := rectOf(at)
-		in := rect.Intersect(r)
-		if area := rect.Dx() * rect.Dy(); 2*in.Dx()*in.Dy() > r.Dx()*r.Dy() && (best == nil || area < size) {
-			if part, ok := p.Part(at.ID); ok {
-				best, size = part, area
-			}
-		}
-	}
-	if best == nil {
-		return ""
-	}
-	return best.Name
+	return at
 }
 
 // seenFinding says what the pictures of a draft tell; none where there are none yet.

@@ -119,10 +119,36 @@ func band(a, b *image.RGBA, ya, ha, yb, hb int) (all []Region) {
 		if r.After.Min.Y >= r.After.Max.Y {
 			r.After = image.Rectangle{}
 		}
+		if before, after := inked(a, r.Before), inked(b, r.After); !before.Empty() || !after.Empty() {
+			r = Region{before, after} // else it is ground of another colour
+		}
 		all = append(all, r)
 	}
 	slices.SortStableFunc(all, func(p, q Region) int { return cmp.Compare(top(p), top(q)) })
 	return all
+}
+
+// inked is a rectangle less the plain rows above and below what is seen in it.
+func inked(m *image.RGBA, r image.Rectangle) image.Rectangle {
+	plain := func(y int) bool {
+		first := m.Pix[m.PixOffset(r.Min.X, y):]
+		for x := r.Min.X + 1; x < r.Max.X; x++ {
+			if p := m.Pix[m.PixOffset(x, y):]; p[0] != first[0] || p[1] != first[1] || p[2] != first[2] {
+				return false
+			}
+		}
+		return true
+	}
+	for !r.Empty() && plain(r.Min.Y) {
+		r.Min.Y++
+	}
+	for !r.Empty() && plain(r.Max.Y-1) {
+		r.Max.Y--
+	}
+	if r.Empty() {
+		return image.Rectangle{}
+	}
+	return r
 }
 
 func top(r Region) int {

@@ -42,7 +42,7 @@ func TestCompare(t *testing.T) {
 	}{
 		"the same":    {sheet(400, 500, head, word), sheet(400, 500, head, word), nil},
 		"a word":      {sheet(400, 500, head, word), sheet(400, 500, head, word.Add(image.Pt(0, 0)), image.Rect(60, 100, 80, 116)), []Region{{image.Rect(60, 100, 80, 116), image.Rect(60, 100, 80, 116)}}},
-		"two places":  {sheet(400, 500, head), sheet(400, 500, head, word, image.Rect(300, 100, 340, 116)), []Region{{word, word}, {image.Rect(300, 100, 340, 116), image.Rect(300, 100, 340, 116)}}},
+		"two places":  {sheet(400, 500, head), sheet(400, 500, head, word, image.Rect(300, 100, 340, 116)), []Region{{After: word}, {After: image.Rect(300, 100, 340, 116)}}},
 		"a line more": {sheet(400, 500, head, foot(200)), sheet(400, 540, head, foot(240), image.Rect(20, 200, 380, 224)), nil},
 	} {
 		got := Compare(tt.before, tt.after)
@@ -99,6 +99,16 @@ func TestTheGroundBelowAPageIsNoDifference(t *testing.T) {
 		if !r.After.In(image.Rect(0, 96, 400, 200)) {
 			t.Errorf("%v", got)
 		}
+	}
+}
+
+// Ground of another colour is told, though nothing is seen in it.
+func TestGroundOfAnotherColour(t *testing.T) {
+	before, after := sheet(400, 300, image.Rect(20, 20, 380, 60)), sheet(400, 300, image.Rect(20, 20, 380, 60))
+	at := image.Rect(40, 104, 360, 200)
+	draw.Draw(after, at, image.NewUniform(color.RGBA{200, 0, 0, 255}), image.Point{}, draw.Src)
+	if got := Compare(before, after); len(got) != 1 || !at.In(got[0].After) || got[0].After.Dx() > at.Dx()+2*cell {
+		t.Errorf("%v", got)
 	}
 }
 

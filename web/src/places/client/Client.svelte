@@ -3,6 +3,7 @@
   import { longDay } from '../../look/time';
   import { alike } from '../../parts/alike';
   import ClientChange from './ClientChange.svelte';
+  import PagePictures from './PagePictures.svelte';
 
   /** The one page that a client sees: what changes, right or not yet, a name. */
   const token = location.pathname.split('/')[2] ?? '';
@@ -141,6 +142,7 @@
           <li>
             <a href={p.draft_url} target="_blank" rel="noopener noreferrer">{p.title}</a> <span class="soft">or</span>
             <a href={p.live_url} target="_blank" rel="noopener noreferrer">as it is now</a>
+            {#if p.shots.length}<PagePictures {token} shots={p.shots} />{/if}
           </li>
         {/each}
       </ul>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import type { Schemas } from '../../api/client';
   import Seam from '../../parts/Seam.svelte';
   import Frame from '../bench/Frame.svelte';
@@ -7,7 +8,7 @@
   import WidthRule from './WidthRule.svelte';
 
   /** Live and draft side by side at one width; they scroll together. */
-  let { page, part }: { page: Schemas['ProofPage']; part: string } = $props();
+  let { page, part, look }: { page: Schemas['ProofPage']; part: string; look: Snippet } = $props();
 
   let width = $state(768);
   let marked = $state(true);
@@ -48,6 +49,7 @@
   </section>
 </div>
 <div class="foot">
+  {@render look()}
   <WidthRule bind:width />
   <label class="small"><input type="checkbox" bind:checked={marked} /> mark what changes</label>
 </div>

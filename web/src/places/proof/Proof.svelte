@@ -12,7 +12,11 @@
   import Changes from './Changes.svelte';
   import Checks from './Checks.svelte';
   import Pair from './Pair.svelte';
+  import Pictures from './Pictures.svelte';
   import RoundSheet from './RoundSheet.svelte';
+  import { Shots } from './shots.svelte';
+  import Segments from '../../look/Segments.svelte';
+  import { untrack } from 'svelte';
 
   const number = $derived(Number(route.params.number));
   const asked = new Asked(() => answer(api.GET('/requests/{number}/proof', { params: { path: { number } } })));
@@ -24,6 +28,15 @@
 
   $effect(() => void asked.again());
   const page = $derived(proof?.pages[at]);
+  let seen = $state<'pages' | 'pictures'>('pages');
+  const drafted = $derived(page && `${page.page.id} ${page.changes.map((c) => `${c.id} ${c.say}`).join()}`);
+  let shots = $state.raw<Shots | undefined>();
+  $effect(() => {
+    if (!drafted) return;
+    const taken = untrack(() => new Shots(number, page!.page.id, () => void asked.again()));
+    shots = taken;
+    return () => taken.end();
+  });
   const all = $derived(proof?.pages.flatMap((p) => p.changes) ?? []);
 
   // What stops stands first.
@@ -64,6 +77,20 @@
 
 {#snippet checks(p: Schemas['Proof'])}
   <Checks {number} site={p.row.site_id} pages={p.pages} findings={p.findings} onmended={() => asked.again()} />
+{/snippet}
+{#snippet look()}
+  <Segments
+    label="Look at"
+    choices={[
+      { value: 'pages', label: 'pages' },
+      {
+        value: 'pictures',
+        label: shots?.under ? 'pictures …' : 'pictures',
+        title: 'as a browser draws them, with what looks different boxed',
+      },
+    ]}
+    bind:value={seen}
+  />
 {/snippet}
 <svelte:head><title>Proof · Mendry</title></svelte:head>
 <Loaded of={asked} />
@@ -106,7 +133,13 @@
             {/each}
           </div>
         {/if}
-        {#key page.page.id}<Pair {page} {part} />{/key}
+        {#key page.page.id}
+          {#if seen === 'pictures' && shots}<Pictures {number} {page} {shots} {look} />{:else}<Pair
+              {page}
+              {part}
+              {look}
+            />{/if}
+        {/key}
       </section>
       <aside>
         {#if proof.why_not_send && !proof.can_publish}<p class="said">{proof.why_not_send}</p>{/if}
