@@ -2031,6 +2031,9 @@ type PictureAct struct {
 	AttachmentID *int64       `json:"attachment_id,omitempty"`
 	Do           PictureActDo `json:"do"`
 
+	// Everywhere its file is replaced under its address, for every page that names it
+	Everywhere *bool `json:"everywhere,omitempty"`
+
 	// Narrow a picture that is chosen, of the request or of the site, and what is done to it
 	Narrow *PicturePick `json:"narrow,omitempty"`
 	Part   string       `json:"part"`
@@ -2187,6 +2190,28 @@ type PictureWorkFormat string
 
 // PictureWorkTurn degrees clockwise
 type PictureWorkTurn int
+
+// PicturesOfSite defines model for PicturesOfSite.
+type PicturesOfSite struct {
+	Colour string `json:"colour"`
+
+	// First some of them, by their paths
+	First    []string   `json:"first"`
+	Initials string     `json:"initials"`
+	LookedAt *time.Time `json:"looked_at,omitempty"`
+	Name     string     `json:"name"`
+	Pictures int        `json:"pictures"`
+
+	// Said of the last look
+	Said   string `json:"said"`
+	SiteID int64  `json:"site_id"`
+
+	// Size bytes of all of them
+	Size int64 `json:"size"`
+
+	// Unnamed that no page and no style sheet names
+	Unnamed int `json:"unnamed"`
+}
 
 // Problem defines model for Problem.
 type Problem struct {

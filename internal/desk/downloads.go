@@ -100,6 +100,41 @@ func (r *rest) replaces(f *act.Brought, instead int64) error {
 	return nil
 }
 
+// formats are the formats of pictures by how the names of their files end.
+var formats = map[string]string{".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png", ".webp": "webp"}
+
+// Replaced implements act.Rest.
+func (r *rest) Replaced(p act.Pick, src string, instead int64) (act.Brought, error) {
+	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
+	if kind != link.Inside {
+		return act.Brought{}, refused("The picture on the page comes from another site; it can only be changed there.")
+	}
+	f := act.Brought{Path: link.FileOf(to), Src: src}
+	o, err := r.d.original(r.ctx, r.r, p)
+	if err != nil {
+		return f, err
+	}
+	ext := strings.ToLower(path.Ext(f.Path))
+	if p.Work.Format = formats[ext]; p.Work.Format == "" && strings.ToLower(path.Ext(o.name)) != ext {
+		return f, refused("The address ends in “%s”, and this picture is of another kind. Replace it on this page instead.", ext)
+	}
+	m, err := r.d.made(r.ctx, o, p.Work, r.trying)
+	if err != nil {
+		return f, err
+	}
+	f.Name, f.Hash = o.name, m.Hash
+	f.Info = file.Info{Media: m.Media, Kind: "picture", Ext: path.Ext(f.Path), Size: m.Size}
+	if r.trying {
+		f.WasHash = m.Hash // what stands there is read when it is taken
+		return f, nil
+	}
+	err = r.replaces(&f, instead)
+	if f.Was.Kind == "" {
+		f.Was.Kind = f.Kind
+	}
+	return f, err
+}
+
 // hostFile reads a file of a site from its host, for at most ten seconds.
 func (d *Desk) hostFile(ctx context.Context, site int64, file string) (host.Content, error) {
 	h, err := d.liveHost(ctx, site)

@@ -10,7 +10,9 @@ import (
 
 	"mendry/api"
 	"mendry/internal/core/act"
+	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
+	"mendry/internal/store"
 )
 
 func pdfOf(words string) []byte {
@@ -196,4 +198,120 @@ func TestWhatIsNoFileToDownloadIsRefused(t *testing.T) {
 	if got := w.settle(rel.ID); got.State != "stopped" || w.read("files/prices.pdf") != string(pdfOf("somebody else's")) {
 		t.Errorf("%s: %s", got.State, got.Said)
 	}
+}
+
+// By hand, a person puts the file in the place of the other one, and Mendry sees that it is that one; put back the same way.
+func TestAFileIsReplacedByHand(t *testing.T) {
+	ctx := context.Background()
+	w, old := withList(t, `<a href="files/prices.pdf">Our prices</a>`)
+	w.byHand()
+	number := w.request("The new prices, please.")
+	fresh := pdfOf("prices of the summer")
+	w.must(w.download(number, "/a.html", act.Download{Attachment: w.attach(number, "new.pdf", fresh), Keep: true}))
+	w.clear(number)
+	rel, err := w.d.Publish(ctx, w.who, number, nil)
+	w.must(err)
+	at := slices.IndexFunc(rel.Steps, func(s api.ReleaseStep) bool { return s.Kind == "file" })
+	if at < 0 || len(rel.Steps[at].Items) != 1 || rel.Steps[at].File == nil || rel.Steps[at].Items[0].Where != "in the place of /files/prices.pdf" {
+		t.Fatalf("%+v", rel.Steps)
+	}
+	name, b, err := w.d.StepFile(ctx, rel.ID, rel.Steps[at].ID)
+	if err != nil || name != "prices.pdf" || string(b) != string(fresh) {
+		t.Errorf("fetched: %s, %d bytes, %v", name, len(b), err)
+	}
+	rel = w.marks(rel, api.HandMark{Step: rel.Steps[at].ID, Kind: api.Put, About: "0"})
+	if got := rel.Steps[at].Items[0].Seen; got != api.HandSeenNotYet {
+		t.Errorf("the old one is seen as %s", got)
+	}
+	w.write("files/prices.pdf", "another one")
+	rel = w.looked(w.look(rel))
+	if got := rel.Steps[at].Items[0].Seen; got != api.HandSeenDifferent {
+		t.Errorf("a third one is seen as %s", got)
+	}
+	w.write("files/prices.pdf", string(fresh))
+	rel = w.looked(w.look(rel))
+	if rel.State != api.ReleaseStateLive && rel.State != api.ReleaseStateSure {
+		t.Fatalf("put in: %s %+v", rel.State, rel.Steps)
+	}
+	rel = w.settle(rel.ID)
+	undo, err := w.d.Steer(ctx, w.who, rel.ID, "take-back")
+	w.must(err)
+	w.write("files/prices.pdf", string(old))
+	if undo = w.looked(w.look(undo)); undo.State != api.ReleaseStateLive && undo.State != api.ReleaseStateSure {
+		t.Errorf("put back: %s %+v", undo.State, undo.Steps)
+	}
+}
+
+// A picture is replaced under its address for every page that shows it: no page's bytes change but for the alternative text,
+// its size stays, and both the release and that change alone are taken back.
+func TestAPictureIsReplacedEverywhere(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a", "b")
+	old := photo(t, 400, 200)
+	w.write("quay.jpg", string(old))
+	for _, name := range []string{"a.html", "b.html"} {
+		w.write(name, strings.Replace(w.read(name), `"quay.png" alt="Quay"`, `"quay.jpg" alt="Boats in the rain"`, 1))
+	}
+	w.takeIn()
+	before := map[string]string{"a.html": w.read("a.html"), "b.html": w.read("b.html")}
+	number := w.request("A new quay on every page, please.")
+	file := w.attach(number, "New.png", photo(t, 1200, 900))
+	v, err := w.d.Bench(ctx, number, w.pages["/a.html"])
+	w.must(err)
+	at := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.Kind == "picture" })
+	a := &act.Picture{Part: v.Parts[at].ID, Attachment: file, Everywhere: true}
+	told, err := w.d.TryPicture(ctx, number, w.pages["/a.html"], a)
+	if err != nil || told.Files != 1 {
+		t.Errorf("%+v %v", told, err)
+	}
+	_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: v.Draft, Act: a})
+	w.must(err)
+	c, err := w.d.ViewFile(ctx, previewOf(w, number), "/quay.jpg", "")
+	if err != nil || string(c.Bytes) == string(old) {
+		t.Errorf("the draft shows the old one: %v", err)
+	}
+	w.goLive(number)
+	i, err := picture.Check([]byte(w.read("quay.jpg")))
+	if err != nil || i.Width != 400 || i.Height != 200 || i.Media != "image/jpeg" || w.read("quay.jpg") == string(old) {
+		t.Errorf("%+v %v", i, err)
+	}
+	for name, was := range before {
+		if w.read(name) != was {
+			t.Errorf("%s changed", name)
+		}
+	}
+	cs, err := w.d.thread(ctx, number)
+	w.must(err)
+	v, err = w.d.Bench(ctx, number, w.pages["/a.html"])
+	w.must(err)
+	_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: v.Draft, Act: &act.TakeBack{Change: cs[0].ID}})
+	w.must(err)
+	w.goLive(number)
+	if w.read("quay.jpg") != string(old) {
+		t.Error("taken back alone, it is not what it was")
+	}
+	// A picture of another kind than its address says, and one in several sizes, are refused.
+	w.write("c.html", `<!doctype html><title>C</title><h1>C</h1><img src="quay.jpg" srcset="quay.jpg 1x, big.jpg 2x" alt="Quay"><img src="a.svg" alt="Plan">`)
+	w.write("a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"></svg>`)
+	w.takeIn()
+	pages, err := w.d.Site(ctx, w.site.ID)
+	w.must(err)
+	for _, p := range pages.Pages {
+		w.pages[p.Address] = p.ID
+	}
+	v, err = w.d.Bench(ctx, number, w.pages["/c.html"])
+	w.must(err)
+	for _, p := range v.Parts {
+		if p.Kind != "picture" {
+			continue
+		}
+		_, err := w.d.Keep(ctx, w.who, number, w.pages["/c.html"], Ask{Draft: v.Draft, Act: &act.Picture{Part: p.ID, Attachment: file, Everywhere: true}})
+		if refusal.Of(err) == nil {
+			t.Errorf("%s: %v", p.Src, err)
+		}
+	}
+}
+
+func previewOf(w *world, number int64) store.Preview {
+	return store.Preview{SiteID: w.site.ID, RequestID: &number, View: "draft"}
 }

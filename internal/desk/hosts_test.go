@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/host"
 	"mendry/internal/host/hosttest"
 	"mendry/internal/localdb/dbtest"
@@ -298,6 +299,20 @@ var hostCases = []hostCase{
 		func(t *testing.T, start func(testing.TB, string) *hosttest.Server) { breaks(t, start, false) },
 	},
 	{"server killed", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) { breaks(t, start, true) }},
+	{"replace a file", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) {
+		files := three()
+		files["a.html"] = strings.Replace(files["a.html"], "On a lead.", `On a lead. <a href="fares.pdf">All fares</a>`, 1)
+		files["fares.pdf"] = string(pdfOf("fares of the winter"))
+		w := newOnServer(t, start(t, hosttest.Folder(t)), files)
+		n := w.request("The new fares, please.")
+		fresh := string(pdfOf("fares of the summer, which are more"))
+		w.must(w.download(n, "/a.html", act.Download{Attachment: w.attach(n, "New.pdf", []byte(fresh)), Keep: true}))
+		w.clear(n)
+		now := map[string]string{"fares.pdf": fresh, "a.html": files["a.html"]}
+		rel := w.publish(n)
+		w.want("replaced", rel, api.ReleaseStateSure, "", now)
+		w.want("taken back", w.steered(rel.ID, api.ReleaseActTakeBack), api.ReleaseStateSure, "", files)
+	}},
 	{"odd names", func(t *testing.T, start func(testing.TB, string) *hosttest.Server) {
 		// Characters that RFC 3986 reserves or forbids in a path (2.2, 2.4, 3.3), and others' alphabets.
 		pages := map[string]string{}

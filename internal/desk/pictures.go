@@ -379,6 +379,15 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 	for _, f := range change.Pictures {
 		pictures.looked["/"+f.Path] = picture.Info{Media: f.Media, Width: f.Width, Height: f.Height, Size: int(f.Size)}
 	}
+	for _, f := range change.Files {
+		v.Files++
+		pictures.looked["/"+f.Path] = picture.Info{Media: f.Media, Width: m.Width, Height: m.Height, Size: int(f.Size)}
+		places, err := d.store.PictureUsesOf(ctx, row.SiteID, f.Path)
+		if err != nil {
+			return v, err
+		}
+		v.Said = append(v.Said, everywhereSaid(places))
+	}
 	part, ok := done.Draft.Page().Part(cmp.Or(done.Made, on))
 	if !ok {
 		return v, nil
@@ -387,6 +396,24 @@ func (d *Desk) TryPicture(ctx context.Context, number, pageID int64, a act.Act) 
 		Before: dr.Live, After: done.Draft.Page(), Changed: []*page.Part{part}, Edits: check.EditsOf(done.Draft), Pictures: pictures,
 	}), tried)
 	return v, nil
+}
+
+// everywhereSaid says where a file is named that is replaced under its address.
+func everywhereSaid(uses []store.PictureUse) string {
+	var at []string
+	for _, u := range uses {
+		if !slices.Contains(at, u.Address) {
+			at = append(at, u.Address)
+		}
+	}
+	if len(at) == 0 {
+		return "As far as is known no other page names it."
+	}
+	said := "It changes on " + strings.Join(at[:min(len(at), 6)], ", ")
+	if len(at) > 6 {
+		said += fmt.Sprintf(", and %d more", len(at)-6)
+	}
+	return said + "."
 }
 
 // tellOriginal tells what a picture is, as it came.

@@ -85,7 +85,7 @@ func (p *picturesOf) File(src string) (picture.Info, bool) {
 	if i, ok := p.looked[to]; ok {
 		return i, true
 	}
-	i, ok := p.d.lookAt(p.ctx, store.Preview{SiteID: p.site.ID, View: "draft"}, to)
+	i, ok := p.d.lookAt(p.ctx, store.Preview{SiteID: p.site.ID, RequestID: &p.dr.request, View: "draft"}, to)
 	if ok { // several rules ask for the same
 		p.looked[to] = i
 	}

@@ -306,3 +306,32 @@ func (d *Desk) smallBytes(ctx context.Context, o original, size int) (string, []
 	b, err := d.store.Bytes(ctx, m.Hash)
 	return m.Media, b, err
 }
+
+// firstPictures are shown of each site where all sites are listed.
+const firstPictures = 6
+
+// AllPictures lists every site with what is known of its pictures.
+func (d *Desk) AllPictures(ctx context.Context) ([]api.PicturesOfSite, error) {
+	out := []api.PicturesOfSite{}
+	all, err := d.store.AllPictures(ctx)
+	if err != nil {
+		return out, err
+	}
+	first, err := d.store.FirstPictures(ctx, firstPictures)
+	if err != nil {
+		return out, err
+	}
+	paths := map[int64][]string{}
+	for _, p := range first {
+		paths[p.SiteID] = append(paths[p.SiteID], p.Path)
+	}
+	for _, s := range all {
+		v := api.PicturesOfSite{
+			SiteID: s.SiteID, Name: s.Name, Initials: s.Initials, Colour: s.Colour, Said: s.Said, LookedAt: s.At, Pictures: s.Pictures, Size: s.Size,
+			Unnamed: s.Unnamed, First: []string{},
+		}
+		v.First = append(v.First, paths[s.SiteID]...)
+		out = append(out, v)
+	}
+	return out, nil
+}

@@ -94,6 +94,12 @@ func (s *Server) SetPlaces(ctx context.Context, r SetPlacesRequestObject) (SetPl
 	return SetPlaces204Response{}, s.desk.SetPlaces(ctx, r.Number, r.Page, *r.Body)
 }
 
+// ListPictures lists every site with what is known of its pictures.
+func (s *Server) ListPictures(ctx context.Context, _ ListPicturesRequestObject) (ListPicturesResponseObject, error) {
+	v, err := s.desk.AllPictures(ctx)
+	return ListPictures200JSONResponse(v), err
+}
+
 // ListSitePictures lists the pictures of a site.
 func (s *Server) ListSitePictures(
 	ctx context.Context,

@@ -53,6 +53,9 @@ type ServerInterface interface {
 	// ListDemoPeople The demo's sign-in names; empty outside the demo
 	// (GET /people)
 	ListDemoPeople(c *gin.Context)
+	// ListPictures Every site with what is known of its pictures
+	// (GET /pictures)
+	ListPictures(c *gin.Context)
 	// OpenProof What the client is shown, by a link that needs no account
 	// (GET /proof/{token})
 	OpenProof(c *gin.Context, token string)
@@ -434,6 +437,19 @@ func (siw *ServerInterfaceWrapper) ListDemoPeople(c *gin.Context) {
 	}
 
 	siw.Handler.ListDemoPeople(c)
+}
+
+// ListPictures operation middleware
+func (siw *ServerInterfaceWrapper) ListPictures(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPictures(c)
 }
 
 // OpenProof operation middleware
@@ -2281,6 +2297,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites", wrapper.AddSite)
 	router.POST(options.BaseURL+"/site-test", wrapper.TestSite)
 	router.GET(options.BaseURL+"/sites/:site", wrapper.GetSite)
+	router.GET(options.BaseURL+"/pictures", wrapper.ListPictures)
 	router.GET(options.BaseURL+"/sites/:site/pictures", wrapper.ListSitePictures)
 	router.POST(options.BaseURL+"/sites/:site/pictures", wrapper.LookAtPictures)
 	router.GET(options.BaseURL+"/sites/:site/pictures/small", wrapper.GetSmallSitePicture)
@@ -2693,6 +2710,44 @@ type ListDemoPeopledefaultJSONResponse struct {
 }
 
 func (response ListDemoPeopledefaultJSONResponse) VisitListDemoPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPicturesRequestObject struct {
+}
+
+type ListPicturesResponseObject interface {
+	VisitListPicturesResponse(w http.ResponseWriter) error
+}
+
+type ListPictures200JSONResponse []PicturesOfSite
+
+func (response ListPictures200JSONResponse) VisitListPicturesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPicturesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPicturesdefaultJSONResponse) VisitListPicturesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5093,6 +5148,9 @@ type StrictServerInterface interface {
 	// ListDemoPeople The demo's sign-in names; empty outside the demo
 	// (GET /people)
 	ListDemoPeople(ctx context.Context, request ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error)
+	// ListPictures Every site with what is known of its pictures
+	// (GET /pictures)
+	ListPictures(ctx context.Context, request ListPicturesRequestObject) (ListPicturesResponseObject, error)
 	// OpenProof What the client is shown, by a link that needs no account
 	// (GET /proof/{token})
 	OpenProof(ctx context.Context, request OpenProofRequestObject) (OpenProofResponseObject, error)
@@ -5584,6 +5642,30 @@ func (sh *strictHandler) ListDemoPeople(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListDemoPeopleResponseObject); ok {
 		if err := validResponse.VisitListDemoPeopleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListPictures operation middleware
+func (sh *strictHandler) ListPictures(ctx *gin.Context) {
+	var request ListPicturesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPictures(ctx, request.(ListPicturesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPictures")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListPicturesResponseObject); ok {
+		if err := validResponse.VisitListPicturesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7461,250 +7543,253 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1tk9s20jb6V1B6TlXuu4rOjJ3Em9ifHCfe5Kyd+Hhm41O15ZqCREjEigK0BDSy4vJ/fwrdDZAUAb5o",
-	"NLY3+RBLIxAAge5Go1+u/jBb6M1WK6GsmT35MNvyim+EFRV8k+o1Xwn8NHsy23JbzLKZ4hsB31Zils0q",
-	"8Z+drEQ+e2KrnchmZlGIDXfPLHW14Xb2ZCaVffztLJvZw1bgV7ES1ezjx2wm1Rvxn50wNjGI2m3mojrD",
-	"MFfSpl7EuJ/uNsJH97jZamUELNx1IZ6XUij7utJ66f6y0MoKBa/Jt9tSLriVWl3822jl/lYP9v9UYjl7",
-	"Mvs/F/XGXOCv5qLZJwyaC7Oo5NZ1NXviRmVb9yPjhtlCsAW0Z0YIw6Sdfcxck59LI/aFqMTZplX3GJnU",
-	"65IvhKGxX51v0FciuQSicj3hiK8rPS/F5mzD+v4iY78tDkxpWw98xp0f3nMa9o0oBTfnW2bfX2Loyv9M",
-	"gwdePtPg2F9ycP+z51ZgvmcLGPZ4c7hl0rBcK8GsZpw5+fWEua/4LOOK8YXNmNVlzviWV5bND0xaw0BQ",
-	"ZLNcuh43UnGrKzfEhm+3Uq3gJfP8wVYu7K5yEiD+Os/y/DU1cXPMZtzaSs53TjIlnvANsP2cL9appj/y",
-	"xRpbLfT2kJQgenvAVrneq1LzPNXyJ/odWy+5W9R4yxd8YamVrjbJVrraYCupjKiSvf0Kv2LLkh/8oqaa",
-	"v+QHWlN8ZMOr9W6bFBrwK7XUt8leX+lb6m9g+NbY250dmu7rne08citzoXse+MP9js0r0TfrN/Artdyp",
-	"ZLOdwjbGHspkZ1fuR2xn+Tzd7tr96NutxYM+Gr3ma1HT6V5XeZJX3rofXbuP2Wxb6a2o7OE3PK9z7f6o",
-	"lfh9OXvyr34J0uhm4DgJlDHUkpZvqFlNx0MtPWcMtQsrPdQwbN1QQ78XwyPX+zbUtiWyBl+dRMdQuwbP",
-	"DDZtcdjgbNsieah5W9oMtW6K0BHTDnw+1NYL8UGaJmkwSNFBbnx89zGbHa0JHm7SnaO8fI2sKN0ht+Sl",
-	"EcfnMs9z5s9BPGeNsBkTfFGwDc8FK+VawKFacmOZtGIzCxwuUXvOtfu/ULvN7Mm/2ifru6B8G1u5ozeb",
-	"vX/gWj645ZU7po175CfdeIeZeyd3muOJ/f6lUCtbzJ48vsxmG6n814fHPX8Mwh/vQlZszJDCci1tKfzI",
-	"rocNf/8rPvgtDkff6tF4VfHDDG8Q/gLyL7cENOnGLOqX1/N/C5SNz5TZi+oFHLwfjtaRw2/jZ4/XC+zR",
-	"9d2eob8vtRbx4Q+XnXU7ehU/C3o+/hJNtnIU0KNp3euJfLfT5nQxBXxnLV8UG9Ka21tZCLkq4O/Hd89s",
-	"JvNRl9RsthG55I0+akL3O9v5wcg/xcje9zJ3FPEhdv9u0oPMPSn4GflnM/+aNG6UVJrHyzTRZIR1aj9t",
-	"L3PXZOZZrE/+BCV9tPCpn2is7ahDE4juZHlFGlWbQy/df0NM2pQ3tDfYWe8e/EavFpaqdM8X7kWzmXWy",
-	"cOSa1bsKPYSvv2BX4fs19vkxm3l1ZBoJzN0UmFNRGWfuBd1XvQRjSSlvBSOjVh89gII7lhR+hMYnb+it",
-	"qIzEG3PjwW8nbafvI7aTPwq1KLrSZlFwtZpw7D2H9rEjY6HVspQLGxUuecWXPb/c7Koy+qu7jA7O6QU0",
-	"+pjN1mKbEJxrcTBpAopNq63qLK2oGGfVTrE9N2wlb4V6ArTklt4wCzYHa9i81Iu1YbwSGZsfXAtZMRg9",
-	"sieODpOv7lSornHDD4kjguUPdgQ0rsypYSvNtGJSzWJaDtl4e48rvhJv9N6LpvGk8doRYYQwqp0y8Rdx",
-	"v3iedFPLGNgWGS9LWldeOW41VriTZOQsVuLNTsUmsi90GVnS2GhPmbaFqPbSCGYLDf/nFhoozUqtVo4e",
-	"wPR6YHs3Z6ngNYCcsbEjFL6wImdaZYyrHBpAv4YZyw/1Ds21LgVXHeYmGYXc47nB74t/IVphIvIGVTWZ",
-	"KwucTmzSYNiouNDvp6kmSZ0gm72P//kwQoN4P3PtOlpDbMYkmbqqcZ5XwsS5HPj6JqiNyRbhtO38PhdL",
-	"XYneLqhJuo+lLCdL4BeyjErhpSw3gyzSuoCOVyrXUuXjZvcP17Ihw0Zr0vDEDbetGeXcigdWgqoSFZM3",
-	"80N0YR373Ix+PWiNqky8s8omf7hJqtVEGTeGJ+a4syP2q71Iqb5Mwbdj1/sK2rqHLLdi3LZeQVNgdlOM",
-	"X9hA+aPoOyq8YxcLv7tZYPHWHhK9NvcnKEoGhG+LMdus7ifdYfBjmdHeYL+aNVnWFJ2WWcDLHbnlua17",
-	"g4uL0zQF8pZgPu3Gx82Nn1D79NRLtkflh1m+FuiN3JZ8IZhePmVKK8GW2ilPSuyZE3UxLnb9j57OETGo",
-	"+iJD3l7a+OTNsiGkGtq+3/F6a41YwFvWJy/NH+347yIv0mSURt905K40XiDcEe36x2F2KtcKz3m93Yo8",
-	"3rFTEOLGn8Juys69IX4XzGbbkksVcZq5l2dalSO0EhjP9xRdX/eYyLszRe04Mrq0hdPB+Kri28JkrBDc",
-	"XdhMBvqYQe2Jz0thYtTj122siPmJ2kfOT7+W7fn9rkBZdboqUAnbuwmXUgk2rwRfR2YVXzNagNhWN5dP",
-	"Ri1DC60sX9ibDZfxK4NvkBQF4+1H/HCzKAWvGt0EckjKmh7zT2tqWftVmsOl14OMlYkb7PjTSGl7bNp8",
-	"FGeVW1HldKHto6Y/qNnx69cTq7tKv15Sff0iVFTBq1Li6veGh1CzMyu196ihemqI64792mCaz86qoE0l",
-	"w3tUuJqKVFfROlKZ4nrVoD6FepR/adqhNN/8Rht4HqHQ2bFK71pqWEoJaTI7PjM4cx9wd2SB7LWH9VqM",
-	"TKFt5HANPjq9dFoabgCcqLD03uhi0fQCPx2mWFuuCh21+6SY52jlPBElzBb4Uj2r6IOvYg4xkU+6S3Kz",
-	"FvmNjqhHZN0x0oqvDPsT1bVWp7H+JhtXmydB1MRa6l112tGvtL0BNbPzbvtgrHKvj8q6ytleliVT2hEM",
-	"hFJlqPSA3U5wA2rxqLf6Tduf3MCRF3JSZOryANvEzIwpTnUXgZUSeY+4llb0/DrqggxzCxdks0MyHaT+",
-	"euiwvfXTHbUpEGgtZPyFszbv4aI2dry9AGlW6txa9Fa4oTwvhY5w2JjLB/rSi3WXIeFFR8vjP6OUKhXb",
-	"F3JRNHnR8TJabk2h9yprBvJ5o6z9k+Xc8jk3YlBR9/OkOURXi4IypjmktjvLOFvobcMfyebCyNxJXDAL",
-	"Z0xX/k/SGlEuOw4qrhaF95O33EvdS1HLlQWRgmNdWc+h8em+SR9yPOQteEuRxCmPVmzxfxIb/RrDfjs0",
-	"1mMCMcYpIIkjvhyeLYz4RqN+6rjgRqox3I0NGzMINyIYNvqGjViiU3yeHKwszGrmAz+fsJ3KRQW8QLYy",
-	"8me4O+yalYLnhlmdMW4hTBY0BcOAn3SFgh8NOK59lyhDOMN4Dm+TZwhRHUuiP4UHwLsntnEPk39bY/nB",
-	"oBMGjjtjucoN6TzSsEqAySqPGD9qLuh271YDVii45Yh7UUzhkrkFXWkQyffLRw3Fv2Ojq3cPz3G9s8yp",
-	"7bgkPhajfSee4npuk0CUrGsjzbFZY6dSTqWCjzhDoVVG/cSG/rm+vUZUn2b6BJc5hrKRV1UqxhWj2y/z",
-	"Z+6R1Jl8d3CXnE3sfEM9zCldOH7OjFQLEaXKO1on/LscXbRoatFVbGaTtJegFEt7sy/il14l9tG/6zIu",
-	"j7eYRjJWKwzTgvSTwZusGxXnFEbK6vn3vnfc+loKfiv8yzcY6LuU+fW0l5OLdTvKsNl//FVprN53gn47",
-	"7zTVcRbVEvqZtvbeJI/6o52d5tkNzHe6DSSbkRm6y6nXhfA2asbn+laEEyB2D3Qascj7mKDbO9qZfYgB",
-	"6LdbUZYix0MrFd0xfdemmrYm6fEDNyuyRx7n7wj3ivjirkl5YBvB6Qbu1PqjFWgIxWBzOLLf1zEms/GE",
-	"WV8Fmre02tnoLRc+srBhHvOEEwgxI8FDLh+iiCjV34rq0CNvSJwOm6+JtI7P9KFA6PMKqJ446Glu5GEx",
-	"HltMn3VwUvgoXwkG2VD9UYLQZKze+gIaj4wVdY19mOgdAz4HIz3DWI038wTeXJ1sJjfIRguutJILXkL6",
-	"llqNXAM30DV17D7/1Orc/eVXGsB9ft4YxH1/CQPRfE1EmQztB6P6Yv6xDdlkuyKc4zHQ+WGilbO9lNBr",
-	"eyVxCtEdkqV46a5fkw7CaYdCygOUlJG1NOwhLan8KdpRnSoVv1m53vCOuuEHNhesclcUpt0pIA0Yf54y",
-	"sdnaAxgswXzCql3CQVyKW1EOcdtLaATB87FAB3/Af2WOzua93pV5mKKfFRrVlbaF0xGkYXq5JCNa3x61",
-	"x7ykbqTFHpjS/hC7ywnv1mmS36ohqCNbJU3hA2BxmuOmN5LWYLJ+C8Nh691J6C2CHcuInur1jBIjpeBN",
-	"OxFW8lYwjtG93lrHIAd24GxwTUafDdD4o0+uHb73wwMnmul67vJHk26tnVWOyF/xKiKGcqSeQbcIIT2M",
-	"1CCTlvTaPDCU7YnO3uM3BsoJqBO1zR167X39N3ofM2MknTNSSSt5aRJx3tV6vL7V3oKezK07Ke5Jmzip",
-	"EeGFGk4LfI/4utFV7FNf30LWQfx8QbfBWmxtBjYXisrq3iqSoXif5MZV1VALPe4Q0Fb1ViiDh6Rgc6EW",
-	"xVPG50YoWzt54exkBdiZ4AF25M0cuM2d6e43Um86+TYWCf4MVzGkixip/sKVt7sHzwm6YyFSl9Iq+Fow",
-	"vQvIAjEvmOsoHtfZF0Q/mJx3ZO8/WNB3pqTstXt4fnXFtvK9KM2IOEtcxWRUpXtld9eLcPqwmdIvfB+3",
-	"ecCHqBV3LhZ6E4IcuGHY2kc3EL+XWgmWa2B3K8oyejx1RwDTssjZstIbdsmkAveIsWIbjyZJ+qF2Nh5Q",
-	"F8+RgeGCe95qp2Siy8Jqiro1dfgGtyyXTsk0Yz3zCbGZjF4SQo3ZxyvX7iPySWQxOcH2MMMPpqk4oorP",
-	"jfuKDpq44ZuXuwkWCjejP9wj8ZQgETNBFXrvlngpVQ47DRaGzO271zv7pRZ4zRcNMeSv32S4olcIJI2U",
-	"4VeMVtort0AbKYaLa2J8rneJgw8VHp915VawSc7BmbUWB98GiUqgH6KpYn4bYZ4xEXh+3j4GD/joFLUE",
-	"+Y+WGN+5b52OA77baw6peiYpzH93jBfReevFGREq9VPdGpMS40cjziQiKI4WwHWQzVr703mL9jJcEQv7",
-	"JXDkRb4/JxIPwjY6tMnFQH6Kx6r2BJhOS0j3MvFsQYzEhDQXijzsZTBR5j/6cJYpyBh0UQS/a7VTTqZx",
-	"xUQura5YocscQNqOr45Tr33JuP8YXyKtJdyfNLO10nuQvpS4MglAI+kkr9NVyT7QyJR8ykqxtE6ZaiSJ",
-	"oD46yZvkXi+6g9rYf0TzVgqu8ifslVB5dWAVBEDActxK49bCsJWwGDAQzqvtzho4AwhgbLubl9IUYNMJ",
-	"SSRinvNbJ7uX1gkn+r8ucyC1FWy7GzvKWzWS0PTYogUmXTCCYwuhRWOADwina6yh4ldqPpEGP3M0UX38",
-	"wqRj5PIPIbYJgJVhFZbU155LZ8FNEU7VdqJwqfVa5IzbEWfsHdwmPpOYJ3IR2qhH04iw5AdHbfg4MXzg",
-	"drieQsSRo0pkLDCqSfhb4W7itDJwVQlffFJWD/U2sePGknD9oncBDRLVgjJ1Nvy93LjpPCSvF36r2YAM",
-	"TXCXG50Ue+Wa9lE09BXdSGGtqH7iseB4kYpK2dYImrEo2MqOCITHdtlM+EgZ6DE+RTLK+300Vm/BN6rX",
-	"kGqn4lfrl1KtE0xaW5SG3KPHyEX0ZHSeUq2vKxkLXVpKxcuoB7sSrBK5rMTCGlbGzf56Hb8Mxu9fxw7Q",
-	"dbgg4CxSUxf5xPzSUqp1PIgsYKcYaUWGnhjH2F8ZxjdarVyDzdjLZ3BnTTFi9ofixX0rMbsHiCR3fC8Y",
-	"5YyONLk0PDILrig8nq5r5/SvtZwcTRDjdnar363Y5seuPPkOLVlecYnxV42PeJKPhNQ9b3LBONO28jsg",
-	"z+lSPFaUv6Lmn0Ab6ZHESZ3iVSw9KeTBjkx80IsonyxMtUw4ujc6LlxGm297nRZppJ0Nl+Vcv5941ZsY",
-	"gt2TaNpwTVSIjgKLFFBPYGXqaWZ+L+Jbp/L4SXMfAXJ3ifE4iqbr88Z7qMhpzL3RNXO3kxbGpygMaFNH",
-	"QiBqWU+JAGj8JVwx6OVTCx+nJqtHwmNTftFxbImOjufzrjrDyc1WGyPnLf9LQ0SkAnlHHl7+1GoMg33G",
-	"Jvl7nsfiQiaFa5AJ9G5+5mkcnTSRn81DlnTBNr1fFP3gFsBHSMQW+cj0OD5vJhkPcvYEY3yTwSg19ybx",
-	"GCiAIoyqs5OIKemjHVyKSRodASf6oBbXefJ1tV732Z2nALQdW6C7np+NuMOdxDSpsjnD1LslArvDlkXY",
-	"1D/R1eeXFV9thLJ1gsv/mWWnbxgMVO9YP3dFI0L6Ahwov4PSk4/NskJ5yyRAJ+8rbQVajMclMrsfE9Fa",
-	"OT+kg7VSETu52KbA3YQPAJ6UaS3UQvuYwM6PhczzqOPQrA0zgleLggm1kgpxpyEBw72O3lnwX0nDOPOW",
-	"rjtowGkltyegf8srMgmls9EakIdhL0opDKbpPWVSEewNOBAgXqONzDMG3EkINWlLph5do7GjRkZ6HAV5",
-	"NDG98IJO8R107w0UFHYjqPj+1QMlJbl2F6EyJeSqmOsd4scinKdeQhbfstR72Dzx3mZwoxU544YcFimo",
-	"o7Fn5I/xW97RMs3T15UAxhBzuQf7a9u8KlWu909ZCdoxeDe2WirbvaIH316/WbvG8Ujg1PSFv9RewpMH",
-	"IXiRvlEWu6SjaoWZmkwrNhel3kflx0bfRnOCzFZ7JFi4LSH868aI8lb43FNRieDxijJLJVZST/B7uv1+",
-	"A89EwxtGAnV7eM2Oa7S9nEd7GJYC17SefB9xDgCUEKUeg5RAgIIX6UfAAvwQD+BYcsohKtz5sNAbgcnM",
-	"xaGBdaKQd8diqUAEBa8qvRfGsqWsjD0HVMooiAlYvfgN0INAEAZhEjLlNWm3R6xd2h4dZfyZsNC5iKzZ",
-	"c/dnEKEQNb2t9KriG+PBGUDByty5XrZRfrtxEUer5gTwQPLcL9evXhKiCVkg2/H5wT+N8ZCt1HdSJcLp",
-	"EsFtnYiODGaKGGgrWQUS3nkMJpDmCdtmrHjodJ7iccb+s9NWZGy+K0thTUaRPSZjtsiYzdsviiFVBxPA",
-	"GmU0UcLNxCSmIn0uhmOl8VRfxyt0sitTVzYZV616PBa34sYdyvFf08pan59BKNsH6DrmxRvVQcDDGZ+E",
-	"2ZYyJmuM3gjMHllwdx6xuVjt6GBi0maOvvELr7EToyeWqRZxhkot2RSVrR3hBl0Sa3qJEJazoarReuDc",
-	"slg5gea2Eq8Rp3gyDUuXEnUv0nzVCNFBYQH8ECLD3GQeuv89cv/7xv3PybziO/e/x7NsBsznDkjkvpBJ",
-	"AFwFuzAWy8JN8vUME1N+eeg/PPIfvvEfvvUfvvMfHtOH/4/m4j7/GObjvv0W5uS+XRf+A8JmBJEUQc/y",
-	"JtyBcB7MfYJgTX9mO2FL2sO5Da00Ld9Pattf1xwaDRQutVpRxSIfrdCIUuhq8nyxXoV8hA5iA0GJzEUh",
-	"CeL9OOCpicXf4MoSnLMxZR1AWTBaHa6GBM/COCt5tRKspbO0YDmdZhKbpUFMGHcSYiNmFpUQymS+gCio",
-	"XUCUTNrO2eGPx1l/FETUY9yN5wCQJs6gKF3jwH3KLr3pZhaLm3AiI625f2UojMTvqTTooQbsMl35jXJr",
-	"IOOWgbtGZjQoJWyGn3fYbxqmXrcUGV9hzb5uhmvlgxESzIktTOotFyVPGaW0shU3PVtZg99KW6PpyCb5",
-	"bzIGKsqjh7CfdXB67S+3mL1d2yX0bt7Eha73vJTryJZjtQaaEyACAJRNM9SIRqyqQ2sZuib8uKKTa7Qt",
-	"NUOQ+s9CXFWvgvtNojdoLG1qt9960RiKz7TvYjFPfcMl2gyHEjxHD6eyXKrUs6eGeSGOWSvMa+G2IKAD",
-	"lhB6BCxHCrXPOsq8zu/xwWvgs/C0kX8KxHsGBNm6zgkmOEF+A8qMromijJk+IP3pCaUVyCMUpoeJ4IC7",
-	"I1pNDUhrRqPVcnyEJPLACyeGsEXDYwhCrLF17WWLY9ucVn5golT3eT5wEyd0Lat1VNLtNXoGR8znrWs6",
-	"DYmOnnwhW+liSwlZRQDcCAf/Qt+CMkTHp1nwUjzI9V6N1Q+lfYF9vpD2eegWvmDPL6T9DTt/Ie2V6/8n",
-	"6L6eo0f5mRTDfhzJuSi0ESrzVEFpicDmTRZvngq+BHOMWU/gsHMS6ym0kSKB4MbqXd/j909l06tc778y",
-	"pDZJxVo5ekRm3/xwmf3t8ffZw0ffX77rLFWi8No3P1xChbW/Pf4e/nUPY765tCOX4gXWlq/NqyHu9RFK",
-	"0hD5+jC2gY4s46wOB4LTMiEYeNuGIHTkJG5FUOEgYakXqm9i/Ic3k055m7iDF9wOnRqHS5hum+fjVGQm",
-	"klFPtPlRhDnAo87ujvjTovkW4M/jQUSyYMFNI/b47rVUdrrIQr1C1QpK5nM2rWYPHeHMtS0YBuaCrfp4",
-	"Qd+3o7kHYrkPE1pHS1v1LMEbMVk3k4okxZGnJGg/5JRQndeOcLSPPOtn6S7vjHvuff8zl1mqYtikZ04v",
-	"J9bSU6btAhxDXogFSvzK1ORZF7zDjQn8+ZRxVkhlMwR+9O6QBZhZStk1TtxBdHdIp3XQTBPsifTyu3Sa",
-	"cFG1ZGrfxtFdvpHpWAoQPu7SDRer6mjz+7Qw1x0pWe7jS+zKfXzuu3Nf3mCX9TSuowB//Igx3QWKks1M",
-	"bVZbaXITHhvn5MbHd3RPwFB3o+sQ23B1oFtVGAMgg+n6hf4ZuIBF1a8l4jhNACsh4KcosmLaQQsVswYb",
-	"pEscw88TAhSgfU/9wlOKKXPZRi8ZdGadUn75ODzGQ6DvtgRFdUlZlXnF91KtQmAUZxRFMQ7yob92c1ZT",
-	"ZGtrWgvb3tXmHtFiecptkFkPd//TTMUDLe0QgkvCbkBmSlMIYe+Iu2X4wSTC6wpSjQc2pBkVg/pmSfXs",
-	"zMz30rNsb+nSM+EwO77KNTQrXu4BwUGjpl7JlVS8JCOPdH/JI+Hhi0pvRx5Zb2j2y1Juj2R5oSv5p7sM",
-	"l4hhbAE+b+SNupRbf2Eu5faXZlfuD3+E7sAjutiN1olBaf1YE0lryv/eCjehLUxrL+bbCQ4ibn8H5R0/",
-	"/7+vf/57+PL6t/rzWzF/jXHwPTZ5t1k1U45OW/zPjpfSHkYlOzbNrF6BOiIruN1azVAiZKyUa8EePn7y",
-	"A5ZVBkeHsWjQJlcIBHm67XD0SLFerTy/mE3KVtwNEIsnzMWqEsIwyADZSyOedoduGplRp2uNjS/+7XeN",
-	"VXjgvnVWz+6qMTOob/iX2Q+X2cPvL7NHfxt7w7/eVYro2n18Q6LWfX7mvRLuCygvjkr2aV0QoIUYhDKZ",
-	"9rs+/OHbby6/Hdz3tEZIN5RI349GKfRd4VanrbZFDZmobhLxBCNjmhOXtHjdofnhBrL7Oy9O8bwbfoBY",
-	"ToAcCAarJx5LwB3SGyijySEElM5vBCCIe3O46qvU536mvtMNTDsjuPnrnUsOnlNpnFYuCHZosFpQb1Cm",
-	"a/SHFHt8Yj8yS4eqp++Lw43SNrL8TYc4tjnagRQUJvgTfX2fsLJD1RXDFh+N1ySeNqV0J58Fyk4yQ7ye",
-	"2eQaWOnqV26iIk2oWMw8mg3ZW1PtnBTaW59tUvX9eCX4wdrubaLAJamXLrF3W20wjX0sTsA0iyHiP8bD",
-	"HmPp3P+8fvHg4WOml0sjrHcZolfxLknVbWSCkFvdY4pE2k9ngLaXYEwofG+5BugxPhF7R3etEvuGB83u",
-	"hVAU2w5+2g0gGipRW4sR7JDMhaj+BIePLURFysoIB2wN0swV06CtKHt/XtgFD/DeRyMMppxud3Yyjki9",
-	"NaBRlZSbNozOH0cyaJYPehoKC/mAFigJVqc3eTibz+fxnR76420SPsaWTAD3CZ/SCGcc9gqeUnLpTD5m",
-	"vMwn+P8PmQt9KvcvZbmBuDxm4CLVlgBPA0o5YmdCzDPPRYjo4x4Ui3GzjmSG1GaXIyKo6gCybYkmimHG",
-	"6DB9hFDhbfBd2t7ocQYakhEmMcBbMf/j+rrFENO6B7/8tOiNriRK1JhPy6E/8IFpsgUWMwgWhEr1RdFA",
-	"ck+WLzFme3QWZuvhHBw0xjtvxEJXebK6do/JMHmlOX/2cwfMOJ0Bje/zs7LVIfI6E/L9pirmrYWMWfR5",
-	"4o6jJmTgj2zagMT+IpL1k5Xq3A/61Ox+FeIJCu1x6X2AIax2vYlpSomDPwWA2K5KJFdRsPGrX549ePTd",
-	"Yy8QQ8kSqILA/ufNi+fs+799/93/+gYgPb2mAubgpRRlHk8GtpWcTInuxZANEhk1iQ3Z8DwNkD+8VdQz",
-	"Nfews9Rt/S5hIft3ppePu8mNOofG7x+s9AP69d9Gq6/f8P0rYQzZOlyzmyQ73p1PK3E7vE6BeKF5c1I0",
-	"hfTCgMUlchs9hUrSFMJ3ZZJj48goR29YbzU+4fuMv9hyZ4SHlo+BX3X3KRbJj2czxwTTlRYGg6Oa6Oec",
-	"WT4vRSfPDc90d8nb80M8OSMSEP3rWMhrOI0LMFClsF7eiFLwqONuYVNJZ1T9B7xPPu5cwSgjiQCGJGjO",
-	"YxpIGmuPIF/dVfipR2QA622p9TqOTu5mOg0KIZfBNhXb7FCywWlkkHJ+vLXooFPaAoBvNMZr9CnnXmzS",
-	"9MGRO/mB+eHuiD3ex35awXaijLpiuxXbKcKFnhbbGGHtVK6FOQWgFaHMQlGakNcrg3OdsJlx1f28M+Sh",
-	"mqQbdNXDikelLlb6AXgZ3PXDw4JbvhYP5nyBCEP8VniEzlhSAXX7utIrr1a3OV0vE/VwRcxB18gAgMx5",
-	"14rKIITpdbs6Zff3lbTkIxzGN4Ut8U9kM4BQgRfoWelObf09lxbvc9VOKfxkLJZIdtvIaBupKA3VjQSw",
-	"eha2Y2n7tuGKcPXHX3mWchiHL1Q2gTPK2Bu/d6cLncBykbLVFb4LoxV5wih9s43JPfY8CDVKIkw7pnSB",
-	"W1JftgDsoKlzS5TGV04IGMgAnUqG/NGzxboDUWdYAvkFcU3T25KWmzVkTA8gEQJVl9yMhyMaB29gxTbw",
-	"Y10C4SzIVj15y4QuU1+9PYPXtN1e0iCNaY5+LwNBxKXA5iTYRSg1RLCLsVjAttmoEpNQE99Q83ODocYX",
-	"INzYU3kg47f7WXgm6ie8s8/aEfP42TSgtmMeQfRbRW+i+nbSfQZWMIUhofSUOT+Heve/6ficidxTfszJ",
-	"nnAjVypgnY1Fo4JH0uXDikrw/Axe5b00xYSFeytNMShf0E8fPJaN5QzjZS3CD+/jaa+9AEMOfiQkTwM9",
-	"7Bd3ZeY7caPVqNKNy0pvwqY0/Ws/XJ5YDIhm5g/Vml2OPAWXd4csqytJNvr+Zhhct2GdC0Uiw+bCO/Ys",
-	"+TECd4jJKEuK5UiocDW3RwB7Sr1PRUJMBZNN4b12QWazMHDfHT8wfgRVwjg1vgf0ECyLIJqYb0whecYy",
-	"H8I20rydLsd5Kr1Pq+uZRg88hS3krUjFwh/64r8m3aj1VqibWiDGG0wU5B7cqyeS5IRqFO0TKlrsn+yz",
-	"kXKaCyFvJ75FCBeL+CLcTzeG3OAnnW6xgIna+EMMgRAcluGz50Bw7PNnjLxFtwVJb63eJFkdG46D8SPq",
-	"FGkdprE6tLWMJg2/5uFauW8SQYNGG8czUWabKQLEJN3KvUhqH9aecJvM2SMrO6YBJfbNCUjlbQFgAEVy",
-	"aAR11TYCmAXTy6WbtoJaC4B4vyilShR7gBDHZyBrU7F740nK6R/Rzb8VVS6HKyj9Qc062BphHnVXNFp0",
-	"XUPY5tARNI5b8aEJmnpjTWOa+tlkqxM60x+wOuH+6tO4I94d31k9j2NG8AsX3STEXj1Cph/jTf/V9GCX",
-	"Hd/0jcckS8zh5DIn1U4xvfQAsSCnqfBarOLJUzRbeYOQd9eQ+zYDtwxBkt0VSbYuWthKzn7kQ+vp+8NI",
-	"uey2MWGnxlsSXNuoQaAHrjZA3nbLKk0shBg/RxE8GWAlw8qODMNrHsHtPtDTQnUwDhQ5M8vGob/DPBNL",
-	"8atplcJCBlphNoc7EGLCuwH+GrdCgpuK1fU8k6C+fSv9o37fBucd0djJNZWLOGKaNLS0NcLhnntmyBPI",
-	"ZokdDqBXIdJMDvsqw+x6tqSBttrYFzxbCcqlNuFbviZbvuA5lOTishRjEQDroX6H7uvvPuM4/OFtGLL+",
-	"27UfvP7TG5pG/ZcXNCH3ZnKlflWpqGZj9rrKRwVLOmF/I9UIU0DnQo0PZvV40S2QNlo7SU4LCMb2SU23",
-	"56IYsO3jJza4p27cRb7n5yMzfON3MDCPqpes64sgPqT0PuV4IKzQSpRSACRaQNZyj2Ygzhz5LwQTfFF0",
-	"kP72dM2whF82PoMZpgaVVG8ArT6VAgVgB0IoHAa8eWRXgLLmlbQUrxCVBDAKTG6S5gOPpQya+KNJmGnv",
-	"u2IWYqLehISCCfXk4W5CwXCpG3a62wEz79386455a3cOXwvH8ZO27E8qXjQCg7aWCW1+j1UFCxfFmv8a",
-	"5NHisC5NH90/a8Kh6XZc9g0h0BQYdRZXa/fD/bK9sU1JlBKUcXl+R2E5aOE99rWMfmD0CLgdserVnG0r",
-	"ecstFqsHrdsdLAAPpW9Fxa5eXL/OsH4/N2ZbVNyIDgIhKhB0CmVjrM6ny+1Jp2tTYo1sbDqW8/iaDtkM",
-	"x+5NW4AMTtIzdH9943hodINBkxzYXmMaL8UvDZDgMSiSivHSikpx665/7kYZEH4Ld57pjdi3z6x4gmG7",
-	"253aGZFnzGrNCsFvD/jRbHhZ1nk+WG7E7uVCTDqQqep49MTrQ1dJwp2ki83wWCbFvjgc1UlFiKMjjWPB",
-	"VaICQwwtrtB7tpc5qfrYpc8lz9pweTX+rNJznR+Y4fskGuyEejawEd3LCKDnYMhSjWbKNwJz6Sft3M5M",
-	"B2T7pxF3KQFCcRChUv0Q5gudb4Q/QthyjexTeAW/WANMGAkU69HKe9UsDE+Jepg8oosCKMGDGB+/0vRh",
-	"jKvK0hAw0TJrcXah3MslJDaV3GA5K1/LhMN1PlG4YWopwR69iHY2vHRq8xJ2a7wLY0zW0HWYerqORoY4",
-	"cT600FiXOxxFI5sfLUiBMBTURep14wbliZAEPrs7AkjQ0OKnxIMkuvPJDENU2spnatMjhFhi7JoTtHgt",
-	"07tVwZRmuQT8RF4d4Pw7Lvw9IOEiFNlQiRt6bzoPKkTiRTCXKZAx81nzqbgo6qYnNtPdRutPGO9JxDw2",
-	"GBNg3E/N3AwQ+SEKHMEteYWyAeLDpCWfz7Huz2O18CfW4YUZjDYEI2b9u/OX18aXiRHCNZ+fsr5obWSV",
-	"3iPa+EKXu41qZlDAAs/Fyl0nIgXe2ssET4xepmtsfTJgLY42JOxco59zafszJ48mfrSwP+dteOtK7xmf",
-	"a/J+7kOZNPcZAxRxIVmAr6fvviYIfcW2KcP2NV+LH/lifWLApFYUbEubDPwjTUAwcPuNZcb4Yg0YnLzR",
-	"lFLTu/wUckgng8HXQfTjKQRXIOFWoblEt03aUuSN680UUOr/NgCHz40I3sLmS+R+XeucR3L86I/DIUi6",
-	"ssrf1kbirdATCd1gVendhFwXmP/f3TOxznQ+Pgrz9zwKA6O3KRO527oxMSM5ZLTRe1GH/unmCuJ0k5uE",
-	"L9lVRGWiFFjSLntmZc5qyyOBTn4Ub9OC939K2beV8eB1Gyh0WEpjm861AchPeGc/cuOFomvn69G0l22l",
-	"dX6HYtLweLo09h91SEkDY9GnBSlt4YYXO1wAJ8Hj8qZQsOPumt6ydI0KEE4XNhQbtC35AcOAo7GeUfkP",
-	"U3Ta7QvsK3y/ok7DH1773uu/wDA9ae+p4m59wLJWl3nHnOL+GLenHG1lw8jeKO/WtSwktvotoaeNz2NK",
-	"IldNKDUxJfApifjqfki7HvsiHAM21okZbm7RBiJ8RyNnYRBeFD4rpMMVh6OizVXwwZCm6d82tcVxD0Zy",
-	"K5ML1AP7lRr6Stj41X46CRwp8qc5z2KbN6C/fEy9WieEAQ/HHO80ITgwm8nNVhsjo/cY15mufMX24Uom",
-	"iF6/L4R6ytDuRqKDfMB4Pq2V2Ne1nYwebZA7Cf+ja0cm5HVmNZUwtCkT/q2oTDTMZn5AQB1fXqHSu1Vh",
-	"vVFgJBrIaEb002jwH2g+rtsobbtWJ4e4QVzNtuSyxgDouwIf22r6LzhvsfXpNVv8ih1fQy6nmBVS9qWP",
-	"YGde6nh5YUdb1ZIvaiw9R8R2r1nBy1uEYUBC/5pdy40woIG9efGcffPNNz84de2f18+/Zj/fiurAFrws",
-	"2RxAUrQRbKdyUbGLbaWhPFrOLowwbtOZEiKH+jgQY/lAKsqBfcpE3RHWY8OwwkZ8FT4LUSCCuwH+/wc4",
-	"wQfXei0aQSIWvkIvf//5uh58xW/F1+wZq8RyZ3jpaJ0zAt5lnkDgkgj8jMm5+0K7H9bm63Ds+yiQWYOn",
-	"Zg/9LYBv5ezJ7JuvH359SamZsMUXjVypiw/1l4+gZqLsdnTJ3R79ms+ezP4ubCNJELabb4SFKN5/fZhJ",
-	"rCII6geezo2r6qxJLrbaiWyGcnlcPv8797jZakU+nEeXl+jQgOhQ4MTttpQLmOyFXlhhHxhbCQ6HX2Sk",
-	"uVS8iiB2OBrt0uaSUrNzERBOYidNmOLFdSE8gPJHiOHfbNxw2BvCQINNDDv+mM0uFqDHu3OAVOL22j+H",
-	"n4OQ/pFAaxIL8G+DYrV+8f68RcExdO1jm63dPn2ctPInDAy+g86qh5/OseivubumsQ2v1rtt8AAXMs+F",
-	"YtVuPpemaNRY23PD8gpRA2hvpE+ljTLGS2nsc2pzx+WakGga8QBElhFndZZlJNFKg7uFWdItLboqL3wu",
-	"eFdK/GcngPlITPiDMC0hBmDvPmbxjslKNUXSZLGqX97GWWeNxEar8QzvT7SdSDEJtOAuwWC9tIygFdai",
-	"lO69QbM8DxE5qsBAIaibBUoq3XA8fKJABEppMwbnW0YH4f/ggXrYusNXVJWu3B1a/y+y7raSMPNQsR+S",
-	"fvGnQivhf3CbyNWBma0oS6/KXJRSrc2Fxw2LiuDr6vBSqvU9CWHX9eeQwW5c78HtUMPblvf8TCdgdQCb",
-	"984Ccqbfe/AXeEhUKKOEGwP+y4sP7p+PF4CRA7fIlkyJzaRuciEVAta/yxI7+1Lr9TP72vs172mlXf9u",
-	"pORCUyLLeZb5ud5sOQCPUqnfQhsMqwIugj979BFO18bIiteo5FEZ796JSix+CjEWhhsvys6ntjklX6oV",
-	"aW51QWwqLb/gCorKM6vJdHEKiXY2ALxcmA9wZqq/5mvxq4pT/beROxo45qU604KCj71RW5wq5gcqJQ/r",
-	"xVboLVpWk6rXT2KjX2OzT0GEOBzUDhlBhb/B7fxsRJiLjf7KwHXVXVbh7u+D/7xItdSOFtBdei8+wB00",
-	"fbf7fSsUVl+JL+HglFHTxC7u8rZisaugItK/3jXf/a0XY5S4LUNdtvnBcyBwI17KlWZ8sdA71JKHL6qw",
-	"OmM10O/bhpRIiaQ002EGa73S51ckcISJqsTn3t7rsLNfGUKpQNXNETrHkL8OMV+QSebiA374eAGBohcf",
-	"VK8NA1/lhZwqLr48q0JiMZ+hp94mWQYw5LllxmqdY+FnqqP6ebgli45C4Rh3MxzFu+6f/PCdMLV68Xth",
-	"iNrpDFGj4L7rUrcptHVqgFqNIOerQtthcpYbvhIXW3Q43Jl+t3Uw7vlJ2NfnOFK2UkcA6A7cFD7WCMPD",
-	"vyBq3lIq64gxHn/bGiOWzgHkUgEYcx9tIFzzOCPMabaS89lBEp1RtOmntKgMA2Bj+bIuV/xM6NVnUfdA",
-	"5Sn4FiAsMqbEvmGKqff/QrzfanT2RMngZ/j5v4kS7n//EGq151TOZujSgfGf48APfpJmq430gXQdaV5L",
-	"y7Ps/zMIsvvKMNxntJDUJ/sGL+/0462o5PLglF6xteYpXvJp+dGaN9e5RLcDJtWEQCcIZBJLxMIkwgJ4",
-	"WHPxgT6lD6C33C4Kj0F+r/vWBkGObN4vmNJxHub7JeSHeKxcdyld6I2oU8jcOYP1lUedM1Vjle7gCYtv",
-	"0MWGV2sTsRLc30RSV5xXvFq/aQ1x7ivOL1zlbpRzXnD8jM9CPVf8AIqL0w3FBnUYqDzq0xtlKAanK4Td",
-	"piL1EDKB9ePgqTwA8DafNXojIFpMlEZ8ZVJcewE45hcf3D94OepTFq6s2P4VbkWtS2UtLzvo1p+QaeMq",
-	"oduWe5IGH/gCHfmfXRpcWSGqWhyMiBlY9AcLjK1MkVIjPq0k+LsOcCGcERS9P1KykGmEKRO6wmREvoLo",
-	"oELAOS0t41Ulb70zuhkGnbAx5fmboHjdh/xtAt+eVQTjpM9qYOZU5BRL9QFCbGsZLz6gX/Bj/z2qXs7P",
-	"/WLPgjeaSrcYhkCKGeVJY8wdIB+f4IcIc30XXaWLI2jx07vP0tQ7GGV0dM2gkNhx4QPffRc1147jkzue",
-	"dp/OrdtEc7/vc/ZZnrvT1RtsqnBN0SzXe1VqKMrOKS40RMUR2nOcGy/mQi0KcoL1seaPrt193jxwgJQJ",
-	"jK9EzYdbXlnkP/cNakmfi+dhICp5MccZ3YG3s7t7D/8hxPZ500J77kPGDfA5AiJG7jcYIjG9EeCFzrLP",
-	"7p1D2mRdQrYSfFEIUyfejeAZ9IX0BGeVwjwbKV8prnec8XIwH/mTBDy9lGotQkmdISftC3+LP9+lw3TF",
-	"HwV/l4Ln7teMgC4hI/oALkyD7oSMFMaypL82c9WtBoy5T8X/oyithuKJG4kKWYpriNv6JB76FzihcTtP",
-	"cz+fyRYCBnegic2hojgErxk0CYQAUwLm9DKdkjXYkldPMHItY6aUW/cPBap9zd5SVbqlVMJXpzNc5l9/",
-	"QcRQSGM1htElIoYq+wu1uRfh81nEjc/jGUFx1PSsMbl77LMlZgqed2pkoSW47Un4YigHRF1vpNlLaPGp",
-	"As0g2HPEhuKszribEMxCIh+UyAyBQ5/U8F54hoSIdWnYvtJq5VXRL2hXtw1IuM+orl5Xh9cByOZ+wm78",
-	"AM98rtOn01lpZMi/vkdnffucq698EK7L5mRvIRTI+lxrpFbUZyOdh9JifmCt7EpDCvUY4grRqZ+ItnYx",
-	"C6ewjRDY81MWba4PZx1DWZHwzd+0PVc6zS96z0perQJRoQ+RgjHQTelWDz0YkJEOaspTxlkhlc0YZrJS",
-	"XMcCqKeU4641FRZ9Tp4TdVFo85e93DQKX49ROEDl9Czq1+9MckAuCn9U8YU1NZIW0gEU8e4M7gXC4Wv2",
-	"W5vrvyRNFkC60grJFf7819FhnWaOUGMjiIre/mxXZgp10HuF8GympctSwfKVvBUY7iWtIRg3Uwhhzecl",
-	"m+M4VJS+pUCMgDbZ/FTppt3si3CTzPliXaN1NWufQxGkO67tfYV2jtyMi1bBgXiIVGjRedMjVV/rNYi4",
-	"sgSKDZaZUD8qxv3hx774zxOJoZ76mQS6u2BAnWVS4AiiUngzBkE6AG96uD9BZbW+VEJJXQqQD5u7fx/6",
-	"W+j/3P7SM+/9KycKAr4y7a1UbFFoIxTlbKKXWvBbbIrVmb1/uxIcsmJGMua4aH20k/2lAlOetcJSaKXn",
-	"bmwzMTj/i+Cv/6oY+y5dAtDHwAFRN7mnhPaTbhWf53Sgg4EW8itCMW4cD1k3xTq7h0CBN3jstPbmXuR3",
-	"GOALF+C0ILQVx5LbqyrtfcvAmZRCa01I8g3hh51/T18hENp9bKPrevwGRiwo/zibm/fvDSioWrWi44C8",
-	"aUxTMnh8C7zl5QLKWvSGdboGTdvn5ztBz2qDrFOENjwXvrzHbgvRtBnVwMLKBYzbp47E0WjFHeX/KVr1",
-	"LbC2xVkO2KOjoI3We6aUGDhno4fJd5PQUf7sP/oJhOzh48vsm0eX2cPHl5fvOtOMV9+Tf4qHjy9nGXz6",
-	"5pH/5LqYvUsexZAA10fMd0pRvnv2atsAjmYtlJrksl8UYrE293PeXQmVfynv7+aC9n2AVLO6eQv+2LO5",
-	"wbhW6B5AJSe2oME9w3HgIP3S6oxGrmAur5MaUW8FeyiAudeRYw2vyXHF0c8c+vXMrD/v7vjkHFuIAyvc",
-	"XXShN+c6Vsy6Rtybsl9PGWf/1nOI6abaHWlG2GpDxXbizu7Q4pMYfmm0UaAqYWbnDZihIG0jxAYipzhu",
-	"Q9YIFw1oVNsA7HLu4GafSdELN/LGN/o0rp6QjDC0NWFeZ5NXfjmQ/kM24dniR5IS5vVuXkpT3JdDFXs/",
-	"f/rCGfNGaI4MKgoKrKyRvAyMRAr4b8UI6EMFmJT8f1dr2b3k8Hc202NL38PtWt+K+80MciN80WlBr6EC",
-	"lM+g0YoVuszrRKzdFrOvMkYY3hCNC0wIFaEqAKTxxaES7IjpOPeWHfP2/iTj23sRi2fcvle8WkNMiSk8",
-	"elh/GgnuxcUH9++gXzas7BfhleUAWMv0ztccCa96dsG2r0nq/Amgwt4zxV4J++XKG7DIIsWCb8fwA17q",
-	"5mJBMVIe6o5gwfuo9Equ1O87Owqw7wogzRHV4Sx3fif5qLekikGvcOLSvzqbo0JDmjyuAOV6x6lTrtSv",
-	"9wWsjZ2fW6Cea5FgPyUZ+Y204oH1JUPjIbTC2CuEhrmfxbLic+R7hVqpnxD/FsLlEPg2JOzWFdNRu60T",
-	"vULBruSV9IqKct3/fdSXNx2MD5NWnDUo3tDASbXoL0qaqYuVX49zpe+CE9dRIhbntJp0YnK919dPoMaL",
-	"D+6f/tum3497XJwUDtd5F+h3RWFQjUTfFfFtQGM4QSnD7X13vKgXzcrYvSwfKn3f8zKHcT6TpRwd1WgO",
-	"F5VAuy+vBPORzCeu/AAeeHJ1I8rWM7MWOVvqM8FPQaAhmUYpNLaOtXcXVG9tzrWosZKjVDTSQ9ysrv6X",
-	"9BIHSmr5i4/cxKcTU7+vdpTN6LvhQKDP4ckNdNF06rb+6P27xy1rV2+LMu8AaT7AuAhpHj95Ikz7o1jt",
-	"7gHP3DMsHhKOWyPs6UtNnHkBqsMvVHi/L44ZYQJhsmtxqJFVAX3dFHpvmNL7gM+OCV1og9CqRiJzLZ3U",
-	"A0dAPC4PR7pZi8NJ8c//RWoUFDaBfO+iLbhhUZ2cJmcWogOEamaU9YDRP+5wA5x9vueHJO1AvNDFB/dP",
-	"r03rha5Wwr5F4M9hdnDNNdTjP6cRC240y0pvSPx+RaFldxW0RxYs/5KnZ9hEk/teCl6p0SsIre0Zw7Fp",
-	"+RAhEHKr6muh9SWwU+c61sgeEAWhxjGiE8gF4k600EH3XGGZ42isa6FLkQpH+vYekpkGy2pHeR1/OJvP",
-	"WhpSHXIoLSTekwp2K3OhhwsJQWHhv1globoEdMqSsi354ZyBA9CfU5O5qmtILRlXiHBrgtw3orr15L+r",
-	"ytmT2QXfSnf3+r8BAAD//w==",
+	"3L1tk9s20jb6V1B6TlXuu4rO2E7iTexPjhNvctZO5nhm41O15ZqCREjEigK0BDSy4vJ/fwrdDZAUAb5o",
+	"NLY3+RBLIxAAG41Go1+u/jBb6M1WK6GsmT39MNvyim+EFRV8k+qSrwR+mj2dbbktZtlM8Y2Abysxy2aV",
+	"+M9OViKfPbXVTmQzsyjEhrtnlrracDt7OpPKPvl2ls3sYSvwq1iJavbxYzaT6o34z04YmxhE7TZzUZ1h",
+	"mCtpUy9i3E93G+Gje9xstTICCHddiBelFMpeVlov3V8WWlmh4DX5dlvKBbdSq4t/G63c3+rB/p9KLGdP",
+	"Z//nol6YC/zVXDT7hEFzYRaV3LquZk/dqGzrfmTcMFsItoD2zAhhmLSzj5lr8nNpxL4QlTjbtOoeI5O6",
+	"LPlCGBr79fkGfS2SJBCV6wlHvKz0vBSbsw3r+4uM/bY4MKVtPfAZV354zWnYN6IU3JyPzL6/xNCV/5kG",
+	"D3v5TINjf8nB/c9+t8Lme76AYY8Xh1smDcu1EsxqxpmTX0+Z+4rPMq4YX9iMWV3mjG95Zdn8wKQ1DARF",
+	"Nsul63EjFbe6ckNs+HYr1QpeMs8fbOXC7ionAeKv8zzPL6mJm2M249ZWcr5zkinxhG+A7ed8sU41/ZEv",
+	"1thqobeHpATR2wO2yvVelZrnqZY/0e/YeskdUeMtX/KFpVa62iRb6WqDraQyokr29iv8ii1LfvBETTV/",
+	"xQ9EU3xkw6v1bpsUGvArtdS3yV5f61vqb2D41tjbnR2a7uXOdh65lbnQPQ/84X7H5pXom/Ub+JVa7lSy",
+	"2U5hG2MPZbKzK/cjtrN8nm537X707dbiQR+PXvO1qPl0r6s8uVfeuh9du4/ZbFvprajs4Tc8r3Pt/qiV",
+	"+H05e/qvfgnS6GbgOAmcMdSSyDfUrObjoZZ+Zwy1C5QeahiWbqihX4vhket1G2rbElmDr06iY6hdY88M",
+	"Nm3tsMHZtkXyUPO2tBlq3RShI6Yd9vlQWy/EB3mapMEgRwe58fHdx2x2RBM83KQ7R3l5iVtRukNuyUsj",
+	"js9lnufMn4N4zhphMyb4omAbngtWyrWAQ7XkxjJpxWYWdrhE7TnX7v9C7Tazp/9qn6zvgvJtbOWO3mz2",
+	"/oFr+eCWV+6YNu6Rn3TjHWbundxpjif2+1dCrWwxe/rkYTbbSOW/Pjru+WMQ/ngXsmJjhhSWa2lL4Ud2",
+	"PWz4+1/xwW9xOPpWj8arih9meIPwF5B/ORLQpBuzqF9ez/8tUDY+V2Yvqpdw8H44oiOH38bPHq8X2KPr",
+	"uz1Df19qEfHRDw87dDt6FT8Lej7+Es1t5TigR9O61xP5bqfN6WIK9p21fFFsSGtuL2Uh5KqAvx/fPbOZ",
+	"zEddUrPZRuSSN/qoGd2vbOcHI/8UI3vfy9xxxIfY/bvJDzL3rOBn5J/N/GvSuFFWaR4v00STEdap/bS8",
+	"zF2Tmd9iffInKOmjhU/9RIO2ow5NYLqT5RVpVO0d+tD9N7RJm/KG1gY7612D3+jVAqlK93zhXjSbWScL",
+	"R9KsXlXoIXz9BbsK36+xz4/ZzKsj01hg7qbAnIrKOHMv6L7qJRhLSnkrGBm1+vgBFNyxrPAjND55QW9F",
+	"ZSTemBsPfjtpOX0fsZX8UahF0ZU2i4Kr1YRj7wW0jx0ZC62WpVzYqHDJK77s+eVmV5XRX91ldHBOL6HR",
+	"x2y2FtuE4FyLg0kzUGxabVVnaUXFOKt2iu25YSt5K9RT4CVHesMs2BysYfNSL9aG8UpkbH5wLWTFYPTI",
+	"mjg+TL66U6G6xg0/JI4Ilj9YEdC4MqeGrTTTikk1i2k5ZOPtPa74SrzRey+axrPGpWPCCGNUO2XiL+J+",
+	"8XvSTS1jYFtkvCyJrrxyu9VY4U6SkbNYiTc7FZvIvtBlhKSx0Z4xbQtR7aURzBYa/s8tNFCalVqtHD+A",
+	"6fXA9m7OUsFrADtjY8cofGFFzrTKGFc5NIB+DTOWH+oVmmtdCq46m5tkFO4evxv8uvgXIgoTkze4qrm5",
+	"srDTaZs0NmxUXOj301STpE6Qzd7H/3wYoUG8n7l2Ha0hNmOSTF3VOM8rYeK7HPb1TVAbky3Cadv5fS6W",
+	"uhK9XVCTdB9LWU6WwC9lGZXCS1luBrdI6wI6XqlcS5WPm90/XMuGDButScMTN9y2ZpRzKx5YCapKVEze",
+	"zA9RwrrtczP69aA1qjLxziqb/OEmqVYTZ9wYnpjjzo5YrzaRUn2Zgm/H0vsK2rqHLLdi3LJeQVPY7KYY",
+	"T9jA+aP4Oyq8YxcLv7pZ2OKtNSR+ba5PUJQMCN/WxmxvdT/pzgY/lhntBfbUrNmy5ui0zIK93JFbfrd1",
+	"b3BxcZrmQN4SzKfd+Li58RNqn556yfao/DDL1wK9kduSLwTTy2dMaSXYUjvlSYk9c6Iutotd/6Onc8QM",
+	"qr7IkLeXFj55s2wIqYa271e8XlojFvCW9clL80c7/rvIizQ3SqNvOnJXGi8Q7oh2/eMwO5Vrhee83m5F",
+	"Hu/YKQhx409hN2Xn3hC/C2azbcmlijjN3MszrcoRWgmM53uK0tc9JvLuTFE7jowubeF0ML6q+LYwGSsE",
+	"dxc2k4E+ZlB74vNSmBj3eLqNFTE/UfvI+elp2Z7f7wqUVaerApewvZtwKZVg80rwdWRWcZoRAWJL3SSf",
+	"jFqGFlpZvrA3Gy7jVwbfICkKxtuP+OFmUQpeNboJ7JCUNT3mn9bUsvarNIdL04OMlYkb7PjTSGl7bNp8",
+	"HN8qt6LK6ULbx01/ULPj168nVneVfr2k+vpFqKiCV6VE6veGh1CzMyu196ihem6I64792mB6n51VQZvK",
+	"hveocDUVqa6idaQyxfWqQX0K9Sj/0rRC6X3zGy3geYRCZ8UqvWupYSklpLnZ8ZnBmfuAuyMLZK89rNdi",
+	"ZAptI4dr8NHppdPScAHgRAXSe6OLRdML/HSYYm25KnTU7pPaPEeU80yUMFvgS/VQ0QdfxRxiIp90l+Rm",
+	"LfIbHVGPyLpjpBVfGfYnqmutTmP9TTauNk+CqIm11LvqtKNfaXsDambn3fbBWOVeH5V1lbO9LEumtGMY",
+	"CKXKUOkBu53gBtTiUW/1m7Y/uYEjL+SkyFTywLaJmRlTO9VdBFZK5D3iWlrR8+uoCzLMLVyQzQ7ZdJD7",
+	"66HD8tZPd9SmwKC1kPEXztq8h0RtrHibAOmt1Lm16K1wQ/m9FDrCYWMuH+hLL9bdDQkvOloe/xnlVKnY",
+	"vpCLorkX3V5Gy60p9F5lzUA+b5S1f7KcWz7nRgwq6n6eNIcotSgoY5pDaruzjLOF3jb8kWwujMydxAWz",
+	"cMZ05f8krRHlsuOg4mpReD95y73UvRS1XFkQKTjWlfUCGp/um/Qhx0PegrcUSZzyaMWI/5PY6EsM++3w",
+	"WI8JxBingCSO+HJ4tjDiG436qdsFN1KN2d3YsDGDcCOCYaNv2IglOsXnycHKwqxmPvDzKdupXFSwF8hW",
+	"Rv4Md4dds1Lw3DCrM8YthMmCpmAY7CddoeBHA45r32XKEM4wfoe32TOEqI5l0Z/CA+DdE9u4h8m/rbH8",
+	"YNAJA8edsVzlhnQeaVglwGSVR4wf9S7odu+oARQKbjnavSimkGSOoCsNIvl+91FD8e/Y6OrVw3Nc7yxz",
+	"ajuSxMditO/EU1zPbRaIsnVtpDk2a+xUyqlU8BFnKLTKqJ/Y0D/Xt9eI6tNMn+Ayx1A28qpKxbhidPtl",
+	"/sw9kjqT7w7ukrOJnW+ohzmlC8fPmZFqIaJceUfrhH+Xo4sWTS1KxWY2SZsEpVjam30Rv/QqsY/+XZdx",
+	"ebzFNJKxWmGYFqSfDN5k3ag4pzBSVs+/973j1tdS8FvhX76xgb5LmV9Pezm5WLejDJv9x1+Vxup9J+i3",
+	"805THWdRLaF/09bem+RRf7Sy0zy7YfOdbgPJZmSG7u7U60J4GzXjc30rwgkQuwc6jVjkfZug2zvamX2I",
+	"Aei3W1GWIsdDKxXdMX3Vppq2JunxAzcrskce5+8I94r44q5JeWAbwekG7tT6Iwo0hGKwORzZ7+sYk9l4",
+	"xqyvAs1bWu1s9JYLH1nYMI95xgmMmJHgIZcPcUSU629FdeiRNyROh83XxFrHZ/pQIPR5BVRPHPQ0N/Kw",
+	"GI8R02cdnBQ+yleCQTZUf5QgNBmrt76ExiNjRV1jHyZ6x4DPwUjPMFbjzTyDN6mTzeQGt9GCK63kgpeQ",
+	"vqVWI2ngBrqmjt3nn1qdu7/8SgO4zy8ag7jvr2Agmq+JKJOh/WBUX8w/tiGbbFeEczwGOj9MtHK2SQm9",
+	"timJU4iukCzFK3f9mnQQTjsUUh6gpIyspWEPa0nlT9GO6lSp+M3K9YZ31A0/sLlglbuiMO1OAWnA+POM",
+	"ic3WHsBgCeYTVu0SDuJS3IpyaLe9gkYQPB8LdPAH/Ffm6Gze612Zhyn6WaFRXWlbOB1BGqaXSzKi9a1R",
+	"e8yH1I202ANT2h9idznhHZ0m+a0agjqyVNIUPgAWpzlueiN5DSbrlzActt6dhN4iWLGM+KmmZ5QZKQVv",
+	"2omwkreCcYzu9dY6BjmwA2eDazL6bIDGH31y7fC9Hx440UzXc5c/mnSLdlY5Jn/Nq4gYypF7Bt0ihPQw",
+	"UoNMWtJr88BQtic6e4/fGDgnoE7UNnfotff13+h9zIyRdM5IJa3kpUnEeVfr8fpWewl6MrfupLgnbeKk",
+	"RoQXajgt8D3idKOr2Ke+voWsg/j5gm6DtdjaDGwuFJXVvVUkQ/E+yY2rqqEWetwhoK3qrVAGD0nB5kIt",
+	"imeMz41QtnbywtnJCrAzwQPsyJs5cJs7091vpN508m0sEvwZrmLIFzFW/YUrb3cPnhN0x0KkLqVV8LVg",
+	"eheQBWJeMNdRPK6zL4h+MDnvyN5/sKDvTEnZa/fw4uqKbeV7UZoRcZZIxWRUpXtld9eL7PRhM6UnfN9u",
+	"84APUSvuXCz0JgQ5cMOwtY9uoP1eaiVYrmG7W1GW0eOpOwKYlkXOlpXesIdMKnCPGCu28WiSpB9qZ+MB",
+	"dfEcGRguuOetdkomuiyspqhbU4dvcMty6ZRMM9YznxCbyeglIdSYdbxy7T7iPokQkxNsDzP8YJqKI6r4",
+	"3Liv6KCJG755uZtgoXAz+sM9Ek8JEjETVKH3jsRLqXJYabAwZG7dvd7ZL7XAa75oiCF//SbDFb1CYGnk",
+	"DE8xorRXboE3Uhsuronxud4lDj5UeHzWlaNgk52DM2stDr4NMpVAP0RTxfw2snnGROD5efsYPNhHp6gl",
+	"uP+IxPjOfXQ6Dvhu0xxS9UxSmP/uNl5E562JMyJU6qe6NSYlxo9GnElEUBwRwHWQzVrr03mLNhmuaAt7",
+	"Ejj2It+fE4kHYRsd2iQxcD/FY1V7AkynJaR7mXi2IEbahDQXijzs3WCizH/04SxTkDHoogh+12qnnEzj",
+	"iolcWl2xQpc5gLQdXx2nXvuScf+xfYm8lnB/0szWSu9B+lLiyiQAjaSTvE5XJftAI1PyGSvF0jplqpEk",
+	"gvroJG+Se73oCmpj/xHNWym4yp+y10Ll1YFVEAAB5LiVxtHCsJWwGDAQzqvtzho4AwhgbLubl9IUYNMJ",
+	"SSRinvNbJ7uX1gkn+r8uc2C1FSy7Gzu6t2okoemxRQtMumAExxZCi8YAHxBO11hDxa/UfCIPfuZoovr4",
+	"hUnH2OUfQmwTACvDKiyprz2XzoKbIpyq7UThUuu1yBm3I87YO7hNfCYxT+QitFGPpjFhyQ+O2/Bx2vBh",
+	"t8P1FCKOHFfixgKjmoS/Fe4mTpSBq0r44pOyeri3iR03loXrF70LaJCoFpSps+Hv5cZN5xF5vfBbvQ3I",
+	"0AR3udFJsVeuaR9HQ1/RhRTWiuonHguOF6molG2NoBmLgq3siEB4bJfNhI+UgR7jUySjvF9HY/UWfKN6",
+	"Dal2Kn61fiXVOrFJa4vSkHv0GLmInozOU6r1dSVjoUtLqXgZ9WBXglUil5VYWMPKuNlfr+OXwfj969gB",
+	"ug4XBJxFauoin5hfWkq1jgeRBewUI63I0BPjNvZXhvGNVivXYDP28hncWVOMmP2heHHfSszuASLJHd8L",
+	"RjmjI00uDY/MgisKj6fr2jn9ay0nRxPEuJ3d6lcrtvixK0++Q0uWV1xi+6vGRzzJR0Lqnje5YJxpW/kd",
+	"kOd0KR4ryl9T80+gjfRI4qRO8TqWnhTyYEcmPuhFdJ8sTLVMOLo3Oi5cRptve50WaaSdDZflXL+feNWb",
+	"GILdk2jacE1UiI4CRAqoJ0CZepqZX4v40qk8ftLcR4DcXWI8jqLp+rzxHipy2ube6Hpzt5MWxqcoDGhT",
+	"R0IgallPiQBo/CVcMejlU4SPc5PVI+GxKb/oOLZER8fzeVed4eRmq42R85b/pSEiUoG8Iw8vf2o1hsE+",
+	"Y5P8Pc9jcSGTwjXIBHo3P/O0HZ00kZ/NQ5Z0wTa9XxT94AjgIyRiRD4yPY7Pm0nGg5w9wRjfZDBKzb1J",
+	"PAYKoAij6uwkZkr6aAdJMUmjI+BEH9TiOk++rtbrPrvzFIC2Ywt01/OzEXe4k5gmVzZnmHq3RGB3WLLI",
+	"NvVPdPX5ZcVXG6FsneDyf2bZ6QsGA9Ur1r+7ohEhfQEOlN9B6cnHZlmhvGUSoJP3lbYCLcbjEpndj4lo",
+	"rZwf0sFaqYidXGxT4G7CBwBPyrQWaqF9TGDnx0LmedRxaNaGGcGrRcGEWkmFuNOQgOFeR+8s+K+kYZx5",
+	"S9cdNOC0ktsT0L/lFZmE0tloDcjDsBalFAbT9J4xqQj2BhwIEK/RRuYZA+4khJq0JFOPrtHYUSMjPY6C",
+	"PJqYXnhBp/gOuvcGDgqrEVR8/+qBk5K7dhfhMiXkqpjrHeLHIpynXkIW37LUe1g88d5mcKMVOeOGHBYp",
+	"qKOxZ+SP8VveEZnm6etKAGOIudyD/bVtXpUq1/tnrATtGLwbWy2V7V7Rg2+v36xd43gkcGr6wl9qL+HJ",
+	"gxC8SN8oi13SUbXCTE2mFZuLUu+j8mOjb6M5QWarPRIs3JYQ/nVjRHkrfO6pqETweEU3SyVWUk/we7r1",
+	"fgPPRMMbRgJ1e3jNjmu0Tc6jNQykQJrWk+9jzgGAEuLUY5ASCFDwIv0IWIAf4gEcS045RIU7HxZ6IzCZ",
+	"uTg0sE4U7t2xWCoQQcGrSu+FsWwpK2PPAZUyCmICqBe/AXoQCMIgTEKmXJJ2e7S1S9ujo4w/ExY6FxGa",
+	"vXB/BhEKUdPbSq8qvjEenAEUrMyd62Ub5bcbF3FENSeAB5Lnfrl+/YoQTcgC2Y7PD/5pjIdspb6TKhFO",
+	"lwhu60R0ZDBTxEBbySqQ8M5jMIE0T9k2Y8Ujp/MUTzL2n522ImPzXVkKazKK7DEZs0XGbN5+UQypOpgA",
+	"1iijiRJuJiYxFelzMdxWGs/1dbxCJ7sydWWTcdWqx2NxK27coRz/Na2s9fkZhLJ9gK5jXrxRHQQ8nPFJ",
+	"mG0pY7LG6I3A7JEFd+cRm4vVjg4mJm3m+Bu/8Bo7MXpimWoR31Apkk1R2doRbtAlbU0vEQI5G6oa0QPn",
+	"lsXKCTSXlfYa7RTPpoF0KVH3Mr2vGiE6KCxgP4TIMDeZR+5/j93/vnH/czKv+M7978ksm8Hmcwck7r6Q",
+	"SQC7ClZhLJaFm+TlDBNTfnnkPzz2H77xH771H77zH57Qh/+P5uI+/xjm4779Fubkvl0X/gPCZgSRFEHP",
+	"8ibcgXAezH2CYE1/ZjthS9rDuQ2tNC3fT2rZL+sdGg0ULrVaUcUiH63QiFLoavJ8sV6FfIQOYgNBicxF",
+	"IQni/TjgqYnF39iVJThnY8o6gLJgtDpcDQmehXFW8molWEtnacFyOs0kNkuDmDDuJMRGzCwqIZTJfAFR",
+	"ULuAKZm0nbPDH4+z/iiIqMe4G88BIE2cQVG6xoH7jD30pptZLG7CiYy05v6VoTASv6bSoIcasMt05RfK",
+	"0UDGLQN3jcxocEpYDD/vsN40TE23FBtfYc2+boZr5YMREpsTW5jUWy5KnjJKaWUrbnqWsga/lbZG05FN",
+	"9t9kDFSUx49gPevg9NpfbjF7u7ZL6N28iQtdr3kp15Elx2oNNCdABAAom2aoEY1YVYcWGbom/Liik2u0",
+	"LTVDkPrPQqSqV8H9ItEbNEibWu23XjSG4jPtu1jMU99wiTbDoQTP0cOpLJcq9eypYV6IY9YK81q4JQjo",
+	"gCWEHsGWI4XaZx1lXuf3+OA18Fl42sg/BeI9A4JsXecEE5wgvwFlRtdEUcZMH5D+9JTSCuQRCtOjRHDA",
+	"3RGtpgakNaPRRICA6JHlDdQqgvdyP5HZLAMxB/009oMX7wOHxwjx59EeToybi8bkEG5Zg1/aaxUH1Dmt",
+	"5sHEo8QnF8H1nyC9rNZROu41uiNHzOetazoN/o6efClbOWpLCalMgBYJ2sZC34IGRme2WfBSPMj1Xo1V",
+	"SqV9iX2+lPZF6Ba+YM8vpf0NO38p7ZXr/yfovp6jhxaaFDh/HD66KLQRKvNcQbmQIFuacqV5FPm6zzEJ",
+	"ccK2PieznsIbKRYIvrNe+h6/fyqFX+V6/5UhXU0q1koMJDb75oeH2d+efJ89evz9w3cdUiWqvX3zw0Mo",
+	"6/a3J9/Dv+5hTHKXdiQpXmJB+9qmG4JtH6P4DuG2j2IL6NgyvtXhFHKqLUQgb9u4h46dnAD1eiNkSfXi",
+	"A04MOvG22SlvE/cqg6+jU1hxCdNt7/k4F5mJbNQT4n4U1g6YrLO7wwy1eL6FMvRkEAYtmI3TMEG+ey2V",
+	"nS6yUJlRtVaU+URRq9kjxzhzbQuG0cBgID8m6Pt2CPlAAPlhQutoPa0eErwRkxVCqUhSHLlngspFnhDV",
+	"ee3Ijvbhbv1burt3xj33vv+Zh1mqTNmkZ06vYdbSU6atAhxDXogFTvzK1OxZV9nDhQn78xnjrJDKZog2",
+	"6X0wC7DtlLJrEbmD6O6wTuugmSbYEzntd+k04RdrydS+hSMDQiO9shQgfNxNH25z1dHi92lhrjtSstzH",
+	"V9iV+/jCd+e+vMEu62lcR1EF+dHGdLc2ynAztS1vpck3eWwRlBsfVNI9AUOxj64XbsPVga5yYQzAKaY7",
+	"HzqF4NYXVb+WCB41ASGF0KaicI5przCU6RpskK6rDD9PiIqA9j1FE0+p4MxlGzJl0IN2Ss3n45gcj7u+",
+	"2xL+1UNK5cwrvpdqFaKxOKPQjXE4E/0Fo7OaI1tL0yJse1Wba0TE8pzbYLOe3f1PMxWEtLRDsDEJYwXZ",
+	"Rk0hhL0j2JfhB5OI6StINR5YkGYoDuqbJRXRMzPfSw/Z3tKlZ8JhdnyVa2hWvNwDbIRGTb2SK6l4SZYl",
+	"6f6SR2LSF5Xejjyy3tDsl6XcHsnyQlfyT3cZLhE42QJm38gbdSm3/sJcyu0vza7cH/4I3YEbdrEbrROD",
+	"0vqxZpLWlP+9FW5CW5jWXsy3E7xS3P4Oyjt+/n8vf/57+HL5W/35rZhfYvB9jyPALVa9KUfnSv5nx0tp",
+	"D6MyLJu2Xa9AHbEV3G6tZigRMlbKtWCPnjz9AWs5g3fFWLSik/8FIkvdcjh+pACzVnJhzCZlK+4GiAUx",
+	"5mJVCWEYpJ3spRHPukM3Lduo07XGxhf/9rsGFR64bx3q2V01Zgb1Df9h9sPD7NH3D7PHfxt7w7/eVYr4",
+	"2n18Q6LWfX7uXSHuCygvjkv2aV0Q8IwYxE+Z9rs++uHbbx5+O7juaY2QbiiRvh+PUuhTws38vryS0QpU",
+	"aTg4DBuK+vtp6TeN4uFbbgszKS6mN3MLE80nRYYO1bY1KYx7mafTSLmxjDJ9IS0Q47XQRP9U7crybCGq",
+	"EcwsuCOVpaf2uBN2pxwhoo43bj0yJ+jTSjfPbzS7nwllj9SWQPmgDvnZefaKHsh1fnebWcmsepMIvBkZ",
+	"/H9IDRor0DU/3AAMRoeaFPi+4QcIegZsjmBkfepBN5xiuYF6sxxipUnnRKSOuNuTq76Slu5n6jvdwLRT",
+	"55u/3rk25zkvOtPqasEKDZbV6o1edo3+kGKPT+xHprO90XvKN7tR2kbI34wcwTZHK5DCjAXHuy+EFSg7",
+	"VIY0LPHReE3maXNKd/JZ4OzkZogX/ptcLC5dJs5NVKQZFav+R9OGe4sPnpNDewsZbolAQ+G0wD+RTNh0",
+	"NcG6SlqbKZAkNekSa7fVBvEexgJqTLNyI1BqPD44hnvwz+uXDx49YXq5NMJ63zq63++CPtCG8AggBD3m",
+	"c+T9dKp0mwRjckZ665pAj/GJ2DvGNSixb3h97V4IRUkgENCwAehPJWoPB6KCkrqGKntwUtpCVKRgj4hU",
+	"qNHMuWIaNGxl7y9cYcEDDv7RCIO52dudnQy4Uy8N3AJKSuIcLmMRh/xo1tl6Fipw+cgvqJ1X5wF63KfP",
+	"F6UwPUbO29F8MDqpefeJM9SI+x32ZJ9Sm+xMcRFogErs/z9kLvSpu38pyw0EsDIDl/+2BHgW4PwRZBaS",
+	"A3guQugr9+hxjJt1JIWqNhUeMUFVR1puSzSrDW+MzqaPMCq8Db5LO4Ji3JWHZIRJDPBWzP+4vm5tiGnd",
+	"QyzJtIijriS6dSs+RQ79gQ9Mky1AzCBYEFPYVw8EyT1ZvsQ22+OzbLaenYODxvbOG7HQVZ4sQ99j5k5e",
+	"ac4PE9BB/U5DBeD7/KxsdYi8zgTzx1TFvEXImBeKJ+44agJUxcimDez4LwLVIlnS0f2gT4XBUCEGptC+",
+	"gIOPxAVq14uY5pQ4SlpAUu6qRHIVReW/+uX5g8ffPfECMdT2gXIh7H/evHzBvv/b99/9r28A0tNrKuDC",
+	"WEpR5vGseVvJyZzoXgy3QSL1LLEgG56nK0kMLxX1TM09PjN1W79LIGT/yvTu424WsM6h8fsHK/2Afv23",
+	"0errN3z/WhhDtg7X7Ca5He++TytxO0ynwLzQvDkpmkKaMGBxidxGT+GSNIfwXZncsXEIoaM3rJcan/B9",
+	"xl9suTPC12CIocR11ymW8oJnM8dM7JUWBgP6mmUCOLN8XopOQiie6e6St+eHeBZTJHPg17HY8HAaF2Cg",
+	"SoEivRGl4FFn88KmsjOpTBZ4TH2ChoJRRjIBDEkYtsc8kDTWHmEju6vwMw9dAtbbUut1HMbfzXQaZkgu",
+	"g20qttihtonTyACb4Xhp0amstAWk62hc4uhTzr3YpOlD8MHkB+aHu0NbeUdMDNN1OO2cOIMSzxGtf4pw",
+	"oafFNsZYO5VrYU5BMkZHSajeFBLgZQgIIRBzpLqfd4Z7qGbpBl/1bMWjmjAr/QC8DO764fHzLV+LB3O+",
+	"QCgufis8lG0s+4a6vaz0yqvV7Z2ulwmnmog5lRupMgAx4VpRvZAwvW5Xp6z+vpKW/NrDQMCwJP6JbAZY",
+	"Q/ACPZS+8rMKiOpcWrzPVTul8JOxWEvcLSOjZaTqTVRgFao6sLAcS9u3DFdUgGL8lWcphwErQwkgOKOM",
+	"vfFrd7rQCVsuUt+9wndhRJGnjPKc2+D1Y8+DUMwnsmnH1PhwJPX1PcAOmjq3RGl8iZEAFg4Yw2TIHz1b",
+	"LNARdYYlIJIQADi9LGm5WWMr9SB3IaJ7yc143K5xOCBWbMN+rGuFnAUCrifBn2CY6qu33+A1b7dJGqQx",
+	"zdGvZWCIuBTYnIRPCjW5CJ80Fr/aNhtVYhK86Btqfm7U4DgBwo09lbs0frmfh2eifsI7+6wdM4+fTQOT",
+	"PuYRRL9V9CaqbyfdZ4CCKbAVpafM+UUphbK/6ficid1TfszJnnAjV2picA49kq6zV1SC52fwKu+lKSYQ",
+	"7q00xaB8QT998Fg2yBnGy1qMH97H816bAEMOfmQkzwM92y/uysx34karUTVOl5XehEVp+td+eHhi1Sya",
+	"mT9U6+1y5Cl4ePfAqbrkaqPvb4ZRqBvWuVBNNSwuvGMPyY+h6kNMRllSLEdChat3ewTZqtT7VCTEVNTl",
+	"FDByF405CwP33fHDxo/Arxinxvegg4JlEUQT843rsDofdjnSvJ0OVDyV36cVwE3DbJ6yLeStSOVvHPri",
+	"vybdqPVWqJtaIMYbTBTk/cGUmOg/vWxL+4Rqc9LvLR92pO7sQsjbiW8RwsUivgj3040hN/hJp1ssYKI2",
+	"/tCGQKway/DZc0Cd9vkzRt6i24Kkt6h1kq2ODcfB+BF1irQO02goaZDRpOHXe7hW7ptM0Ao7DcczcWZ7",
+	"UwQsVrqVe5HUPqw94zY3Z4+s7JgGlNg3JyCVtwWAARTZoRHUVdsIYBZML5du2gqKkkBpiEUpVaIqCoQ4",
+	"PgdZm4rdG89STv+ILv6tqHI5XGrsD2rWAaEJ86i7otGidA1hm0NH0Ljdig9N0NQbNI1p6meTrU7oTH/A",
+	"6oT7q0/jjnh3fGf1PI43gidcdJEQpPiohMMYb/qvpgfk7/imbzx4X2IOJ9cDqnaK6aVHUgY5TRUKY6WB",
+	"nqHZyhuEvLuG3LcZuGUIu++ukMt1dc8WoMBjnw5C3x9F6sq3jQk7Nd6S4NpGDQI9uM4BG7pbf2xixdD4",
+	"OYoo44C/Gig7MgyveQS3+0BPCxWMOVDkzCwbVyYB5pkgxa+mVTMON9AKM5DcgRAT3g2U5LgVEtxUrC58",
+	"m0S/7qP0j/p9G8V6RGMn11Qu4tCC0hBpayjQPfebIU+gOCVWOKDDhUgzOeyrDLPrWZIGLHFjXfBsJfih",
+	"2oRv+Zps+YLnULuOy1KMhcqsh/oduq+/+yz58Ie3Ycj6b9d+8PpPb2ga9V9e0oTcm8mV+lWlopqN2esq",
+	"HxUs6YT9jVQjTAGdCzU+mNXjRZcgnoEG+s+EgGBsn9R0ey6KoQhE/MQG99SNu8j3/Hxkhm/8DgbmUYXF",
+	"dX0RxIeU3qccDwSqW4lSCsAODBB07tEMxJlj/4Vggi+KDiTmnq4ZloD+xufnwdSg5PANlHVIpUABQIcQ",
+	"CocBbx7ZFaD+fyUtxStEJQGMApObpPnAYymDJv5oEmba+y4th+DBNyGhIKJXp3gX7iYUDJe6Yae7HTDz",
+	"3s2/7jZv7c7ha+F2/KQl+5OqfI0Aa65lQnu/9+Yc1vuvwR6tHdbl6aP7Z804NN2Oy74hBJoCo87iaq1+",
+	"uF+2F7YpiVKCMi7P7ygsBy28x76W0Q+MHgGXI1bmnbNtJW+5FWwtqPiPO1gA0kzfiopdvby+zCDTwB0z",
+	"26LiRnSgOlGBoFMoG2N1Pl1uTzpdmxJrZGPTsZzHaTpkMxy7Nm0BMjhJv6H7C4HHQ6MbGzS5A9s0pvFS",
+	"+6WBpj0GblUxXlpRKW7d9c/dKAMUduHOM70R+/aZFU8wbHe7Uzsj8oxZrVkh+O0BP5oNL8s6zwfr8ti9",
+	"XIhJBzKV54+eeH2IQEmInnRVpmhO/L44HBUURliuI41jwVWiVEkM4bDQe7aXOan62KXHP8jaEI81ULPS",
+	"c50fmOH7JGzyhMJPsBDdywggPmHIUg37yzcC8R8mrdzOTAcR/KcRd6mVQ3EQxDPDOEV0vhFmDuEhNrJP",
+	"4RU8sQY2oZmEMzEeByKOQqQA/vIgxsevNH0Y48oXNQRMtB5hfLtQ7uUSEptKbrDumweR4HCdT1Q4mVpz",
+	"cwIWQ2rxEnZrvAtjTNbQdZh6uo5GhjhxPkRoLGAfjqKRzY8IUiB0CnWRet24QXkiJIHP7o4AEjS0+Cnx",
+	"IInufDLDEJe28pna/Aghlhi75gQtXsv0blUwpVkuAfOTVwc4/44r5A9IuAhHNlTiht6bzoMKkXgRcHIK",
+	"ZMx81nwqLoq66YnNdLfR+hPGexIzjw3GhHoHp2ZuhloSIQocAVl5hbIB4sOkJZ/Pse5PBRGOE/EmFayG",
+	"GYw2BGNxh3fnr0OPLxNjhGs+P4W+aG1kld4jLP9Cl7uNamZQAIHnYuWuE5FKiG0ywROjyXSNrU8GWcbR",
+	"hoSda/RzLm1/5uTRxI8I+3PehmSv9J7xuSbv5z7UE3SfMUARCclCnQf67ovn0FdsmzJsX/O1+JEv1icG",
+	"TGpFwba0yLB/oLAAIhi49cZ6fHyxBtxY3mhKqend/RRySCdXTaiD6MdzCFIg4VahuUSXTdpS5I3rzRQg",
+	"9f82AIfPjWLfwpNM5H5d65xHcvzoj8MhSLqyyt/WRuKt0BMJ3WBV6d2EXBeY/9/dM7HOdD4+CvP3PAoD",
+	"o7cpE7lbujExIzlktNF7UYf+6SYFcbrJRcKX7CqiMlEzL2mXPbMyZ7XlkUAnP4q3acH7P6Ps28p4wMUN",
+	"VAQtpbFN59oATC28sx+58UJR2vnCTW2yrbTO71B1HR5P15D/ow4paeCC+rQgpS3c8GKHC+AkeCzpFHJ7",
+	"3F3TW7+xUbXE6cKGYoO2JT9gGHA01jMq/2GKTrt9iX2F71fUafjDpe+9/gsM05P2nqqC2AeGbHWZd8wp",
+	"7o9xe8rRUjaM7I06iF3LQmKp3xJ62vg8piRy1YTyKFMCn5Ioxe6HtOuxL8IxYGOdmOHmiDYQ4TsaOQuD",
+	"8KLwWSEdrjgcVTevgg+GNE3/tqkljnswkkuZJFAP7Fdq6Cth41f76SxwpMif5jyLLd6A/vIx9WqdEAY8",
+	"HHO804TgwGwmN1ttjIzeY1xnusqpQPhw9R2suLAvhHrG0O5GooN8wHg+rZXY10XQjB5tkDsJ/6NrR6Zq",
+	"AcxqqvVpUyb8W1GZaJjN/ICAOr4kSKV3q8J6o8BINJDRG9FPo7H/QPNx3UZ527U6OcQN4mq2JZc1BkDf",
+	"FfjYVtN/wXmLrU+vM+QpdnwNeTjFrJCyL30EO/NSx+twO96qlnxRY+k5JrZ7zQpe3iIMAzL61+xaboQB",
+	"DezNyxfsm2+++cGpa/+8fvE1+xnq2C14WbI5gKRoI6jm3cW20lBHMGcXRhi36EwJkUNNJ4ixfCAV5cA+",
+	"o4J40BEWLsSwwkZ8FT4LUSCCuwH+/wc4wQfXei0aQSIWvkIvf//5uh58xW/F1+w5q8RyZ3jpeJ0zAt5l",
+	"nkHgkgj7GZNz94V2P6zN1+HY91Egs8aemj3ytwC+lbOns2++fvT1Q0rNhCW+aORKXXyov3wENRNlt+NL",
+	"7tbo13z2dPZ3YRtJgrDcfCMsRPH+68NMYrlNUD/wdG5cVWdNdrHVTmQzlMvj8vnfucfNVivy4Tx++BAd",
+	"GhAdCjtxuy3lAiZ7oRdW2AfGVoLD4RcZaS4VryKIHY5Hu7y5pNTsXASEk9hJE6Z4cV0ID6D8EWL4Nxs3",
+	"HPZWw0pTxx+z2cUC9Hh3DpBK3Kb9C/g5COkfCbQmQYB/GxSr9Yv35y0KjqFrH9vb2q3Tx0mUP2Fg8B10",
+	"qB5+OgfRL7m7prENr9a7bfAAFzLPhWLVbj6XpmjUBdxzw/IKUQNobaRPpY1ujFfS2BfU5o7kmpBoGvEA",
+	"RMiIszoLGUm00uCOMEu6pUWp8tLngnelxH92AjYfiQl/EKYlxADs3ccs3jFZqaZImixWqc7bOOuskdho",
+	"NZ7h/Ym2EzkmgRbcZRis8ZcRtMJalNK9N8LEn4WJHFdgoBDUekMcfLzhePhEgQiU0mYMzreMDsL/wQP1",
+	"sHWHr6gqXbk7tP5f3LrbSsLMqbZ+xiDpF38qtBL+B7eIXB2Y2Yqy9KrMRSnV2lx43LCoCL6uDq+kWt+T",
+	"EHZdfw4Z7Mb1HtwON7xtec/PdAJWB7B57ywgZ/q1B3+Bh0SF0l+4MOC/vPjg/vl4ARg5cItsyZTYTOom",
+	"F1IhYP27LLGyr7ReP7eX3q95T5R2/buRkoSmRJbzkPmF3mw5AI9STexCGwyrgl0Ef/boI5yujRGK16jk",
+	"URnv3onKgn4KMRaGGy/Kzqe2OSVfqhVpbnWlbM6c8IAY8RLqT2gyXZzCop0FAC8X5gOcmeuv+Vr8quJc",
+	"/23kjgaOeanORFDwsTeK8HPT5lLysF5shd6iZTWpev0kNvoSm30KJsThoHbICC78DW7nZ2PCXGz0Vwau",
+	"q+6yCnd/H/znRaqldkTARpxVkoSXdbLuJ9jF7XJII4h4BU6nMyqxEPVRC0JpEOXPe6oDzZCCldbLiw9w",
+	"i0/fjn/fCoX1a+I0HJwv6urYxV1eVSx2FdRB+9e75ou/9QcBpb7LUI1xfvAyDKsTgVlDacYXC73De8bw",
+	"VR+oM1aH/75tiooURkuLLcwBril9flUMR5iojH3u5b0OK/uVIZwPVH6dqOAYNNlh5gsyal18wA8fLyDU",
+	"9uKD6rUC4au8lFMF7pdnl0kQ8znGOtjklgEUfm6ZsVrnWO6dqid/nt2SRUehgJa7md7iXfdPfvhWnaJe",
+	"/GYd4p46Q9Q4wu+63G0KbZ0ipVYj2Pmq0HaYneWGr8TFFl02d+bfbR3OfH4W9hVOjtTV1BEA2hc3hT8D",
+	"McD+C+LmLSUDjxjjybetMWIJMcAuFcBZ9/EGAl6PM2OdZm06nyUp0RnF635Km9QwhDgWgOvuip8J//ss",
+	"uh6oPAXfAghIxpTYN4xZ9fpfiPdbje6yKBv8DD//N3HC/a8fgtX2nMrZDJ1iMP4LHPjBT9JstZE+FLEj",
+	"zWtpeZb1fw56/leG4Tqjjak+2Tdo/qAfb0Ullwen9IqtNc/wdkDkR3voXOcSHTeYlhRCxSAUTCwRTZQY",
+	"CwB2zcUH+pQ+gN5yuyg8ivu9rlsbRjqyeL9gUsx5Nt8vIcPGow27a/1Cb0SdhOfOGayqPuqcqRpUuoMv",
+	"Mb5AFxterU3EznJ/E0ldcV7zav2mNcS5rzi/cJW7Uc55wfEzPgv3XPEDKC5ONxQb1GGgdqtPEJWhnJ6u",
+	"ELicgdUIg06wAh88lQcI4+azRm8ExNuJ0oivTGrXXgAS/MUH9w9ejvqUhSsrtn+FW1HrUlnLyw4++Cfc",
+	"tHGV0C3LPUmDD3yBoRCfXRpcWSGqWhyMiLpY9IdbjK3tkVIjPq0k+LsOgCucEZi/P1KykKuFSSe6wnRO",
+	"voL4qkLAOS0t41Ulb707vxlInrAx5fmboHjdh/xtQgefVQTjpM9qoudUJhaLHQLGbouMFx/Qs/qx/x5V",
+	"k/Nzv9jz4M+n4jeGIRRlRpnmGLUI2NEneHLCXN9FqXRxBM5+evdZmnsH47SOrhkUVDwuAOO776Lm2nH7",
+	"5I6n3adzjDfx8O/7nH2e5+509QabKlxTNMv1XpUaytpziqwNcYWElx3fjRdzoRYFuRH7tuaPrt193jxw",
+	"gJQJjK9EvQ+3vLK4/9w3qMZ9rj0PA1HRkDnO6A57O7u7//UfQmxfNC205z5k3ACfI6Rk5HqDIRITRAGg",
+	"6Szr7N45JJ7WRXgrwReFMHXq4og9g76QnvC2UpjnI+UrRUaPM14OZnR/kpCxV1KtRShKNOShfelv8ee7",
+	"dJiu+KPw+VLw3P2aEVQo5JQfwIVp0J2QkcJYlvTXZra/1YDS96n2/yhOq8GM4kaiQpbiGiLfPomL/iVO",
+	"aNzK09zPZ7KFkMsdaGJzqMkO4X8GTQIhRJegTb1Mp3QXtuTVU4z9y5gp5db9Q6F+X7O35O1fSiV8fT/D",
+	"Zf71F8QMhTRWYyBiIuaqsr9Qm3sRPp9F3PhMqBEcR03PGhCyxz5bYqbgeafKGFqC256EL4ZzQNT1xuq9",
+	"ghafKlQPwmVHLCjO6oyrCcEsJPJBicwQevVpDZCGZ0iI+ZeG7SutVl4V/YJWddsA1fuM6up1dbgMUED3",
+	"E3bjB3jus8U+nc5KI0MG+z0669vnXH3lg4BnNid7C+Fo1udaIzmlPhvpPJQWMyxrZVcaUqjHMFeI7/1E",
+	"vLWLWTiFbQQRn5+zaHF9QPAYzooEwP6m7bkSkn7Re1byahWYCn2IFIyBbkpHPfRgQE4/qCnPGGeFVDZj",
+	"mAtMcR0L4J5SjrvWVFg2O3lO1GW1zV/2ctMoHT5G4QCV029RT78zyQG5KPxRxRfW1FhkyAdQBr0zuBcI",
+	"h6/Zb+1d/yVpsgBzllZIrvDnv44O6zRzBGsbE9OMb3+2KzOFOui9QoA709JlqeT7St4KDPeS1hAQnimE",
+	"sObzss1xHCpK31IgykKbbX6qdNNu9kW4SeZ8sa7xzprV46GM1B1pe1+hnSMX46JVsiEeIhVadN70SNXX",
+	"eg0iriyBY4NlJlTgiu3+8GNf/OeJzFBP/UwC3V0woFI1KXAE8im8GYNAMWBvesBEQYXJvlRGSV0KcB82",
+	"V/8+9LfQ/7n9pWde+9dOFASEalpbqdii0EYoynpFL7Xgt9gU61t7/3YlOOQVjdyY46L10U72lwpMed4K",
+	"SyFKz93YZmJw/hexv/6rYuy7fAlQKQMHRN3kniABTrpVfJ7TgQ4GIuRXhAPdOB6ybpJ6dg+BAm/w2Gmt",
+	"zb3I7zDAFy7AiSC0FMeS26sq7XXLwJmUwrtNSPINIbCdf01fI5TcfSyj63r8AkYsKP84m5v37w0wrVq1",
+	"ouOAvGlMUzp9fAm85eUCCoP0hnW6Bk3b5+c7Qc9qg6xThDY8F75Aym4L0bQZVRHD2g+M22eOxdFoxR3n",
+	"/ylaFUKwOshZDtijo6CNd3ymlBg4Z6OHyXeT8GX+7D/6Ccbt0ZOH2TePH2aPnjx8+K4zzXj9QvmnePTk",
+	"4SyDT9889p9cF7N3yaMYEuD6mPlOKcp3z15tG8DRrIVSk1z2i0Is1uZ+zrsrofIv5f3dXNC+D6B0Vjdv",
+	"wR97FjcY1wrdA0nlxBY0uGdAExykX1qd0cgVzOV1UiPqrWAPBTj8OnKs4TU5rtn6mUO/npv1510dn5xj",
+	"C3FghbuLLvTmXMeKWdeYhVPW6xnj7N96DjHdVP0kvRG22lC5orizO7T4JIZfGm0ULE2Y2XkDZihI2wix",
+	"gcgpjsuQNcJFA57XNkDjnDu42WdS9KKNvPGNPo2rJyQjDC1NmNfZ5JUnB/J/yCY8W/xIUsJc7ualNMV9",
+	"OVSx9/OnL5wxb4TmyKAmo8DaJMnLwEikgP9WjIA+VIBJyf93tZbdSw5/ZzE9Ovc93K71rbjfzCA3whed",
+	"FnQJNbR8Bo1WrNBlXidi7baYfZUxQkGHaFzYhFBTqwJAGl9eK7EdMR3n3rJj3t6fZHx7L2LxjMv3mldr",
+	"iCkxhcdf608jwbW4+OD+HfTLBsp+EV5ZDpC/TO981ZbwqmcXbPuapc6fACrsPXPslbBfrrwBiyxyLPh2",
+	"DD/gpW4uFhQj5cECCVi9j0uv5Er9vrOjIA+vABQeUR3Ocud3ko96S6oY9Aonkv712RwVGtLkkQKU6x3n",
+	"TrlSv94XNDl2fm6Bei4iwXpKMvIbacUD64uuxkNohbFXCA1zP8Sy4nPke4Vqs58QQRjC5RA6OCTs1jXn",
+	"UbutE71CybPklfSKyprd/330s2Jeprfx8zz/i7Jm6mLl6XGu9F1w4jpOxPKmVpNOTK73+voJ3Hjxwf3T",
+	"f9v063GPxEnhcJ2XQL8r0YBcDeQAagU0hhOUMlzed8dEHYd526qVfs9kvqwBZT+LpRwd1WgOF5VAuy+v",
+	"BPORzCdSfgBRPUndiLL13KxFzpb6TPBTEGhIplEKja1j7d0F1Vubcy1qtOkoF430EDfr0/8lvcSBk1r+",
+	"4iM38enM1O+rHWUz+m44EOhzeHIDXzSduq0/ev/uccva1dvizDuAwg9sXASFj588kU37o1jt7gER3m9Y",
+	"PCTcbo1sT1+s48wEqA6/YEnN3jhmhAmEya7FoUZWBfx6U+i9YUrvA8I9JnShDUKrGonMtXRSDxwB8bg8",
+	"HOlmLQ4nxT//F6lRUBoG8r2LtuAGojo5Tc4sRAcI9eAo6wGjf9zhBpUK+J4fkrwD8UIXH9w/vTatl7pa",
+	"CfsWgT+Ht4Nrrq0V6qxGLLjRLCu9IfH7FYWW3VXQHlmw/EuenmETTe57JXilRlMQWtszhmMT+RAhEHKr",
+	"6muh9UXEU+c6VhkfEAWhSjSiE8gF4k600EH3XGGh6Gisa6FLkQpH+vYekpkGC5NH9zr+cDaftTSkOuRQ",
+	"nEm8JxXsVuZCD5digtLMf7FaTHUR7ZQlZVvywzkDB6A/pyZzVVfhWjKuEOHWBLlvRHXr2X9XlbOnswu+",
+	"le7u9X8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -92,3 +92,35 @@ func (q Queries) PictureUses(ctx context.Context, site int64) (us []PictureUse, 
 		site,
 	)
 }
+
+// PictureUsesOf lists the places of a site that name a picture file.
+func (q Queries) PictureUsesOf(ctx context.Context, site int64, file string) (us []PictureUse, err error) {
+	return us, q.all(ctx, &us, `SELECT u.*, 0 shown FROM picture_use u WHERE u.site_id = ? AND u.file = ? ORDER BY u.address`, site, file)
+}
+
+// PicturesOf is a site with what is known of its pictures.
+type PicturesOf struct {
+	SiteID   int64      `db:"site_id"`
+	Name     string     `db:"name"`
+	Initials string     `db:"initials"`
+	Colour   string     `db:"colour"`
+	Said     string     `db:"pictures_said"`
+	At       *time.Time `db:"pictures_at"` // of the last look
+	Pictures int        `db:"pictures"`
+	Size     int64      `db:"size"` // bytes
+	Unnamed  int        `db:"unnamed"`
+}
+
+// AllPictures lists every site with what is known of its pictures.
+func (q Queries) AllPictures(ctx context.Context) (all []PicturesOf, err error) {
+	return all, q.all(ctx, &all, `SELECT s.id site_id, s.name, s.initials, s.colour, s.pictures_said, s.pictures_at, COUNT(p.id) pictures, COALESCE(SUM(p.size), 0) size,
+		COUNT(CASE WHEN p.id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM picture_use u WHERE u.site_id = p.site_id AND u.file = p.path) THEN 1 END) unnamed
+		FROM site s LEFT JOIN site_picture p ON p.site_id = s.id WHERE s.state = 'ready' GROUP BY s.id ORDER BY s.name`)
+}
+
+// FirstPictures lists some pictures of each site that can be shown, the largest first.
+func (q Queries) FirstPictures(ctx context.Context, most int) (ps []SitePicture, err error) {
+	return ps, q.all(ctx, &ps, `SELECT id, site_id, path, folder, media, width, height, size, hash, said, seen_at FROM (
+		SELECT p.*, ROW_NUMBER() OVER (PARTITION BY site_id ORDER BY width * height DESC, path) n FROM site_picture p WHERE said = '' AND width > 0) ranked
+		WHERE n <= ? ORDER BY site_id, n`, most)
+}

@@ -7,6 +7,7 @@ export const { navigate, route, p } = createRouter({
   '/sites/add': () => import('./places/sites/AddSite.svelte'),
   '/sites/:site': () => import('./places/sites/Site.svelte'),
   '/sites/:site/pictures': () => import('./places/sites/pictures/SitePictures.svelte'),
+  '/pictures': () => import('./places/sites/pictures/AllPictures.svelte'),
   '/requests/new': () => import('./places/request/NewRequest.svelte'),
   '/requests/:number': () => import('./places/request/Read.svelte'),
   '/requests/:number/bench': () => import('./places/bench/BenchStart.svelte'),

@@ -79,6 +79,9 @@ type Rest interface {
 	// to the site's habit. Names that the change which it is made instead of takes are free. The error is a refusal where
 	// there is none.
 	Download(attachment int64, href string, keep bool, instead int64) (Brought, error)
+	// Replaced is the file that a pick becomes under the address at which a picture stands now, in its format. The error is a
+	// refusal where it cannot take its place.
+	Replaced(p Pick, src string, instead int64) (Brought, error)
 	// Plays looks at the address of a film on another site. The error is a refusal where nothing answers there.
 	Plays(address string) (Plays, error)
 	// Sides are the site's own classes that lay a picture at the left, at the right or in the centre of a page's words.

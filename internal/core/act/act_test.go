@@ -52,6 +52,15 @@ func (studio) Download(attachment int64, href string, keep bool, _ int64) (act.B
 	return f, nil
 }
 
+func (studio) Replaced(p act.Pick, src string, _ int64) (act.Brought, error) {
+	if p.Attachment != 7 {
+		return act.Brought{}, refusal.New(refusal.Nothing, "There is no such picture.")
+	}
+	f := act.Brought{Path: strings.TrimPrefix(src, "/"), Src: src, Hash: strings.Repeat("1", 64), WasHash: strings.Repeat("0", 64)}
+	f.Info = file.Info{Media: "image/png", Kind: "picture", Ext: ".png", Size: 4096}
+	return f, nil
+}
+
 func (studio) Plays(address string) (act.Plays, error) {
 	p := act.Plays{Player: video.Player{Src: address}}
 	switch {
@@ -335,7 +344,7 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 				"take-back":    &act.TakeBack{Change: 1},
 				"attribute":    &act.Attribute{Part: part, Name: one("alt", "href", "title"), Words: one("/a.html", "Quay")},
 				"fact":         &act.Fact{Name: one("title", "description"), Words: one("New", "")},
-				"picture":      &act.Picture{Part: part, Attachment: 7},
+				"picture":      &act.Picture{Part: part, Attachment: 7, Everywhere: random.IntN(3) == 0},
 				"lay-picture":  &act.LayPicture{Part: part, Side: one("left", ""), Percent: 50},
 				"add-pictures": &act.AddPictures{Part: part, Pictures: []act.Titled{{Attachment: 7, Alt: "Quay"}}},
 				"put-picture":  &act.PutPicture{Part: part, Where: where, Attachment: 7, Alt: "Quay", Side: one("", "left"), Caption: one("", "Quay")},

@@ -24,10 +24,11 @@ type Picture struct {
 	Attachment int64        `json:"attachment_id,omitempty"`
 	Path       string       `json:"path,omitempty"`
 	Work       picture.Work `json:"work,omitzero"`
-	Alt        *string      `json:"alt,omitempty"`    // nil: as it is
-	Shape      *Shape       `json:"shape,omitempty"`  // nil: the place has none of its own, or it was not seen
-	Narrow     *Pick        `json:"narrow,omitempty"` // for narrow screens, where the page has one of its own for them
-	Share      bool         `json:"share,omitempty"`  // the page's share picture becomes the new one, too
+	Alt        *string      `json:"alt,omitempty"`        // nil: as it is
+	Shape      *Shape       `json:"shape,omitempty"`      // nil: the place has none of its own, or it was not seen
+	Narrow     *Pick        `json:"narrow,omitempty"`     // for narrow screens, where the page has one of its own for them
+	Share      bool         `json:"share,omitempty"`      // the page's share picture becomes the new one, too
+	Everywhere bool         `json:"everywhere,omitempty"` // its file is replaced under its address, for every page that names it
 }
 
 // Shape is the shape of a picture's place as it was shown, in CSS pixels, and how pictures are fitted into it (CSS Images
@@ -58,6 +59,9 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 		return edit{}, refuse("“%s” is one of several files of a picture. Choose the picture itself.", part.Name)
 	case a.pick().none():
 		return edit{}, refuse("No picture is chosen.")
+	}
+	if a.Everywhere {
+		return a.everywhere(w, at)
 	}
 	s := &swap{
 		Picture: a,

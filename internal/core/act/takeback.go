@@ -48,7 +48,7 @@ func (a *TakeBack) do(w *work) error {
 	return err
 }
 
-// sameAddress leaves the link that a step was of as it is.
+// sameAddress leaves the link or picture that a step was of as it is.
 func sameAddress(w *work, s change.Targeted) ([]change.Op, error) {
 	op, _, err := s.Find(w.draft.Page())
 	if err != nil {
@@ -58,8 +58,8 @@ func sameAddress(w *work, s change.Targeted) ([]change.Op, error) {
 	if !ok {
 		return nil, errGone()
 	}
-	href := part.Attributes.Get("href")
-	op.Value = &href
+	value := part.Attributes.Get(op.Name)
+	op.Value = &value
 	return []change.Op{op}, nil
 }
 

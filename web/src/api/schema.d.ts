@@ -128,6 +128,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every site with what is known of its pictures */
+        get: operations["listPictures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/pictures": {
         parameters: {
             query?: never;
@@ -1753,6 +1770,8 @@ export interface components {
             narrow?: components["schemas"]["PicturePick"];
             /** @description the page's share picture becomes the new one too */
             share?: boolean;
+            /** @description its file is replaced under its address, for every page that names it */
+            everywhere?: boolean;
         };
         AnyPictureAct: components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"];
         /** @enum {string} */
@@ -1848,6 +1867,27 @@ export interface components {
             y: number;
             width: number;
             height: number;
+        };
+        PicturesOfSite: {
+            /** Format: int64 */
+            site_id: number;
+            name: string;
+            initials: string;
+            colour: string;
+            /** @description of the last look */
+            said: string;
+            /** Format: date-time */
+            looked_at?: string;
+            pictures: number;
+            /**
+             * Format: int64
+             * @description bytes of all of them
+             */
+            size: number;
+            /** @description that no page and no style sheet names */
+            unnamed: number;
+            /** @description some of them, by their paths */
+            first: string[];
         };
         LinkedFile: {
             /** @description the link */
@@ -2771,6 +2811,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    listPictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sites */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicturesOfSite"][];
                 };
             };
             default: components["responses"]["TheProblem"];

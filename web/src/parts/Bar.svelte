@@ -12,10 +12,15 @@
   const places = [
     { name: 'Today', to: '/' },
     { name: 'Sites', to: '/sites' },
+    { name: 'Pictures', to: '/pictures' },
     { name: 'Record', to: '/record' },
   ];
   const current = (to: string) =>
-    to === '/' ? route.pathname === '/' || route.pathname.startsWith('/requests') : route.pathname.startsWith(to);
+    to === '/'
+      ? route.pathname === '/' || route.pathname.startsWith('/requests')
+      : to === '/pictures'
+        ? route.pathname === to || route.pathname.endsWith(to)
+        : route.pathname.startsWith(to) && !route.pathname.endsWith('/pictures');
 
   onKeys(() => ({ n: (down) => down && go('/requests/new') }));
 

@@ -76,7 +76,22 @@
     <p class="small soft">pasting works too</p>
   {/if}
 </article>
-{#if picking.part.picture?.narrow || picking.part.picture?.share}
+{#if !picking.put && !picking.part.picture?.background}
+  <article class="sheet">
+    <div class="line">
+      <span><b>Everywhere</b> <span class="soft">under the same address, on every page that shows it</span></span>
+      <OnOff
+        label="replaced"
+        on={picking.everywhere}
+        onswitch={(on) => {
+          picking.everywhere = on;
+          picking.changed();
+        }}
+      />
+    </div>
+  </article>
+{/if}
+{#if !picking.everywhere && (picking.part.picture?.narrow || picking.part.picture?.share)}
   <article class="sheet">
     {#if picking.part.picture.narrow}
       <div class="line">

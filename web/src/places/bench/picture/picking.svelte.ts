@@ -26,6 +26,8 @@ export class Picking {
   format = $state<'' | 'jpeg' | 'webp'>('');
   alt = $state('');
   share = $state(true);
+  /** Its file is replaced under its address, wherever it is shown. */
+  everywhere = $state(false);
   /** Another picture for narrow screens; none: the same one, cut to the shape there. */
   narrow = $state.raw<From | undefined>();
   /** How a picture that was not there before lies among the words. */
@@ -79,6 +81,7 @@ export class Picking {
       return;
     }
     this.share = !!made.share;
+    this.everywhere = !!made.everywhere;
     this.narrow = (made.narrow as From | undefined) ?? undefined;
   }
 
@@ -137,8 +140,9 @@ export class Picking {
       work: this.work,
       ...(this.part.picture?.background ? {} : { alt: this.alt }),
       ...(place?.own ? { shape: { width: place.width, height: place.height, fit: place.fit as 'fill' } } : {}),
-      ...(this.narrow && this.part.picture?.narrow ? { narrow: { ...this.narrow } } : {}),
-      ...(this.share && this.part.picture?.share ? { share: true } : {}),
+      ...(this.everywhere ? { everywhere: true } : {}),
+      ...(!this.everywhere && this.narrow && this.part.picture?.narrow ? { narrow: { ...this.narrow } } : {}),
+      ...(!this.everywhere && this.share && this.part.picture?.share ? { share: true } : {}),
     };
   }
 
