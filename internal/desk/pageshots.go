@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"image"
 	"image/png"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -18,6 +19,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/shot"
+	"mendry/internal/core/style"
 	"mendry/internal/shots"
 	"mendry/internal/store"
 )
@@ -211,16 +213,61 @@ func compared(dr *draft, three []shots.Shot) (s store.PageShot, err error) {
 		seen = []shot.Seen{}
 	}
 	b, err := json.Marshal(seen)
+	if err != nil {
+		return s, err
+	}
 	s.Regions = string(b)
+	faint, err := faintWords(dr, three)
+	if err != nil {
+		return s, err
+	}
+	b, err = json.Marshal(faint)
+	s.Faint = string(b)
 	return s, err
+}
+
+// faintWords are words over a picture that hardly stand out from it, and did before.
+func faintWords(dr *draft, three []shots.Shot) ([]shot.Faint, error) {
+	none := []shot.Faint{}
+	if three[1].Bare == nil {
+		return none, nil
+	}
+	after, err := png.Decode(bytes.NewReader(three[1].Bare))
+	if err != nil {
+		return none, fmt.Errorf("read a picture that the browser took: %w", err)
+	}
+	var before image.Image
+	if three[0].Bare != nil {
+		if before, err = png.Decode(bytes.NewReader(three[0].Bare)); err != nil {
+			return none, fmt.Errorf("read a picture that the browser took: %w", err)
+		}
+	}
+	return append(none, shot.FaintWords(dr.Live, dr.Page(), overs(three[0]), overs(three[1]), before, after)...), nil
+}
+
+func overs(s shots.Shot) (all []shot.Over) {
+	if s.Bare == nil {
+		return nil
+	}
+	for _, o := range s.Over {
+		over := shot.Over{Part: o.ID, Ink: style.Color{R: o.Ink[0], G: o.Ink[1], B: o.Ink[2], A: 1}, Large: o.Large}
+		for _, l := range o.Lines {
+			over.Lines = append(over.Lines, rectOf(l))
+		}
+		all = append(all, over)
+	}
+	return all
+}
+
+func rectOf(p shots.Part) image.Rectangle {
+	return image.Rect(int(math.Round(p.X)), int(math.Round(p.Y)), int(math.Round(p.X+p.Width)), int(math.Round(p.Y+p.Height)))
 }
 
 // rects are where parts stand on a picture, by their IDs; one that is drawn in several pieces stands in all of them.
 func rects(parts []shots.Part) map[string]image.Rectangle {
 	at := map[string]image.Rectangle{}
 	for _, p := range parts {
-		r := image.Rect(int(math.Round(p.X)), int(math.Round(p.Y)), int(math.Round(p.X+p.Width)), int(math.Round(p.Y+p.Height)))
-		at[p.ID] = at[p.ID].Union(r)
+		at[p.ID] = at[p.ID].Union(rectOf(p))
 	}
 	return at
 }
@@ -235,6 +282,10 @@ func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error
 		return nil, err
 	}
 	rows, err := d.store.Shots(ctx, l.ID)
+	if err != nil {
+		return nil, err
+	}
+	faint, err := faintFindings(rows, dr.row.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -259,7 +310,7 @@ func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error
 		if moving > 0 {
 			f.Say += fmt.Sprintf(" %s by itself and was left out.", spots(moving))
 		}
-		return []api.Finding{f}, nil
+		return append(faint, f), nil
 	}
 	f.Level = api.LevelLook
 	var said []string
@@ -271,7 +322,31 @@ func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error
 	if len(said) > 4 {
 		f.Say = strings.TrimSuffix(f.Say, ". Look at the pictures.") + fmt.Sprintf("; and %d more. Look at the pictures.", len(said)-4)
 	}
-	return []api.Finding{f}, nil
+	return append(faint, f), nil
+}
+
+// faintFindings say which words hardly stand out from the picture behind them, each at the width where that is worst.
+func faintFindings(rows []store.PageShot, page int64) (fs []api.Finding, err error) {
+	worst := map[string]shot.Faint{}
+	at := map[string]int{}
+	for _, s := range rows {
+		var all []shot.Faint
+		if err := json.Unmarshal([]byte(s.Faint), &all); err != nil {
+			return nil, err
+		}
+		for _, f := range all {
+			if was, ok := worst[f.Name]; !ok || f.Contrast < was.Contrast {
+				worst[f.Name], at[f.Name] = f, s.Width
+			}
+		}
+	}
+	for _, name := range slices.Sorted(maps.Keys(worst)) {
+		f := worst[name]
+		fs = append(fs, api.Finding{Rule: "words-over-picture", Level: api.LevelLook, PageID: page, Words: name, Say: fmt.Sprintf(
+			"%s hardly stands out from the picture behind it: contrast %.1f at %d, at least %.1f is needed (WCAG 2.2). Choose a calmer or darker picture.",
+			name, f.Contrast, at[name], f.Needs)})
+	}
+	return fs, nil
 }
 
 func spots(n int) string {

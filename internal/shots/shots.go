@@ -59,6 +59,16 @@ type Shot struct {
 	PNG   []byte
 	Parts []Part // those that the preview marks
 	Cut   bool   // it goes on below
+	Over  []Over // words that stand over a picture
+	Bare  []byte // the same without those words, as PNG; none where there are none
+}
+
+// Over are words that stand over a picture.
+type Over struct {
+	ID    string   // of their part
+	Ink   [3]uint8 // their colour, red, green, blue
+	Large bool     // large text by WCAG 2.2: 24 px, or 18.66 px and bold
+	Lines []Part   // where they stand
 }
 
 // View is a page at a width of the window.
@@ -224,7 +234,26 @@ const seen = `(async () => {
   await until(document.fonts ? document.fonts.ready : 0);
   await until(Promise.all([...document.images].map((i) => i.complete || new Promise((done) => { i.onload = i.onerror = done; }))));
   await new Promise((done) => setTimeout(done, %d));
-  return { high: high(), parts: [...document.querySelectorAll('[data-mendry]')].slice(0, 3000).map((e) => {
+  const over = [];
+  for (const e of [...document.querySelectorAll('[data-mendry]')].slice(0, 3000)) {
+    if (![...e.childNodes].some((n) => n.nodeType === 3 && n.data.trim())) continue;
+    let at = e, picture = false;
+    for (; at && !picture; at = at.parentElement) {
+      const s = getComputedStyle(at);
+      picture = /url\(/.test(s.backgroundImage);
+      if (!picture && /^rgb\(/.test(s.backgroundColor)) break;
+    }
+    if (!picture || over.length >= 200) continue;
+    const s = getComputedStyle(e);
+    const ink = (s.color.match(/[\d.]+/g) || []).slice(0, 3).map(Number).map(Math.round);
+    const size = parseFloat(s.fontSize);
+    const range = document.createRange();
+    range.selectNodeContents(e);
+    over.push({ ID: e.dataset.mendry, Ink: ink, Large: size >= 24 || (size >= 18.66 && Number(s.fontWeight) >= 700),
+      Lines: [...range.getClientRects()].slice(0, 40).map((r) => ({ X: r.x + scrollX, Y: r.y + scrollY, Width: r.width, Height: r.height })) });
+    e.dataset.mendryOver = '';
+  }
+  return { high: high(), over, parts: [...document.querySelectorAll('[data-mendry]')].slice(0, 3000).map((e) => {
     const r = e.getBoundingClientRect();
     return { ID: e.dataset.mendry, X: r.x + scrollX, Y: r.y + scrollY, Width: r.width, Height: r.height };
   }) };
@@ -234,7 +263,15 @@ const seen = `(async () => {
 type measured struct {
 	High  float64 `json:"high"`
 	Parts []Part  `json:"parts"`
+	Over  []Over  `json:"over"`
 }
+
+// bare takes the ink from words that stand over a picture.
+const bare = `(() => {
+  const s = document.createElement('style');
+  s.textContent = '[data-mendry-over],[data-mendry-over] *{color:transparent!important;text-shadow:none!important;text-decoration-color:transparent!important;transition:none!important}';
+  document.documentElement.append(s);
+})()`
 
 func take(ctx context.Context, v View) (s Shot, err error) {
 	if err := chromedp.Do(ctx, chromedp.EmulateViewport(int64(v.Width), window), chromedp.Navigate(v.Address)); err != nil {
@@ -247,10 +284,17 @@ func take(ctx context.Context, v View) (s Shot, err error) {
 	}
 	beyond := true
 	clip := page.Viewport{Width: float64(v.Width), Height: min(max(got.High, 1), tallest), Scale: 1}
-	s.Parts, s.Cut = got.Parts, got.High > tallest
-	s.PNG, err = chromedp.Run(ctx, func(ctx context.Context, t *chromedp.Target) ([]byte, error) {
+	s.Parts, s.Cut, s.Over = got.Parts, got.High > tallest, got.Over
+	capture := func(ctx context.Context, t *chromedp.Target) ([]byte, error) {
 		r, err := cdp.Call(ctx, t, page.CaptureScreenshot, page.CaptureScreenshotParams{CaptureBeyondViewport: &beyond, Clip: &clip})
 		return r.Data, err
-	})
+	}
+	if s.PNG, err = chromedp.Run(ctx, capture); err != nil || len(s.Over) == 0 {
+		return s, err
+	}
+	if err := chromedp.Do(ctx, chromedp.Evaluate[chromedp.Void](bare)); err != nil {
+		return s, err
+	}
+	s.Bare, err = chromedp.Run(ctx, capture)
 	return s, err
 }

@@ -38,6 +38,7 @@ type PageShot struct {
 	BeforeHeight int    `db:"before_height"`
 	AfterHeight  int    `db:"after_height"`
 	Regions      string `db:"regions"` // what looks different, as JSON
+	Faint        string `db:"faint"`   // words that hardly stand out from the picture behind them, as JSON
 	Moving       int    `db:"moving"`  // spots that move by themselves
 	Cut          bool   `db:"cut"`     // the page goes on below
 }
@@ -75,8 +76,8 @@ func (q Queries) SetShots(ctx context.Context, l ShotSet, shots []PageShot, at t
 	}
 	for _, s := range shots {
 		s.SetID = l.ID
-		if _, err := q.quiet().add(ctx, `INSERT INTO page_shot (set_id, width, before_png, after_png, before_height, after_height, regions, moving, cut)
-			VALUES (:set_id, :width, :before_png, :after_png, :before_height, :after_height, :regions, :moving, :cut)`, s); err != nil {
+		if _, err := q.quiet().add(ctx, `INSERT INTO page_shot (set_id, width, before_png, after_png, before_height, after_height, regions, faint, moving, cut)
+			VALUES (:set_id, :width, :before_png, :after_png, :before_height, :after_height, :regions, :faint, :moving, :cut)`, s); err != nil {
 			return err
 		}
 	}

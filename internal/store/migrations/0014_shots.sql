@@ -23,6 +23,7 @@ CREATE TABLE page_shot (
   before_height INT NOT NULL,
   after_height INT NOT NULL,
   regions TEXT NOT NULL,
+  faint TEXT NOT NULL,
   moving INT NOT NULL,
   cut BOOLEAN NOT NULL,
   PRIMARY KEY (set_id, width),

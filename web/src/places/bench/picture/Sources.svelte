@@ -79,7 +79,7 @@
 {#if !picking.put && !picking.part.picture?.background}
   <article class="sheet">
     <div class="line">
-      <span><b>Everywhere</b> <span class="soft">under the same address, on every page that shows it</span></span>
+      <span><b>Everywhere</b> <span class="soft">wherever it is shown, same address</span></span>
       <OnOff
         label="replaced"
         on={picking.everywhere}
