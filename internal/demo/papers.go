@@ -35,8 +35,14 @@ func paper(title string, lines [][2]string) []byte {
 // hallPrices is the price list of Osprey Hall, to print.
 func hallPrices() []byte {
 	return paper("Osprey Hall, prices", [][2]string{
-		{"Day ticket, adult", "£11.50"}, {"Day ticket, student", "£9.50"}, {"Day ticket, child", "£7.00"}, {"Ten visits, adult", "£98.00"},
-		{"Ten visits, student", "£80.00"}, {"Ten visits, child", "£58.00"}, {"Month, adult", "£46.00"}, {"Month, student", "£38.00"},
+		{
+			"Day ticket, adult",
+			"£11.50",
+		}, {"Day ticket, student", "£9.50"}, {"Day ticket, child", "£7.00"}, {"Ten visits, adult", "£98.00"},
+		{
+			"Ten visits, student",
+			"£80.00",
+		}, {"Ten visits, child", "£58.00"}, {"Month, adult", "£46.00"}, {"Month, student", "£38.00"},
 		{"Month, child", "£28.00"}, {"Shoes", "£3.00"}, {"Rope", "£4.00"}, {"Locker", "£1.00"},
 	})
 }
@@ -44,9 +50,18 @@ func hallPrices() []byte {
 // NewHallPrices is the price list that the hall sends for the new year.
 func NewHallPrices() []byte {
 	return paper("Osprey Hall, prices from January", [][2]string{
-		{"Day ticket, adult", "£12.00"}, {"Day ticket, student", "£10.00"}, {"Day ticket, child", "£7.50"}, {"Ten visits, adult", "£102.00"},
-		{"Ten visits, student", "£84.00"}, {"Ten visits, child", "£60.00"}, {"Month, adult", "£48.00"}, {"Month, student", "£40.00"},
-		{"Month, child", "£29.00"}, {"Shoes", "£3.50"}, {"Rope", "£4.00"}, {"Locker", "£1.00"}, {"Course for beginners, four evenings", "£64.00"},
+		{
+			"Day ticket, adult",
+			"£12.00",
+		}, {"Day ticket, student", "£10.00"}, {"Day ticket, child", "£7.50"}, {"Ten visits, adult", "£102.00"},
+		{
+			"Ten visits, student",
+			"£84.00",
+		}, {"Ten visits, child", "£60.00"}, {"Month, adult", "£48.00"}, {"Month, student", "£40.00"},
+		{
+			"Month, child",
+			"£29.00",
+		}, {"Shoes", "£3.50"}, {"Rope", "£4.00"}, {"Locker", "£1.00"}, {"Course for beginners, four evenings", "£64.00"},
 		{"Course for families, two mornings", "£52.00"}, {"Birthday party, up to ten children", "£140.00"},
 	})
 }

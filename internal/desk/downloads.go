@@ -62,7 +62,9 @@ func (r *rest) Download(attachment int64, href string, keep bool, instead int64)
 func (r *rest) replaces(f *act.Brought, instead int64) error {
 	if ext := path.Ext(f.Path); !strings.EqualFold(ext, f.Ext) {
 		return refused(
-			"The address ends in “%s”, and this is a file of the kind %s. Let the link lead to the new file instead.", ext, f.Kind,
+			"The address ends in “%s”, and this is a file of the kind %s. Let the link lead to the new file instead.",
+			ext,
+			f.Kind,
 		)
 	}
 	others, err := r.d.store.BringFile(r.ctx, r.r.SiteID, f.Path)
@@ -73,7 +75,10 @@ func (r *rest) replaces(f *act.Brought, instead int64) error {
 		switch {
 		case o.ChangeID == instead:
 		case o.RequestID != r.r.ID:
-			return refused("Request %d brings another file to this address, and is not live yet. Settle that one first.", o.RequestID)
+			return refused(
+				"Request %d brings another file to this address, and is not live yet. Settle that one first.",
+				o.RequestID,
+			)
 		default:
 			return refused("This request brings a file to this address already. Change it there, or undo it.")
 		}
@@ -85,7 +90,9 @@ func (r *rest) replaces(f *act.Brought, instead int64) error {
 	case err != nil:
 		return err
 	case len(c.Bytes) > file.MaxBytes:
-		return refused("The file that stands there is too heavy to be kept for an undo. Let the link lead to the new file instead.")
+		return refused(
+			"The file that stands there is too heavy to be kept for an undo. Let the link lead to the new file instead.",
+		)
 	}
 	if f.Was, err = file.Look(c.Bytes); err != nil { // whatever it is, it can be put back
 		kind, _ := file.IsAddress(f.Path)
@@ -116,7 +123,10 @@ func (r *rest) Replaced(p act.Pick, src string, instead int64) (act.Brought, err
 	}
 	ext := strings.ToLower(path.Ext(f.Path))
 	if p.Work.Format = formats[ext]; p.Work.Format == "" && strings.ToLower(path.Ext(o.name)) != ext {
-		return f, refused("The address ends in “%s”, and this picture is of another kind. Replace it on this page instead.", ext)
+		return f, refused(
+			"The address ends in “%s”, and this picture is of another kind. Replace it on this page instead.",
+			ext,
+		)
 	}
 	m, err := r.d.made(r.ctx, o, p.Work, r.trying)
 	if err != nil {
@@ -177,7 +187,12 @@ type downloadLink struct {
 }
 
 // downloadLinks are the links of a live page that lead to files to download, or to the one at a public path.
-func (d *Desk) downloadLinks(ctx context.Context, site store.Site, row store.Page, only string) (ls []downloadLink, err error) {
+func (d *Desk) downloadLinks(
+	ctx context.Context,
+	site store.Site,
+	row store.Page,
+	only string,
+) (ls []downloadLink, err error) {
 	p, err := d.parse(ctx, row)
 	if err != nil {
 		return nil, err
@@ -253,7 +268,14 @@ func (d *Desk) FilesAt(ctx context.Context, number, pageID int64, id string) ([]
 		if !l.IsLink() || kind != link.Inside || !is {
 			continue
 		}
-		v := api.LinkedFile{Part: l.ID, Words: l.Text, Path: to, Name: path.Base(to), Kind: kindOf, Links: []api.FileLink{}}
+		v := api.LinkedFile{
+			Part:  l.ID,
+			Words: l.Text,
+			Path:  to,
+			Name:  path.Base(to),
+			Kind:  kindOf,
+			Links: []api.FileLink{},
+		}
 		if i, ok := asks.File(to); ok {
 			v.Kind, v.Size = i.Kind, i.Size
 		}
@@ -262,7 +284,10 @@ func (d *Desk) FilesAt(ctx context.Context, number, pageID int64, id string) ([]
 			return out, err
 		}
 		for _, from := range all {
-			v.Links = append(v.Links, api.FileLink{PageID: from.page.ID, Address: from.page.Address, Words: from.part.Text})
+			v.Links = append(
+				v.Links,
+				api.FileLink{PageID: from.page.ID, Address: from.page.Address, Words: from.part.Text},
+			)
 		}
 		out = append(out, v)
 	}

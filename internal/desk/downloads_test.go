@@ -26,7 +26,15 @@ func withList(t *testing.T, link string) (*world, []byte) {
 	old := pdfOf("prices of the winter")
 	w.write("files/prices.pdf", string(old))
 	w.write("a.html", strings.Replace(w.read("a.html"), `<img src="quay.png" alt="Quay">`, "<p>"+link+"</p>", 1))
-	w.write("b.html", strings.Replace(w.read("b.html"), `<img src="quay.png" alt="Quay">`, `<p><a href="files/prices.pdf">All prices (PDF, 9 kB)</a></p>`, 1))
+	w.write(
+		"b.html",
+		strings.Replace(
+			w.read("b.html"),
+			`<img src="quay.png" alt="Quay">`,
+			`<p><a href="files/prices.pdf">All prices (PDF, 9 kB)</a></p>`,
+			1,
+		),
+	)
 	w.takeIn()
 	return w, old
 }
@@ -70,8 +78,20 @@ func TestAFileIsReplacedUnderItsAddress(t *testing.T) {
 		before, had := w.read("a.html"), w.files()
 		number := w.request("The new prices, please.")
 		fresh := pdfOf("prices of the summer, which are longer than those of the winter")
-		w.must(w.download(number, "/a.html", act.Download{Attachment: w.attach(number, "New Prices.PDF", pdfOf("a first try")), Keep: true}))
-		w.must(w.download(number, "/a.html", act.Download{Attachment: w.attach(number, "New Prices 2.pdf", fresh), Keep: true}))
+		w.must(
+			w.download(
+				number,
+				"/a.html",
+				act.Download{Attachment: w.attach(number, "New Prices.PDF", pdfOf("a first try")), Keep: true},
+			),
+		)
+		w.must(
+			w.download(
+				number,
+				"/a.html",
+				act.Download{Attachment: w.attach(number, "New Prices 2.pdf", fresh), Keep: true},
+			),
+		)
 		if w.read("files/prices.pdf") != string(old) {
 			t.Fatal("kept, and live")
 		}
@@ -100,7 +120,13 @@ func TestAFileIsReplacedUnderItsAddress(t *testing.T) {
 		}
 		// That change alone, by a change of its own.
 		v, _ := w.linkOn(number, "/a.html")
-		_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: v.Draft, Act: &act.TakeBack{Change: cs[0].ID}})
+		_, err = w.d.Keep(
+			ctx,
+			w.who,
+			number,
+			w.pages["/a.html"],
+			Ask{Draft: v.Draft, Act: &act.TakeBack{Change: cs[0].ID}},
+		)
 		w.must(err)
 		rel := w.goLive(number)
 		if w.read("files/prices.pdf") != string(old) || w.read("a.html") != before {
@@ -125,7 +151,11 @@ func TestANewFileAndItsLink(t *testing.T) {
 	w, _ := withList(t, `<a class="file" href="files/prices.pdf">Our prices (PDF, 9 kB)</a>`)
 	before, had := w.read("a.html"), w.files()
 	number := w.request("The rules, please.")
-	a := act.Download{Attachment: w.attach(number, "Café Règles (fin).PDF", pdfOf("rules")), Where: "after", Words: "Rules"}
+	a := act.Download{
+		Attachment: w.attach(number, "Café Règles (fin).PDF", pdfOf("rules")),
+		Where:      "after",
+		Words:      "Rules",
+	}
 	w.must(w.download(number, "/a.html", a))
 	p, err := w.d.Proof(context.Background(), number)
 	w.must(err)
@@ -135,7 +165,10 @@ func TestANewFileAndItsLink(t *testing.T) {
 		}
 	}
 	rel := w.goLive(number)
-	if now := w.read("a.html"); !strings.Contains(now, `(PDF, 9 kB)</a><br><a href="files/cafe-regles-fin.pdf" class="file">Rules (PDF, 3 kB)</a></p>`) {
+	if now := w.read("a.html"); !strings.Contains(
+		now,
+		`(PDF, 9 kB)</a><br><a href="files/cafe-regles-fin.pdf" class="file">Rules (PDF, 3 kB)</a></p>`,
+	) {
 		t.Errorf("%s", now)
 	}
 	if w.read("files/cafe-regles-fin.pdf") != string(pdfOf("rules")) {
@@ -185,7 +218,9 @@ func TestWhatIsNoFileToDownloadIsRefused(t *testing.T) {
 		}
 	}
 	// Two requests do not bring two files to one address.
-	w.must(w.download(number, "/a.html", act.Download{Attachment: w.attach(number, "c.pdf", pdfOf("mine")), Keep: true}))
+	w.must(
+		w.download(number, "/a.html", act.Download{Attachment: w.attach(number, "c.pdf", pdfOf("mine")), Keep: true}),
+	)
 	err := w.download(other, "/b.html", act.Download{Attachment: w.attach(other, "d.pdf", pdfOf("theirs")), Keep: true})
 	if !refusal.Is(err, refusal.Rule) || !strings.Contains(err.Error(), "Request ") {
 		t.Errorf("two files under one address: %v", err)
@@ -195,7 +230,8 @@ func TestWhatIsNoFileToDownloadIsRefused(t *testing.T) {
 	w.write("files/prices.pdf", string(pdfOf("somebody else's")))
 	rel, err := w.d.Publish(ctx, w.who, number, nil)
 	w.must(err)
-	if got := w.settle(rel.ID); got.State != "stopped" || w.read("files/prices.pdf") != string(pdfOf("somebody else's")) {
+	if got := w.settle(rel.ID); got.State != "stopped" ||
+		w.read("files/prices.pdf") != string(pdfOf("somebody else's")) {
 		t.Errorf("%s: %s", got.State, got.Said)
 	}
 }
@@ -212,7 +248,8 @@ func TestAFileIsReplacedByHand(t *testing.T) {
 	rel, err := w.d.Publish(ctx, w.who, number, nil)
 	w.must(err)
 	at := slices.IndexFunc(rel.Steps, func(s api.ReleaseStep) bool { return s.Kind == "file" })
-	if at < 0 || len(rel.Steps[at].Items) != 1 || rel.Steps[at].File == nil || rel.Steps[at].Items[0].Where != "in the place of /files/prices.pdf" {
+	if at < 0 || len(rel.Steps[at].Items) != 1 || rel.Steps[at].File == nil ||
+		rel.Steps[at].Items[0].Where != "in the place of /files/prices.pdf" {
 		t.Fatalf("%+v", rel.Steps)
 	}
 	name, b, err := w.d.StepFile(ctx, rel.ID, rel.Steps[at].ID)
@@ -291,7 +328,10 @@ func TestAPictureIsReplacedEverywhere(t *testing.T) {
 		t.Error("taken back alone, it is not what it was")
 	}
 	// A picture of another kind than its address says, and one in several sizes, are refused.
-	w.write("c.html", `<!doctype html><title>C</title><h1>C</h1><img src="quay.jpg" srcset="quay.jpg 1x, big.jpg 2x" alt="Quay"><img src="a.svg" alt="Plan">`)
+	w.write(
+		"c.html",
+		`<!doctype html><title>C</title><h1>C</h1><img src="quay.jpg" srcset="quay.jpg 1x, big.jpg 2x" alt="Quay"><img src="a.svg" alt="Plan">`,
+	)
 	w.write("a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"></svg>`)
 	w.takeIn()
 	pages, err := w.d.Site(ctx, w.site.ID)
@@ -305,7 +345,13 @@ func TestAPictureIsReplacedEverywhere(t *testing.T) {
 		if p.Kind != "picture" {
 			continue
 		}
-		_, err := w.d.Keep(ctx, w.who, number, w.pages["/c.html"], Ask{Draft: v.Draft, Act: &act.Picture{Part: p.ID, Attachment: file, Everywhere: true}})
+		_, err := w.d.Keep(
+			ctx,
+			w.who,
+			number,
+			w.pages["/c.html"],
+			Ask{Draft: v.Draft, Act: &act.Picture{Part: p.ID, Attachment: file, Everywhere: true}},
+		)
 		if refusal.Of(err) == nil {
 			t.Errorf("%s: %v", p.Src, err)
 		}

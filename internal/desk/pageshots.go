@@ -101,7 +101,10 @@ func (d *Desk) shotViews(ctx context.Context, set int64) ([]api.PageShot, error)
 			return out, err
 		}
 		for _, r := range rs {
-			v.Regions = append(v.Regions, api.ShotRegion{Before: box(r.Before), After: box(r.After), Intended: r.Intended, Name: r.Name})
+			v.Regions = append(
+				v.Regions,
+				api.ShotRegion{Before: box(r.Before), After: box(r.After), Intended: r.Intended, Name: r.Name},
+			)
 		}
 		out = append(out, v)
 	}
@@ -140,7 +143,13 @@ func (d *Desk) takeShots(ctx context.Context, about string) (again time.Time, er
 		return again, err
 	}
 	taken, err := d.pictured(ctx, dr, func(n, of int) {
-		_ = d.store.SayShots(ctx, l.ID, store.ShotsTaking, fmt.Sprintf("Picture %d of %d", n+1, of), d.now()) // progress only
+		_ = d.store.SayShots(
+			ctx,
+			l.ID,
+			store.ShotsTaking,
+			fmt.Sprintf("Picture %d of %d", n+1, of),
+			d.now(),
+		) // progress only
 	})
 	if no := refusal.Of(err); no != nil {
 		return again, d.store.SayShots(ctx, l.ID, store.ShotsFailed, no.Say, d.now())
@@ -168,7 +177,10 @@ func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (a
 		if addresses[i], err = d.view(ctx, v, dr.row.Address); err != nil {
 			return nil, err
 		}
-		addresses[i] = "http" + strings.TrimPrefix(strings.TrimPrefix(addresses[i], "https"), "http") // the door speaks no TLS
+		addresses[i] = "http" + strings.TrimPrefix(
+			strings.TrimPrefix(addresses[i], "https"),
+			"http",
+		) // the door speaks no TLS
 	}
 	var views []shots.View
 	for _, w := range shotWidths {
@@ -260,7 +272,12 @@ func overs(s shots.Shot) (all []shot.Over) {
 }
 
 func rectOf(p shots.Part) image.Rectangle {
-	return image.Rect(int(math.Round(p.X)), int(math.Round(p.Y)), int(math.Round(p.X+p.Width)), int(math.Round(p.Y+p.Height)))
+	return image.Rect(
+		int(math.Round(p.X)),
+		int(math.Round(p.Y)),
+		int(math.Round(p.X+p.Width)),
+		int(math.Round(p.Y+p.Height)),
+	)
 }
 
 // rects are where parts stand on a picture, by their IDs; one that is drawn in several pieces stands in all of them.
@@ -318,9 +335,18 @@ func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error
 		said = append(said, fmt.Sprintf("%s at %s", name, strings.Join(widths, ", ")))
 	}
 	slices.Sort(said)
-	f.Say = fmt.Sprintf("What was not changed looks different: %s. Look at the pictures.", strings.Join(said[:min(len(said), 4)], "; "))
+	f.Say = fmt.Sprintf(
+		"What was not changed looks different: %s. Look at the pictures.",
+		strings.Join(said[:min(len(said), 4)], "; "),
+	)
 	if len(said) > 4 {
-		f.Say = strings.TrimSuffix(f.Say, ". Look at the pictures.") + fmt.Sprintf("; and %d more. Look at the pictures.", len(said)-4)
+		f.Say = strings.TrimSuffix(
+			f.Say,
+			". Look at the pictures.",
+		) + fmt.Sprintf(
+			"; and %d more. Look at the pictures.",
+			len(said)-4,
+		)
 	}
 	return append(faint, f), nil
 }
@@ -342,9 +368,16 @@ func faintFindings(rows []store.PageShot, page int64) (fs []api.Finding, err err
 	}
 	for _, name := range slices.Sorted(maps.Keys(worst)) {
 		f := worst[name]
-		fs = append(fs, api.Finding{Rule: "words-over-picture", Level: api.LevelLook, PageID: page, Words: name, Say: fmt.Sprintf(
-			"%s hardly stands out from the picture behind it: contrast %.1f at %d, at least %.1f is needed (WCAG 2.2). Choose a calmer or darker picture.",
-			name, f.Contrast, at[name], f.Needs)})
+		fs = append(
+			fs,
+			api.Finding{Rule: "words-over-picture", Level: api.LevelLook, PageID: page, Words: name, Say: fmt.Sprintf(
+				"%s hardly stands out from the picture behind it: contrast %.1f at %d, at least %.1f is needed (WCAG 2.2). Choose a calmer or darker picture.",
+				name,
+				f.Contrast,
+				at[name],
+				f.Needs,
+			)},
+		)
 	}
 	return fs, nil
 }
@@ -397,7 +430,16 @@ func (d *Desk) seenHashes(ctx context.Context, dr *draft) (said []string, err er
 	}
 	rows, err := d.store.Shots(ctx, l.ID)
 	for _, s := range rows {
-		said = append(said, fmt.Sprintf("fine: %s seen at %d points wide: before sha256 %s, after sha256 %s", dr.row.Address, s.Width, s.BeforePNG, s.AfterPNG))
+		said = append(
+			said,
+			fmt.Sprintf(
+				"fine: %s seen at %d points wide: before sha256 %s, after sha256 %s",
+				dr.row.Address,
+				s.Width,
+				s.BeforePNG,
+				s.AfterPNG,
+			),
+		)
 	}
 	return said, err
 }

@@ -23,22 +23,25 @@ func (w *world) withCamera() {
 	if chromium == "" {
 		w.t.Fatal("the tests need Debian's chromium")
 	}
-	w.d.Camera = &shots.Camera{Chromium: chromium, Previews: http.HandlerFunc(func(out http.ResponseWriter, r *http.Request) {
-		token, _, _ := strings.Cut(r.Host, ".")
-		v, err := w.d.View(r.Context(), token)
-		if err != nil {
-			http.NotFound(out, r)
-			return
-		}
-		c, err := w.d.ViewFile(r.Context(), v, r.URL.Path, "")
-		if err != nil {
-			http.NotFound(out, r)
-			return
-		}
-		out.Header().Set("Content-Security-Policy", "sandbox allow-scripts")
-		out.Header().Set("Content-Type", c.Media)
-		_, _ = out.Write(c.Bytes)
-	})}
+	w.d.Camera = &shots.Camera{
+		Chromium: chromium,
+		Previews: http.HandlerFunc(func(out http.ResponseWriter, r *http.Request) {
+			token, _, _ := strings.Cut(r.Host, ".")
+			v, err := w.d.View(r.Context(), token)
+			if err != nil {
+				http.NotFound(out, r)
+				return
+			}
+			c, err := w.d.ViewFile(r.Context(), v, r.URL.Path, "")
+			if err != nil {
+				http.NotFound(out, r)
+				return
+			}
+			out.Header().Set("Content-Security-Policy", "sandbox allow-scripts")
+			out.Header().Set("Content-Type", c.Media)
+			_, _ = out.Write(c.Bytes)
+		}),
+	}
 }
 
 // shotsOf asks for the pictures of a draft and waits for them.
@@ -83,7 +86,14 @@ func seenWorld(t *testing.T, css, more string) *world {
 func TestAnIntendedChangeIsSeenWhereItWasMade(t *testing.T) {
 	w := seenWorld(t, "", "")
 	number := w.request("Dogs, please.")
-	w.must(w.keep(number, "/a.html", "On a lead.", strings.Repeat("Dogs are welcome on a short lead, at the stern, whatever the weather. ", 5)))
+	w.must(
+		w.keep(
+			number,
+			"/a.html",
+			"On a lead.",
+			strings.Repeat("Dogs are welcome on a short lead, at the stern, whatever the weather. ", 5),
+		),
+	)
 	v := w.shotsOf(number, "/a.html")
 	if v.State != api.ShotsStateReady || len(v.Shots) != 3 {
 		t.Fatalf("%+v", v)
@@ -111,7 +121,8 @@ func TestAnIntendedChangeIsSeenWhereItWasMade(t *testing.T) {
 	}
 	// Another wording is another draft: what was seen says nothing of it.
 	w.must(w.keep(number, "/a.html", "A single is £6.90.", "A single is £7.20."))
-	if v, err := w.d.Shots(context.Background(), number, w.pages["/a.html"]); err != nil || v.State != api.ShotsStateNone {
+	if v, err := w.d.Shots(context.Background(), number, w.pages["/a.html"]); err != nil ||
+		v.State != api.ShotsStateNone {
 		t.Errorf("%+v %v", v, err)
 	}
 	// Pictures of one request are nobody else's.
@@ -138,14 +149,19 @@ func TestAnUnintendedChangeIsFound(t *testing.T) {
 	v := w.shotsOf(number, "/a.html")
 	for _, s := range v.Shots {
 		intended := slices.ContainsFunc(s.Regions, func(r api.ShotRegion) bool { return r.Intended })
-		found := slices.ContainsFunc(s.Regions, func(r api.ShotRegion) bool { return !r.Intended && strings.Contains(r.Name, "We sail at nine") })
+		found := slices.ContainsFunc(
+			s.Regions,
+			func(r api.ShotRegion) bool { return !r.Intended && strings.Contains(r.Name, "We sail at nine") },
+		)
 		if !intended || !found {
 			t.Errorf("at %d: %+v", s.Width, s.Regions)
 		}
 	}
 	p, err := w.d.Proof(context.Background(), number)
 	w.must(err)
-	if f := seenFindings(p); len(f) != 1 || f[0].Level != api.LevelLook || !strings.Contains(f[0].Say, "We sail at nine") || !strings.Contains(f[0].Say, "390, 768, 1280") {
+	if f := seenFindings(p); len(f) != 1 || f[0].Level != api.LevelLook ||
+		!strings.Contains(f[0].Say, "We sail at nine") ||
+		!strings.Contains(f[0].Say, "390, 768, 1280") {
 		t.Errorf("%+v", f)
 	}
 }
@@ -237,7 +253,8 @@ func TestWordsOverAPicture(t *testing.T) {
 				said = append(said, f.Say)
 			}
 		}
-		if (len(said) > 0) != want || want && (len(said) != 2 || !strings.Contains(strings.Join(said, " "), "An open roof hardly stands out")) {
+		if (len(said) > 0) != want ||
+			want && (len(said) != 2 || !strings.Contains(strings.Join(said, " "), "An open roof hardly stands out")) {
 			t.Errorf("over %d: %q", grey, said)
 		}
 	}

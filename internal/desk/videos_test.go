@@ -26,7 +26,11 @@ func otherSite(t *testing.T) string {
 			fmt.Fprint(w, `<link rel="alternate" type="application/json+oembed" href="/oembed?x=1">`)
 		case "/oembed":
 			w.Header().Set("Content-Type", "application/json")
-			fmt.Fprintf(w, `{"type":"video","title":"A night","width":640,"height":360,"html":"<iframe src='%s/embed'></iframe>"}`, base)
+			fmt.Fprintf(
+				w,
+				`{"type":"video","title":"A night","width":640,"height":360,"html":"<iframe src='%s/embed'></iframe>"}`,
+				base,
+			)
 		case "/lying":
 			w.Header().Set("Content-Type", "text/html")
 			fmt.Fprint(w, `<link rel="alternate" type="application/json+oembed" href="/watch">`)
@@ -55,7 +59,8 @@ func TestWhatPlaysAtAnAddress(t *testing.T) {
 		other + "/lying": "", other + "/run.exe": "", other + "/nothing": "", "javascript:alert(1)": "", "file:///etc/passwd": "", "": "",
 	} {
 		v, err := w.d.Video(context.Background(), address)
-		if v.Kind != want && err == nil || (err == nil) != (want != "") || err != nil && refusal.Of(err) == nil && !strings.Contains(err.Error(), "nothing") {
+		if v.Kind != want && err == nil || (err == nil) != (want != "") ||
+			err != nil && refusal.Of(err) == nil && !strings.Contains(err.Error(), "nothing") {
 			t.Errorf("%s: %+v, %v", address, v, err)
 		}
 	}
@@ -84,7 +89,8 @@ func TestAFilmGoesOutWithItsCoverAndComesBack(t *testing.T) {
 	w.must(err)
 	cs, err := w.d.thread(ctx, number)
 	w.must(err)
-	if len(cs) != 1 || cs[0].Kind != "video" || cs[0].Film == nil || cs[0].AfterPicture == "" || len(*cs[0].Files) != 2 {
+	if len(cs) != 1 || cs[0].Kind != "video" || cs[0].Film == nil || cs[0].AfterPicture == "" ||
+		len(*cs[0].Files) != 2 {
 		t.Fatalf("%+v", cs)
 	}
 	p, err := w.d.Proof(ctx, number)

@@ -35,7 +35,10 @@ func (s *Server) GetStepFile(ctx context.Context, r GetStepFileRequestObject) (G
 }
 
 // GetChangedFile gives a file that a change brings, or what stood in its place.
-func (s *Server) GetChangedFile(ctx context.Context, r GetChangedFileRequestObject) (GetChangedFileResponseObject, error) {
+func (s *Server) GetChangedFile(
+	ctx context.Context,
+	r GetChangedFileRequestObject,
+) (GetChangedFileResponseObject, error) {
 	name, b, err := s.desk.ChangedFile(ctx, r.Number, r.Change, r.N, or0(r.Params.Before))
 	return fileResponse{name, b}, err
 }

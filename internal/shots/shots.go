@@ -95,7 +95,11 @@ func (c *Camera) Take(job context.Context, views []View, tell func(n int)) (shot
 	b := &browser{}
 	ctx, stop := chromedp.NewExecAllocator(ctx, c.options(dir, door, b)...)
 	defer stop()
-	ctx, stop = chromedp.NewContext(ctx, chromedp.WithErrorf(func(string, ...any) {}), chromedp.WithLogf(func(string, ...any) {}))
+	ctx, stop = chromedp.NewContext(
+		ctx,
+		chromedp.WithErrorf(func(string, ...any) {}),
+		chromedp.WithLogf(func(string, ...any) {}),
+	)
 	defer stop()
 	defer b.kill()
 	if err := chromedp.Do(ctx, chromedp.EmulateViewport(1280, window)); err != nil {
@@ -137,25 +141,52 @@ func (c *Camera) open() (address string, shut func() error, err error) {
 	if err != nil {
 		return "", nil, err
 	}
-	s := &http.Server{ReadHeaderTimeout: 10 * time.Second, Handler: http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method == http.MethodConnect || r.URL.Host == "" {
-			http.Error(w, "Only previews are seen from here.", http.StatusForbidden)
-			return
-		}
-		c.Previews.ServeHTTP(w, r) // whatever else is asked for has no token that it knows
-	})}
+	s := &http.Server{
+		ReadHeaderTimeout: 10 * time.Second,
+		Handler: http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if r.Method == http.MethodConnect || r.URL.Host == "" {
+				http.Error(w, "Only previews are seen from here.", http.StatusForbidden)
+				return
+			}
+			c.Previews.ServeHTTP(w, r) // whatever else is asked for has no token that it knows
+		}),
+	}
 	go func() { _ = s.Serve(l) }()
 	return l.Addr().String(), s.Close, nil
 }
 
 func (c *Camera) options(dir, door string, b *browser) []chromedp.ExecAllocatorOption {
-	return append(chromedp.DefaultExecAllocatorOptions[:],
-		chromedp.ExecPath(c.Chromium), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(dir),
-		chromedp.ProxyServer("http://"+door), chromedp.Flag("proxy-bypass-list", "<-loopback>"), chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"),
-		chromedp.Flag("disable-dev-shm-usage", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("mute-audio", true),
-		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
-		chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("js-flags", "--max-old-space-size=256"), chromedp.Flag("disable-webrtc", true),
-		chromedp.Flag("renderer-process-limit", "2"), chromedp.NoInheritEnv, chromedp.Env("PATH=/usr/bin:/bin", "LANG=C.UTF-8", "HOME="+dir, "XDG_CONFIG_HOME="+dir, "XDG_CACHE_HOME="+dir),
+	return append(
+		chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(c.Chromium),
+		chromedp.NoSandbox,
+		chromedp.DisableGPU,
+		chromedp.UserDataDir(dir),
+		chromedp.ProxyServer(
+			"http://"+door,
+		),
+		chromedp.Flag("proxy-bypass-list", "<-loopback>"),
+		chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"),
+		chromedp.Flag(
+			"disable-dev-shm-usage",
+			true,
+		),
+		chromedp.Flag("hide-scrollbars", true),
+		chromedp.Flag("mute-audio", true),
+		chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true),
+		chromedp.Flag(
+			"force-prefers-reduced-motion",
+			true,
+		),
+		chromedp.Flag("js-flags", "--max-old-space-size=256"),
+		chromedp.Flag("disable-webrtc", true),
+		chromedp.Flag(
+			"renderer-process-limit",
+			"2",
+		),
+		chromedp.NoInheritEnv,
+		chromedp.Env("PATH=/usr/bin:/bin", "LANG=C.UTF-8", "HOME="+dir, "XDG_CONFIG_HOME="+dir, "XDG_CACHE_HOME="+dir),
 		chromedp.ModifyCmdFunc(func(cmd *exec.Cmd) { b.as(cmd, dir) }),
 	)
 }
@@ -286,7 +317,12 @@ func take(ctx context.Context, v View) (s Shot, err error) {
 	clip := page.Viewport{Width: float64(v.Width), Height: min(max(got.High, 1), tallest), Scale: 1}
 	s.Parts, s.Cut, s.Over = got.Parts, got.High > tallest, got.Over
 	capture := func(ctx context.Context, t *chromedp.Target) ([]byte, error) {
-		r, err := cdp.Call(ctx, t, page.CaptureScreenshot, page.CaptureScreenshotParams{CaptureBeyondViewport: &beyond, Clip: &clip})
+		r, err := cdp.Call(
+			ctx,
+			t,
+			page.CaptureScreenshot,
+			page.CaptureScreenshotParams{CaptureBeyondViewport: &beyond, Clip: &clip},
+		)
 		return r.Data, err
 	}
 	if s.PNG, err = chromedp.Run(ctx, capture); err != nil || len(s.Over) == 0 {

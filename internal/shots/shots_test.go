@@ -96,9 +96,25 @@ func TestThePageSeesNothingElse(t *testing.T) {
 		fmt.Sprintf("http://127.0.0.1:%d/a", port), fmt.Sprintf("http://localhost:%d/b", port), fmt.Sprintf("http://[::1]:%d/c", port),
 		fmt.Sprintf("https://127.0.0.1:%d/d", port), "file:///etc/passwd", "http://metadata.example/", fmt.Sprintf("ws://127.0.0.1:%d/e", port),
 	} {
-		fmt.Fprintf(&tries, `<img src="%s"><iframe src="%s"></iframe><script>fetch("%s",{mode:"no-cors"}).catch(()=>0);try{new WebSocket("%s")}catch{}</script><i>%d</i>`, to, to, to, to, i)
+		fmt.Fprintf(
+			&tries,
+			`<img src="%s"><iframe src="%s"></iframe><script>fetch("%s",{mode:"no-cors"}).catch(()=>0);try{new WebSocket("%s")}catch{}</script><i>%d</i>`,
+			to,
+			to,
+			to,
+			to,
+			i,
+		)
 	}
-	c, p := camera(t, map[string]string{"/": tries.String() + fmt.Sprintf(`<script>try{new RTCPeerConnection({iceServers:[{urls:"stun:127.0.0.1:%d"}]}).createOffer()}catch{}</script>`, port)})
+	c, p := camera(
+		t,
+		map[string]string{
+			"/": tries.String() + fmt.Sprintf(
+				`<script>try{new RTCPeerConnection({iceServers:[{urls:"stun:127.0.0.1:%d"}]}).createOffer()}catch{}</script>`,
+				port,
+			),
+		},
+	)
 	if _, err := c.Take(context.Background(), []View{{at + "/", 390}}, nil); err != nil {
 		t.Fatal(err)
 	}

@@ -53,8 +53,14 @@ type BringsFile struct {
 
 // BringFile lists the changes that bring a file to a path of a site and are not live.
 func (q Queries) BringFile(ctx context.Context, site int64, path string) (bs []BringsFile, err error) {
-	return bs, q.all(ctx, &bs, `SELECT DISTINCT f.change_id, n.request_id FROM change_file f JOIN change_page n ON n.change_id = f.change_id
-		WHERE f.site_id = ? AND f.path = ? AND n.state IN ('kept', 'going') ORDER BY f.change_id`, site, path)
+	return bs, q.all(
+		ctx,
+		&bs,
+		`SELECT DISTINCT f.change_id, n.request_id FROM change_file f JOIN change_page n ON n.change_id = f.change_id
+		WHERE f.site_id = ? AND f.path = ? AND n.state IN ('kept', 'going') ORDER BY f.change_id`,
+		site,
+		path,
+	)
 }
 
 // PagesNaming lists the pages of a site whose bytes name something, up to so many.

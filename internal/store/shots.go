@@ -45,22 +45,38 @@ type PageShot struct {
 
 // AskShots notes that a look is wanted; one that failed is taken again. It reports whether there is anything to be done.
 func (q Queries) AskShots(ctx context.Context, l ShotSet) (wanted bool, err error) {
-	n, err := q.quiet().do(ctx, `INSERT INTO shot_set (request_id, page_id, mark, before_hash, after_hash, state, said, at)
+	n, err := q.quiet().
+		do(ctx, `INSERT INTO shot_set (request_id, page_id, mark, before_hash, after_hash, state, said, at)
 		VALUES (?, ?, ?, ?, ?, 'waiting', '', ?)
 		ON DUPLICATE KEY UPDATE at = IF(state = 'failed', VALUES(at), at), said = IF(state = 'failed', '', said), state = IF(state = 'failed', 'waiting', state)`,
-		l.RequestID, l.PageID, l.Mark, l.BeforeHash, l.AfterHash, l.At)
+			l.RequestID, l.PageID, l.Mark, l.BeforeHash, l.AfterHash, l.At)
 	return n > 0, err
 }
 
 // Look finds a look at a draft.
 func (q Queries) ShotSet(ctx context.Context, request, page int64, mark string) (l ShotSet, err error) {
-	return l, q.get(ctx, &l, `SELECT * FROM shot_set WHERE request_id = ? AND page_id = ? AND mark = ?`, request, page, mark)
+	return l, q.get(
+		ctx,
+		&l,
+		`SELECT * FROM shot_set WHERE request_id = ? AND page_id = ? AND mark = ?`,
+		request,
+		page,
+		mark,
+	)
 }
 
 // ShownShots finds the newest look at what a round showed of a page.
 func (q Queries) ShownShots(ctx context.Context, request int64, p RoundPage) (l ShotSet, err error) {
-	return l, q.get(ctx, &l, `SELECT * FROM shot_set WHERE request_id = ? AND page_id = ? AND before_hash = ? AND after_hash = ? AND state = 'ready'
-		ORDER BY id DESC LIMIT 1`, request, p.PageID, p.BeforeHash, p.AfterHash)
+	return l, q.get(
+		ctx,
+		&l,
+		`SELECT * FROM shot_set WHERE request_id = ? AND page_id = ? AND before_hash = ? AND after_hash = ? AND state = 'ready'
+		ORDER BY id DESC LIMIT 1`,
+		request,
+		p.PageID,
+		p.BeforeHash,
+		p.AfterHash,
+	)
 }
 
 // SayShots notes how far a look has come.

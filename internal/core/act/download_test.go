@@ -74,7 +74,8 @@ func TestDownload(t *testing.T) {
 		if got, want := string(done.Draft.Page().Doc.Bytes), strings.Replace(lists, tt.was, tt.now, 1); got != want {
 			t.Errorf("%s: %s", name, got)
 		}
-		if c := done.Effects[0].Change; c.Kind != act.OfFile || len(c.Files) != 1 || (c.Files[0].WasHash != "") != tt.a.Keep {
+		if c := done.Effects[0].Change; c.Kind != act.OfFile || len(c.Files) != 1 ||
+			(c.Files[0].WasHash != "") != tt.a.Keep {
 			t.Errorf("%s: %+v", name, c)
 		}
 	}

@@ -19,15 +19,20 @@ func (a *Picture) everywhere(w *work, at place) (edit, error) {
 	case !part.ShowsPicture():
 		return edit{}, refuse("A background is replaced on this page, by a file of another name.")
 	case several || part.Node.Parent != nil && part.Node.Parent.Is("picture"):
-		return edit{}, refuse("The page has this picture in several sizes, each a file of its own. Replace it on this page; they are made anew then.")
+		return edit{}, refuse(
+			"The page has this picture in several sizes, each a file of its own. Replace it on this page; they are made anew then.",
+		)
 	}
 	known, ok := w.rest.Known(was)
 	if !ok {
-		return edit{}, refuse("The picture that stands there cannot be seen, so it is not known how large the new one has to be.")
+		return edit{}, refuse(
+			"The picture that stands there cannot be seen, so it is not known how large the new one has to be.",
+		)
 	}
 	pick := a.pick()
 	if known.Width > 0 && known.Media != picture.SVG {
-		if pick.Work.Crop == nil || picture.Shape(pick.Work.Crop.Width, pick.Work.Crop.Height, known.Width, known.Height) > 0.02 {
+		if pick.Work.Crop == nil ||
+			picture.Shape(pick.Work.Crop.Width, pick.Work.Crop.Height, known.Width, known.Height) > 0.02 {
 			pick.Work.Crop, pick.Work.Shape = nil, fmt.Sprintf("%d:%d", known.Width, known.Height)
 		}
 		pick.Work.Width, pick.Work.Percent = known.Width, 0
@@ -38,7 +43,11 @@ func (a *Picture) everywhere(w *work, at place) (edit, error) {
 	}
 	e := edit{
 		kind: OfPicture, part: part, name: part.Name, files: []Brought{f}, made: a, before: was, after: was, shape: a.Shape,
-		say: fmt.Sprintf("%s: its file is replaced, under the same address, wherever it is shown (%s)", part.Name, picture.Weight(int(f.Size))),
+		say: fmt.Sprintf(
+			"%s: its file is replaced, under the same address, wherever it is shown (%s)",
+			part.Name,
+			picture.Weight(int(f.Size)),
+		),
 	}
 	for _, name := range page.PictureAddresses {
 		if v := part.Attributes.Get(name); v == was && len(e.ops) == 0 {

@@ -215,7 +215,11 @@ func (m *film) elsewhere(like like) (string, error) {
 	case p.Frame:
 		return m.frame(p, u.Host), nil
 	}
-	return `<a href="` + html.EscapeString(p.Src) + `" target="_blank" rel="noopener">` + m.still("max-width:100%;height:auto") + "</a>", nil
+	return `<a href="` + html.EscapeString(
+		p.Src,
+	) + `" target="_blank" rel="noopener">` + m.still(
+		"max-width:100%;height:auto",
+	) + "</a>", nil
 }
 
 // still is the cover as a picture; what it leads to is said by its alternative text.
@@ -266,11 +270,27 @@ func (m *film) frame(p Plays, from string) string {
 	if p.Width > 0 && p.Height > 0 {
 		shape = fmt.Sprintf("%d/%d", p.Width, p.Height)
 	}
-	doc := `<!doctype html><html lang="` + html.EscapeString(m.lang()) + `"><title>` + html.EscapeString(m.Title) + `</title>` +
+	doc := `<!doctype html><html lang="` + html.EscapeString(
+		m.lang(),
+	) + `"><title>` + html.EscapeString(
+		m.Title,
+	) + `</title>` +
 		`<style>body{margin:0;background:#000}a{display:block;height:100vh}img{display:block;width:100%;height:100%;object-fit:cover}` +
 		`span{position:absolute;left:0;right:0;bottom:0;padding:.7em 1em;font:1rem/1.3 sans-serif;color:#fff;background:rgba(0,0,0,.75)}</style>` +
-		`<a href="` + html.EscapeString(p.Src) + `"><img src="` + html.EscapeString(m.cover.Src) + `" alt=""><span>▶ ` +
-		html.EscapeString(m.Title) + " – " + html.EscapeString(from) + `</span></a></html>`
-	return `<iframe srcdoc="` + html.EscapeString(doc) + `" title="` + html.EscapeString(m.Title) + `" loading="lazy" allow="fullscreen" ` +
+		`<a href="` + html.EscapeString(
+		p.Src,
+	) + `"><img src="` + html.EscapeString(
+		m.cover.Src,
+	) + `" alt=""><span>▶ ` +
+		html.EscapeString(
+			m.Title,
+		) + " – " + html.EscapeString(
+		from,
+	) + `</span></a></html>`
+	return `<iframe srcdoc="` + html.EscapeString(
+		doc,
+	) + `" title="` + html.EscapeString(
+		m.Title,
+	) + `" loading="lazy" allow="fullscreen" ` +
 		`referrerpolicy="strict-origin-when-cross-origin" style="display:block;width:100%;aspect-ratio:` + shape + `;border:0"></iframe>`
 }

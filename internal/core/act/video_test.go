@@ -68,7 +68,8 @@ func TestAFilmLoadsNothingUnasked(t *testing.T) {
 		}
 		for _, p := range done.Draft.Page().All {
 			if p.Kind == page.Embed {
-				if _, err := html.Parse(strings.NewReader(p.Attributes.Get("srcdoc"))); err != nil || p.Attributes.Get("src") != "" {
+				if _, err := html.Parse(strings.NewReader(p.Attributes.Get("srcdoc"))); err != nil ||
+					p.Attributes.Get("src") != "" {
 					t.Errorf("%s: %s", name, p.HTML)
 				}
 			}
@@ -76,7 +77,8 @@ func TestAFilmLoadsNothingUnasked(t *testing.T) {
 		// Made otherwise it takes its own place, and taken out nothing is left.
 		tt.a.Part, tt.a.Where, tt.a.Title = done.Made, "", "Another title"
 		again, err := act.Do(done.Draft, &tt.a, studio{})
-		if err != nil || len(again.Draft.Kept) != 1 || !strings.Contains(string(again.Draft.Page().Doc.Bytes), "Another title") {
+		if err != nil || len(again.Draft.Kept) != 1 ||
+			!strings.Contains(string(again.Draft.Page().Doc.Bytes), "Another title") {
 			t.Errorf("%s again: %v", name, err)
 			continue
 		}

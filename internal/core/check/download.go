@@ -58,7 +58,11 @@ func downloads(s *Subject) (fs []Finding) {
 			look("%s leads to a file that opens only with a password. Do its readers have it?", name)
 		}
 		if i.Size > heavy {
-			look("%s leads to %s: on a phone that takes long. Ask for a lighter one.", name, picture.Weight(int(i.Size)))
+			look(
+				"%s leads to %s: on a phone that takes long. Ask for a lighter one.",
+				name,
+				picture.Weight(int(i.Size)),
+			)
 		}
 		var wrong []string
 		for _, l := range s.Files.LinkedFrom(to) {
@@ -67,11 +71,18 @@ func downloads(s *Subject) (fs []Finding) {
 			}
 		}
 		if len(wrong) > 0 {
-			look("Other pages lead to the same file and tell another kind or weight than %s: %s.", i.Words(), strings.Join(wrong, ", "))
+			look(
+				"Other pages lead to the same file and tell another kind or weight than %s: %s.",
+				i.Words(),
+				strings.Join(wrong, ", "),
+			)
 		}
 	}
 	if n > 0 && len(fs) == 0 {
-		fs = append(fs, Finding{Level: Fine, Say: fmt.Sprintf("Links to files say what they lead to (%d looked at).", n)})
+		fs = append(
+			fs,
+			Finding{Level: Fine, Say: fmt.Sprintf("Links to files say what they lead to (%d looked at).", n)},
+		)
 	}
 	return fs
 }

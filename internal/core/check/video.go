@@ -35,7 +35,11 @@ func videos(s *Subject) (fs []Finding) {
 				say(Look, "The frame has no title: who cannot see it does not learn what it holds.")
 			}
 			if u, err := url.Parse(p.Attributes.Get("src")); err == nil && u.Host != "" && !has("srcdoc") {
-				say(Look, "The frame loads from %s as soon as the page is opened, whether or not a visitor wants it. Put the film in with a cover.", u.Host)
+				say(
+					Look,
+					"The frame loads from %s as soon as the page is opened, whether or not a visitor wants it. Put the film in with a cover.",
+					u.Host,
+				)
 			}
 		case has("autoplay") && !has("muted"):
 			say(Look, "“%s” begins to play by itself, with sound (WCAG 2.2, 1.4.2). Let visitors begin it.", p.Name)
@@ -44,12 +48,25 @@ func videos(s *Subject) (fs []Finding) {
 				say(Look, "“%s” has no cover: before it plays, a black place is seen.", p.Name)
 			}
 			if !holds(p.Node, "track") { // WCAG 2.2, 1.2.2
-				say(Look, "“%s” has no captions: who cannot hear it learns nothing. Ask for a file of captions.", p.Name)
+				say(
+					Look,
+					"“%s” has no captions: who cannot hear it learns nothing. Ask for a file of captions.",
+					p.Name,
+				)
 			}
 		}
 	}
 	if n > 0 && len(fs) == 0 {
-		fs = append(fs, Finding{Level: Fine, Say: fmt.Sprintf("Films have a cover, a name and what they need, and load nothing unasked (%d looked at).", n)})
+		fs = append(
+			fs,
+			Finding{
+				Level: Fine,
+				Say: fmt.Sprintf(
+					"Films have a cover, a name and what they need, and load nothing unasked (%d looked at).",
+					n,
+				),
+			},
+		)
 	}
 	return fs
 }

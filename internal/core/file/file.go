@@ -74,7 +74,11 @@ func Look(b []byte) (Info, error) {
 	case len(b) == 0:
 		return Info{}, refuse("The file is empty. Send it again, or ask for it once more.")
 	case len(b) > MaxBytes:
-		return Info{}, refuse("The file weighs %s. Up to %s can be put on a site.", picture.Weight(len(b)), picture.Weight(MaxBytes))
+		return Info{}, refuse(
+			"The file weighs %s. Up to %s can be put on a site.",
+			picture.Weight(len(b)),
+			picture.Weight(MaxBytes),
+		)
 	}
 	found := mimetype.Detect(b)
 	for m := found; m != nil; m = m.Parent() {
@@ -125,7 +129,10 @@ func broken(i Info, b []byte) string {
 		if !bytes.Contains(b[max(0, len(b)-1024):], []byte("%%EOF")) {
 			return "its end mark is missing"
 		}
-		if !bytes.HasPrefix(bytes.TrimLeft(b, "\xef\xbb\xbf \r\n\t"), []byte("%PDF-")) { // what stands before it may be a page
+		if !bytes.HasPrefix(
+			bytes.TrimLeft(b, "\xef\xbb\xbf \r\n\t"),
+			[]byte("%PDF-"),
+		) { // what stands before it may be a page
 			return "its beginning is missing"
 		}
 	case bytes.HasPrefix(b, []byte("PK\x03\x04")): // APPNOTE.TXT 4.3.16: 22 bytes and a comment of up to 65,535

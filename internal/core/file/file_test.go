@@ -89,7 +89,8 @@ func TestLook(t *testing.T) {
 		"a page that says it is a PDF": {"<html>%PDF-1.4 %%EOF", "", "its beginning"},
 	} {
 		i, err := Look([]byte(tt.file))
-		if i.Kind != tt.kind || (err == nil) != (tt.kind != "") || err != nil && !strings.Contains(err.Error(), tt.say) {
+		if i.Kind != tt.kind || (err == nil) != (tt.kind != "") ||
+			err != nil && !strings.Contains(err.Error(), tt.say) {
 			t.Errorf("%s: %+v, %v", name, i, err)
 		}
 		if i.Locked != (name == "a PDF with a password") {

@@ -54,7 +54,8 @@ func unit(name string) float64 {
 
 // word finds a word in words, in any case of letters; -1 where it is not there.
 func word(words, name string) int {
-	m := regexp.MustCompile(`(?i)(?:^|[^\pL\pN])(` + regexp.QuoteMeta(name) + `)(?:$|[^\pL\pN])`).FindStringSubmatchIndex(words)
+	m := regexp.MustCompile(`(?i)(?:^|[^\pL\pN])(` + regexp.QuoteMeta(name) + `)(?:$|[^\pL\pN])`).
+		FindStringSubmatchIndex(words)
 	if m == nil {
 		return -1
 	}
@@ -65,7 +66,8 @@ func word(words, name string) int {
 // tells. Some count a kilobyte as 1024 bytes; both are within it.
 func (s Said) Right(i Info) bool {
 	size := float64(i.Size)
-	return (s.Kind == "" || kindNamed(s.Kind) == i.Kind) && (s.Weight == "" || math.Abs(s.bytes-size) <= max(size*.1, s.step*.5))
+	return (s.Kind == "" || kindNamed(s.Kind) == i.Kind) &&
+		(s.Weight == "" || math.Abs(s.bytes-size) <= max(size*.1, s.step*.5))
 }
 
 func kindNamed(name string) string {

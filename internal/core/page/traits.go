@@ -27,6 +27,7 @@ func (t trait) mixed() bool { return t.block || t.control }
 var controls = words("input select textarea button option optgroup output")
 
 var countedThings = words("p ul ol table form video iframe a blockquote dl figcaption h1 h2 h3 h4 h5 h6 img picture")
+
 // played are the elements that show something else than what stands in them, which is read only where that cannot be shown.
 var played = words("video audio object")
 

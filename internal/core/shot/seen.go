@@ -49,7 +49,11 @@ func (s Sight) Look() (all []Seen, moving int) {
 		}
 		one := Seen{Before: r.Before, After: r.After}
 		one.Intended = meets(r.After, s.PartsAfter, now) || meets(r.Before, s.PartsBefore, was)
-		if !one.Intended && slices.ContainsFunc(all, func(o Seen) bool { return o.After.Overlaps(r.After) || o.Before.Overlaps(r.Before) }) {
+		if !one.Intended &&
+			slices.ContainsFunc(
+				all,
+				func(o Seen) bool { return o.After.Overlaps(r.After) || o.Before.Overlaps(r.Before) },
+			) {
 			continue // told by its part
 		}
 		if one.Name = nameAt(s.Now, s.PartsAfter, r.After); one.Name == "" {

@@ -190,7 +190,9 @@ func (s strip) differs(mark func(y int)) (d span) {
 	d = span{head, s.ha - tail, head, s.hb - tail}
 	na, nb := d.a1-d.a0, d.b1-d.b0
 	switch {
-	case na == 0 && nb == 0, na == 0 && ground(s.b, s.x0, s.x1, s.yb+head, nb), nb == 0 && ground(s.a, s.x0, s.x1, s.ya+head, na):
+	case na == 0 && nb == 0,
+		na == 0 && ground(s.b, s.x0, s.x1, s.yb+head, nb),
+		nb == 0 && ground(s.a, s.x0, s.x1, s.ya+head, na):
 		return span{}
 	case na == nb:
 		for y := range na {

@@ -47,7 +47,8 @@ func TestCompare(t *testing.T) {
 	} {
 		got := Compare(tt.before, tt.after)
 		if name == "a line more" {
-			if len(got) != 1 || !image.Rect(20, 200, 380, 224).In(got[0].After) || got[0].After.Dy() > 60 || got[0].Before.Dy() > 2*cell {
+			if len(got) != 1 || !image.Rect(20, 200, 380, 224).In(got[0].After) || got[0].After.Dy() > 60 ||
+				got[0].Before.Dy() > 2*cell {
 				t.Errorf("%s: %v", name, got)
 			}
 			continue
@@ -72,7 +73,13 @@ func TestNeighboursThatGrowAreNoDifference(t *testing.T) {
 			card := image.Rect(20+i*190, 50, 190+i*190, 50+high)
 			draw.Draw(m, card, image.NewUniform(color.RGBA{230, 235, 240, 255}), image.Point{}, draw.Src)
 			paint(m, image.Rect(card.Min.X+10, 60, card.Max.X-10, 110), i)
-			draw.Draw(m, image.Rect(card.Min.X, card.Max.Y-3, card.Max.X, card.Max.Y), image.Black, image.Point{}, draw.Src)
+			draw.Draw(
+				m,
+				image.Rect(card.Min.X, card.Max.Y-3, card.Max.X, card.Max.Y),
+				image.Black,
+				image.Point{},
+				draw.Src,
+			)
 		}
 		if line > 0 {
 			paint(m, image.Rect(220, 112, 370, 112+line), 7)
@@ -94,7 +101,10 @@ func TestNeighboursThatGrowAreNoDifference(t *testing.T) {
 // A page that is shorter than the window ends in plain ground, of which less is seen when words above it grow.
 func TestTheGroundBelowAPageIsNoDifference(t *testing.T) {
 	line, foot := image.Rect(20, 100, 380, 116), image.Rect(20, 140, 160, 152)
-	got := Compare(sheet(400, 800, image.Rect(20, 20, 380, 60), line, foot), sheet(400, 800, image.Rect(20, 20, 380, 60), line, foot.Add(image.Pt(0, 60)), image.Rect(20, 120, 380, 176)))
+	got := Compare(
+		sheet(400, 800, image.Rect(20, 20, 380, 60), line, foot),
+		sheet(400, 800, image.Rect(20, 20, 380, 60), line, foot.Add(image.Pt(0, 60)), image.Rect(20, 120, 380, 176)),
+	)
 	for _, r := range got {
 		if !r.After.In(image.Rect(0, 96, 400, 200)) {
 			t.Errorf("%v", got)
@@ -115,7 +125,10 @@ func TestGroundOfAnotherColour(t *testing.T) {
 // What is taken out is told by where it was.
 func TestWhatIsGone(t *testing.T) {
 	line := image.Rect(20, 200, 380, 224)
-	got := Compare(sheet(400, 540, image.Rect(20, 20, 380, 60), line, image.Rect(20, 240, 380, 280)), sheet(400, 500, image.Rect(20, 20, 380, 60), image.Rect(0, 0, 0, 0), image.Rect(20, 200, 380, 240)))
+	got := Compare(
+		sheet(400, 540, image.Rect(20, 20, 380, 60), line, image.Rect(20, 240, 380, 280)),
+		sheet(400, 500, image.Rect(20, 20, 380, 60), image.Rect(0, 0, 0, 0), image.Rect(20, 200, 380, 240)),
+	)
 	if len(got) != 1 || !line.Inset(2).In(got[0].Before) || got[0].Before.Dy() > 60 || got[0].After.Dy() > 2*cell {
 		t.Errorf("%v", got)
 	}
@@ -135,7 +148,15 @@ func FuzzCompare(f *testing.F) {
 }
 
 func BenchmarkCompare(b *testing.B) {
-	before, after := sheet(1280, 6000, image.Rect(20, 20, 1200, 5900)), sheet(1280, 6000, image.Rect(20, 20, 1200, 5900))
+	before, after := sheet(
+		1280,
+		6000,
+		image.Rect(20, 20, 1200, 5900),
+	), sheet(
+		1280,
+		6000,
+		image.Rect(20, 20, 1200, 5900),
+	)
 	paint(after, image.Rect(100, 3000, 700, 3030), 5)
 	for b.Loop() {
 		Compare(before, after)

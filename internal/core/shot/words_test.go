@@ -46,7 +46,13 @@ func TestContrastOfWordsOverAPicture(t *testing.T) {
 	if got := o.Stands(night); got < 15 {
 		t.Errorf("under a star: %.2f", got)
 	}
-	draw.Draw(night, image.Rect(10, 10, 60, 50), image.NewUniform(color.RGBA{230, 230, 240, 255}), image.Point{}, draw.Src)
+	draw.Draw(
+		night,
+		image.Rect(10, 10, 60, 50),
+		image.NewUniform(color.RGBA{230, 230, 240, 255}),
+		image.Point{},
+		draw.Src,
+	)
 	if got := o.Stands(night); got > 2 {
 		t.Errorf("over a cloud: %.2f", got)
 	}
