@@ -143,13 +143,8 @@ func (d *Desk) takeShots(ctx context.Context, about string) (again time.Time, er
 		return again, err
 	}
 	taken, err := d.pictured(ctx, dr, func(n, of int) {
-		_ = d.store.SayShots(
-			ctx,
-			l.ID,
-			store.ShotsTaking,
-			fmt.Sprintf("Picture %d of %d", n+1, of),
-			d.now(),
-		) // progress only
+		say := fmt.Sprintf("Picture %d of %d", n+1, of)
+		_ = d.store.SayShots(ctx, l.ID, store.ShotsTaking, say, d.now()) // progress only
 	})
 	if no := refusal.Of(err); no != nil {
 		return again, d.store.SayShots(ctx, l.ID, store.ShotsFailed, no.Say, d.now())
@@ -177,10 +172,7 @@ func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (a
 		if addresses[i], err = d.view(ctx, v, dr.row.Address); err != nil {
 			return nil, err
 		}
-		addresses[i] = "http" + strings.TrimPrefix(
-			strings.TrimPrefix(addresses[i], "https"),
-			"http",
-		) // the door speaks no TLS
+		addresses[i] = strings.Replace(addresses[i], "https:", "http:", 1) // the door speaks no TLS
 	}
 	var views []shots.View
 	for _, w := range shotWidths {
@@ -289,6 +281,9 @@ func rects(parts []shots.Part) map[string]image.Rectangle {
 	return at
 }
 
+// mostPlaces is how many places that look different are named in a finding.
+const mostPlaces = 4
+
 // seenFinding says what the pictures of a draft tell; none where there are none yet.
 func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error) {
 	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
@@ -335,19 +330,13 @@ func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error
 		said = append(said, fmt.Sprintf("%s at %s", name, strings.Join(widths, ", ")))
 	}
 	slices.Sort(said)
-	f.Say = fmt.Sprintf(
-		"What was not changed looks different: %s. Look at the pictures.",
-		strings.Join(said[:min(len(said), 4)], "; "),
-	)
-	if len(said) > 4 {
-		f.Say = strings.TrimSuffix(
-			f.Say,
-			". Look at the pictures.",
-		) + fmt.Sprintf(
-			"; and %d more. Look at the pictures.",
-			len(said)-4,
-		)
+	more := ""
+	if len(said) > mostPlaces {
+		more = fmt.Sprintf("; and %d more", len(said)-mostPlaces)
 	}
+	f.Say = fmt.Sprintf(
+		"What was not changed looks different: %s%s. Look at the pictures.", strings.Join(said[:min(len(said), mostPlaces)], "; "), more,
+	)
 	return append(faint, f), nil
 }
 
@@ -368,16 +357,10 @@ func faintFindings(rows []store.PageShot, page int64) (fs []api.Finding, err err
 	}
 	for _, name := range slices.Sorted(maps.Keys(worst)) {
 		f := worst[name]
-		fs = append(
-			fs,
-			api.Finding{Rule: "words-over-picture", Level: api.LevelLook, PageID: page, Words: name, Say: fmt.Sprintf(
-				"%s hardly stands out from the picture behind it: contrast %.1f at %d, at least %.1f is needed (WCAG 2.2). Choose a calmer or darker picture.",
-				name,
-				f.Contrast,
-				at[name],
-				f.Needs,
-			)},
-		)
+		fs = append(fs, api.Finding{Rule: "words-over-picture", Level: api.LevelLook, PageID: page, Words: name, Say: fmt.Sprintf(
+			"%s hardly stands out from the picture behind it: contrast %.1f at %d, at least %.1f is needed (WCAG 2.2). "+
+				"Choose a calmer or darker picture.", name, f.Contrast, at[name], f.Needs,
+		)})
 	}
 	return fs, nil
 }

@@ -125,6 +125,17 @@ func TestAnIntendedChangeIsSeenWhereItWasMade(t *testing.T) {
 		v.State != api.ShotsStateNone {
 		t.Errorf("%+v %v", v, err)
 	}
+	// Asked for that one and dropped it before it was taken: the first draft's pictures are there still; and where the first
+	// was never taken, it is.
+	_, err = w.d.AskShots(context.Background(), number, w.pages["/a.html"])
+	w.must(err)
+	cs, err := w.d.thread(context.Background(), number)
+	w.must(err)
+	_, err = w.d.Drop(context.Background(), w.who, number, cs[len(cs)-1].ID)
+	w.must(err)
+	if v := w.shotsOf(number, "/a.html"); v.State != api.ShotsStateReady {
+		t.Errorf("back at the first draft: %+v", v)
+	}
 	// Pictures of one request are nobody else's.
 	if _, err := w.d.ShotOf(context.Background(), w.request("Another."), v.Shots[0].After); err == nil {
 		t.Error("another request sees the picture")

@@ -105,6 +105,7 @@ func (c *Camera) Take(job context.Context, views []View, tell func(n int)) (shot
 	if err := chromedp.Do(ctx, chromedp.EmulateViewport(1280, window)); err != nil {
 		return nil, failed(job, ctx, err)
 	}
+	b.giveWay()
 	watched := make(chan struct{})
 	defer close(watched)
 	go b.watch(watched)
@@ -205,6 +206,15 @@ func (b *browser) as(cmd *exec.Cmd, dir string) {
 	cmd.SysProcAttr.Pdeathsig = syscall.SIGKILL
 	if os.Geteuid() == 0 && os.Chown(dir, nobody, nobody) == nil {
 		cmd.SysProcAttr.Credential = &syscall.Credential{Uid: nobody, Gid: nobody, NoSetGroups: false}
+	}
+}
+
+// politeness is how far the browser gives way to everything else on the machine (nice(1)): nobody waits for pictures.
+const politeness = 10
+
+func (b *browser) giveWay() {
+	if b.cmd != nil && b.cmd.Process != nil {
+		_ = syscall.Setpriority(syscall.PRIO_PGRP, b.cmd.Process.Pid, politeness)
 	}
 }
 

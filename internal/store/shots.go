@@ -16,7 +16,7 @@ const (
 	ShotsFailed  ShotsState = "failed"
 )
 
-// ShotSet is a look at a page before and after a draft, by pictures.
+// ShotSet are the pictures of a page before and after a draft, at several widths.
 type ShotSet struct {
 	ID         int64      `db:"id"`
 	RequestID  int64      `db:"request_id"`
@@ -43,17 +43,21 @@ type PageShot struct {
 	Cut          bool   `db:"cut"`     // the page goes on below
 }
 
-// AskShots notes that a look is wanted; one that failed is taken again. It reports whether there is anything to be done.
+// AskShots notes that pictures of a draft are wanted; where they failed, they are taken again. It reports whether they are
+// still to be taken.
 func (q Queries) AskShots(ctx context.Context, l ShotSet) (wanted bool, err error) {
-	n, err := q.quiet().
-		do(ctx, `INSERT INTO shot_set (request_id, page_id, mark, before_hash, after_hash, state, said, at)
+	_, err = q.quiet().do(ctx, `INSERT INTO shot_set (request_id, page_id, mark, before_hash, after_hash, state, said, at)
 		VALUES (?, ?, ?, ?, ?, 'waiting', '', ?)
-		ON DUPLICATE KEY UPDATE at = IF(state = 'failed', VALUES(at), at), said = IF(state = 'failed', '', said), state = IF(state = 'failed', 'waiting', state)`,
-			l.RequestID, l.PageID, l.Mark, l.BeforeHash, l.AfterHash, l.At)
-	return n > 0, err
+		ON DUPLICATE KEY UPDATE said = IF(state = 'failed', '', said), state = IF(state = 'failed', 'waiting', state)`,
+		l.RequestID, l.PageID, l.Mark, l.BeforeHash, l.AfterHash, l.At)
+	if err != nil {
+		return false, err
+	}
+	now, err := q.ShotSet(ctx, l.RequestID, l.PageID, l.Mark)
+	return now.State != ShotsReady, err
 }
 
-// Look finds a look at a draft.
+// ShotSet finds the pictures of a draft.
 func (q Queries) ShotSet(ctx context.Context, request, page int64, mark string) (l ShotSet, err error) {
 	return l, q.get(
 		ctx,
@@ -65,7 +69,7 @@ func (q Queries) ShotSet(ctx context.Context, request, page int64, mark string) 
 	)
 }
 
-// ShownShots finds the newest look at what a round showed of a page.
+// ShownShots finds the newest pictures of what a round showed of a page.
 func (q Queries) ShownShots(ctx context.Context, request int64, p RoundPage) (l ShotSet, err error) {
 	return l, q.get(
 		ctx,
@@ -79,12 +83,12 @@ func (q Queries) ShownShots(ctx context.Context, request int64, p RoundPage) (l 
 	)
 }
 
-// SayShots notes how far a look has come.
+// SayShots notes how far pictures have come.
 func (q Queries) SayShots(ctx context.Context, id int64, state ShotsState, said string, at time.Time) error {
 	return q.quiet().one(ctx, `UPDATE shot_set SET state = ?, said = ?, at = ? WHERE id = ?`, state, said, at, id)
 }
 
-// SetShots notes the pictures of a look, which is ready then. Looks at earlier drafts of the page that no round showed are
+// SetShots notes the pictures of a set, which is ready then. Those of earlier drafts of the page that no round showed are
 // forgotten.
 func (q Queries) SetShots(ctx context.Context, l ShotSet, shots []PageShot, at time.Time) error {
 	if _, err := q.quiet().do(ctx, `DELETE FROM page_shot WHERE set_id = ?`, l.ID); err != nil {
@@ -109,9 +113,9 @@ func (q Queries) SetShots(ctx context.Context, l ShotSet, shots []PageShot, at t
 	return err
 }
 
-// Shots lists the pictures of a look, the narrowest first.
-func (q Queries) Shots(ctx context.Context, look int64) (ss []PageShot, err error) {
-	return ss, q.all(ctx, &ss, `SELECT * FROM page_shot WHERE set_id = ? ORDER BY width`, look)
+// Shots lists the pictures of a set, the narrowest first.
+func (q Queries) Shots(ctx context.Context, set int64) (ss []PageShot, err error) {
+	return ss, q.all(ctx, &ss, `SELECT * FROM page_shot WHERE set_id = ? ORDER BY width`, set)
 }
 
 // HasShot reports whether a picture is one of a request.

@@ -32,6 +32,7 @@ const nearby = 24
 // Look finds what looks different, and how many spots move by themselves, which are left out. A part that was not changed is
 // compared with itself, wherever it stands now; what is in no part is a difference where nothing near it was changed.
 func (s Sight) Look() (all []Seen, moving int) {
+	s.Before, s.Again, s.After = points(s.Before), points(s.Again), points(s.After) // once
 	moves := Compare(s.Before, s.Again)
 	still := func(r Region) bool {
 		return !slices.ContainsFunc(moves, func(by Region) bool { return mostlyIn(r, by) })

@@ -77,6 +77,10 @@ func FaintWords(was, now *page.Page, before, after []Over, bareBefore, bareAfter
 		}
 		return ""
 	}
+	if bareBefore != nil {
+		bareBefore = points(bareBefore)
+	}
+	bareAfter = points(bareAfter)
 	had := map[string]bool{}
 	for _, o := range before {
 		if _, is := o.faint(bareBefore); is && bareBefore != nil {
