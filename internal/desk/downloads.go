@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"errors"
 	"path"
 	"slices"
 	"strings"
@@ -234,6 +235,18 @@ func (s *siteOf) File(publicPath string) (file.Info, bool) {
 	}
 	i, err := file.Look(c.Bytes)
 	return i, err == nil
+}
+
+// Brings implements check.Files.
+func (s *siteOf) Brings(publicPath string) bool {
+	if s.draft == 0 {
+		return false
+	}
+	_, err := s.d.store.DraftFile(s.ctx, s.draft, link.FileOf(publicPath))
+	if err != nil && !errors.Is(err, store.ErrNone) {
+		s.err = err
+	}
+	return err == nil
 }
 
 // LinkedFrom implements check.Files.

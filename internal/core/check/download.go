@@ -14,6 +14,8 @@ import (
 type Files interface {
 	// File looks at the one at a public path; false where it cannot be seen.
 	File(publicPath string) (file.Info, bool)
+	// Brings reports whether the changes bring the one at a public path.
+	Brings(publicPath string) bool
 	// LinkedFrom lists the links of other pages to it.
 	LinkedFrom(publicPath string) []FileLink
 }
@@ -34,9 +36,16 @@ func downloads(s *Subject) (fs []Finding) {
 		return nil
 	}
 	n := 0
+	had := map[[2]string]bool{} // as they stood: their files, which may be heavy, are not fetched again
+	if s.Before != nil && s.Changed != nil {
+		for _, p := range s.Before.All {
+			had[[2]string{p.Attributes.Get("href"), p.Text}] = p.IsLink()
+		}
+	}
 	for _, p := range s.links() {
-		kind, to, _ := link.Of(s.Public, s.Address, p.Attributes.Get("href"))
-		if _, is := file.IsAddress(to); kind != link.Inside || !is {
+		href := p.Attributes.Get("href")
+		kind, to, _ := link.Of(s.Public, s.Address, href)
+		if _, is := file.IsAddress(to); kind != link.Inside || !is || had[[2]string{href, p.Text}] && !s.Files.Brings(to) {
 			continue
 		}
 		i, ok := s.Files.File(to)
