@@ -1900,7 +1900,10 @@ type PageRow struct {
 	SeenAt time.Time `json:"seen_at"`
 	SiteID int64     `json:"site_id"`
 	Size   int64     `json:"size"`
-	Title  string    `json:"title"`
+
+	// Small what its small picture is known by; empty where there is none
+	Small string `json:"small"`
+	Title string `json:"title"`
 }
 
 // PageRun neighbouring blocks of one flow of text, edited as one
@@ -2694,9 +2697,12 @@ type SiteTest struct {
 
 // SiteView defines model for SiteView.
 type SiteView struct {
-	Pages    []PageRow    `json:"pages"`
-	Requests []RequestRow `json:"requests"`
-	Site     Site         `json:"site"`
+	Pages []PageRow `json:"pages"`
+
+	// Picturing small pictures of its pages are being taken
+	Picturing bool         `json:"picturing"`
+	Requests  []RequestRow `json:"requests"`
+	Site      Site         `json:"site"`
 
 	// Words right on this site though no dictionary has them
 	Words []string `json:"words"`
@@ -2892,6 +2898,12 @@ type FindParams struct {
 
 	// Request the request in hand
 	Request *int64 `form:"request,omitempty" json:"request,omitempty"`
+}
+
+// GetSmallPageParams defines parameters for GetSmallPage.
+type GetSmallPageParams struct {
+	// Of what the picture is known by, so that it may be kept by the browser
+	Of *string `form:"of,omitempty" json:"of,omitempty"`
 }
 
 // GetClientFileParams defines parameters for GetClientFile.

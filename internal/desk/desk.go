@@ -111,7 +111,8 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
-	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures, "shots": d.takeShots}
+	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures, "shots": d.takeShots,
+		smallPagesJob: d.takeSmallPages}
 	if c.Mail.Server != "" {
 		can["mail"] = d.sendMail
 	}

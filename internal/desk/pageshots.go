@@ -172,7 +172,7 @@ func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (a
 		if addresses[i], err = d.view(ctx, v, dr.row.Address); err != nil {
 			return nil, err
 		}
-		addresses[i] = strings.Replace(addresses[i], "https:", "http:", 1) // the door speaks no TLS
+		addresses[i] = throughDoor(addresses[i])
 	}
 	var views []shots.View
 	for _, w := range shotWidths {

@@ -13,6 +13,7 @@ import (
 
 	"mendry/api"
 	"mendry/internal/core/act"
+	"mendry/internal/core/picture"
 	"mendry/internal/shots"
 )
 
@@ -268,5 +269,41 @@ func TestWordsOverAPicture(t *testing.T) {
 			want && (len(said) != 2 || !strings.Contains(strings.Join(said, " "), "An open roof hardly stands out")) {
 			t.Errorf("over %d: %q", grey, said)
 		}
+	}
+}
+
+// Every page of a site gets a small picture, once; a page that changed gets another one.
+func TestSmallPicturesOfPages(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "a", "b")
+	w.must(w.d.AskSmallPages(ctx, w.site.ID)) // without a browser nothing is asked for
+	w.withCamera()
+	taken := func(what string) (all []string) {
+		w.must(w.d.AskSmallPages(ctx, w.site.ID))
+		w.until(what, func() bool {
+			w.d.DoNext(ctx)
+			v, err := w.d.Site(ctx, w.site.ID)
+			w.must(err)
+			all = nil
+			for _, p := range v.Pages {
+				all = append(all, p.Small)
+			}
+			return !v.Picturing && !slices.Contains(all, "")
+		})
+		return all
+	}
+	first := taken("the pictures are taken")
+	b, err := w.d.SmallPage(ctx, w.pages["/a.html"])
+	w.must(err)
+	if i, err := picture.Check(b); err != nil || i.Media != "image/jpeg" || i.Width != 320 || i.Height != 200 {
+		t.Errorf("%+v %v", i, err)
+	}
+	w.write("a.html", strings.Replace(w.read("a.html"), "<h1>Page a</h1>", "<h1>Another page</h1>", 1))
+	w.takeIn()
+	if again := taken("the pictures are taken again"); again[0] == first[0] || again[1] != first[1] {
+		t.Errorf("%v, before: %v", again, first)
+	}
+	if _, err := w.d.SmallPage(ctx, 99999); err == nil {
+		t.Error("a page that is not there has a picture")
 	}
 }

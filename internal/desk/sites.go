@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"regexp"
+	"strconv"
 	"strings"
 	"time"
 
@@ -49,6 +50,7 @@ func pageRow(p store.PageRow) api.PageRow {
 	return api.PageRow{
 		ID: p.ID, SiteID: p.SiteID, Address: p.Address, Path: p.Path, Title: p.Title, Size: p.Size, Encoding: p.Encoding,
 		Locked: p.Locked, Kept: p.Kept, SeenAt: p.SeenAt, ElsewhereAt: p.ElsewhereAt, Hidden: p.Hidden, Dated: dayOf(p.Dated), ChangedAt: p.ChangedAt,
+		Small: p.Small,
 	}
 }
 
@@ -69,6 +71,10 @@ func (d *Desk) Site(ctx context.Context, id int64) (api.SiteView, error) {
 		return v, missing(err, "site")
 	}
 	v.Site = siteView(s)
+	_, err = d.store.JobOf(ctx, smallPagesJob, strconv.FormatInt(id, 10))
+	if v.Picturing = err == nil; ignoreNone(err) != nil {
+		return v, err
+	}
 	ps, err := d.store.PageRows(ctx, id)
 	if err != nil {
 		return v, err

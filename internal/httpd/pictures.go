@@ -44,6 +44,9 @@ func (p pictureResponse) VisitGetShotResponse(w http.ResponseWriter) error { ret
 // VisitGetClientShotResponse implements GetClientShotResponseObject.
 func (p pictureResponse) VisitGetClientShotResponse(w http.ResponseWriter) error { return p.write(w) }
 
+// VisitGetSmallPageResponse implements GetSmallPageResponseObject.
+func (p pictureResponse) VisitGetSmallPageResponse(w http.ResponseWriter) error { return p.write(w) }
+
 func (p pictureResponse) write(w http.ResponseWriter) error {
 	w.Header().Set("Content-Type", p.media)
 	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
@@ -148,4 +151,15 @@ func (s *Server) GetShot(ctx context.Context, r GetShotRequestObject) (GetShotRe
 func (s *Server) GetClientShot(ctx context.Context, r GetClientShotRequestObject) (GetClientShotResponseObject, error) {
 	b, err := s.desk.ClientShot(ctx, r.Token, r.Png)
 	return pictureResponse{"image/png", b, keepUpload}, err
+}
+
+// AskSmallPages asks for small pictures of a site's pages.
+func (s *Server) AskSmallPages(ctx context.Context, r AskSmallPagesRequestObject) (AskSmallPagesResponseObject, error) {
+	return AskSmallPages204Response{}, s.desk.AskSmallPages(ctx, r.Site)
+}
+
+// GetSmallPage gives a small picture of a page.
+func (s *Server) GetSmallPage(ctx context.Context, r GetSmallPageRequestObject) (GetSmallPageResponseObject, error) {
+	b, err := s.desk.SmallPage(ctx, r.Page)
+	return pictureResponse{"image/jpeg", b, keepUpload}, err
 }

@@ -47,6 +47,9 @@ type ServerInterface interface {
 	// PagePlaces The headings of a page that a link can lead to
 	// (GET /pages/{page}/places)
 	PagePlaces(c *gin.Context, page InPage)
+	// GetSmallPage A small picture of a page as it is live
+	// (GET /pages/{page}/small)
+	GetSmallPage(c *gin.Context, page InPage, params GetSmallPageParams)
 	// TakeInPage Take in the page as the host has it
 	// (POST /pages/{page}/take-in)
 	TakeInPage(c *gin.Context, page InPage)
@@ -215,6 +218,9 @@ type ServerInterface interface {
 	// GetSmallSitePicture A picture of a site made small, to be looked at
 	// (GET /sites/{site}/pictures/small)
 	GetSmallSitePicture(c *gin.Context, site InSite, params GetSmallSitePictureParams)
+	// AskSmallPages Ask for small pictures of the site's pages that have none, or changed since; a job takes them
+	// (POST /sites/{site}/small-pages)
+	AskSmallPages(c *gin.Context, site InSite)
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(c *gin.Context, site InSite)
@@ -399,6 +405,42 @@ func (siw *ServerInterfaceWrapper) PagePlaces(c *gin.Context) {
 	}
 
 	siw.Handler.PagePlaces(c, page)
+}
+
+// GetSmallPage operation middleware
+func (siw *ServerInterfaceWrapper) GetSmallPage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSmallPageParams
+
+	// ------------- Optional query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSmallPage(c, page, params)
 }
 
 // TakeInPage operation middleware
@@ -2091,6 +2133,31 @@ func (siw *ServerInterfaceWrapper) GetSmallSitePicture(c *gin.Context) {
 	siw.Handler.GetSmallSitePicture(c, site, params)
 }
 
+// AskSmallPages operation middleware
+func (siw *ServerInterfaceWrapper) AskSmallPages(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskSmallPages(c, site)
+}
+
 // TakeInSite operation middleware
 func (siw *ServerInterfaceWrapper) TakeInSite(c *gin.Context) {
 
@@ -2303,6 +2370,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/pictures/small", wrapper.GetSmallSitePicture)
 	router.POST(options.BaseURL+"/sites/:site/take-in", wrapper.TakeInSite)
 	router.POST(options.BaseURL+"/sites/:site/try", wrapper.TryHost)
+	router.POST(options.BaseURL+"/sites/:site/small-pages", wrapper.AskSmallPages)
+	router.GET(options.BaseURL+"/pages/:page/small", wrapper.GetSmallPage)
 	router.POST(options.BaseURL+"/pages/:page/look", wrapper.LookAtPage)
 	router.POST(options.BaseURL+"/pages/:page/take-in", wrapper.TakeInPage)
 	router.GET(options.BaseURL+"/find", wrapper.Find)
@@ -2639,6 +2708,52 @@ type PagePlacesdefaultJSONResponse struct {
 }
 
 func (response PagePlacesdefaultJSONResponse) VisitPagePlacesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSmallPageRequestObject struct {
+	Page   InPage `json:"page"`
+	Params GetSmallPageParams
+}
+
+type GetSmallPageResponseObject interface {
+	VisitGetSmallPageResponse(w http.ResponseWriter) error
+}
+
+type GetSmallPage200ImageJpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSmallPage200ImageJpegResponse) VisitGetSmallPageResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSmallPagedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSmallPagedefaultJSONResponse) VisitGetSmallPageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4900,6 +5015,39 @@ func (response GetSmallSitePicturedefaultJSONResponse) VisitGetSmallSitePictureR
 	return err
 }
 
+type AskSmallPagesRequestObject struct {
+	Site InSite `json:"site"`
+}
+
+type AskSmallPagesResponseObject interface {
+	VisitAskSmallPagesResponse(w http.ResponseWriter) error
+}
+
+type AskSmallPages204Response struct {
+}
+
+func (response AskSmallPages204Response) VisitAskSmallPagesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskSmallPagesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskSmallPagesdefaultJSONResponse) VisitAskSmallPagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TakeInSiteRequestObject struct {
 	Site InSite `json:"site"`
 }
@@ -5142,6 +5290,9 @@ type StrictServerInterface interface {
 	// PagePlaces The headings of a page that a link can lead to
 	// (GET /pages/{page}/places)
 	PagePlaces(ctx context.Context, request PagePlacesRequestObject) (PagePlacesResponseObject, error)
+	// GetSmallPage A small picture of a page as it is live
+	// (GET /pages/{page}/small)
+	GetSmallPage(ctx context.Context, request GetSmallPageRequestObject) (GetSmallPageResponseObject, error)
 	// TakeInPage Take in the page as the host has it
 	// (POST /pages/{page}/take-in)
 	TakeInPage(ctx context.Context, request TakeInPageRequestObject) (TakeInPageResponseObject, error)
@@ -5310,6 +5461,9 @@ type StrictServerInterface interface {
 	// GetSmallSitePicture A picture of a site made small, to be looked at
 	// (GET /sites/{site}/pictures/small)
 	GetSmallSitePicture(ctx context.Context, request GetSmallSitePictureRequestObject) (GetSmallSitePictureResponseObject, error)
+	// AskSmallPages Ask for small pictures of the site's pages that have none, or changed since; a job takes them
+	// (POST /sites/{site}/small-pages)
+	AskSmallPages(ctx context.Context, request AskSmallPagesRequestObject) (AskSmallPagesResponseObject, error)
 	// TakeInSite Take in the site's pages again
 	// (POST /sites/{site}/take-in)
 	TakeInSite(ctx context.Context, request TakeInSiteRequestObject) (TakeInSiteResponseObject, error)
@@ -5592,6 +5746,33 @@ func (sh *strictHandler) PagePlaces(ctx *gin.Context, page InPage) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PagePlacesResponseObject); ok {
 		if err := validResponse.VisitPagePlacesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSmallPage operation middleware
+func (sh *strictHandler) GetSmallPage(ctx *gin.Context, page InPage, params GetSmallPageParams) {
+	var request GetSmallPageRequestObject
+
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSmallPage(ctx, request.(GetSmallPageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSmallPage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSmallPageResponseObject); ok {
+		if err := validResponse.VisitGetSmallPageResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7363,6 +7544,32 @@ func (sh *strictHandler) GetSmallSitePicture(ctx *gin.Context, site InSite, para
 	}
 }
 
+// AskSmallPages operation middleware
+func (sh *strictHandler) AskSmallPages(ctx *gin.Context, site InSite) {
+	var request AskSmallPagesRequestObject
+
+	request.Site = site
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskSmallPages(ctx, request.(AskSmallPagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskSmallPages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskSmallPagesResponseObject); ok {
+		if err := validResponse.VisitAskSmallPagesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // TakeInSite operation middleware
 func (sh *strictHandler) TakeInSite(ctx *gin.Context, site InSite) {
 	var request TakeInSiteRequestObject
@@ -7626,170 +7833,173 @@ var swaggerSpec = []string{
 	"PAYKoAij6uwkZkr6aAdJMUmjI+BEH9TiOk++rtbrPrvzFIC2Ywt01/OzEXe4k5gmVzZnmHq3RGB3WLLI",
 	"NvVPdPX5ZcVXG6FsneDyf2bZ6QsGA9Ur1r+7ohEhfQEOlN9B6cnHZlmhvGUSoJP3lbYCLcbjEpndj4lo",
 	"rZwf0sFaqYidXGxT4G7CBwBPyrQWaqF9TGDnx0LmedRxaNaGGcGrRcGEWkmFuNOQgOFeR+8s+K+kYZx5",
-	"S9cdNOC0ktsT0L/lFZmE0tloDcjDsBalFAbT9J4xqQj2BhwIEK/RRuYZA+4khJq0JFOPrtHYUSMjPY6C",
-	"PJqYXnhBp/gOuvcGDgqrEVR8/+qBk5K7dhfhMiXkqpjrHeLHIpynXkIW37LUe1g88d5mcKMVOeOGHBYp",
-	"qKOxZ+SP8VveEZnm6etKAGOIudyD/bVtXpUq1/tnrATtGLwbWy2V7V7Rg2+v36xd43gkcGr6wl9qL+HJ",
-	"gxC8SN8oi13SUbXCTE2mFZuLUu+j8mOjb6M5QWarPRIs3JYQ/nVjRHkrfO6pqETweEU3SyVWUk/we7r1",
-	"fgPPRMMbRgJ1e3jNjmu0Tc6jNQykQJrWk+9jzgGAEuLUY5ASCFDwIv0IWIAf4gEcS045RIU7HxZ6IzCZ",
-	"uTg0sE4U7t2xWCoQQcGrSu+FsWwpK2PPAZUyCmICqBe/AXoQCMIgTEKmXJJ2e7S1S9ujo4w/ExY6FxGa",
-	"vXB/BhEKUdPbSq8qvjEenAEUrMyd62Ub5bcbF3FENSeAB5Lnfrl+/YoQTcgC2Y7PD/5pjIdspb6TKhFO",
-	"lwhu60R0ZDBTxEBbySqQ8M5jMIE0T9k2Y8Ujp/MUTzL2n522ImPzXVkKazKK7DEZs0XGbN5+UQypOpgA",
-	"1iijiRJuJiYxFelzMdxWGs/1dbxCJ7sydWWTcdWqx2NxK27coRz/Na2s9fkZhLJ9gK5jXrxRHQQ8nPFJ",
-	"mG0pY7LG6I3A7JEFd+cRm4vVjg4mJm3m+Bu/8Bo7MXpimWoR31Apkk1R2doRbtAlbU0vEQI5G6oa0QPn",
-	"lsXKCTSXlfYa7RTPpoF0KVH3Mr2vGiE6KCxgP4TIMDeZR+5/j93/vnH/czKv+M7978ksm8Hmcwck7r6Q",
-	"SQC7ClZhLJaFm+TlDBNTfnnkPzz2H77xH771H77zH57Qh/+P5uI+/xjm4779Fubkvl0X/gPCZgSRFEHP",
-	"8ibcgXAezH2CYE1/ZjthS9rDuQ2tNC3fT2rZL+sdGg0ULrVaUcUiH63QiFLoavJ8sV6FfIQOYgNBicxF",
-	"IQni/TjgqYnF39iVJThnY8o6gLJgtDpcDQmehXFW8molWEtnacFyOs0kNkuDmDDuJMRGzCwqIZTJfAFR",
-	"ULuAKZm0nbPDH4+z/iiIqMe4G88BIE2cQVG6xoH7jD30pptZLG7CiYy05v6VoTASv6bSoIcasMt05RfK",
-	"0UDGLQN3jcxocEpYDD/vsN40TE23FBtfYc2+boZr5YMREpsTW5jUWy5KnjJKaWUrbnqWsga/lbZG05FN",
-	"9t9kDFSUx49gPevg9NpfbjF7u7ZL6N28iQtdr3kp15Elx2oNNCdABAAom2aoEY1YVYcWGbom/Liik2u0",
-	"LTVDkPrPQqSqV8H9ItEbNEibWu23XjSG4jPtu1jMU99wiTbDoQTP0cOpLJcq9eypYV6IY9YK81q4JQjo",
-	"gCWEHsGWI4XaZx1lXuf3+OA18Fl42sg/BeI9A4JsXecEE5wgvwFlRtdEUcZMH5D+9JTSCuQRCtOjRHDA",
-	"3RGtpgakNaPRRICA6JHlDdQqgvdyP5HZLAMxB/009oMX7wOHxwjx59EeToybi8bkEG5Zg1/aaxUH1Dmt",
-	"5sHEo8QnF8H1nyC9rNZROu41uiNHzOetazoN/o6efClbOWpLCalMgBYJ2sZC34IGRme2WfBSPMj1Xo1V",
-	"SqV9iX2+lPZF6Ba+YM8vpf0NO38p7ZXr/yfovp6jhxaaFDh/HD66KLQRKvNcQbmQIFuacqV5FPm6zzEJ",
-	"ccK2PieznsIbKRYIvrNe+h6/fyqFX+V6/5UhXU0q1koMJDb75oeH2d+efJ89evz9w3cdUiWqvX3zw0Mo",
-	"6/a3J9/Dv+5hTHKXdiQpXmJB+9qmG4JtH6P4DuG2j2IL6NgyvtXhFHKqLUQgb9u4h46dnAD1eiNkSfXi",
-	"A04MOvG22SlvE/cqg6+jU1hxCdNt7/k4F5mJbNQT4n4U1g6YrLO7wwy1eL6FMvRkEAYtmI3TMEG+ey2V",
-	"nS6yUJlRtVaU+URRq9kjxzhzbQuG0cBgID8m6Pt2CPlAAPlhQutoPa0eErwRkxVCqUhSHLlngspFnhDV",
-	"ee3Ijvbhbv1burt3xj33vv+Zh1mqTNmkZ06vYdbSU6atAhxDXogFTvzK1OxZV9nDhQn78xnjrJDKZog2",
-	"6X0wC7DtlLJrEbmD6O6wTuugmSbYEzntd+k04RdrydS+hSMDQiO9shQgfNxNH25z1dHi92lhrjtSstzH",
-	"V9iV+/jCd+e+vMEu62lcR1EF+dHGdLc2ynAztS1vpck3eWwRlBsfVNI9AUOxj64XbsPVga5yYQzAKaY7",
-	"HzqF4NYXVb+WCB41ASGF0KaicI5przCU6RpskK6rDD9PiIqA9j1FE0+p4MxlGzJl0IN2Ss3n45gcj7u+",
-	"2xL+1UNK5cwrvpdqFaKxOKPQjXE4E/0Fo7OaI1tL0yJse1Wba0TE8pzbYLOe3f1PMxWEtLRDsDEJYwXZ",
-	"Rk0hhL0j2JfhB5OI6StINR5YkGYoDuqbJRXRMzPfSw/Z3tKlZ8JhdnyVa2hWvNwDbIRGTb2SK6l4SZYl",
-	"6f6SR2LSF5Xejjyy3tDsl6XcHsnyQlfyT3cZLhE42QJm38gbdSm3/sJcyu0vza7cH/4I3YEbdrEbrROD",
-	"0vqxZpLWlP+9FW5CW5jWXsy3E7xS3P4Oyjt+/n8vf/57+HL5W/35rZhfYvB9jyPALVa9KUfnSv5nx0tp",
-	"D6MyLJu2Xa9AHbEV3G6tZigRMlbKtWCPnjz9AWs5g3fFWLSik/8FIkvdcjh+pACzVnJhzCZlK+4GiAUx",
-	"5mJVCWEYpJ3spRHPukM3Lduo07XGxhf/9rsGFR64bx3q2V01Zgb1Df9h9sPD7NH3D7PHfxt7w7/eVYr4",
-	"2n18Q6LWfX7uXSHuCygvjkv2aV0Q8IwYxE+Z9rs++uHbbx5+O7juaY2QbiiRvh+PUuhTws38vryS0QpU",
-	"aTg4DBuK+vtp6TeN4uFbbgszKS6mN3MLE80nRYYO1bY1KYx7mafTSLmxjDJ9IS0Q47XQRP9U7crybCGq",
-	"EcwsuCOVpaf2uBN2pxwhoo43bj0yJ+jTSjfPbzS7nwllj9SWQPmgDvnZefaKHsh1fnebWcmsepMIvBkZ",
-	"/H9IDRor0DU/3AAMRoeaFPi+4QcIegZsjmBkfepBN5xiuYF6sxxipUnnRKSOuNuTq76Slu5n6jvdwLRT",
-	"55u/3rk25zkvOtPqasEKDZbV6o1edo3+kGKPT+xHprO90XvKN7tR2kbI34wcwTZHK5DCjAXHuy+EFSg7",
-	"VIY0LPHReE3maXNKd/JZ4OzkZogX/ptcLC5dJs5NVKQZFav+R9OGe4sPnpNDewsZbolAQ+G0wD+RTNh0",
-	"NcG6SlqbKZAkNekSa7fVBvEexgJqTLNyI1BqPD44hnvwz+uXDx49YXq5NMJ63zq63++CPtCG8AggBD3m",
-	"c+T9dKp0mwRjckZ665pAj/GJ2DvGNSixb3h97V4IRUkgENCwAehPJWoPB6KCkrqGKntwUtpCVKRgj4hU",
-	"qNHMuWIaNGxl7y9cYcEDDv7RCIO52dudnQy4Uy8N3AJKSuIcLmMRh/xo1tl6Fipw+cgvqJ1X5wF63KfP",
-	"F6UwPUbO29F8MDqpefeJM9SI+x32ZJ9Sm+xMcRFogErs/z9kLvSpu38pyw0EsDIDl/+2BHgW4PwRZBaS",
-	"A3guQugr9+hxjJt1JIWqNhUeMUFVR1puSzSrDW+MzqaPMCq8Db5LO4Ji3JWHZIRJDPBWzP+4vm5tiGnd",
-	"QyzJtIijriS6dSs+RQ79gQ9Mky1AzCBYEFPYVw8EyT1ZvsQ22+OzbLaenYODxvbOG7HQVZ4sQ99j5k5e",
-	"ac4PE9BB/U5DBeD7/KxsdYi8zgTzx1TFvEXImBeKJ+44agJUxcimDez4LwLVIlnS0f2gT4XBUCEGptC+",
-	"gIOPxAVq14uY5pQ4SlpAUu6qRHIVReW/+uX5g8ffPfECMdT2gXIh7H/evHzBvv/b99/9r28A0tNrKuDC",
-	"WEpR5vGseVvJyZzoXgy3QSL1LLEgG56nK0kMLxX1TM09PjN1W79LIGT/yvTu424WsM6h8fsHK/2Afv23",
-	"0errN3z/WhhDtg7X7Ca5He++TytxO0ynwLzQvDkpmkKaMGBxidxGT+GSNIfwXZncsXEIoaM3rJcan/B9",
-	"xl9suTPC12CIocR11ymW8oJnM8dM7JUWBgP6mmUCOLN8XopOQiie6e6St+eHeBZTJHPg17HY8HAaF2Cg",
-	"SoEivRGl4FFn88KmsjOpTBZ4TH2ChoJRRjIBDEkYtsc8kDTWHmEju6vwMw9dAtbbUut1HMbfzXQaZkgu",
-	"g20qttihtonTyACb4Xhp0amstAWk62hc4uhTzr3YpOlD8MHkB+aHu0NbeUdMDNN1OO2cOIMSzxGtf4pw",
-	"oafFNsZYO5VrYU5BMkZHSajeFBLgZQgIIRBzpLqfd4Z7qGbpBl/1bMWjmjAr/QC8DO764fHzLV+LB3O+",
-	"QCgufis8lG0s+4a6vaz0yqvV7Z2ulwmnmog5lRupMgAx4VpRvZAwvW5Xp6z+vpKW/NrDQMCwJP6JbAZY",
-	"Q/ACPZS+8rMKiOpcWrzPVTul8JOxWEvcLSOjZaTqTVRgFao6sLAcS9u3DFdUgGL8lWcphwErQwkgOKOM",
-	"vfFrd7rQCVsuUt+9wndhRJGnjPKc2+D1Y8+DUMwnsmnH1PhwJPX1PcAOmjq3RGl8iZEAFg4Yw2TIHz1b",
-	"LNARdYYlIJIQADi9LGm5WWMr9SB3IaJ7yc143K5xOCBWbMN+rGuFnAUCrifBn2CY6qu33+A1b7dJGqQx",
-	"zdGvZWCIuBTYnIRPCjW5CJ80Fr/aNhtVYhK86Btqfm7U4DgBwo09lbs0frmfh2eifsI7+6wdM4+fTQOT",
-	"PuYRRL9V9CaqbyfdZ4CCKbAVpafM+UUphbK/6ficid1TfszJnnAjV2picA49kq6zV1SC52fwKu+lKSYQ",
-	"7q00xaB8QT998Fg2yBnGy1qMH97H816bAEMOfmQkzwM92y/uysx34karUTVOl5XehEVp+td+eHhi1Sya",
-	"mT9U6+1y5Cl4ePfAqbrkaqPvb4ZRqBvWuVBNNSwuvGMPyY+h6kNMRllSLEdChat3ewTZqtT7VCTEVNTl",
-	"FDByF405CwP33fHDxo/Arxinxvegg4JlEUQT843rsDofdjnSvJ0OVDyV36cVwE3DbJ6yLeStSOVvHPri",
-	"vybdqPVWqJtaIMYbTBTk/cGUmOg/vWxL+4Rqc9LvLR92pO7sQsjbiW8RwsUivgj3040hN/hJp1ssYKI2",
-	"/tCGQKway/DZc0Cd9vkzRt6i24Kkt6h1kq2ODcfB+BF1irQO02goaZDRpOHXe7hW7ptM0Ao7DcczcWZ7",
-	"UwQsVrqVe5HUPqw94zY3Z4+s7JgGlNg3JyCVtwWAARTZoRHUVdsIYBZML5du2gqKkkBpiEUpVaIqCoQ4",
-	"PgdZm4rdG89STv+ILv6tqHI5XGrsD2rWAaEJ86i7otGidA1hm0NH0Ljdig9N0NQbNI1p6meTrU7oTH/A",
-	"6oT7q0/jjnh3fGf1PI43gidcdJEQpPiohMMYb/qvpgfk7/imbzx4X2IOJ9cDqnaK6aVHUgY5TRUKY6WB",
-	"nqHZyhuEvLuG3LcZuGUIu++ukMt1dc8WoMBjnw5C3x9F6sq3jQk7Nd6S4NpGDQI9uM4BG7pbf2xixdD4",
-	"OYoo44C/Gig7MgyveQS3+0BPCxWMOVDkzCwbVyYB5pkgxa+mVTMON9AKM5DcgRAT3g2U5LgVEtxUrC58",
-	"m0S/7qP0j/p9G8V6RGMn11Qu4tCC0hBpayjQPfebIU+gOCVWOKDDhUgzOeyrDLPrWZIGLHFjXfBsJfih",
-	"2oRv+Zps+YLnULuOy1KMhcqsh/oduq+/+yz58Ie3Ycj6b9d+8PpPb2ga9V9e0oTcm8mV+lWlopqN2esq",
-	"HxUs6YT9jVQjTAGdCzU+mNXjRZcgnoEG+s+EgGBsn9R0ey6KoQhE/MQG99SNu8j3/Hxkhm/8DgbmUYXF",
-	"dX0RxIeU3qccDwSqW4lSCsAODBB07tEMxJlj/4Vggi+KDiTmnq4ZloD+xufnwdSg5PANlHVIpUABQIcQ",
-	"CocBbx7ZFaD+fyUtxStEJQGMApObpPnAYymDJv5oEmba+y4th+DBNyGhIKJXp3gX7iYUDJe6Yae7HTDz",
-	"3s2/7jZv7c7ha+F2/KQl+5OqfI0Aa65lQnu/9+Yc1vuvwR6tHdbl6aP7Z804NN2Oy74hBJoCo87iaq1+",
-	"uF+2F7YpiVKCMi7P7ygsBy28x76W0Q+MHgGXI1bmnbNtJW+5FWwtqPiPO1gA0kzfiopdvby+zCDTwB0z",
-	"26LiRnSgOlGBoFMoG2N1Pl1uTzpdmxJrZGPTsZzHaTpkMxy7Nm0BMjhJv6H7C4HHQ6MbGzS5A9s0pvFS",
-	"+6WBpj0GblUxXlpRKW7d9c/dKAMUduHOM70R+/aZFU8wbHe7Uzsj8oxZrVkh+O0BP5oNL8s6zwfr8ti9",
-	"XIhJBzKV54+eeH2IQEmInnRVpmhO/L44HBUURliuI41jwVWiVEkM4bDQe7aXOan62KXHP8jaEI81ULPS",
-	"c50fmOH7JGzyhMJPsBDdywggPmHIUg37yzcC8R8mrdzOTAcR/KcRd6mVQ3EQxDPDOEV0vhFmDuEhNrJP",
-	"4RU8sQY2oZmEMzEeByKOQqQA/vIgxsevNH0Y48oXNQRMtB5hfLtQ7uUSEptKbrDumweR4HCdT1Q4mVpz",
-	"cwIWQ2rxEnZrvAtjTNbQdZh6uo5GhjhxPkRoLGAfjqKRzY8IUiB0CnWRet24QXkiJIHP7o4AEjS0+Cnx",
-	"IInufDLDEJe28pna/Aghlhi75gQtXsv0blUwpVkuAfOTVwc4/44r5A9IuAhHNlTiht6bzoMKkXgRcHIK",
-	"ZMx81nwqLoq66YnNdLfR+hPGexIzjw3GhHoHp2ZuhloSIQocAVl5hbIB4sOkJZ/Pse5PBRGOE/EmFayG",
-	"GYw2BGNxh3fnr0OPLxNjhGs+P4W+aG1kld4jLP9Cl7uNamZQAIHnYuWuE5FKiG0ywROjyXSNrU8GWcbR",
-	"hoSda/RzLm1/5uTRxI8I+3PehmSv9J7xuSbv5z7UE3SfMUARCclCnQf67ovn0FdsmzJsX/O1+JEv1icG",
-	"TGpFwba0yLB/oLAAIhi49cZ6fHyxBtxY3mhKqend/RRySCdXTaiD6MdzCFIg4VahuUSXTdpS5I3rzRQg",
-	"9f82AIfPjWLfwpNM5H5d65xHcvzoj8MhSLqyyt/WRuKt0BMJ3WBV6d2EXBeY/9/dM7HOdD4+CvP3PAoD",
-	"o7cpE7lbujExIzlktNF7UYf+6SYFcbrJRcKX7CqiMlEzL2mXPbMyZ7XlkUAnP4q3acH7P6Ps28p4wMUN",
-	"VAQtpbFN59oATC28sx+58UJR2vnCTW2yrbTO71B1HR5P15D/ow4paeCC+rQgpS3c8GKHC+AkeCzpFHJ7",
-	"3F3TW7+xUbXE6cKGYoO2JT9gGHA01jMq/2GKTrt9iX2F71fUafjDpe+9/gsM05P2nqqC2AeGbHWZd8wp",
-	"7o9xe8rRUjaM7I06iF3LQmKp3xJ62vg8piRy1YTyKFMCn5Ioxe6HtOuxL8IxYGOdmOHmiDYQ4TsaOQuD",
-	"8KLwWSEdrjgcVTevgg+GNE3/tqkljnswkkuZJFAP7Fdq6Cth41f76SxwpMif5jyLLd6A/vIx9WqdEAY8",
-	"HHO804TgwGwmN1ttjIzeY1xnusqpQPhw9R2suLAvhHrG0O5GooN8wHg+rZXY10XQjB5tkDsJ/6NrR6Zq",
-	"AcxqqvVpUyb8W1GZaJjN/ICAOr4kSKV3q8J6o8BINJDRG9FPo7H/QPNx3UZ527U6OcQN4mq2JZc1BkDf",
-	"FfjYVtN/wXmLrU+vM+QpdnwNeTjFrJCyL30EO/NSx+twO96qlnxRY+k5JrZ7zQpe3iIMAzL61+xaboQB",
-	"DezNyxfsm2+++cGpa/+8fvE1+xnq2C14WbI5gKRoI6jm3cW20lBHMGcXRhi36EwJkUNNJ4ixfCAV5cA+",
-	"o4J40BEWLsSwwkZ8FT4LUSCCuwH+/wc4wQfXei0aQSIWvkIvf//5uh58xW/F1+w5q8RyZ3jpeJ0zAt5l",
-	"nkHgkgj7GZNz94V2P6zN1+HY91Egs8aemj3ytwC+lbOns2++fvT1Q0rNhCW+aORKXXyov3wENRNlt+NL",
-	"7tbo13z2dPZ3YRtJgrDcfCMsRPH+68NMYrlNUD/wdG5cVWdNdrHVTmQzlMvj8vnfucfNVivy4Tx++BAd",
-	"GhAdCjtxuy3lAiZ7oRdW2AfGVoLD4RcZaS4VryKIHY5Hu7y5pNTsXASEk9hJE6Z4cV0ID6D8EWL4Nxs3",
-	"HPZWw0pTxx+z2cUC9Hh3DpBK3Kb9C/g5COkfCbQmQYB/GxSr9Yv35y0KjqFrH9vb2q3Tx0mUP2Fg8B10",
-	"qB5+OgfRL7m7prENr9a7bfAAFzLPhWLVbj6XpmjUBdxzw/IKUQNobaRPpY1ujFfS2BfU5o7kmpBoGvEA",
-	"RMiIszoLGUm00uCOMEu6pUWp8tLngnelxH92AjYfiQl/EKYlxADs3ccs3jFZqaZImixWqc7bOOuskdho",
-	"NZ7h/Ym2EzkmgRbcZRis8ZcRtMJalNK9N8LEn4WJHFdgoBDUekMcfLzhePhEgQiU0mYMzreMDsL/wQP1",
-	"sHWHr6gqXbk7tP5f3LrbSsLMqbZ+xiDpF38qtBL+B7eIXB2Y2Yqy9KrMRSnV2lx43LCoCL6uDq+kWt+T",
-	"EHZdfw4Z7Mb1HtwON7xtec/PdAJWB7B57ywgZ/q1B3+Bh0SF0l+4MOC/vPjg/vl4ARg5cItsyZTYTOom",
-	"F1IhYP27LLGyr7ReP7eX3q95T5R2/buRkoSmRJbzkPmF3mw5AI9STexCGwyrgl0Ef/boI5yujRGK16jk",
-	"URnv3onKgn4KMRaGGy/Kzqe2OSVfqhVpbnWlbM6c8IAY8RLqT2gyXZzCop0FAC8X5gOcmeuv+Vr8quJc",
-	"/23kjgaOeanORFDwsTeK8HPT5lLysF5shd6iZTWpev0kNvoSm30KJsThoHbICC78DW7nZ2PCXGz0Vwau",
-	"q+6yCnd/H/znRaqldkTARpxVkoSXdbLuJ9jF7XJII4h4BU6nMyqxEPVRC0JpEOXPe6oDzZCCldbLiw9w",
-	"i0/fjn/fCoX1a+I0HJwv6urYxV1eVSx2FdRB+9e75ou/9QcBpb7LUI1xfvAyDKsTgVlDacYXC73De8bw",
-	"VR+oM1aH/75tiooURkuLLcwBril9flUMR5iojH3u5b0OK/uVIZwPVH6dqOAYNNlh5gsyal18wA8fLyDU",
-	"9uKD6rUC4au8lFMF7pdnl0kQ8znGOtjklgEUfm6ZsVrnWO6dqid/nt2SRUehgJa7md7iXfdPfvhWnaJe",
-	"/GYd4p46Q9Q4wu+63G0KbZ0ipVYj2Pmq0HaYneWGr8TFFl02d+bfbR3OfH4W9hVOjtTV1BEA2hc3hT8D",
-	"McD+C+LmLSUDjxjjybetMWIJMcAuFcBZ9/EGAl6PM2OdZm06nyUp0RnF635Km9QwhDgWgOvuip8J//ss",
-	"uh6oPAXfAghIxpTYN4xZ9fpfiPdbje6yKBv8DD//N3HC/a8fgtX2nMrZDJ1iMP4LHPjBT9JstZE+FLEj",
-	"zWtpeZb1fw56/leG4Tqjjak+2Tdo/qAfb0Ullwen9IqtNc/wdkDkR3voXOcSHTeYlhRCxSAUTCwRTZQY",
-	"CwB2zcUH+pQ+gN5yuyg8ivu9rlsbRjqyeL9gUsx5Nt8vIcPGow27a/1Cb0SdhOfOGayqPuqcqRpUuoMv",
-	"Mb5AFxterU3EznJ/E0ldcV7zav2mNcS5rzi/cJW7Uc55wfEzPgv3XPEDKC5ONxQb1GGgdqtPEJWhnJ6u",
-	"ELicgdUIg06wAh88lQcI4+azRm8ExNuJ0oivTGrXXgAS/MUH9w9ejvqUhSsrtn+FW1HrUlnLyw4++Cfc",
-	"tHGV0C3LPUmDD3yBoRCfXRpcWSGqWhyMiLpY9IdbjK3tkVIjPq0k+LsOgCucEZi/P1KykKuFSSe6wnRO",
-	"voL4qkLAOS0t41Ulb707vxlInrAx5fmboHjdh/xtQgefVQTjpM9qoudUJhaLHQLGbouMFx/Qs/qx/x5V",
-	"k/Nzv9jz4M+n4jeGIRRlRpnmGLUI2NEneHLCXN9FqXRxBM5+evdZmnsH47SOrhkUVDwuAOO776Lm2nH7",
-	"5I6n3adzjDfx8O/7nH2e5+509QabKlxTNMv1XpUaytpziqwNcYWElx3fjRdzoRYFuRH7tuaPrt193jxw",
-	"gJQJjK9EvQ+3vLK4/9w3qMZ9rj0PA1HRkDnO6A57O7u7//UfQmxfNC205z5k3ACfI6Rk5HqDIRITRAGg",
-	"6Szr7N45JJ7WRXgrwReFMHXq4og9g76QnvC2UpjnI+UrRUaPM14OZnR/kpCxV1KtRShKNOShfelv8ee7",
-	"dJiu+KPw+VLw3P2aEVQo5JQfwIVp0J2QkcJYlvTXZra/1YDS96n2/yhOq8GM4kaiQpbiGiLfPomL/iVO",
-	"aNzK09zPZ7KFkMsdaGJzqMkO4X8GTQIhRJegTb1Mp3QXtuTVU4z9y5gp5db9Q6F+X7O35O1fSiV8fT/D",
-	"Zf71F8QMhTRWYyBiIuaqsr9Qm3sRPp9F3PhMqBEcR03PGhCyxz5bYqbgeafKGFqC256EL4ZzQNT1xuq9",
-	"ghafKlQPwmVHLCjO6oyrCcEsJPJBicwQevVpDZCGZ0iI+ZeG7SutVl4V/YJWddsA1fuM6up1dbgMUED3",
-	"E3bjB3jus8U+nc5KI0MG+z0669vnXH3lg4BnNid7C+Fo1udaIzmlPhvpPJQWMyxrZVcaUqjHMFeI7/1E",
-	"vLWLWTiFbQQRn5+zaHF9QPAYzooEwP6m7bkSkn7Re1byahWYCn2IFIyBbkpHPfRgQE4/qCnPGGeFVDZj",
-	"mAtMcR0L4J5SjrvWVFg2O3lO1GW1zV/2ctMoHT5G4QCV029RT78zyQG5KPxRxRfW1FhkyAdQBr0zuBcI",
-	"h6/Zb+1d/yVpsgBzllZIrvDnv44O6zRzBGsbE9OMb3+2KzOFOui9QoA709JlqeT7St4KDPeS1hAQnimE",
-	"sObzss1xHCpK31IgykKbbX6qdNNu9kW4SeZ8sa7xzprV46GM1B1pe1+hnSMX46JVsiEeIhVadN70SNXX",
-	"eg0iriyBY4NlJlTgiu3+8GNf/OeJzFBP/UwC3V0woFI1KXAE8im8GYNAMWBvesBEQYXJvlRGSV0KcB82",
-	"V/8+9LfQ/7n9pWde+9dOFASEalpbqdii0EYoynpFL7Xgt9gU61t7/3YlOOQVjdyY46L10U72lwpMed4K",
-	"SyFKz93YZmJw/hexv/6rYuy7fAlQKQMHRN3kniABTrpVfJ7TgQ4GIuRXhAPdOB6ybpJ6dg+BAm/w2Gmt",
-	"zb3I7zDAFy7AiSC0FMeS26sq7XXLwJmUwrtNSPINIbCdf01fI5TcfSyj63r8AkYsKP84m5v37w0wrVq1",
-	"ouOAvGlMUzp9fAm85eUCCoP0hnW6Bk3b5+c7Qc9qg6xThDY8F75Aym4L0bQZVRHD2g+M22eOxdFoxR3n",
-	"/ylaFUKwOshZDtijo6CNd3ymlBg4Z6OHyXeT8GX+7D/6Ccbt0ZOH2TePH2aPnjx8+K4zzXj9QvmnePTk",
-	"4SyDT9889p9cF7N3yaMYEuD6mPlOKcp3z15tG8DRrIVSk1z2i0Is1uZ+zrsrofIv5f3dXNC+D6B0Vjdv",
-	"wR97FjcY1wrdA0nlxBY0uGdAExykX1qd0cgVzOV1UiPqrWAPBTj8OnKs4TU5rtn6mUO/npv1510dn5xj",
-	"C3FghbuLLvTmXMeKWdeYhVPW6xnj7N96DjHdVP0kvRG22lC5orizO7T4JIZfGm0ULE2Y2XkDZihI2wix",
-	"gcgpjsuQNcJFA57XNkDjnDu42WdS9KKNvPGNPo2rJyQjDC1NmNfZ5JUnB/J/yCY8W/xIUsJc7ualNMV9",
-	"OVSx9/OnL5wxb4TmyKAmo8DaJMnLwEikgP9WjIA+VIBJyf93tZbdSw5/ZzE9Ovc93K71rbjfzCA3whed",
-	"FnQJNbR8Bo1WrNBlXidi7baYfZUxQkGHaFzYhFBTqwJAGl9eK7EdMR3n3rJj3t6fZHx7L2LxjMv3mldr",
-	"iCkxhcdf608jwbW4+OD+HfTLBsp+EV5ZDpC/TO981ZbwqmcXbPuapc6fACrsPXPslbBfrrwBiyxyLPh2",
-	"DD/gpW4uFhQj5cECCVi9j0uv5Er9vrOjIA+vABQeUR3Ocud3ko96S6oY9Aonkv712RwVGtLkkQKU6x3n",
-	"TrlSv94XNDl2fm6Bei4iwXpKMvIbacUD64uuxkNohbFXCA1zP8Sy4nPke4Vqs58QQRjC5RA6OCTs1jXn",
-	"UbutE71CybPklfSKyprd/330s2Jeprfx8zz/i7Jm6mLl6XGu9F1w4jpOxPKmVpNOTK73+voJ3Hjxwf3T",
-	"f9v063GPxEnhcJ2XQL8r0YBcDeQAagU0hhOUMlzed8dEHYd526qVfs9kvqwBZT+LpRwd1WgOF5VAuy+v",
-	"BPORzCdSfgBRPUndiLL13KxFzpb6TPBTEGhIplEKja1j7d0F1Vubcy1qtOkoF430EDfr0/8lvcSBk1r+",
-	"4iM38enM1O+rHWUz+m44EOhzeHIDXzSduq0/ev/uccva1dvizDuAwg9sXASFj588kU37o1jt7gER3m9Y",
-	"PCTcbo1sT1+s48wEqA6/YEnN3jhmhAmEya7FoUZWBfx6U+i9YUrvA8I9JnShDUKrGonMtXRSDxwB8bg8",
-	"HOlmLQ4nxT//F6lRUBoG8r2LtuAGojo5Tc4sRAcI9eAo6wGjf9zhBpUK+J4fkrwD8UIXH9w/vTatl7pa",
-	"CfsWgT+Ht4Nrrq0V6qxGLLjRLCu9IfH7FYWW3VXQHlmw/EuenmETTe57JXilRlMQWtszhmMT+RAhEHKr",
-	"6muh9UXEU+c6VhkfEAWhSjSiE8gF4k600EH3XGGh6Gisa6FLkQpH+vYekpkGC5NH9zr+cDaftTSkOuRQ",
-	"nEm8JxXsVuZCD5digtLMf7FaTHUR7ZQlZVvywzkDB6A/pyZzVVfhWjKuEOHWBLlvRHXr2X9XlbOnswu+",
-	"le7u9X8DAAD//w==",
+	"S9cdNOC0ktsT0L/lFZmE0tloDcjDsBalFAbT9J4xqQj2BhwIEK/RRuYZA+4khJq0JFOPrtHYUWbDyzLh",
+	"fAC/4wYQGMluKA24IRSbH9qhlCFXT6F/4NSIkqNgkiZ2GBoCKI6E7teBU8Oqh6uEJ3HgWP+uSSmxi3C1",
+	"EnJVzPUO8WoRPlQvIWtwWeo9MIt4bzO4QYuccUMOkhS00tgz+cf4rfKIXPP09SiAP8Rc/MHe2zbnSpXr",
+	"/TNWgjYO3pStlsp2TQLBl9hvRq9xQxK4OH3hNrVX8uRBCM6kb5TFLukYW2FmKNOKzUWp91F5tdG30Rwk",
+	"s9UeeRZuZwg3uzGivBU+19VtGe9hi27OSqyknuBndev9Bp6JhlOMBAb3cJ4dV2ybnEdrGEiBNK0n38ec",
+	"A4AoxKnHoCggmPwRcgRkwA/xgJElp5ylwp1HC70RmDxdHBrYKinhlcBugYgNXlV6L4xlS1kZew5ollGQ",
+	"FkC9+I3Tg04Q5mESouWStOmjrV3aHp1o/Bm00LmI0OyF+zOIUIjS3lZ6VfGN8WAQoNBlTo8o26jC3QPl",
+	"iGpOAA8k6/1y/foVIaiQxbNziKENBeMvW6n2pLqEUyaCEzsRjRnMIjGQWLJCJKIBMHhBmqdsm7HikdOx",
+	"iicZ+89OW5Gx+a4shTUZRRKZjNkiYzZvvyiGcB1MAIeU0cQMNxOT1A0o98NtpfFcX8dHdLI5U1dEGVfl",
+	"ejwkt+LGHcrxX9PKYZ9fQyjbByA75sUb1UjAoxqfhNmWMiZrjN4IzFZZcHcesblY7ehgYtJmjr/xC6+x",
+	"GqMnlqkW8Q2VItkU1a0dUQdd0tb0EiGQs6GyET1wblmsfEFzWWmv0U7xbBpIlxJ1L9P7qhEShMIC9kOI",
+	"RHOTeeT+99j97xv3Pyfziu/c/57MshlsPndA4u4LmQuwq2AVxmJnuElezjAR5pdH/sNj/+Eb/+Fb/+E7",
+	"/+EJffj/aC7u849hPu7bb2FO7tt14T8gTEcQSRG0Lm8yHggfwlwrCA71Z7YTtqQ9nNuwS9Py/aSW/bLe",
+	"odHA5FKrFVVI8recRlREV5Pni/Uq5D90ECIIumQuCkmQ8scBVk3s/8auLMEZHFPWAQQGo+PhKkpwMIyz",
+	"klcrwVo6SwsG1GkmsVkaxKBxJyE2YmZRCaFM5guWgtoFTMmk7Zwd/nic9UddRD3U3fgRAIXiDIrgNQ7c",
+	"Z+yhNxXNYnEaTmSkNfevDIWtNG6u4BEHrDRd+YVyNJBxS8RdI0EanBIWw887rDcNU9MtxcZXWCOwm1Fb",
+	"+eCHxObEFib1louSp4xgWtmKm56lrMF2pa3Re2ST/TcZAxXl8SNYzzoYvvbPW8wWr+0gejdv4lDXa17K",
+	"dWTJsToEzQkQCAA6pxnaRCNW1aFFhq7LIK7o5BptWc2Qp/6zEKnqVXC/SPQGDdKmVvutF42h2E37LhaL",
+	"DGi4YJvhV4Ln6FFVlkuVevbUsDLETWuFlS3cEgQ0whJCnWDLkULts5wyr/N7PPIaaC08beSfAvGlAbG2",
+	"rquCCVWQT4Eyo2uiKGOmD0i3ekppDPII9elRIhjh7ghaUwPgmtFvIkBO9MjyBkoWwYm5n8h8loGYg34a",
+	"+8GL94HDY4T48+gSJ8bpRWOACCetwS/ttYoD+JxWY2HiUeKTmeD6TxBiVusoHfca3Z8j5vPWNZ0Gt0dP",
+	"vpStnLilhNQpQKcEbWOhb0EDozPbLHgpHuR6r8YqpdK+xD5fSvsidAtfsOeX0v6Gnb+U9sr1/xN0X8/R",
+	"QxlNCtQ/DlddFNoIlXmuoNxLkC1NudI8inyd6ZiEOGFbn5NZT+GNFAsEX10vfY/fPwUZoHK9/8qQriYV",
+	"ayUiEpt988PD7G9Pvs8ePf7+4bsOqRLV5b754SGUkfvbk+/hX/cwJtVLO5IUL7GAfm3TDcG9j1F8h/De",
+	"R7EFdGwZ3+pwCjnVFiKet22cRcdOToB6vRGysnrxCCcGuXjb7JS3iXuxwefRKeS4hOm293yci8xENuoJ",
+	"qT8KowcM2NndYY1aPN9CNXoyCLsWzMZpWCLfvZbKThdZqMyoWivKfGKq1eyRY5y5tgXD6GMwkB8T9H07",
+	"ZH0gYP0woXW0flcPCd6IyQqhVCQpjtwzQeUiT4jqvHZkR/vwuv4t3d0745573//MwyxVFm3SM6fXTGvp",
+	"KdNWAY4hL8QCJ35lavasq/rhwoT9+YxxVkhlM0S39D6YBdh2Stm1iNxBdHdYp3XQTBPsiRz6u3Sa8Iu1",
+	"ZGrfwpEBoZHOWQoQPu6mD7e56mjx+7Qw1x0pWe7jK+zKfXzhu3Nf3mCX9TSuoyiG/GhjulsbZdSZ2pa3",
+	"0uSbPLYIyo0PYumegKG4SNcLt+HqQFe5MAbgItOdD51CcOuLql9LBKuagMhC6FZR+Mi0VxjKgg02SNdx",
+	"hp8nRGFA+54ijadUjOayDdEy6EE7pcb0cQyQx3nfbQlv6yGljuYV30u1CtFfnFEIxzhci/4C1VnNka2l",
+	"aRG2varNNSJiec5tsFnP7v6nmQp6WtohmJqEsYJso6YQwt4RXMzwg0nEEBakGg8sSDMkB/XNkor2mZnv",
+	"pYdsb+nSM+EwO77KNTQrXu4BpkKjpl7JlVS8JMuSdH/JIzHwi0pvRx5Zb2j2y1Juj2R5oSv5p7sMlwjU",
+	"bAEjcOSNupRbf2Eu5faXZlfuD3+E7sANu9iN1olBaf1YM0lryv/eCjehLUxrL+bbCV4pbn8H5R0//7+X",
+	"P/89fLn8rf78VswvMdi/xxHgFqvelKNzM/+z46W0h1EZnU3brlegjtgKbrdWM5QIGSvlWrBHT57+gLWj",
+	"wbtiLFrRyf8CkaxuOSASDgPNWsmMMZuUrbgbIBY0mYtVJYRhkOayl0Y86w7dtGyjTtcaG1/82+8aVHjg",
+	"vnWoZ3fVmBnUN/yH2Q8Ps0ffP8we/23sDf96Vynia/fxDYla9/m5d4W4L6C8OC7Zp3VBwE9iED9l2u/6",
+	"6Idvv3n47eC6pzVCuqFE+n48SqFPCTfz+/JKRitepeHnMGwo6u+npd80ipVvuS3MpLiY3kwxTGyfFIk6",
+	"VEvXpDD1ZZ5OW+XGMsoshjREjNdCE/1TtSvLs4XERjC64I5Ulp7a407YnXKEiDreuPVIoKBPK908v9Hs",
+	"fiZUP1JbAuWDOuRn59kreiDX+eRtZiWz6k0i8GZkssEhNWisINj8cAOwGx1qUqD9hh8gyBqwQIKR9akH",
+	"+XCK5Qbq23KIzSadE5FB4m5PrvpKaLqfqe90A9NO1W/+eudaoOe86Eyr4wUrNFjGqzd62TX6Q4o9PrEf",
+	"mT73Ru8pv+1GaRshfzNyBNscrUAKoxYc777wVqDsUNnTsMRH4zWZp80p3clngbOTmyFeaHBycbp0WTo3",
+	"UZFm1GUpEwCu/cUOz8mhvYUTt0SgoXBa4J9I5m26emFdla3NFEiSmnSJtdtqg/gSYwE8plm5EZg1Hh8c",
+	"w1n45/XLB4+eML1cGmG9bx3d73dBO2hDhgTQgx7zOfJ+OjW7TYIRZ21/HRXoMT4Re8e4BiX2Da+v3Quh",
+	"KAkEAho2ADWqRO3hQBRSUtdQZQ9OSluIihTsEZEKNXo6V0yDhq3s/YUrLHjA3T8aYTAXfLuzkwF+6qWB",
+	"W0BJSaPDZTPiECPNul7PQsUvH/kFtfrqvEOPM/X5ohSmx8h5O5oPRic17z5xjRpxv8Oe7FNqoZ0pLgIN",
+	"UIn9/4fMhT519y9luYEAVmbg8t+WAM9C+QAEtYXkAJ6LEPrKPVod42YdSaGqTYVHTFDVkZbbEs1qwxuj",
+	"s+kjjApvg+/SjqAYd+UhGWESA7wV8z+ur1sbYlr3EEsyLeKoK4lu3YpPkUN/4APTZAsQMwgWxDD2GZAg",
+	"uSfLl9hme3yWzdazc3DQ2N55Ixa6ypNl73vM3MkrzflhCToo42loAnyfn5WtDpHXmWD+mKqYtwgZ80Lx",
+	"xB1HTYDGGNm0gVX/RaBoJEtIuh/0qbAbKsTAFNoXjPCRuEDtehHTnBJHZQvIzV2VSK6iVQCufnn+4PF3",
+	"T7xADLWEoDwJ+583L1+w7//2/Xf/6xuA9PSaCrgwllKUeTxL31ZyMie6F8NtkEg9SyzIhufpyhXDS0U9",
+	"U3OPB03d1u8SCNm/Mr37uJsFrHNo/P7BSj+gX/9ttPr6Dd+/FsaQrcM1u0lux7vv00rcDtMpMC80b06K",
+	"ppAmDFhcIrfRU7gkzSF8VyZ3bByy6OgN66XGJ3yf8Rdb7ozwNR9iqHTddYqlvODZzDETe6WFwYC+ZlkC",
+	"ziyflyKBauAueXt+iGcxRTIHfh2LRQ+ncQEGqhQI0xtRCh51Ni9sKjuTynKBx9QnaCgYZSQTwJCEmXvM",
+	"A0lj7REWs7sKP/NQKWC9LbVex8sGuJlOwyjJZbBNxRY71FJxGhlgMxwvLTqVlbYIaREbZPQp515s0vQh",
+	"+GDyA/PD3aG0vCMmhiE7nHZOnEGJ51gdYIpwoafFNsZYO5VrYU5BTkZHSagWFRLgZQgIIdB0pLqfd4Z7",
+	"qGbpBl/1bMWjGjQr/QC8DO764fH6LV+LB3O+QOgvfis8dG4s+4a6vaz0yqvV7Z2ulwmnmog5lRupMgAx",
+	"4VpRfZIwvW5Xp6z+vpKW/NrDwMOwJP6JbAbYRvACPZS+8rMKCO5cWrzPVTul8JOxWLvcLSOjZaRqUVTQ",
+	"FapIsLAcS9u3DFdU8GL8lWcphwEyQ8khOKOMvfFrd7rQCVsuUk++wndhRJGnjPKc22D5Y8+DUDwosmnH",
+	"1BRxJPX1RMAOmjq3RGl8SZMATg6YxmTIHz1bLAgSdYYlIJkQcDi9LGm5WWM59SCFIYJ8yc14nLBxOCBW",
+	"bMN+rGuTnAVyrifBn+CY6qu33+A1b7dJGqQxzdGvZWCIuBTYnISHCjXACA81Fr/aNhtVYhKc6Rtqfm6U",
+	"4jgBwo09lbs0frmfh2eifsI7+6wdM4+fTQMDP+YRRL9V9CaqbyfdZ4CCKbAVpafM+UUphbK/6ficid1T",
+	"fszJnnAjV2picA49kq7rV1SC52fwKu+lKSYQ7q00xaB8QT998Fg2yBnGy1qMH97H816bAEMOfmQkzwM9",
+	"2y/uysx34karUTVVl5XehEVp+td+eHhilS6amT9U6+1y5Cl4ePfAqbrEa6Pvb4ZRrxvWuVC9NSwuvGMP",
+	"yY+h8UNMRllSLEdChat3ewTZqtT7VCTEVJTnFBBzF/05CwP33fHDxo/ArxinxvegkYJlEUQT843rsDof",
+	"djnSvJ0OVDyV36cV3E3Dep6yLeStSOVvHPrivybdqPVWqJtaIMYbTBTk/cGUmOg/vUxM+4Rqc9LvLR92",
+	"pM7tQsjbiW8RwsUivgj3040hN/hJp1ssYKI2/tCGQKway/DZc0Cr9vkzRt6i24Kkt4h2kq2ODcfB+BF1",
+	"irQO02goaZDRpOHXe7hW7ptM0Ao7DcczcWZ7UwRMVrqVe5HUPqw94zY3Z4+s7JgGlNg3JyCVtwWAARTZ",
+	"oRHUVdsIYBZML5du2gqKoEApikUpVaIKC4Q4PgdZm4rdG89STv+ILv6tqHI5XNrsD2rWAaEJ86i7otGi",
+	"dA1hm0NH0Ljdig9N0NQbNI1p6meTrU7oTH/A6oT7q0/jjnh3fGf1PI43gidcdJEQpPioZMQYb/qvpgfk",
+	"7/imbzx4X2IOJ9cfqnaK6aVHUgY5TRURY6WInqHZyhuEvLuG3LcZuGUIu++ukMt1NdEWoMBjnw5C3x9F",
+	"6ti3jQk7Nd6S4NpGDQI9uM4BG7pb72xihdL4OYqo5oC/Gig7MgyveQS3+0BPCxWoOVDkzCwbV5YB5pkg",
+	"xa+mVaMON9AKM5DcgRAT3g2U5LgVEtxUrC60m0S/7qP0j/p9G8V6RGMn11Qu4tCC0hBpayjQPfebIU+g",
+	"OCVWOKDDhUgzOeyrDLPrWZIGLHFjXfBsJfih2oRv+Zps+YLnUCuPy1KMhcqsh/oduq+/+yz58Ie3Ycj6",
+	"b9d+8PpPb2ga9V9e0oTcm8mV+lWlopqN2esqHxUs6YT9jVQjTAGdCzU+mNXjRZcgnoEG+s+EgGBsn9R0",
+	"ey6KoehE/MQG99QNVR1I/Xxkhm/8DgbmUYXMdX0RxIeU3qccDwSqW4lSCsAODBB07tEMxJlj/4Vggi+K",
+	"DiTmnq4ZloD+xufnwdSgxPENlJFIpUABQIcQCocBbx7ZFdy3fSUtxStEJQGMApObpPnAYymDJv5oEmba",
+	"+y5lh+DBNyGhIKJXp3gX7iYUDJe6Yae7HTDz3s2/7jZv7c7ha+F2/KQl+5Oqio0Aa65lQnu/9+Yc1vuv",
+	"wR6tHdbl6aP7Z804NN2Oy74hBJoCo87iaq1+uF+2F7YpiVKCMi7P7ygsBy28x76W0Q+MHgGXI1ZWnrNt",
+	"JW+5FWwtqNiQO1gA0kzfiopdvby+zCDTwB0z26LiRnSgOlGBoFMoG2N1Pl1uTzpdmxJrZGPTsZzHaTpk",
+	"Mxy7Nm0BMjhJv6H7C4/HQ6MbGzS5A9s0pvFS+6WBpj0GblUxXlpRKW7d9c/dKAMUduHOM70R+/aZFU8w",
+	"bHe7Uzsj8oxZrVkh+O0BP0J5nzrPB+vy2L1ciEkH8lKXeeJM60UESkL0pKtARXPi98XhqIAxwnIdaRwL",
+	"rhKlSmIIh4Xes73MSdXHLj3+QdaGeKyBmpWe6/zADN8nYZPHQwbhQnQvI4D4hCFLNewv3wjEf5i0cjsz",
+	"HUTwn0bcpVYOxUEQzwzjFNH5Rpg5hIfYyD6FV/DEGtiEZhLOxHgciDgKkQL4y4MYH7/S9GGMK1/UEDDR",
+	"+ofx7UK5l0tIbCq5wTpzHkSCw3U+UeFkao3PCVgMqcVL2K3xLowxWUPXYerpOhoZ4sT5EKGxYH44ikY2",
+	"PyJIgdAp1EXqdeMG5YmQBD67OxJzAeSOV+BqVq4zHs0VRoZiT3PhCA46dvTK1LwgTAk1SczU50kMbYBW",
+	"qlT7jSB6E8PinAzHG5/erQqmNMslwIny6gBH63Gx/wHhGWH2hrbdUKlDAnggfHTlfcBfBAOd4iUzn5yf",
+	"Cr+ibnpCQN2lt/6EYaW0Z8bGfEJZhVMTREPJihBsjrivvEIRBGFo0pJr6fiKQXUXjvP9JtXhhhmMtjdj",
+	"DYl35y+vjy8TY4RrPj+FvmjUZJXeI/r/Qpe7jWomagCB52Llbi2RgottMsETo8l0ja1PxnLG0YZkqmv0",
+	"cy5tf4Lm0cSPCPtz3kZ+r/Se8bkmJ+s+lC10nzEOEgnJQjkJ+u5r9NBXbJuyn1/ztfiRL9YnxmVqRTG9",
+	"tMiwf6B+AQIluPXGsn98sQZ4Wt5oShnw3f0UUlUnF2eoY/XHcwhSIOG9oblEl03aUuSNW9QUvPb/NpyI",
+	"zw2W34KtTKSYXeucR1IJ6Y/DkU66sspfCkfCutATCT1hVendhJQamP/f3TOxznQ+Ptjz9zyKNqO3KUu8",
+	"W7oxoSk5JM7Re1GH/ukmBXG6yUXCl+zquzJRmi9p/j2zYme15ZF4Kj+KN53B+z+jJN/KeFzHDeiipTS2",
+	"6cMbQMOFd/YjN14oSjtfH6pNtpXW+R2KycPj6dL4f9SRKw34UZ99pLSFi2TscAE4Bg9ZnQKIj3uFestE",
+	"NoqjOL3YUAjStuQHjDaOhpRG5T9M0Wm3L7Gv8P2KOg1/uPS913+BYXqy61PFFvswl60u847Vxv0xbrY5",
+	"WsqGLb9RbrFrwEgs9VsCaRufLpUEyJpQhWVKfFUSDNn9kPZw9gVSBgiuExPpHNEGAolHA3RhrF8UpStk",
+	"3RWHo2LqVXD1kKbp3za1xHFHSXIpkwTqQRdLDX0lbNyCMJ0FjhT503x0scUb0F8+pl6tEymBh2OOd5oQ",
+	"g5jN5GarjZHRe4zrTFc5WUGGi/xgYYd9IdQzhuY9Eh3kasbzaa3Evq61ZvRou99JMCNdczUVJWBWU0lR",
+	"m/IU3IrKRKN55gfE7fGVRyq9WxXWGwVGgo6M3oh+Go39B5qP6zbK267VyZF0EL6zLbmsoQb6rsDH0Dj9",
+	"F5y32Pr0ckaeYsfXkIdTzAopOJ+PYM5e6ni5b8db1ZIvasg+x8R2r1nBy1u0BCKjf82u5YasgW9evmDf",
+	"fPPND05d++f1i6/Zz1Aub8HLks0Bi0UbQaX1LraVhnKFObswwrhFZ0qIHEpHQSjnA6ko1fYZ1d2DjrA+",
+	"IkYvNsK48FkINhHcDfD/P8AJPrjWa9GIRbHwFXr5+8/X9eArfiu+Zs9ZJZY7w0vH65wRvi/zDAKXRNjP",
+	"mAO8L7T7YW2+Dse+DzaZNfbU7JG/BfCtnD2dffP1o68fUgYoLPFFIyXr4kP95SOomSi7HV9yt0a/5rOn",
+	"s78L28hFhOXmG2EhWPhfH2YSq3qC+oGnc+OqOmuyi612IpuhXB4HG/DOPW62WpGr6PHDh+g3gSBU2Inb",
+	"bSkXMNkLvbDCPjC2EhwOv8hIc6l4FQEGcTza5c0lZYDnIgCpxE6aMMWL60J4nOaPkCqw2bjhsLcavZo6",
+	"/pjNLhagx7tzgFTiNu1fwM9BSP9I2DgJAvzboFitX7w/PVJwjJD72N7Wbp0+TqL8CQODi6JD9fDTOYh+",
+	"yd01jW14td5tg6O5kHkuFKt287k0RaP84J4bllcITkBrI33GbnRjvJLGvqA2dyTXhHzWiDcgQkac1VnI",
+	"SKKVBneEWdItLUqVlz7lvCsl/rMTsPlITPiDMC0hBtD1PmbxjslKNUXSZLGCeN7GWSenxEarYRPvT7Sd",
+	"yDEJUOIuw2ApwYwQHNailO69EY3+LEzkuALjkaCkHMLt4w3HozQKBLqUNmNwvmV0EP4PHqiHrTt8RVXp",
+	"yt2h9f/i1t1WEmZOJfwzBrnF+FOhlfA/uEXk6sDMVpSlV2UuSqnW5sLDk0VF8HV1eCXV+p6EsOv6c8hg",
+	"N653FHe44W3LSX+mE7A6gM17ZwGg0689+As88ipUGMOFAV/mxQf3z8cLgOKBW2RLpsRmUje5kApx8d9l",
+	"iZV9pfX6ub30fs17orTr342UJDTly5yHzC/0ZssB35RKbxfaYPQW7CL4swc54XRtjFC8Bj+Pynj3TlR9",
+	"9FOIsTDceFF2PrXNKflSrUhzqwtyc+aEB4Sil1DmQpPp4hQW7SwAhEP0qeRXrsE43pUbvhIXUE3qHFrx",
+	"to75uTuFn7NW4EeDyKECKSR+nkzaLBqB1EIcNwgpx+aHjBkdQh4JlW8tttZDxM8rvccwzJgigBhZMeUl",
+	"FgHaXXPwbGKqyZkl3TVfi19VnFu+jdzLIRhDqjNtIoirqGuYMm7akom86hdbobdoTU+q2z+Jjb7EZp9C",
+	"8OBwUJZmhOT5DSwyZxM8udjorwyYKB5IhZWIfFypP0YttSMCNkL4kiS8rPPAP4HkblfaGkHEK3A0nvHi",
+	"ApE+9eEXdruPMPPkQApWWi8vPoDlJm0R+X0rFJZGitNwcL54P8Mu7vKqYrGroMTev941X/ytF3GEqiBD",
+	"oc/5wZ9bWPgKTFlKM75Y6B3eLYfNO0Cdsfe279vmx0jNvbTYwvTymtLnV79xhIkK+Ode3uuwsl8ZgpDB",
+	"C48TFRzP5g4zX5Ah8+IDfvh4AVHcFx9Ur+UPX+WlnCpwvzxbXIKYzzG+xSa3DBR44JYZq3XuzjGQGl4b",
+	"/fS7JYuOQkFMdzO3xrvun/ywJSVFvbgSFWLdOkPUENXvutxtCm2dIqVWI9j5qtB2rNq8VV+O1pxk4a72",
+	"bPuOANC+uCn8GYi5G18QN28pz3zEGE61boyR1LQrQErv4w3EUh9nujzNwng+62GiM4rR/pR2yGF0eqwt",
+	"2N0VPxO0/Fl0PVB5Cr4FfJmMKbFvGDDr9b8Q77caXaRRNvgZfv5v4oT7Xz/EQe45lbMZOkJh/Bc48IOf",
+	"pNlqI334aUea19LyXHYEacVXhuE6o12xPtk3aPKiH29FJZcHp/SKrTXP8HZA5Ecb+FznEp11mPEWwgMh",
+	"/E8sEaiWGAuwm83FB/qUPoDecrsofIGAe123NkJ5ZPF+wXyr82y+X0Lylgeydtf6hd6IOr/TnTNYsH/U",
+	"OVM1qHQH/3F8gS42vFqbiJ3l/iaSuuK85tX6TWuIc19xfuEqd6Oc84LjZ3wW7rniB1BcnG4oNqjDQFlg",
+	"b4iToVKjrhATn4yDEGiExR3hqTygYzefNXojIMZSlEZ8ZVK79gKKDFx8cP/g5ajX/GrF9q9wK2pdKmt5",
+	"2YGe/4SbNq4SumW5J2nwgS8w/OWzS4MrK0RVi4MRkTaL/hCbsWVjUmrEp5UEf9cBy4czqhPhj5Qs5Odh",
+	"opGuMFOYryCmrhBwTkvLeFXJWx/C0UweSNiY8vxNULzuQ/42UanPKoJx0mc10XOqQIx1NAG+uUXGiw/o",
+	"Tf/Yf4+qyfm5X+x5iOGgukqGIcppRiAGGKkKsOQnuJjCXN9FqXRxhPt/evdZmnsHY/OOrhkUSD4u6Oa7",
+	"76Lm2nH75I6n3acLhmiWWrjvc/Z5nrvT1RtsqnBN0SzXe1VqnlPgKd+IOpaUoNjju/FiLtSiIDdi39b8",
+	"0bW7z5sHDpAygfGVqPfhllcW95/7BoXez7XnYSCqRzPHGd1hb2d397/+Q4jti6aF9tyHjBvgc4QRjVxv",
+	"MERiUjBgf51lnd07h2Tjur5zJfiiEKZOVx2xZ9AX0hPSWArzfKR8pWj4ccbLwSz+TxIm+EqqtQj1roY8",
+	"tC/9Lf58lw7TFX+UMlEKnrtfM0KhBRyBA7gwDboTMlIYy5L+2kR4sBoAID/V/h/FaTVOVtxIVMhSXEO0",
+	"4ydx0b/ECY1beZr7+Uy2EGa7A01sDuX+IeTToEkghGUTaq6X6ZTixJa8eorxnhkzpdy6fyi882v2lrz9",
+	"S6mELx1puMy//oKYoZDGagw+TcTZVfYXanMvwueziBuf/TaC46jpWQNC9thnS8wUPO8UsENLcNuT8MVw",
+	"Doi63vjMV9DiU4VnQoj0iAXFWZ1xNSGYhUQ+KJEZovo+rbH38AwJeR7SsH2l1cqrol/Qqm4beI2fUV29",
+	"rg6XAf7pfsJu/ADPfYbgp9NZaWRALfgUIa5vSc7QlQ+C3Nmc7C0E0Vqfa42EpPpspPNQWsyqrZVdaUih",
+	"HsNcIab7E/HWLmbhFLYROH5+zqLF9UHgYzgrEgD7m7bnSkL7Re9ZyauVqLHteCV8MAa6KR310IMBOA6g",
+	"pjxjnBVS2Yxh/jfFdSyAe0o57lpTYUX25DlRV2w3f9nLTaMq/RiFA1ROv0U9/c4kB+Si8EcVX1hT488h",
+	"H0CF/c7gXiAcvma/tXf9l6TJArRdWiG5wp//Ojqs08wRoG9MTDO+/dmuzBTqoPcKQQ1NS5elvIWVvBUY",
+	"7iWtIfBDUwhhzedlm+M4VJS+pUBkjTbb/FTppt3si3CTzPliXWPcWdIo3e3y1ESVJm3vK7Rz5GJctKqB",
+	"xEOkQovOmx6p+lqvQcSVJXBssMyE4m6x3R9+7Iv/PJEZ6qmfSaC7CwYUQScFjkBehTdjEBAK7E0Pkimo",
+	"5t2XyiipSwHuw+bq34f+Fvo/t7/0zGv/2omCAH5OaysVWxTaCEWZzuilFvwWm2LpdO/frgSHvKKRG3Nc",
+	"tD7ayf5SgSnPW2EpROm5G9tMDM7/IvbXf1WMfZcvAR5n4ICom9wTDMRJt4rPczrQwUCE/IpwwBvHQ9YF",
+	"JsjuIVDgDR47rbW5F/kdBvjCBTgRhJbiWHJ7VaW9bhk4k1IYxwlJviHUvfOv6WuED7yPZXRdj1/AiAXl",
+	"H2dz8/69AaBWq1Z0HJA3jWmCUIgvgbe8jM2qb9g+P98JeuY0e29+3PBc+No7uy1E02ZUoA7LijBunzkW",
+	"R6MVd5z/p2gVn8HCM2c5YI+OgjbG9ZlSYuCcjR4m303CFPqz/+gn6L5HTx5m3zx+mD168vDhu84046Ux",
+	"5Z/i0ZOHsww+ffPYf3JdzN4lj2JIgOtj5julKN89e7VtAEezFkpNctkvCrFYm/s5766Eyr+U93dzQfs+",
+	"ABFa3bwFf+xZ3GBcK3QPDJkTW9DgnkFscJB+aXVGI1ezFAwZv1FvBXsolECoI8caXpPjcsCfOfTruVl/",
+	"3tXxyTm2EAdWuLvoQm/OdayYdY1TOWW9njHO/q3nENNN1W/SG2GrDVXCiju7Q4tPYvil0UZBEYWZnTdg",
+	"hoK0jRAbiJziuAxZI1w0YLhtAxzSuYObfSZFL9rIG9/o07h6QjLC0NKEeZ1NXnlyIP+HbMKzxY8kJczl",
+	"bl5KU9yXQxV7P3/6whnzRmiODMp9CqxHk7wMjEQK+G/FCOhDBZiU/H9Xa9m95PB3FtMjst/D7VrfivvN",
+	"DHIjfNFpQZdQN81n0GjFCl3mdSLWbovZVxkj5HuIxoVNCHXUKgCk8SXVEtsR03HuLTvm7f1Jxrf3IhbP",
+	"uHyvebWGmBJTePy1/jQSXIuLD+7fQb9soOwX4ZXlAPPM9M5X6gmvenbBtq9Z6vwJoMLeM8deCfvlyhuw",
+	"yCLHgm/H8ANe6uZiQTFSHiyQwPT7uPRKrtTvOzsK8vAKCgEgqsNZ7vxO8lFvSRWDXuFE0r8+m6NCQ5o8",
+	"UoByvePcKVfq1/uCo8fOzy1Qz0UkWE9JRn4jrXhgfT3feAitMPYKoWHuh1hWfI58r1DI+BOiRkO4HMJF",
+	"h4RdwXwJfNRu60SvUOYueSW9olJ2938f/ayYl+lt/DzP/6KsmbpYeXqcK30XnLiOE7GkrdWkE6u6aHWD",
+	"Gy8+uH/6b5t+Pe6ROCkcrvMS6HclGpCrjRreKg8oSqcoZbi8746JOg7ztlWG/57JfFkDyn4WSzk6qtEc",
+	"LiqBdl9eCeYjmU+k/ACKfpK6EWXruVmLnC31meCnINCQTKMUGlvH2rsLqrc251rUaNNRLhrpIW6s81/T",
+	"Sxw4qeUvPnITn85M/b7aUTaj74YDgT6HJzfwRdOp2/qj9+8et6xdvS3OBNI/wCPlBCPJwOZ9btahkMBn",
+	"2bveg9SqAtDK4f7KnyAWIR5vBVNaYUV5nxcMKTIpn1KLnHfA2B8gJWLsxw/yCB1/FKvdPQDstygGwi9G",
+	"BKp3c2YCVIdfsCptb1g4oi7CZNfiUAPVQjkAU+i9YUrvQ8EAzI9DdtCqBnZzLR0jgl8lHuaII92sxeGk",
+	"cPL/Iq0UqitB+nzRPgeBqO7YI98ggi2EkoqURILBVE5XgMIPfM8PSd6B8KuLD+6fXhPhS12thH2LOKrD",
+	"28E119YKdVabIFwQl5Xe0Gn2FUXq3fXcOjII+pc8PWEpmiv5SvBKjaYgtLZnjG4n8iHgIqSq1bds6+vw",
+	"p9QkLNQ/IApCoXUEe5ALhPFoga3uucJa69HQ4UKXIhXd9e095IYN1vaP7nX84WwhANKQJpZDfTPxnjTa",
+	"W5kLPVzNDKqb/8XKmdV16FOGqW3JD+eMw4D+3K2Dq7qQ3ZJxhYDBJsh9I6pbz/67qpw9nV3wrXRX2f8b",
+	"AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

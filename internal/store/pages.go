@@ -61,6 +61,7 @@ type PageRow struct {
 	Hidden      bool       `db:"hidden"`
 	Dated       *time.Time `db:"dated"`
 	ChangedAt   *time.Time `db:"changed_at"` // when Mendry last wrote it
+	Small       string     `db:"small"` // hash of its small picture; empty where there is none
 }
 
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
@@ -198,7 +199,8 @@ func (q Queries) PageByPath(ctx context.Context, site int64, path string) (p Pag
 
 const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, p.hidden, p.dated,
 	(SELECT MAX(COALESCE(r.done_at, r.made_at)) FROM release_step s JOIN site_release r ON r.id = s.release_id WHERE s.page_id = p.id AND s.state = 'written') changed_at,
-	(SELECT COUNT(*) FROM change_page h WHERE h.page_id = p.id AND h.state = 'kept') kept FROM page p`
+	(SELECT COUNT(*) FROM change_page h WHERE h.page_id = p.id AND h.state = 'kept') kept,
+	COALESCE((SELECT m.small FROM page_small m WHERE m.page_id = p.id), '') small FROM page p`
 
 // PageRows lists a site's pages by address.
 func (q Queries) PageRows(ctx context.Context, site int64) (ps []PageRow, err error) {

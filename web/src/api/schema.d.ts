@@ -225,6 +225,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/small-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for small pictures of the site's pages that have none, or changed since; a job takes them */
+        post: operations["askSmallPages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/pages/{page}/small": {
+        parameters: {
+            query?: {
+                /** @description what the picture is known by, so that it may be kept by the browser */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** A small picture of a page as it is live */
+        get: operations["getSmallPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/pages/{page}/look": {
         parameters: {
             query?: never;
@@ -1196,6 +1237,8 @@ export interface components {
             say: string;
         };
         SiteView: {
+            /** @description small pictures of its pages are being taken */
+            picturing: boolean;
             site: components["schemas"]["Site"];
             /** @description right on this site though no dictionary has them */
             words: string[];
@@ -1234,6 +1277,8 @@ export interface components {
             depth?: number;
             /** Format: date-time */
             elsewhere_at?: string;
+            /** @description what its small picture is known by; empty where there is none */
+            small: string;
         };
         PageLook: {
             same: boolean;
@@ -2949,6 +2994,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Site"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    askSmallPages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Asked for */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getSmallPage: {
+        parameters: {
+            query?: {
+                /** @description what the picture is known by, so that it may be kept by the browser */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             default: components["responses"]["TheProblem"];

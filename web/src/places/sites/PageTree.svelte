@@ -2,6 +2,7 @@
   import { publicAddress } from '../../look/address';
   import type { Schemas } from '../../api/client';
   import { dayWords, momentWords, weight } from '../../look/time';
+  import SmallPage from '../../parts/SmallPage.svelte';
   import PageWays from './PageWays.svelte';
 
   /** A site's pages, each under the one that it lies under, in the order of the menu. */
@@ -18,6 +19,8 @@
     zone?: string;
     requests: Schemas['RequestRow'][];
   } = $props();
+  /** Some page has a picture; without Chromium none has, and no room is kept for them. */
+  const pictured = $derived(pages.some((p) => p.small));
   const open = $derived(requests.filter((r) => !['signed off', 'declined'].includes(r.state)));
 </script>
 
@@ -30,6 +33,7 @@
     {#each pages as p (p.id)}
       <li class="row">
         <span class="at" style:padding-left="{flat ? 0 : (p.depth ?? 0) * 24}px">
+          {#if pictured}<SmallPage page={p} />{/if}
           <a class="mono" href={publicAddress(publicUrl, p.address)} target="_blank" rel="noopener">{p.address}</a>
         </span>
         <span class="title">{p.title}</span>
@@ -60,7 +64,16 @@
     grid-template-columns: 290px minmax(0, 1fr) 160px 180px 60px 74px;
     gap: var(--step-3);
     padding: var(--step-2) var(--step-3h);
-    align-items: baseline;
+    align-items: center;
+  }
+  .at {
+    display: flex;
+    gap: var(--step-2h);
+    align-items: center;
+  }
+  .at a {
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
   .at,
   .title {

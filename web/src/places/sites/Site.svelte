@@ -19,12 +19,22 @@
     (view?.pages ?? []).filter((p) => `${p.address} ${p.title}`.toLowerCase().includes(filter.trim().toLowerCase())),
   );
 
+  let wanted = 0; // looks at the small pictures of the pages, while they are being taken
   $effect(() => {
     asked.again();
+    wanted = 40;
+    // Where they cannot be taken the list is as good without them.
+    void api.POST('/sites/{site}/small-pages', { params: { path: { site: id } } });
     const timer = setInterval(() => {
       if (view && (view.site.state === 'taking in' || view.site.state === 'new')) asked.again();
     }, 700);
-    return () => clearInterval(timer);
+    const pictures = setInterval(() => {
+      if (wanted-- > 0 && view?.picturing) asked.again();
+    }, 3000);
+    return () => {
+      clearInterval(timer);
+      clearInterval(pictures);
+    };
   });
 
   async function takeIn() {
