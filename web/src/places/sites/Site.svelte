@@ -24,7 +24,7 @@
     asked.again();
     wanted = 40;
     // Where they cannot be taken the list is as good without them.
-    void api.POST('/sites/{site}/small-pages', { params: { path: { site: id } } });
+    void api.POST('/sites/{site}/small-pages', { params: { path: { site: id } } }).then(() => asked.again());
     const timer = setInterval(() => {
       if (view && (view.site.state === 'taking in' || view.site.state === 'new')) asked.again();
     }, 700);
