@@ -61,7 +61,7 @@ type PageRow struct {
 	Hidden      bool       `db:"hidden"`
 	Dated       *time.Time `db:"dated"`
 	ChangedAt   *time.Time `db:"changed_at"` // when Mendry last wrote it
-	Small       string     `db:"small"` // hash of its small picture; empty where there is none
+	Small       string     `db:"small"`      // hash of its small picture; empty where there is none
 }
 
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.

@@ -13,6 +13,7 @@
   let { bench, desk, request, part, wish, act, refused }: EditorProps = $props();
 
   let alt = $state(untrack(() => part.alt)); // from here on the field leads
+  let title = $state(untrack(() => part.title));
   let busy = $state(false);
   const now = $derived(new URL(part.src, bench.draft_url).href);
   const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);
@@ -73,6 +74,18 @@
       onchange={() => put && relay(put, layOf(put), alt)}
       onblur={() => desk.flush()}></textarea>
     <small>what the picture shows, for whoever cannot see it</small>
+  </label>
+{/if}
+{#if !put && !part.picture?.background}
+  <label class="field">
+    <span>Title</span>
+    <input
+      class="box"
+      bind:value={title}
+      oninput={() => desk.type({ do: 'attribute', name: 'title', part: part.id, words: title }, wish)}
+      onblur={() => desk.flush()}
+    />
+    <small>shown where the pointer rests on it</small>
   </label>
 {/if}
 {#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />
