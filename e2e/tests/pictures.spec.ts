@@ -242,7 +242,7 @@ test('the pictures of a site: who uses them, and one of them in another place', 
   const before = files(`${dir}/sites/osprey`);
   await page.goto('/sites');
   await page.getByRole('link', { name: 'Osprey Hall Climbing' }).first().click();
-  await page.getByRole('link', { name: 'Pictures', exact: true }).click();
+  await page.getByRole('main').getByRole('link', { name: 'Pictures', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Pictures of Osprey Hall Climbing' })).toBeVisible();
   await page.getByRole('button', { name: 'Look again' }).click();
   await expect(page.getByRole('button', { name: 'Look again' })).toBeEnabled();

@@ -114,6 +114,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await page.getByRole('button', { name: 'Send the proof' }).click();
     await expect(page.getByRole('heading', { name: 'Round 2' })).toBeVisible();
     await client.goto(await proofLink(page, links));
+    await expect(client.getByRole('article')).toHaveCount(5);
     for (const card of await client.getByRole('article').all()) await card.getByRole('button', { name: 'Right' }).click();
     await client.getByLabel('Your name, as your signature').fill('Maren Quayle');
     await client.getByRole('button', { name: 'Sign, all is right' }).click();

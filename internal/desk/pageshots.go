@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/check"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/shot"
 	"mendry/internal/core/style"
@@ -212,6 +213,7 @@ func compared(dr *draft, three []shots.Shot) (s store.PageShot, err error) {
 	s.BeforeHeight, s.AfterHeight, s.Cut = m[0].Bounds().Dy(), m[1].Bounds().Dy(), three[0].Cut || three[1].Cut
 	seen, moving := shot.Sight{
 		Was: dr.Live, Now: dr.Page(), Before: m[0], After: m[1], Again: m[2], PartsBefore: rects(three[0].Parts), PartsAfter: rects(three[1].Parts),
+		Touched: check.TouchedBy(dr.Draft),
 	}.Look()
 	if s.Moving = moving; seen == nil {
 		seen = []shot.Seen{}

@@ -307,3 +307,27 @@ func TestSmallPicturesOfPages(t *testing.T) {
 		t.Error("a page that is not there has a picture")
 	}
 }
+
+// A picture whose file is replaced under its address looks otherwise though no byte of the page differs: that is meant.
+func TestAPictureThatIsReplacedEverywhereIsNoAlarm(t *testing.T) {
+	ctx := context.Background()
+	w := seenWorld(t, "", `<img src="quay.jpg" alt="Boats in the rain" width="600" height="300">`)
+	w.write("quay.jpg", string(flat(t, 600, 300, 40)))
+	number := w.request("A new quay, please.")
+	v, err := w.d.Bench(ctx, number, w.pages["/a.html"])
+	w.must(err)
+	at := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.Kind == "picture" })
+	a := &act.Picture{Part: v.Parts[at].ID, Attachment: w.attach(number, "new.jpg", flat(t, 900, 450, 200)), Everywhere: true}
+	_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: v.Draft, Act: a})
+	w.must(err)
+	for _, s := range w.shotsOf(number, "/a.html").Shots {
+		if len(s.Regions) == 0 {
+			t.Errorf("at %d nothing is seen", s.Width)
+		}
+		for _, r := range s.Regions {
+			if !r.Intended {
+				t.Errorf("at %d: %s", s.Width, r.Name)
+			}
+		}
+	}
+}

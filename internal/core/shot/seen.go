@@ -16,6 +16,7 @@ type Sight struct {
 	Before, Again, After image.Image
 	PartsBefore          map[string]image.Rectangle // where parts stand, by their IDs
 	PartsAfter           map[string]image.Rectangle
+	Touched              []*page.Part // of Now, that look otherwise though their bytes are the same: another file stands behind them
 }
 
 // Seen is a place that looks different.
@@ -74,6 +75,14 @@ func (s Sight) changed() (was, now map[string]bool) {
 		}
 		for _, p := range d.Now {
 			now[p.ID] = true
+		}
+	}
+	for _, p := range s.Touched {
+		now[p.ID] = true
+		for _, q := range s.Was.OfKind(p.Kind) {
+			if q.HTML == p.HTML {
+				was[q.ID] = true
+			}
 		}
 	}
 	return was, now
