@@ -38,6 +38,10 @@ func (dr *draft) mark() string {
 	return hash([]byte(b.String()))
 }
 
+// shotsAfter is how long pictures wait after a proof was opened: who goes straight on to publish needs none, and should not
+// share the machine with a browser.
+const shotsAfter = 2 * time.Second
+
 // AskShots asks for pictures of a page before and after its draft, which a job takes.
 func (d *Desk) AskShots(ctx context.Context, number, pageID int64) (api.PageShots, error) {
 	dr, err := d.draftOf(ctx, d.store.Queries, number, pageID)
@@ -54,12 +58,12 @@ func (d *Desk) AskShots(ctx context.Context, number, pageID int64) (api.PageShot
 		if err != nil || !wanted {
 			return err
 		}
-		return q.AskJob(ctx, "shots", fmt.Sprintf("%d/%d", number, pageID), "shots", d.now()) // one browser at a time
+		// One browser at a time.
+		return q.AskJob(ctx, "shots", fmt.Sprintf("%d/%d", number, pageID), "shots", d.now().Add(shotsAfter))
 	})
 	if err != nil {
 		return api.PageShots{}, err
 	}
-	d.jobs.Wake()
 	return d.shotsView(ctx, dr)
 }
 
