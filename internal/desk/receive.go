@@ -46,6 +46,11 @@ func (d *Desk) AddRequest(ctx context.Context, who Who, f api.RequestForm) (api.
 	}
 	var id int64
 	err = d.store.Tx(ctx, func(q store.Queries) error {
+		// First of all the site, which the record takes hold of, too: a request that is thrown out and added again has
+		// another number.
+		if err := q.LockSite(ctx, s.ID); err != nil {
+			return err
+		}
 		if id, err = q.AddRequest(ctx, r); err != nil {
 			return err
 		}

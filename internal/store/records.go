@@ -27,10 +27,15 @@ func (r RecordRow) Entry() record.Entry {
 	return record.Entry{N: r.N, At: r.At, Prev: r.Prev, BodyHash: r.BodyHash, Hash: r.Hash, Body: json.RawMessage(r.Body)}
 }
 
+// LockSite takes hold of a site until the transaction ends.
+func (q Queries) LockSite(ctx context.Context, site int64) error {
+	var locked int64
+	return q.get(ctx, &locked, `SELECT id FROM site WHERE id = ? FOR UPDATE`, site)
+}
+
 // AppendRecord adds an entry to a site's chain. It must run in a transaction, whose other changes it then vouches for.
 func (q Queries) AppendRecord(ctx context.Context, site int64, request, page *int64, at time.Time, body any) error {
-	var locked int64
-	if err := q.get(ctx, &locked, `SELECT id FROM site WHERE id = ? FOR UPDATE`, site); err != nil {
+	if err := q.LockSite(ctx, site); err != nil {
 		return err
 	}
 	var last []RecordRow
