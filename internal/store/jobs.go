@@ -75,42 +75,31 @@ func (s *Store) freeLanes(ctx context.Context, now time.Time) error {
 }
 
 // HoldJob keeps a claim alive. The error is ErrNone where another process took the job over.
-func (s *Store) HoldJob(ctx context.Context, id int64, by string, until time.Time) error {
-	return s.again(ctx, func(q Queries) error {
-		return q.one(ctx, `UPDATE job SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
-	})
+func (q Queries) HoldJob(ctx context.Context, id int64, by string, until time.Time) error {
+	return q.quiet().one(ctx, `UPDATE job SET claimed_until = ? WHERE id = ? AND claimed_by = ?`, until, id, by)
 }
 
 // EndJob ends a claim: the job is done for good, unless it was asked for again since it was claimed.
-func (s *Store) EndJob(ctx context.Context, j Job, by string) error {
-	return s.again(ctx, func(q Queries) error {
-		n, err := q.do(ctx, `DELETE FROM job WHERE id = ? AND claimed_by = ? AND asked = ?`, j.ID, by, j.Asked)
-		if err != nil || n > 0 {
-			return err
-		}
-		return q.letJob(ctx, j, by, j.Due, 0, "")
-	})
+func (q Queries) EndJob(ctx context.Context, j Job, by string) error {
+	n, err := q.quiet().do(ctx, `DELETE FROM job WHERE id = ? AND claimed_by = ? AND asked = ?`, j.ID, by, j.Asked)
+	if err != nil || n > 0 {
+		return err
+	}
+	return q.LetJob(ctx, j, by, j.Due, 0, "")
 }
 
 // LetJob gives a claim back; the job is due again at a time, or at the time it was asked for since it was claimed, if
 // that is earlier.
-func (s *Store) LetJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
-	return s.again(ctx, func(q Queries) error { return q.letJob(ctx, j, by, due, tries, said) })
-}
-
-func (q Queries) letJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
-	_, err := q.do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL,
-		due = IF(asked = ?, ?, LEAST(due, ?)), tries = ?, said = ?
+func (q Queries) LetJob(ctx context.Context, j Job, by string, due time.Time, tries int, said string) error {
+	_, err := q.quiet().do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL, due = IF(asked = ?, ?, LEAST(due, ?)), tries = ?, said = ?
 		WHERE id = ? AND claimed_by = ?`, j.Asked, due, due, tries, said, j.ID, by)
 	return err
 }
 
 // LetAllJobs gives every claim of a process back.
-func (s *Store) LetAllJobs(ctx context.Context, by string) error {
-	return s.again(ctx, func(q Queries) error {
-		_, err := q.do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL WHERE claimed_by = ?`, by)
-		return err
-	})
+func (q Queries) LetAllJobs(ctx context.Context, by string) error {
+	_, err := q.quiet().do(ctx, `UPDATE job SET claimed_by = '', claimed_until = NULL, busy_lane = NULL WHERE claimed_by = ?`, by)
+	return err
 }
 
 // JobOf finds a job; ErrNone where it is done or was never asked for.

@@ -89,11 +89,6 @@ func (s *Store) Close() error { return s.db.Close() }
 // f holds no network call and takes no second connection.
 func (s *Store) Tx(ctx context.Context, f func(Queries) error) error {
 	defer s.count()
-	return s.again(ctx, f)
-}
-
-// again is Tx for writes that do not count, since what they write is on no list.
-func (s *Store) again(ctx context.Context, f func(Queries) error) error {
 	for try := 0; ; try++ {
 		if err := s.once(ctx, f); try == mostTries || !met(err) {
 			return err
@@ -102,9 +97,17 @@ func (s *Store) again(ctx context.Context, f func(Queries) error) error {
 }
 
 // met reports whether a transaction ended because it met another one.
-func met(err error) bool {
+func met(err error) bool { return thrownOut(err) || errorNumber(err) == duplicate }
+
+// thrownOut reports whether the database undid what was asked for, since it met something else.
+func thrownOut(err error) bool { return retried[errorNumber(err)] }
+
+func errorNumber(err error) uint16 {
 	var my *mysql.MySQLError
-	return errors.As(err, &my) && (retried[my.Number] || my.Number == duplicate)
+	if errors.As(err, &my) {
+		return my.Number
+	}
+	return 0
 }
 
 // mostTries is how often a transaction is run again. A row that is really there twice is found out after so many.
@@ -166,13 +169,11 @@ func (q Queries) do(ctx context.Context, query string, args ...any) (int64, erro
 }
 
 // run runs a statement that stands outside of any transaction again where it met another one: nothing of it was done. In
-// a transaction all of it was thrown away, and begins anew in Store.again.
+// a transaction all of it was thrown away, and begins anew in Store.Tx.
 func (q Queries) run(do func() (sql.Result, error)) (sql.Result, error) {
 	_, inside := q.x.(*sqlx.Tx)
 	for try := 0; ; try++ {
-		r, err := do()
-		var my *mysql.MySQLError
-		if err == nil || inside || try == mostTries || !errors.As(err, &my) || !retried[my.Number] {
+		if r, err := do(); inside || try == mostTries || !thrownOut(err) {
 			return r, err
 		}
 	}
