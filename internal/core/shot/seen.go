@@ -159,14 +159,10 @@ func off(p, q *image.RGBA, a image.Rectangle, by image.Point) bool {
 	may := int(fewPoints * float64(inner.Dx()*inner.Dy()))
 	for y := inner.Min.Y; y < inner.Max.Y; y++ {
 		for x := inner.Min.X; x < inner.Max.X; x++ {
-			i, j := p.PixOffset(x, y), q.PixOffset(x+by.X, y+by.Y)
-			for c := range 3 {
-				if d := int(p.Pix[i+c]) - int(q.Pix[j+c]); d > few || d < -few {
-					may--
-					break
-				}
+			if near(p.Pix[p.PixOffset(x, y):], q.Pix[q.PixOffset(x+by.X, y+by.Y):]) {
+				continue
 			}
-			if may < 0 {
+			if may--; may < 0 {
 				return false
 			}
 		}

@@ -92,21 +92,15 @@ func rows(m *image.RGBA) []uint64 {
 func band(a, b *image.RGBA, ya, ha, yb, hb int) (all []Region) {
 	wide, high := (a.Rect.Dx()+cell-1)/cell, (max(ha, hb)+cell-1)/cell
 	differs := make([]bool, wide*high)
-	spans := make([]span, wide)
 	for i := range wide {
 		s := strip{a, b, i * cell, min((i+1)*cell, a.Rect.Dx()), ya, ha, yb, hb}
-		spans[i] = s.differs(func(y int) { differs[y/cell*wide+i] = true })
+		s.differs(func(y int) { differs[y/cell*wide+i] = true })
 	}
+	grown := hb - ha
 	for _, box := range boxes(differs, wide, high) {
 		var r Region
 		x0, x1 := box.Min.X*cell, min(box.Max.X*cell, a.Rect.Dx())
 		y0, y1 := box.Min.Y*cell, box.Max.Y*cell
-		grown := 0 // by how much the strips in it grew
-		for _, s := range spans[box.Min.X:box.Max.X] {
-			if g := (s.b1 - s.b0) - (s.a1 - s.a0); max(g, -g) > max(grown, -grown) {
-				grown = g
-			}
-		}
 		r.After = image.Rect(x0, yb+y0, x1, yb+min(y1, hb))
 		r.Before = image.Rect(x0, ya+y0, x1, ya+min(y1-grown, ha))
 		if r.Before.Min.Y >= ya+ha || y1-grown <= y0 {
@@ -158,9 +152,6 @@ func top(r Region) int {
 	return r.After.Min.Y
 }
 
-// span is where a strip differs, in rows of its band: a0 to a1 before, b0 to b1 after.
-type span struct{ a0, a1, b0, b1 int }
-
 // strip is the columns from x0 to x1 of a band.
 type strip struct {
 	a, b           *image.RGBA
@@ -168,17 +159,10 @@ type strip struct {
 	ya, ha, yb, hb int
 }
 
-func (s strip) same(ra, rb int) bool {
-	for x := s.x0; x < s.x1; x++ {
-		if !near(s.a, s.b, x, s.ya+ra, s.yb+rb) {
-			return false
-		}
-	}
-	return true
-}
+func (s strip) same(ra, rb int) bool { return alike(s.a, s.b, s.x0, s.x1, s.ya+ra, s.yb+rb) }
 
-// differs tells where the strip differs, and calls mark for each row that does, in rows of the taller side.
-func (s strip) differs(mark func(y int)) (d span) {
+// differs calls mark for each row of the taller side in which the strip differs.
+func (s strip) differs(mark func(y int)) {
 	short := min(s.ha, s.hb)
 	head, tail := 0, 0
 	for head < short && s.same(head, head) {
@@ -187,48 +171,40 @@ func (s strip) differs(mark func(y int)) (d span) {
 	for tail < short-head && s.same(s.ha-1-tail, s.hb-1-tail) {
 		tail++
 	}
-	d = span{head, s.ha - tail, head, s.hb - tail}
-	na, nb := d.a1-d.a0, d.b1-d.b0
-	switch {
-	case na == 0 && nb == 0,
-		na == 0 && ground(s.b, s.x0, s.x1, s.yb+head, nb),
-		nb == 0 && ground(s.a, s.x0, s.x1, s.ya+head, na):
-		return span{}
-	case na == nb:
-		for y := range na {
-			if !s.same(head+y, head+y) {
-				mark(head + y)
-			}
+	na, nb := s.ha-tail-head, s.hb-tail-head
+	if na == 0 && ground(s.b, s.x0, s.x1, s.yb+head, nb) || nb == 0 && ground(s.a, s.x0, s.x1, s.ya+head, na) {
+		return
+	}
+	for y := head; y < head+max(na, nb); y++ {
+		if na != nb || !s.same(y, y) {
+			mark(y)
 		}
-		return d
 	}
-	for y := range max(na, nb) {
-		mark(head + y)
-	}
-	return d
 }
 
-// ground reports whether rows that one picture has more than the other are plain, and go on as the row above or below them:
-// a box that grew with its neighbour, a gap that became wider, the end of a page that is shorter than the window.
+// ground reports whether n rows that one picture has more than the other are plain, and go on as the row above or below
+// them: a box that grew with its neighbour, a gap that became wider, the end of a page that is shorter than the window.
 func ground(m *image.RGBA, x0, x1, y, n int) bool {
-	same := func(p, q int) bool {
-		for x := x0; x < x1; x++ {
-			if !near(m, m, x, p, q) {
-				return false
-			}
-		}
-		return true
-	}
 	for row := y + 1; row < y+n; row++ {
-		if !same(row, y) {
+		if !alike(m, m, x0, x1, row, y) {
 			return false
 		}
 	}
-	return y == 0 || y+n == m.Rect.Dy() || same(y-1, y) || same(y+n, y)
+	return n == 0 || y == 0 || y+n == m.Rect.Dy() || alike(m, m, x0, x1, y-1, y) || alike(m, m, x0, x1, y+n, y)
 }
 
-func near(a, b *image.RGBA, x, ya, yb int) bool {
-	p, q := a.Pix[a.PixOffset(x, ya):], b.Pix[b.PixOffset(x, yb):]
+// alike reports whether two rows look the same from x0 to x1.
+func alike(a, b *image.RGBA, x0, x1, ya, yb int) bool {
+	for x := x0; x < x1; x++ {
+		if !near(a.Pix[a.PixOffset(x, ya):], b.Pix[b.PixOffset(x, yb):]) {
+			return false
+		}
+	}
+	return true
+}
+
+// near reports whether two points have nearly the same colour.
+func near(p, q []uint8) bool {
 	for i := range 4 {
 		if d := int(p[i]) - int(q[i]); d > few || d < -few {
 			return false
