@@ -7,7 +7,6 @@ import (
 	"mendry/internal/core/act"
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
-	"mendry/internal/core/thread"
 )
 
 const lists = `<html><head><title>Fares</title></head><body>
@@ -15,19 +14,6 @@ const lists = `<html><head><title>Fares</title></head><body>
 <p>See <a class="paper" href="/files/fares.pdf">all fares (PDF, 84 kB)</a> or <a href="/crew.html">ask</a>.</p>
 <ul><li><a href="/files/map.pdf">Map – PDF, 12 kB</a></li><li><a href="/files/rules.pdf"><b>Rules</b></a></li></ul>
 </body></html>`
-
-func listsDraft(t *testing.T) *thread.Draft {
-	t.Helper()
-	p, err := page.Parse([]byte(lists), "")
-	if err != nil {
-		t.Fatal(err)
-	}
-	d, err := thread.Of(p, nil, nil)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return d
-}
 
 func linkSaying(t *testing.T, p *page.Page, words string) string {
 	t.Helper()
@@ -64,7 +50,7 @@ func TestDownload(t *testing.T) {
 			`12 kB</a></li><li><a href="/files/new.pdf" class="paper">Rules (PDF, 96 kB)</a></li>`, true,
 		},
 	} {
-		d := listsDraft(t)
+		d := draft(t, lists)
 		tt.a.Part, tt.a.Attachment = linkSaying(t, d.Page(), tt.on), 1
 		done, err := act.Do(d, &tt.a, studio{})
 		if err != nil {
@@ -83,7 +69,7 @@ func TestDownload(t *testing.T) {
 
 // Another file for the same link takes the place of the one before; where the link leads is another change then.
 func TestADownloadIsNotLostUnderATarget(t *testing.T) {
-	d := listsDraft(t)
+	d := draft(t, lists)
 	on := linkSaying(t, d.Page(), "Rules")
 	for _, a := range []act.Act{
 		&act.Download{Part: on, Attachment: 1, Keep: true}, &act.Download{Part: on, Attachment: 2, Keep: true},

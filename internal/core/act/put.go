@@ -47,30 +47,35 @@ func (a *PutPicture) do(w *work) error {
 	if kind, _, _ := link.Of("http://site.example/", "/", a.Link); a.Link != "" && kind == link.Other {
 		return refuse("“%s” is no address that a visitor can follow.", a.Link)
 	}
-	if a.Where == "" { // made otherwise where it was put in
-		k, beside, where, err := w.putBeside(a.Part)
-		if err != nil {
-			return err
-		}
-		return a.settle(w, k, w.draft.Before(k), beside, where)
-	}
-	part, err := w.pointed(a.Part)
+	at, err := w.spot(a.Part, a.Where)
 	if err != nil {
 		return err
 	}
-	return a.settle(w, -1, w.draft.Page(), w.draft.Page().Whole(part), a.Where)
+	return a.settle(w, at)
 }
 
 // smallest is how much of the width a picture takes at least, in percent.
 const smallest = 10
 
-// putBeside finds the step that put a part in, and where: beside which part of the page before it.
-func (w *work) putBeside(id string) (k int, beside *page.Part, where change.Where, err error) {
+// spot is where something is put in.
+type spot struct {
+	k       int   // the step whose other wording it is; -1 for a new one
+	instead int64 // its change; 0 for a new one
+	base    *page.Page
+	beside  *page.Part // on base
+	where   change.Where
+}
+
+// spot is beside a part of the draft; where where is empty, it is where the part itself was put in, to be made otherwise.
+func (w *work) spot(id string, where change.Where) (spot, error) {
 	part, err := w.pointed(id)
 	if err != nil {
-		return 0, nil, "", err
+		return spot{}, err
 	}
 	d := w.draft
+	if where != "" {
+		return spot{-1, 0, d.Page(), d.Page().Whole(part), where}, nil
+	}
 	for k := len(d.Kept) - 1; k >= 0; k-- {
 		id := d.Parts()[k]
 		if d.Kept[k].Fixed || d.Kept[k].Step[0].Op.Op != change.Insert || d.CopiedSince(k) {
@@ -81,28 +86,25 @@ func (w *work) putBeside(id string) (k int, beside *page.Part, where change.Wher
 		}
 		op, _, err := d.Kept[k].Step[0].Find(d.Before(k))
 		if err != nil {
-			return 0, nil, "", err
+			return spot{}, err
 		}
 		beside, ok := d.Before(k).Part(op.Anchor)
 		if !ok {
-			return 0, nil, "", errGone()
+			return spot{}, errGone()
 		}
-		return k, beside, op.Where, nil
+		return spot{k, d.Kept[k].ID, d.Before(k), beside, op.Where}, nil
 	}
-	return 0, nil, "", refuse("“%s” was not put in by this request, or is out already.", part.Name)
+	return spot{}, refuse("“%s” was not put in by this request, or is out already.", part.Name)
 }
 
-func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, where change.Where) error {
-	fs := files{rest: w.rest}
-	if k >= 0 {
-		fs.instead = w.draft.Kept[k].ID
-	}
-	like := picturesLike(base)
+func (a *PutPicture) settle(w *work, at spot) error {
+	fs := files{rest: w.rest, instead: at.instead}
+	like := picturesLike(at.base)
 	lead, err := fs.make(a.pick(), like.src)
 	if err != nil {
 		return err
 	}
-	markup, err := a.markup(base, lead, like, w.rest.Sides(base))
+	markup, err := a.markup(at.base, lead, like, w.rest.Sides(at.base))
 	if err != nil {
 		return err
 	}
@@ -114,30 +116,35 @@ func (a *PutPicture) settle(w *work, k int, base *page.Page, beside *page.Part, 
 		kind: OfPicture, name: name, pictures: fs.all, put: a, after: lead.Src,
 		say: fmt.Sprintf(
 			"New picture %s %s: %s, %d × %d, %s",
-			where,
-			page.Quoted(beside.Name),
+			at.where,
+			page.Quoted(at.beside.Name),
 			path.Base(lead.Path),
 			lead.Width,
 			lead.Height,
 			picture.Weight(int(lead.Size)),
 		),
-		ops: []change.Op{{Op: change.Insert, Anchor: beside.ID, Where: where, HTML: change.AsWritten(base, markup)}},
+		ops: []change.Op{at.insert(markup)},
 	}
-	if err := w.settle(k, base, e); err != nil {
+	if err := w.settle(at.k, at.base, e); err != nil {
 		return err
 	}
-	w.takePicture()
+	w.takeFirst((*page.Part).ShowsPicture)
 	return nil
 }
 
-// takePicture makes the picture of the last step the part to go on in.
-func (w *work) takePicture() {
+// insert puts markup there.
+func (at spot) insert(markup string) change.Op {
+	return change.Op{Op: change.Insert, Anchor: at.beside.ID, Where: at.where, HTML: change.AsWritten(at.base, markup)}
+}
+
+// takeFirst makes the first part of a kind in what the last step put in the part to go on in.
+func (w *work) takeFirst(is func(*page.Part) bool) {
 	if w.last < 0 {
 		return
 	}
 	now, ok := w.draft.Page().Part(w.draft.Parts()[w.last])
-	for _, q := range w.draft.Page().OfKind(page.Picture) {
-		if ok && q.Start >= now.Start && q.End <= now.End && q.ShowsPicture() {
+	for _, q := range w.draft.Page().All {
+		if ok && q.Start >= now.Start && q.End <= now.End && is(q) {
 			w.made = q.ID
 			return
 		}

@@ -47,25 +47,11 @@ func (a *PutVideo) do(w *work) error {
 	case a.Attachment != 0 && a.Address != "":
 		return refuse("Choose a file or an address, not both.")
 	}
-	if a.Where != "" {
-		part, err := w.pointed(a.Part)
-		if err != nil {
-			return err
-		}
-		return a.settle(w, -1, w.draft.Page(), w.draft.Page().Whole(part), a.Where)
-	}
-	k, beside, where, err := w.putBeside(a.Part)
+	at, err := w.spot(a.Part, a.Where)
 	if err != nil {
 		return err
 	}
-	return a.settle(w, k, w.draft.Before(k), beside, where)
-}
-
-func (a *PutVideo) settle(w *work, k int, base *page.Page, beside *page.Part, where change.Where) error {
-	m := film{PutVideo: a, page: base, files: files{rest: w.rest}}
-	if k >= 0 {
-		m.files.instead = w.draft.Kept[k].ID
-	}
+	m := film{PutVideo: a, page: at.base, files: files{rest: w.rest, instead: at.instead}}
 	markup, err := m.markup()
 	if err != nil {
 		return err
@@ -76,22 +62,13 @@ func (a *PutVideo) settle(w *work, k int, base *page.Page, beside *page.Part, wh
 	}
 	e := edit{
 		kind: OfVideo, name: page.Quoted(page.Short(a.Title, 36)), pictures: m.files.all, files: m.brought, film: a, after: m.cover.Src,
-		say: fmt.Sprintf("%s %s %s: “%s”, %s", what, where, page.Quoted(beside.Name), page.Short(a.Title, 60), m.from),
-		ops: []change.Op{{Op: change.Insert, Anchor: beside.ID, Where: where, HTML: change.AsWritten(base, markup)}},
+		say: fmt.Sprintf("%s %s %s: “%s”, %s", what, at.where, page.Quoted(at.beside.Name), page.Short(a.Title, 60), m.from),
+		ops: []change.Op{at.insert(markup)},
 	}
-	if err := w.settle(k, base, e); err != nil {
+	if err := w.settle(at.k, at.base, e); err != nil {
 		return err
 	}
-	if w.last < 0 {
-		return nil
-	}
-	now, _ := w.draft.Page().Part(w.draft.Parts()[w.last])
-	for _, q := range w.draft.Page().All {
-		if now != nil && q.Held() && q.Start >= now.Start && q.End <= now.End {
-			w.made = q.ID
-			return nil
-		}
-	}
+	w.takeFirst((*page.Part).Held)
 	return nil
 }
 
@@ -106,8 +83,8 @@ type film struct {
 	from    string // where it plays from, in words
 }
 
-// usualShape and usualWide are what a cover is cut to where nobody said otherwise: the shape of most films, wide enough for a column on a
-// sharp screen (common practice, no source).
+// usualShape and usualWide are what a cover is cut to where nobody said otherwise: the shape of most films, wide enough for
+// a column on a sharp screen (common practice, no source).
 const usualShape, usualWide = "16:9", 1280
 
 func (m *film) markup() (string, error) {
