@@ -194,7 +194,7 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 		return 0, err
 	}
 	c.ID = id
-	if err := d.bring(ctx, q, id, dr, a); err != nil {
+	if err := d.bring(ctx, q, c, dr, a); err != nil {
 		return 0, err
 	}
 	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
@@ -233,15 +233,18 @@ type madeFrom struct {
 }
 
 // bring keeps the pictures and files that a change brings.
-func (d *Desk) bring(ctx context.Context, q store.Queries, id int64, dr *draft, a act.Change) error {
-	if err := q.SetChangeFiles(ctx, id, changeFiles(dr.row.SiteID, a.Files)); err != nil {
+func (d *Desk) bring(ctx context.Context, q store.Queries, c store.Change, dr *draft, a act.Change) error {
+	if !act.Kind(c.Kind).Brings() {
+		return nil // words, as they are typed
+	}
+	if err := q.SetChangeFiles(ctx, c.ID, changeFiles(dr.row.SiteID, a.Files)); err != nil {
 		return err
 	}
 	ids, err := d.pictureFiles(ctx, q, dr, a.Pictures)
 	if err != nil || !a.Kind.Shown() {
 		return err
 	}
-	return q.SetChangePictures(ctx, id, dr.request, ids)
+	return q.SetChangePictures(ctx, c.ID, dr.request, ids)
 }
 
 // reword keeps another wording of a change that is not live yet.
@@ -262,7 +265,7 @@ func (d *Desk) reword(ctx context.Context, q store.Queries, dr *draft, a act.Cha
 	if err := q.RewriteChange(ctx, c); err != nil {
 		return err
 	}
-	return d.bring(ctx, q, c.ID, dr, a)
+	return d.bring(ctx, q, c, dr, a)
 }
 
 // aim keeps by which words a change finds its part, after those were changed before it.

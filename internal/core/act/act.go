@@ -111,6 +111,9 @@ const (
 	OfVideo   Kind = "video"
 )
 
+// Brings reports whether changes of the kind may bring files.
+func (k Kind) Brings() bool { return k.Shown() || k == OfFile }
+
 // Shown reports whether a change of the kind is shown by a picture, which it brings.
 func (k Kind) Shown() bool { return k == OfPicture || k == OfVideo }
 
