@@ -30,15 +30,25 @@ func SaidOf(words string) (s Said) {
 			s.step *= math.Pow10(i + 1 - len(m[1]))
 		}
 	}
-	for _, k := range kinds {
-		for _, name := range []string{k.name, strings.ToUpper(k.ext[1:])} {
-			if at := word(words, name); at >= 0 && s.Kind == "" {
-				s.Kind = words[at : at+len(name)]
-			}
+	for _, named := range kindWords {
+		if m := named.FindStringSubmatch(words); m != nil {
+			s.Kind = m[1]
+			break
 		}
 	}
 	return s
 }
+
+// kindWords find the kinds in words, in any case of letters, in the order of kinds: as visitors call each, and as its files
+// end.
+var kindWords = func() (all []*regexp.Regexp) {
+	for _, k := range kinds {
+		for _, name := range []string{k.name, k.ext[1:]} {
+			all = append(all, regexp.MustCompile(`(?i)(?:^|[^\pL\pN])(`+regexp.QuoteMeta(name)+`)(?:$|[^\pL\pN])`))
+		}
+	}
+	return all
+}()
 
 func unit(name string) float64 {
 	switch strings.ToLower(name)[0] {
@@ -50,16 +60,6 @@ func unit(name string) float64 {
 		return 1e6
 	}
 	return 1e9
-}
-
-// word finds a word in words, in any case of letters; -1 where it is not there.
-func word(words, name string) int {
-	m := regexp.MustCompile(`(?i)(?:^|[^\pL\pN])(` + regexp.QuoteMeta(name) + `)(?:$|[^\pL\pN])`).
-		FindStringSubmatchIndex(words)
-	if m == nil {
-		return -1
-	}
-	return m[2]
 }
 
 // Right reports whether what is told is right of a file: its kind, and its weight within a tenth or as far as its last digit
