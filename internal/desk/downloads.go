@@ -44,15 +44,12 @@ func (r *rest) Download(attachment int64, href string, keep bool, instead int64)
 		if href, err = r.habit(f.Ext); err != nil {
 			return f, err
 		}
-		kind, to = link.Inside, href
+		to = href
 	}
 	dir := strings.TrimPrefix(path.Dir(to), "/")
 	none := func(string) bool { return false }
-	name := link.FileName(a.Name)
-	if name = strings.TrimSuffix(name, path.Ext(name)) + f.Ext; name == f.Ext {
-		name = "file" + f.Ext
-	}
-	if f.Path, err = r.d.freePath(r.ctx, r.r.SiteID, path.Join(dir, name), instead, none); err != nil {
+	want := path.Join(dir, safeName(a.Name, f.Ext))
+	if f.Path, err = r.d.freePath(r.ctx, r.r.SiteID, want, instead, none); err != nil {
 		return f, err
 	}
 	f.Src = sourceOf(f.Path, dir, href)

@@ -19,8 +19,8 @@ const answers = "It answers."
 // TryLink tries an outside address as a visitor would. Redirects are followed, and judged again at each hop.
 func (d *Desk) TryLink(ctx context.Context, address string) (api.LinkTried, error) {
 	address = strings.TrimSpace(address)
-	u, err := url.Parse(address)
-	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+	u, ok := onTheWeb(address)
+	if !ok {
 		return api.LinkTried{Say: "That is no outside address. It begins with https:// or http://."}, nil
 	}
 	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
@@ -41,6 +41,12 @@ func (d *Desk) TryLink(ctx context.Context, address string) (api.LinkTried, erro
 		out.Say = "It answers. The link goes there without encryption: try https:// instead."
 	}
 	return out, nil
+}
+
+// onTheWeb reads an address that a visitor reaches on another site; false where it is none.
+func onTheWeb(address string) (*url.URL, bool) {
+	u, err := url.Parse(strings.TrimSpace(address))
+	return u, err == nil && u.Host != "" && (u.Scheme == "http" || u.Scheme == "https")
 }
 
 // Clean cleans pasted markup.

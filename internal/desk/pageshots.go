@@ -137,8 +137,11 @@ func (d *Desk) takeShots(ctx context.Context, about string) (again time.Time, er
 		return again, nil
 	}
 	dr, err := d.draftOf(ctx, d.store.Queries, request, id)
+	if refusal.Is(err, refusal.Nothing) {
+		return again, nil // the page is gone
+	}
 	if err != nil {
-		return again, ignoreGone(err)
+		return again, err
 	}
 	l, err := d.store.ShotSet(ctx, request, id, dr.mark())
 	if errors.Is(err, store.ErrNone) || err == nil && l.State == store.ShotsReady {
@@ -158,14 +161,6 @@ func (d *Desk) takeShots(ctx context.Context, about string) (again time.Time, er
 		return again, err
 	}
 	return again, d.store.Tx(ctx, func(q store.Queries) error { return q.SetShots(ctx, l, taken, d.now()) })
-}
-
-// ignoreGone is the error, unless what was asked for is not there any more.
-func ignoreGone(err error) error {
-	if refusal.Is(err, refusal.Nothing) {
-		return nil
-	}
-	return err
 }
 
 // pictured takes the pictures, keeps them, and finds what differs. The live page is taken twice at each width, so that what
@@ -292,15 +287,8 @@ const mostPlaces = 4
 
 // seenFinding says what the pictures of a draft tell; none where there are none yet.
 func (d *Desk) seenFinding(ctx context.Context, dr *draft) ([]api.Finding, error) {
-	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
-	if errors.Is(err, store.ErrNone) || err == nil && l.State != store.ShotsReady {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	rows, err := d.store.Shots(ctx, l.ID)
-	if err != nil {
+	rows, err := d.takenOf(ctx, dr)
+	if err != nil || rows == nil {
 		return nil, err
 	}
 	faint, err := faintFindings(rows, dr.row.ID)
@@ -410,25 +398,20 @@ func (d *Desk) shownShots(ctx context.Context, request int64, p store.RoundPage)
 
 // seenHashes tell the record which pictures were taken of a draft.
 func (d *Desk) seenHashes(ctx context.Context, dr *draft) (said []string, err error) {
-	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
-	if errors.Is(err, store.ErrNone) {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	rows, err := d.store.Shots(ctx, l.ID)
+	rows, err := d.takenOf(ctx, dr)
 	for _, s := range rows {
-		said = append(
-			said,
-			fmt.Sprintf(
-				"fine: %s seen at %d points wide: before sha256 %s, after sha256 %s",
-				dr.row.Address,
-				s.Width,
-				s.BeforePNG,
-				s.AfterPNG,
-			),
-		)
+		said = append(said, fmt.Sprintf(
+			"fine: %s seen at %d points wide: before sha256 %s, after sha256 %s", dr.row.Address, s.Width, s.BeforePNG, s.AfterPNG,
+		))
 	}
 	return said, err
+}
+
+// takenOf lists the pictures of a draft; none where they are not all taken.
+func (d *Desk) takenOf(ctx context.Context, dr *draft) ([]store.PageShot, error) {
+	l, err := d.store.ShotSet(ctx, dr.request, dr.row.ID, dr.mark())
+	if err != nil || l.State != store.ShotsReady {
+		return nil, ignoreNone(err)
+	}
+	return d.store.Shots(ctx, l.ID)
 }

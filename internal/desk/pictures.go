@@ -195,7 +195,7 @@ func (r *rest) newPath(o original, f act.File, dir string, others []act.File, in
 	if err == nil || !errors.Is(err, store.ErrNone) {
 		return known.Path, err
 	}
-	name := safeName(o.name, f.Media)
+	name := safeName(o.name, extensions[f.Media])
 	if len(others) > 0 { // another size of the one before
 		ext := path.Ext(name)
 		name = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(name, ext), f.Width, ext)
@@ -322,10 +322,9 @@ var extensions = map[string]string{
 	"image/jpeg": ".jpg", "image/png": ".png", "image/gif": ".gif", "image/webp": ".webp", "image/avif": ".avif", picture.SVG: ".svg",
 }
 
-// safeName makes a file name by the trade's rules that says what kind of picture it is.
-func safeName(name, media string) string {
+// safeName makes a file name by the trade's rules that ends as it should, by what the file is.
+func safeName(name, want string) string {
 	name = link.FileName(name)
-	want := extensions[media]
 	if i := strings.LastIndexByte(name, '.'); i >= 0 {
 		if ext := name[i:]; ext == want || ext == ".jpeg" && want == ".jpg" {
 			return name

@@ -58,8 +58,8 @@ func (d *Desk) plays(ctx context.Context, address string) (p act.Plays, err erro
 
 // Video tells what plays at an address.
 func (d *Desk) Video(ctx context.Context, address string) (v api.VideoTold, err error) {
-	u, err := url.Parse(strings.TrimSpace(address))
-	if err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
+	u, ok := onTheWeb(address)
+	if !ok {
 		return v, refused("That is no address of another site. It begins with https://.")
 	}
 	p, err := d.plays(ctx, u.String())
