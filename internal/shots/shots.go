@@ -157,39 +157,31 @@ func (c *Camera) open() (address string, shut func() error, err error) {
 }
 
 func (c *Camera) options(dir, door string, b *browser) []chromedp.ExecAllocatorOption {
-	return append(
-		chromedp.DefaultExecAllocatorOptions[:],
-		chromedp.ExecPath(c.Chromium),
-		chromedp.NoSandbox,
-		chromedp.DisableGPU,
-		chromedp.UserDataDir(dir),
-		chromedp.ProxyServer(
-			"http://"+door,
-		),
-		chromedp.Flag("proxy-bypass-list", "<-loopback>"),
-		chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"),
-		chromedp.Flag(
-			"disable-dev-shm-usage",
-			true,
-		),
-		chromedp.Flag("hide-scrollbars", true),
-		chromedp.Flag("mute-audio", true),
-		chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-component-update", true),
-		chromedp.Flag(
-			"force-prefers-reduced-motion",
-			true,
-		),
-		chromedp.Flag("js-flags", "--max-old-space-size=256"),
-		chromedp.Flag("disable-webrtc", true),
-		chromedp.Flag(
-			"renderer-process-limit",
-			"2",
-		),
+	all := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(c.Chromium), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(dir), chromedp.ProxyServer("http://"+door),
 		chromedp.NoInheritEnv,
 		chromedp.Env("PATH=/usr/bin:/bin", "LANG=C.UTF-8", "HOME="+dir, "XDG_CONFIG_HOME="+dir, "XDG_CACHE_HOME="+dir),
 		chromedp.ModifyCmdFunc(func(cmd *exec.Cmd) { b.as(cmd, dir) }),
 	)
+	for name, value := range flags {
+		all = append(all, chromedp.Flag(name, value))
+	}
+	return all
+}
+
+// flags are Chromium's, beside those that chromedp sets.
+var flags = map[string]any{
+	"proxy-bypass-list":             "<-loopback>", // loopback goes through the door, too
+	"host-resolver-rules":           "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+	"js-flags":                      "--max-old-space-size=256",
+	"renderer-process-limit":        "2",
+	"force-prefers-reduced-motion":  true,
+	"hide-scrollbars":               true,
+	"mute-audio":                    true,
+	"disable-webrtc":                true,
+	"disable-dev-shm-usage":         true,
+	"disable-background-networking": true,
+	"disable-component-update":      true,
 }
 
 // browser is the process of one, and those that it starts.
@@ -205,7 +197,7 @@ func (b *browser) as(cmd *exec.Cmd, dir string) {
 	cmd.SysProcAttr.Setpgid = true
 	cmd.SysProcAttr.Pdeathsig = syscall.SIGKILL
 	if os.Geteuid() == 0 && os.Chown(dir, nobody, nobody) == nil {
-		cmd.SysProcAttr.Credential = &syscall.Credential{Uid: nobody, Gid: nobody, NoSetGroups: false}
+		cmd.SysProcAttr.Credential = &syscall.Credential{Uid: nobody, Gid: nobody}
 	}
 }
 
