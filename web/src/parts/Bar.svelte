@@ -9,18 +9,13 @@
   import FindField from './find/FindField.svelte';
 
   const me = $derived(session.me!);
+  const pictures = (at: string) => at.endsWith('/pictures'); // of a site, too
   const places = [
-    { name: 'Today', to: '/' },
-    { name: 'Sites', to: '/sites' },
-    { name: 'Pictures', to: '/pictures' },
-    { name: 'Record', to: '/record' },
+    { name: 'Today', to: '/', here: (at: string) => at === '/' || at.startsWith('/requests') },
+    { name: 'Sites', to: '/sites', here: (at: string) => at.startsWith('/sites') && !pictures(at) },
+    { name: 'Pictures', to: '/pictures', here: pictures },
+    { name: 'Record', to: '/record', here: (at: string) => at.startsWith('/record') },
   ];
-  const current = (to: string) =>
-    to === '/'
-      ? route.pathname === '/' || route.pathname.startsWith('/requests')
-      : to === '/pictures'
-        ? route.pathname === to || route.pathname.endsWith(to)
-        : route.pathname.startsWith(to) && !route.pathname.endsWith('/pictures');
 
   onKeys(() => ({ n: (down) => down && go('/requests/new') }));
 
@@ -37,7 +32,7 @@
   <a class="mark" href="/">mendry</a>
   <nav aria-label="Places">
     {#each places as place (place.to)}
-      <a href={place.to} aria-current={current(place.to) ? 'page' : undefined}>{place.name}</a>
+      <a href={place.to} aria-current={place.here(route.pathname) ? 'page' : undefined}>{place.name}</a>
     {/each}
   </nav>
   <FindField />

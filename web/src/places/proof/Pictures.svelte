@@ -2,8 +2,8 @@
   import type { Snippet } from 'svelte';
   import Segments from '../../look/Segments.svelte';
   import type { Schemas } from '../../api/client';
-  import Seam from '../../parts/Seam.svelte';
   import Shot from '../../parts/Shot.svelte';
+  import Beside from './Beside.svelte';
   import { Together } from '../bench/together';
   import type { Shots } from './shots.svelte';
 
@@ -15,11 +15,11 @@
   const got = $derived(shots.got);
   const shot = $derived(got?.shots.find((s) => `${s.width}` === width));
   const others = $derived(shot?.regions.filter((r) => !r.intended).length ?? 0);
-  let live = $state<HTMLElement>();
-  let draft = $state<HTMLElement>();
+  let livePane = $state<HTMLElement>();
+  let draftPane = $state<HTMLElement>();
   const together = new Together<'live' | 'draft'>();
   function follow(who: 'live' | 'draft') {
-    const [from, to] = who === 'live' ? [live, draft] : [draft, live];
+    const [from, to] = who === 'live' ? [livePane, draftPane] : [draftPane, livePane];
     if (from && to && together.scrolled(who)) to.scrollTop = from.scrollTop;
   }
   const of = (png: string) => `/api/requests/${number}/shots/${png}`;
@@ -30,51 +30,7 @@
   ];
 </script>
 
-{#if shot}
-  <div class="pair">
-    <section aria-label="Live now, as a picture">
-      <h2>Live now <span class="mono soft">{page.page.address}</span></h2>
-      <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
-      <div
-        class="pane"
-        role="group"
-        aria-label="The live page"
-        tabindex="0"
-        bind:this={live}
-        onscroll={() => follow('live')}
-      >
-        <Shot src={of(shot.before)} alt="The live page, {width} points wide" {shot} side="before" />
-      </div>
-    </section>
-    <section aria-label="After, as a picture">
-      <h2>After <Seam state="kept">kept, not live</Seam></h2>
-      <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
-      <div
-        class="pane after"
-        role="group"
-        aria-label="The page after"
-        tabindex="0"
-        bind:this={draft}
-        onscroll={() => follow('draft')}
-      >
-        <Shot src={of(shot.after)} alt="The page after, {width} points wide" {shot} side="after" />
-      </div>
-    </section>
-  </div>
-{:else}
-  <div class="none" role="status">
-    {#if shots.problem}<p>{shots.problem}</p>
-    {:else if got?.state === 'off' || got?.state === 'failed'}
-      <p>{got.say}</p>
-      {#if got.state === 'failed'}<p><button class="btn slim" onclick={() => shots.ask()}>Try again</button></p>{/if}
-    {:else if got?.state === 'none'}<p class="soft">Nothing is kept here that could be taken.</p>
-    {:else}
-      <p>The pictures are being taken. {got?.say}</p>
-      <p class="soft small">It takes some twenty seconds; you can go on meanwhile.</p>
-    {/if}
-  </div>
-{/if}
-<div class="foot">
+{#snippet foot()}
   {@render look()}
   <Segments label="Width" choices={widths} bind:value={width} />
   {#if shot}
@@ -88,39 +44,42 @@
         : ''}{shot.cut ? '; the page goes on below' : ''}</span
     >
   {/if}
-</div>
+{/snippet}
+
+{#if shot}
+  <Beside address={page.page.address} as=", as a picture" {foot}>
+    {#snippet live()}
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
+      <div role="group" aria-label="The live page" tabindex="0" bind:this={livePane} onscroll={() => follow('live')}>
+        <Shot src={of(shot.before)} alt="The live page, {width} points wide" {shot} side="before" />
+      </div>
+    {/snippet}
+    {#snippet after()}
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
+      <div role="group" aria-label="The page after" tabindex="0" bind:this={draftPane} onscroll={() => follow('draft')}>
+        <Shot src={of(shot.after)} alt="The page after, {width} points wide" {shot} side="after" />
+      </div>
+    {/snippet}
+  </Beside>
+{:else}
+  <div class="none" role="status">
+    {#if shots.problem}<p>{shots.problem}</p>
+    {:else if got?.state === 'off' || got?.state === 'failed'}
+      <p>{got.say}</p>
+      {#if got.state === 'failed'}<p><button class="btn slim" onclick={() => shots.ask()}>Try again</button></p>{/if}
+    {:else if got?.state === 'none'}<p class="soft">Nothing is kept here that could be taken.</p>
+    {:else}
+      <p>The pictures are being taken. {got?.say}</p>
+      <p class="soft small">It takes some twenty seconds; you can go on meanwhile.</p>
+    {/if}
+  </div>
+  <div class="foot">{@render foot()}</div>
+{/if}
 
 <style>
-  .pair {
-    flex: 1;
-    display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: var(--step-3h);
-    min-height: 0;
-  }
-  section {
-    display: flex;
-    flex-direction: column;
-    min-height: 0;
-  }
-  h2 {
-    font-size: var(--size);
-    display: flex;
-    justify-content: space-between;
-    align-items: baseline;
-    padding-bottom: var(--step-1h);
-  }
-  h2 .mono {
-    font-weight: 400;
-  }
-  .pane {
-    flex: 1;
-    min-height: 0;
+  [role='group'] {
+    height: 100%;
     overflow: auto;
-    border: 1px solid var(--hem-strong);
-  }
-  .after {
-    border: 2px dashed var(--weld);
   }
   .none {
     flex: 1;
@@ -134,9 +93,8 @@
   }
   .foot {
     display: flex;
-    gap: var(--step-3h);
+    gap: var(--step-5);
     align-items: center;
-    min-height: 46px;
     padding: var(--step-half) 0 var(--step-3);
   }
 </style>
