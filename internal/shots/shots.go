@@ -11,9 +11,6 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
-	"path/filepath"
-	"strings"
-	"syscall"
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
@@ -87,13 +84,14 @@ func (c *Camera) Take(job context.Context, views []View, tell func(n int)) (shot
 		return nil, err
 	}
 	defer os.RemoveAll(dir)
+	b := &browser{dir: dir}
+	defer b.end()
 	door, shut, err := c.open()
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = shut() }()
-	b := &browser{}
-	ctx, stop := chromedp.NewExecAllocator(ctx, c.options(dir, door, b)...)
+	ctx, stop := chromedp.NewExecAllocator(ctx, c.options(door, b)...)
 	defer stop()
 	ctx, stop = chromedp.NewContext(
 		ctx,
@@ -156,12 +154,25 @@ func (c *Camera) open() (address string, shut func() error, err error) {
 	return l.Addr().String(), s.Close, nil
 }
 
-func (c *Camera) options(dir, door string, b *browser) []chromedp.ExecAllocatorOption {
-	all := append(chromedp.DefaultExecAllocatorOptions[:],
-		chromedp.ExecPath(c.Chromium), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(dir), chromedp.ProxyServer("http://"+door),
+func (c *Camera) options(door string, b *browser) []chromedp.ExecAllocatorOption {
+	all := append(
+		chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(
+			c.Chromium,
+		),
+		chromedp.NoSandbox,
+		chromedp.DisableGPU,
+		chromedp.UserDataDir(b.dir),
+		chromedp.ProxyServer("http://"+door),
 		chromedp.NoInheritEnv,
-		chromedp.Env("PATH=/usr/bin:/bin", "LANG=C.UTF-8", "HOME="+dir, "XDG_CONFIG_HOME="+dir, "XDG_CACHE_HOME="+dir),
-		chromedp.ModifyCmdFunc(func(cmd *exec.Cmd) { b.as(cmd, dir) }),
+		chromedp.Env(
+			"PATH=/usr/bin:/bin",
+			"LANG=C.UTF-8",
+			"HOME="+b.dir,
+			"XDG_CONFIG_HOME="+b.dir,
+			"XDG_CACHE_HOME="+b.dir,
+		),
+		chromedp.ModifyCmdFunc(b.as),
 	)
 	for name, value := range flags {
 		all = append(all, chromedp.Flag(name, value))
@@ -182,80 +193,6 @@ var flags = map[string]any{
 	"disable-dev-shm-usage":         true,
 	"disable-background-networking": true,
 	"disable-component-update":      true,
-}
-
-// browser is the process of one, and those that it starts.
-type browser struct{ cmd *exec.Cmd }
-
-// as makes the browser a stranger: a user of no rights, in a group of processes that ends as one, the first to go where
-// memory runs out.
-func (b *browser) as(cmd *exec.Cmd, dir string) {
-	b.cmd = cmd
-	if cmd.SysProcAttr == nil {
-		cmd.SysProcAttr = &syscall.SysProcAttr{}
-	}
-	cmd.SysProcAttr.Setpgid = true
-	cmd.SysProcAttr.Pdeathsig = syscall.SIGKILL
-	if os.Geteuid() == 0 && os.Chown(dir, nobody, nobody) == nil {
-		cmd.SysProcAttr.Credential = &syscall.Credential{Uid: nobody, Gid: nobody}
-	}
-}
-
-// politeness is how far the browser gives way to everything else on the machine (nice(1)): nobody waits for pictures.
-const politeness = 10
-
-func (b *browser) giveWay() {
-	if b.cmd != nil && b.cmd.Process != nil {
-		_ = syscall.Setpriority(syscall.PRIO_PGRP, b.cmd.Process.Pid, politeness)
-	}
-}
-
-func (b *browser) kill() {
-	if b.cmd != nil && b.cmd.Process != nil {
-		_ = syscall.Kill(-b.cmd.Process.Pid, syscall.SIGKILL)
-	}
-}
-
-// watch ends the browser where it takes too much memory.
-func (b *browser) watch(done <-chan struct{}) {
-	tick := time.NewTicker(200 * time.Millisecond)
-	defer tick.Stop()
-	for {
-		select {
-		case <-done:
-			return
-		case <-tick.C:
-			if b.cmd != nil && b.cmd.Process != nil && taken(b.cmd.Process.Pid) > mostData {
-				b.kill()
-				return
-			}
-		}
-	}
-}
-
-// taken is how much memory the processes of a group hold for themselves, in bytes: what Linux tells of each under /proc
-// (proc(5), stat: field 5 is the group; statm: resident less shared pages).
-func taken(group int) (sum int64) {
-	all, _ := filepath.Glob("/proc/[0-9]*/stat")
-	for _, name := range all {
-		stat, err := os.ReadFile(name)
-		if err != nil {
-			continue
-		}
-		_, after, _ := strings.Cut(string(stat), ") ") // the name before may hold anything
-		var state string
-		var parent, of int
-		if _, err := fmt.Sscan(after, &state, &parent, &of); err != nil || of != group {
-			continue
-		}
-		var size, resident, shared int64
-		statm, err := os.ReadFile(filepath.Join(filepath.Dir(name), "statm"))
-		if err == nil {
-			_, _ = fmt.Sscan(string(statm), &size, &resident, &shared)
-			sum += (resident - shared) * int64(os.Getpagesize())
-		}
-	}
-	return sum
 }
 
 // seen waits in the page for what it shows: type, and pictures that come into view late. It gives up after a while.

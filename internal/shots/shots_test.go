@@ -130,6 +130,7 @@ func TestThePageSeesNothingElse(t *testing.T) {
 
 // A hostile page costs its own pictures and no more: the browser ends, nothing of it stays, and the next one is taken.
 func TestAHostilePageCostsOneJob(t *testing.T) {
+	dir := apart(t)
 	c, _ := camera(t, map[string]string{
 		"/endless": `<script>for(;;);</script>`,
 		"/alert":   `<script>alert(1);confirm(2);print();open("about:blank")</script><p>fine</p>`,
@@ -138,38 +139,49 @@ func TestAHostilePageCostsOneJob(t *testing.T) {
 		"/tall":    `<div style="height:400000px"></div>`,
 		"/fine":    `<p>fine</p>`,
 	})
-	for path, fails := range map[string]bool{"/endless": true, "/memory": true, "/alert": false, "/tall": false, "/away": true} {
-		ctx, cancel := context.WithTimeout(context.Background(), 8*time.Second)
-		shots, err := c.Take(ctx, []View{{at + path, 390}}, nil)
+	for _, one := range []struct {
+		path  string
+		fails bool
+		by    time.Duration
+	}{
+		{"/endless", true, 8 * time.Second}, {"/memory", true, longest}, {"/alert", false, longest}, {"/tall", false, longest}, {"/away", true, longest},
+	} {
+		ctx, cancel := context.WithTimeout(context.Background(), one.by)
+		shots, err := c.Take(ctx, []View{{at + one.path, 390}}, nil)
 		cancel()
-		if path == "/away" && err == nil { // the picture of a page that says no
+		if left := browsers(dir); len(left) > 0 {
+			t.Errorf("%s: still running, by their users: %v", one.path, left)
+		}
+		if one.path == "/away" && err == nil { // the picture of a page that says no
 			continue
 		}
-		if (err != nil) != fails || err != nil && refusal.Of(err) == nil {
-			t.Errorf("%s: %v", path, err)
+		if (err != nil) != one.fails || err != nil && refusal.Of(err) == nil {
+			t.Errorf("%s: %v", one.path, err)
 		}
-		if path == "/tall" && err == nil && !shots[0].Cut {
+		if one.path == "/tall" && err == nil && !shots[0].Cut {
 			t.Error("a page that goes on for ever is not cut")
 		}
-	}
-	if left := browsers(); len(left) > 0 {
-		t.Errorf("still running, by their users: %v", left)
 	}
 	if _, err := c.Take(context.Background(), []View{{at + "/fine", 390}}, nil); err != nil {
 		t.Errorf("after that: %v", err)
 	}
 }
 
-// browsers are the users of the processes that a camera started, as Linux tells under /proc.
-func browsers() (users []string) {
-	all, _ := filepath.Glob("/proc/[0-9]*/cmdline")
-	for _, name := range all {
-		line, err := os.ReadFile(name)
-		if err != nil || !bytes.Contains(line, []byte("mendry-shots")) {
-			continue
-		}
+// apart gives this test's browsers a folder of their own: other tests take pictures at the same time.
+func apart(t *testing.T) (dir string) {
+	dir = t.TempDir()
+	if err := os.Chmod(filepath.Dir(dir), 0o755); err != nil { // they get there as nobody
+		t.Fatal(err)
+	}
+	t.Setenv("TMPDIR", dir)
+	return dir
+}
+
+// browsers are the users of the processes that cameras started with a folder and that run.
+func browsers(dir string) (users []string) {
+	for _, p := range processes(func(p process) bool { return bytes.Contains(p.line(), []byte(dir)) }) {
 		var at syscall.Stat_t
-		if syscall.Stat(filepath.Dir(name), &at) == nil {
+		if syscall.Stat(p.file(""), &at) == nil {
 			users = append(users, strconv.Itoa(int(at.Uid)))
 		}
 	}
@@ -180,10 +192,11 @@ func TestTheBrowserIsNobody(t *testing.T) {
 	if os.Geteuid() != 0 {
 		t.Skip("only root can be somebody else")
 	}
+	dir := apart(t)
 	c, _ := camera(t, map[string]string{"/": "<p>fine</p>"})
 	users := make(chan string, 1)
 	_, err := c.Take(context.Background(), []View{{at + "/", 390}}, func(int) {
-		all := browsers()
+		all := browsers(dir)
 		slices.Sort(all)
 		users <- strings.Join(slices.Compact(all), " ")
 	})
