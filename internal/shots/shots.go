@@ -5,6 +5,7 @@ package shots
 
 import (
 	"context"
+	_ "embed"
 	"errors"
 	"fmt"
 	"net"
@@ -195,39 +196,8 @@ var flags = map[string]any{
 	"disable-component-update":      true,
 }
 
-// seen waits in the page for what it shows: type, and pictures that come into view late. It gives up after a while.
-const seen = `(async () => {
-  const until = (p) => Promise.race([p, new Promise((done) => setTimeout(done, 4000))]);
-  const high = () => Math.max(document.documentElement.scrollHeight, document.body ? document.body.scrollHeight : 0);
-  for (let y = 0; y < Math.min(high(), %d); y += 600) { scrollTo(0, y); await new Promise((done) => setTimeout(done, 30)); }
-  scrollTo(0, 0);
-  await until(document.fonts ? document.fonts.ready : 0);
-  await until(Promise.all([...document.images].map((i) => i.complete || new Promise((done) => { i.onload = i.onerror = done; }))));
-  await new Promise((done) => setTimeout(done, %d));
-  const over = [];
-  for (const e of [...document.querySelectorAll('[data-mendry]')].slice(0, 3000)) {
-    if (![...e.childNodes].some((n) => n.nodeType === 3 && n.data.trim())) continue;
-    let at = e, picture = false;
-    for (; at && !picture; at = at.parentElement) {
-      const s = getComputedStyle(at);
-      picture = /url\(/.test(s.backgroundImage);
-      if (!picture && /^rgb\(/.test(s.backgroundColor)) break;
-    }
-    if (!picture || over.length >= 200) continue;
-    const s = getComputedStyle(e);
-    const ink = (s.color.match(/[\d.]+/g) || []).slice(0, 3).map(Number).map(Math.round);
-    const size = parseFloat(s.fontSize);
-    const range = document.createRange();
-    range.selectNodeContents(e);
-    over.push({ ID: e.dataset.mendry, Ink: ink, Large: size >= 24 || (size >= 18.66 && Number(s.fontWeight) >= 700),
-      Lines: [...range.getClientRects()].slice(0, 40).map((r) => ({ X: r.x + scrollX, Y: r.y + scrollY, Width: r.width, Height: r.height })) });
-    e.dataset.mendryOver = '';
-  }
-  return { high: high(), over, parts: [...document.querySelectorAll('[data-mendry]')].slice(0, 3000).map((e) => {
-    const r = e.getBoundingClientRect();
-    return { ID: e.dataset.mendry, X: r.x + scrollX, Y: r.y + scrollY, Width: r.width, Height: r.height };
-  }) };
-})()`
+//go:embed seen.js
+var seen string
 
 // measured is what a page tells of itself.
 type measured struct {
@@ -247,7 +217,7 @@ func take(ctx context.Context, v View) (s Shot, err error) {
 	if err := chromedp.Do(ctx, chromedp.EmulateViewport(int64(v.Width), window), chromedp.Navigate(v.Address)); err != nil {
 		return s, err
 	}
-	wait := fmt.Sprintf(seen, tallest, settles.Milliseconds())
+	wait := fmt.Sprintf("(%s)(%d, %d)", seen, tallest, settles.Milliseconds())
 	got, err := chromedp.Run(ctx, chromedp.Evaluate[measured](wait, chromedp.EvalAwaitPromise))
 	if err != nil {
 		return s, err

@@ -79,6 +79,33 @@ func TestAPictureOfAPage(t *testing.T) {
 	}
 }
 
+// Words stand over a picture where it is their background, or an element that is drawn below them; not where something
+// with a ground of its own lies between, and not where they stand beside it.
+func TestWordsOverPictures(t *testing.T) {
+	const dot = "data:image/gif;base64,R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7"
+	c, _ := camera(t, map[string]string{"/": `<body style="background:#fff">
+		<div style="height:1500px"></div>
+		<p data-mendry="beside">x</p>
+		<div style="background:url(` + dot + `)"><p data-mendry="on background">x</p><p data-mendry="on white" style="background:#fff">x</p></div>
+		<div style="position:relative;height:300px"><img src="` + dot + `" style="width:100%;height:300px" alt="">
+			<p data-mendry="on picture" style="position:absolute;top:20px;pointer-events:none"><em>x</em> y</p>
+			<div style="position:absolute;top:90px;background:#fff"><p data-mendry="on a card">x</p></div>
+			<div style="position:absolute;top:200px;background:rgba(0,0,0,.4)"><p data-mendry="on a veil">x</p></div></div>
+		<div style="position:relative;height:99px"><p data-mendry="below it" style="position:absolute;top:0">x</p>
+			<img src="` + dot + `" style="position:absolute;top:0;width:100%;height:99px" alt=""></div>`})
+	shots, err := c.Take(context.Background(), []View{{at + "/", 390}}, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got []string
+	for _, o := range shots[0].Over {
+		got = append(got, o.ID)
+	}
+	if want := "on background, on picture, on a veil"; strings.Join(got, ", ") != want {
+		t.Errorf("%q", got)
+	}
+}
+
 // A page reaches nothing but the previews: no other host, no other door of this machine, no file.
 func TestThePageSeesNothingElse(t *testing.T) {
 	secret, err := net.Listen("tcp", "127.0.0.1:0")
