@@ -1613,7 +1613,10 @@ type Found struct {
 	Request  *int64 `json:"request,omitempty"`
 	SiteID   int64  `json:"site_id"`
 	SiteName string `json:"site_name"`
-	Title    string `json:"title"`
+
+	// Small what the page's small picture is known by; empty where there is none
+	Small string `json:"small"`
+	Title string `json:"title"`
 }
 
 // HandAct defines model for HandAct.

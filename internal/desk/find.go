@@ -137,7 +137,7 @@ type foundSite struct {
 }
 
 func (s foundSite) found(p store.PageRow) api.Found {
-	return api.Found{PageID: p.ID, SiteID: p.SiteID, SiteName: s.name, Address: p.Address, Title: p.Title, Around: []api.Run{}, Request: s.request}
+	return api.Found{PageID: p.ID, SiteID: p.SiteID, SiteName: s.name, Address: p.Address, Title: p.Title, Small: p.Small, Around: []api.Run{}, Request: s.request}
 }
 
 // foundSites knows every site, and in which request its pages would be changed: the one in hand, or its newest open one.

@@ -97,7 +97,7 @@ func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, ne
 	if len(ids) == 0 {
 		return nil, nil
 	}
-	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words FROM page p WHERE p.id IN (?)`, ids)
+	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words, `+smallOf+` FROM page p WHERE p.id IN (?)`, ids)
 }
 
 // meant is a term of a question: the words that it begins or means, and on how many pages they stand, as far as counted.
@@ -215,7 +215,7 @@ type DraftFound struct {
 
 // FindDrafts finds kept changes by the words that they will bring.
 func (q Queries) FindDrafts(ctx context.Context, site int64, words string, most int) (ds []DraftFound, err error) {
-	return ds, q.all(ctx, &ds, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept,
+	return ds, q.all(ctx, &ds, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, `+smallOf+`,
 		h.request_id, h.id change_id, h.part_name, h.after_words
 		FROM page_change h JOIN change_page n ON n.change_id = h.id JOIN page p ON p.id = n.page_id
 		WHERE n.state IN ('kept', 'going') AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)

@@ -1310,6 +1310,8 @@ export interface components {
             around: components["schemas"]["Run"][];
             /** @description the words are kept, not live */
             draft: boolean;
+            /** @description what the page's small picture is known by; empty where there is none */
+            small: string;
             /**
              * Format: int64
              * @description in which the page opens on the bench; absent where the site has no open one

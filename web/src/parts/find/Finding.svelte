@@ -29,6 +29,7 @@
   } = $props();
 
   const found = $derived(finder.found ?? []);
+  const pictured = $derived(found.some((f) => f.small));
   const collection = $derived(
     useListCollection({
       items: found,
@@ -49,7 +50,9 @@
     <Combobox.Content class={['sheet places-found', { bare }]}>
       {#if finder.problem}<li class="said small" role="alert">{finder.problem}</li>{/if}
       {#each found as f, i (i)}
-        <Combobox.Item item={f} class="place-found"><FoundLine {f} {sites} /></Combobox.Item>
+        <Combobox.Item item={f} class="place-found"
+          ><FoundLine {f} {sites} {pictured} again={found[i - 1]?.page_id === f.page_id} /></Combobox.Item
+        >
       {:else}
         {#if !finder.problem}<li class="soft small none">{none}</li>{/if}
       {/each}

@@ -1,18 +1,28 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import SmallPage from '../SmallPage.svelte';
 
   /** A place that was found: where it lies and what stands there. */
   let {
     f,
     sites,
+    pictured,
+    again,
   }: {
     f: Schemas['Found'];
     /** Says its site. */
     sites: boolean;
+    /** Some place stands on a page of which there is a small picture. */
+    pictured: boolean;
+    /** It stands on the same page as the place before it. */
+    again: boolean;
   } = $props();
 </script>
 
-<span class="found">
+<span class={['found', { pictured }]}>
+  {#if pictured}<span class="of"
+      >{#if !again}<SmallPage page={{ id: f.page_id, small: f.small }} />{/if}</span
+    >{/if}
   <span class="where">
     {#if sites}<b>{f.site_name}</b>{/if}
     <span class="mono">{f.address}</span>
@@ -34,6 +44,16 @@
     align-items: baseline;
     text-align: left;
     white-space: normal;
+  }
+  .pictured {
+    grid-template-columns: 64px minmax(0, 1fr) auto;
+  }
+  .of {
+    grid-row: 1 / 3;
+    align-self: start;
+  }
+  .pictured .around {
+    grid-column: 2 / -1;
   }
   .where {
     overflow: hidden;

@@ -3,6 +3,7 @@
   import { answer, api, words, type Schemas } from '../../api/client';
   import { contents } from '../../look/contents';
   import { keys, onKeys } from '../../look/keys.svelte';
+  import SmallPage from '../SmallPage.svelte';
 
   /** The page in view, and another one of its site by typing: its title, or its address with or without its ending. */
   let { site, current, onpick }: { site: number; current: Schemas['PageRow']; onpick: (page: number) => void } =
@@ -20,6 +21,7 @@
     const named = (p: Schemas['PageRow']) => Number(!p.address.toLowerCase().includes(sought[0]!));
     return found.sort((a, b) => named(a) - named(b)); // those whose address says it come first
   });
+  const pictured = $derived(pages.some((p) => p.small));
   const collection = $derived(
     useListCollection({
       items: shown,
@@ -34,6 +36,7 @@
     if (!now || pages.length) return;
     try {
       pages = (await answer(api.GET('/sites/{site}', { params: { path: { site } } }))).pages;
+      void api.POST('/sites/{site}/small-pages', { params: { path: { site } } }); // for the next look at the list
     } catch (e) {
       problem = words(e);
     }
@@ -64,7 +67,8 @@
         <Combobox.Content class="sheet pages-found">
           {#if problem}<li class="said small" role="alert">{problem}</li>{/if}
           {#each shown as p (p.id)}
-            <Combobox.Item item={p} class="page-found">
+            <Combobox.Item item={p} class={['page-found', { pictured }]}>
+              {#if pictured}<span class="of"><SmallPage page={p} /></span>{/if}
               <span class="mono">{p.address}</span>
               <span class="small soft"
                 >{p.title}{p.hidden ? ' · hidden' : ''}{p.locked ? ' · locked' : ''}{p.kept
@@ -128,6 +132,13 @@
     padding: var(--step-1h) var(--step-3);
     cursor: pointer;
     border-top: 1px solid var(--hem);
+  }
+  :global(.page-found.pictured) {
+    grid-template-columns: 64px minmax(0, 1fr);
+    column-gap: var(--step-2h);
+  }
+  :global(.page-found > .of) {
+    grid-row: 1 / 3;
   }
   :global(.page-found > *) {
     overflow: hidden;
