@@ -78,6 +78,21 @@ func (e BackActDo) Valid() bool {
 	}
 }
 
+// Defines values for CaptionActDo.
+const (
+	DoCaption CaptionActDo = "caption"
+)
+
+// Valid indicates whether the value is a known member of the CaptionActDo enum.
+func (e CaptionActDo) Valid() bool {
+	switch e {
+	case DoCaption:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ChangeKind.
 const (
 	ChangeKindFacts   ChangeKind = "facts"
@@ -393,6 +408,21 @@ func (e Level) Valid() bool {
 	case LevelLook:
 		return true
 	case LevelStop:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LinkPictureActDo.
+const (
+	DoLinkPicture LinkPictureActDo = "link-picture"
+)
+
+// Valid indicates whether the value is a known member of the LinkPictureActDo enum.
+func (e LinkPictureActDo) Valid() bool {
+	switch e {
+	case DoLinkPicture:
 		return true
 	default:
 		return false
@@ -1254,6 +1284,16 @@ type Box struct {
 	Y      int `json:"y"`
 }
 
+// CaptionAct give a picture that is on the page a caption, or another one; empty words take it out
+type CaptionAct struct {
+	Do    CaptionActDo `json:"do"`
+	Part  string       `json:"part"`
+	Words string       `json:"words"`
+}
+
+// CaptionActDo defines model for CaptionAct.Do.
+type CaptionActDo string
+
 // Change defines model for Change.
 type Change struct {
 	Address       string        `json:"address"`
@@ -1752,6 +1792,16 @@ type LinkForm struct {
 	Address string `json:"address"`
 }
 
+// LinkPictureAct let a click on a picture that is on the page lead somewhere; an empty address leads nowhere
+type LinkPictureAct struct {
+	Do   LinkPictureActDo `json:"do"`
+	Href string           `json:"href"`
+	Part string           `json:"part"`
+}
+
+// LinkPictureActDo defines model for LinkPictureAct.Do.
+type LinkPictureActDo string
+
 // LinkTried defines model for LinkTried.
 type LinkTried struct {
 	// Final Where redirects led
@@ -1993,6 +2043,12 @@ type PartMove struct {
 type PartPicture struct {
 	// Background it stands behind the part that it is in
 	Background bool `json:"background"`
+
+	// Caption of the figure that it stands in; empty where it has none
+	Caption string `json:"caption"`
+
+	// Link where a click on it leads; empty: nowhere
+	Link string `json:"link"`
 
 	// Linked a link around it leads to a large one
 	Linked bool `json:"linked"`
@@ -3562,6 +3618,74 @@ func (t *Act) MergeLayPictureAct(v LayPictureAct) error {
 	return err
 }
 
+// AsCaptionAct returns the union data inside the Act as a CaptionAct
+func (t Act) AsCaptionAct() (CaptionAct, error) {
+	var body CaptionAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromCaptionAct overwrites any union data inside the Act as the provided CaptionAct
+func (t *Act) FromCaptionAct(v CaptionAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"caption"}`))
+	t.union = b
+	return err
+}
+
+// MergeCaptionAct performs a merge with any union data inside the Act, using the provided CaptionAct
+func (t *Act) MergeCaptionAct(v CaptionAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"caption"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsLinkPictureAct returns the union data inside the Act as a LinkPictureAct
+func (t Act) AsLinkPictureAct() (LinkPictureAct, error) {
+	var body LinkPictureAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromLinkPictureAct overwrites any union data inside the Act as the provided LinkPictureAct
+func (t *Act) FromLinkPictureAct(v LinkPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"link-picture"}`))
+	t.union = b
+	return err
+}
+
+// MergeLinkPictureAct performs a merge with any union data inside the Act, using the provided LinkPictureAct
+func (t *Act) MergeLinkPictureAct(v LinkPictureAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"link-picture"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsDownloadAct returns the union data inside the Act as a DownloadAct
 func (t Act) AsDownloadAct() (DownloadAct, error) {
 	var body DownloadAct
@@ -3752,6 +3876,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsAttributeAct()
 	case "back":
 		return t.AsBackAct()
+	case "caption":
+		return t.AsCaptionAct()
 	case "copy":
 		return t.AsCopyAct()
 	case "download":
@@ -3764,6 +3890,8 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsInsertAct()
 	case "lay-picture":
 		return t.AsLayPictureAct()
+	case "link-picture":
+		return t.AsLinkPictureAct()
 	case "markup":
 		return t.AsMarkupAct()
 	case "move":

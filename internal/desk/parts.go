@@ -68,6 +68,12 @@ func partView(p *page.Page, part *page.Part, c *store.Change) api.Part {
 			Background: part.Background, Share: act.Shares(p, part), Linked: act.LeadsToLarge(p, part), Narrow: act.ForNarrow(p, part),
 		}
 		side, percent := act.LaidAs(p, part)
+		if link, ok := act.LinkOf(p, part); ok && !part.Background {
+			v.Picture.Link = link.Attributes.Get("href")
+		}
+		if caption := act.CaptionOf(p, part); caption != nil {
+			v.Picture.Caption = caption.Text
+		}
 		v.Picture.Side, v.Picture.Percent = api.PictureSide(side), float32(percent)
 	}
 	if part.Locked != "" || part.Kind == page.Cell || part.Kind == page.Link || !part.Placed() || part.Background {

@@ -346,6 +346,8 @@ func TestWhatIsKeptMakesTheSamePageAgain(t *testing.T) {
 				"fact":         &act.Fact{Name: one("title", "description"), Words: one("New", "")},
 				"picture":      &act.Picture{Part: part, Attachment: 7, Everywhere: random.IntN(3) == 0},
 				"lay-picture":  &act.LayPicture{Part: part, Side: one("left", ""), Percent: 50},
+				"caption":      &act.Caption{Part: part, Words: one("The quay", "At noon", "")},
+				"link-picture": &act.LinkPicture{Part: part, Href: one("/a.html", "tel:+15550100", "")},
 				"add-pictures": &act.AddPictures{Part: part, Pictures: []act.Titled{{Attachment: 7, Alt: "Quay"}}},
 				"put-picture":  &act.PutPicture{Part: part, Where: where, Attachment: 7, Alt: "Quay", Side: one("", "left"), Caption: one("", "Quay")},
 				"download":     &act.Download{Part: part, Attachment: 1, Keep: random.IntN(2) == 0},

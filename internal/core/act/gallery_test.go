@@ -8,6 +8,7 @@ import (
 	"mendry/internal/core/act"
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
+	"mendry/internal/core/thread"
 )
 
 const gallery = `<html><head><title>Kites</title></head><body><h1>Kites</h1>
@@ -103,8 +104,9 @@ func TestPicturesAreAddedToSetsOfPicturesOnly(t *testing.T) {
 	}
 }
 
-// numbered gives the last kept step the number that the database would.
-func numbered(done *act.Done) {
+// numbered gives the last kept step the number that the database would; it gives the draft.
+func numbered(done *act.Done) *thread.Draft {
 	n := len(done.Draft.Kept)
 	done.Draft.Kept[n-1].ID = int64(n)
+	return done.Draft
 }

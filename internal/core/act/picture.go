@@ -318,7 +318,7 @@ func (s *swap) link(lead File) error {
 	if s.was != "" {
 		instead[s.was] = lead.Src
 	}
-	around, ok := around(s.page, s.part)
+	around, ok := LinkOf(s.page, s.part)
 	if ok {
 		if href := around.Attributes.Get("href"); pictureFile.MatchString(href) {
 			pick := s.pick()
@@ -355,12 +355,12 @@ func (s *swap) follow(part *page.Part, instead map[string]string) {
 
 // LeadsToLarge reports whether a link around a picture leads to a picture.
 func LeadsToLarge(p *page.Page, part *page.Part) bool {
-	link, ok := around(p, part)
+	link, ok := LinkOf(p, part)
 	return ok && !part.Background && pictureFile.MatchString(link.Attributes.Get("href"))
 }
 
-// around is the link that a picture stands in.
-func around(p *page.Page, part *page.Part) (*page.Part, bool) {
+// LinkOf is the link that a picture stands in.
+func LinkOf(p *page.Page, part *page.Part) (*page.Part, bool) {
 	for n := part.Node.Parent; n != nil && p.Doc.Format == source.HTML; n = n.Parent {
 		if n.Is("a") {
 			return p.At(n)

@@ -24,6 +24,8 @@ const (
 	Move         Kind = "move"
 	Remove       Kind = "remove"
 	Recast       Kind = "recast"   // gives a block of words another Form
+	Enclose      Kind = "enclose"  // puts a picture into an element: a link, or a figure with a caption
+	Open         Kind = "open"     // takes the tags of a link away
 	PutBack      Kind = "put-back" // in what Apply gives to undo with, and in what TakeBack gives
 )
 
@@ -178,6 +180,10 @@ func (w *work) one(op Op) ([]source.Edit, error) {
 		return w.setAttribute(part, op.Name, op.Value)
 	case Recast:
 		return w.recast(part, op.Form)
+	case Enclose:
+		return w.enclose(part, op.HTML)
+	case Open:
+		return w.openUp(part)
 	case Copy, Move:
 		return w.place(part, op)
 	case Remove:

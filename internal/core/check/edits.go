@@ -19,9 +19,12 @@ func EditsOf(dr *thread.Draft) []Edit {
 		case swapsTable(s, &e):
 		case first.Op.Op == change.PutBack:
 			e.WasAt, e.NowAt = takenBack(s, &e)
-		case first.Op.Op == change.Recast:
+		case first.Op.Op == change.Recast, first.Op.Op == change.Enclose, first.Op.Op == change.Open:
 			if part, err := e.Before.Locate(*first.On); err == nil {
-				e.WasAt = change.Extent(part)
+				e.WasAt = change.WholeSpan(part)
+				if first.Op.Op == change.Recast {
+					e.WasAt = change.Extent(part)
+				}
 				grown := len(e.After.Doc.Bytes) - len(e.Before.Doc.Bytes)
 				e.NowAt = source.Span{Start: e.WasAt.Start, End: e.WasAt.End + grown}
 			}

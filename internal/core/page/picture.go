@@ -40,14 +40,15 @@ func Holder(part *Part) *source.Node {
 	if !part.Held() {
 		return n
 	}
-	for up := n.Parent; up != nil && up.Placed && holders[up.Tag()] && holdsOnly(up, n); up = n.Parent {
+	for up := n.Parent; up != nil && up.Placed && holders[up.Tag()] && HoldsOnly(up, n); up = n.Parent {
 		n = up
 	}
 	return n
 }
 
-// holdsOnly reports whether all in a node is one of its children and what belongs to it.
-func holdsOnly(up, n *source.Node) bool {
+// HoldsOnly reports whether all in a node is one of its children and what belongs to that: of a figure its caption, of a
+// picture its other files.
+func HoldsOnly(up, n *source.Node) bool {
 	for _, k := range up.Kids {
 		switch {
 		case k == n, k.IsText() && k.Blank, k.Tag() == "" && !k.IsText():

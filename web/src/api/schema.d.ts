@@ -1609,6 +1609,10 @@ export interface components {
             share: boolean;
             /** @description a link around it leads to a large one */
             linked: boolean;
+            /** @description where a click on it leads; empty: nowhere */
+            link: string;
+            /** @description of the figure that it stands in; empty where it has none */
+            caption: string;
             side: components["schemas"]["PictureSide"];
             /** @description of the width of the words, by a style of its own; 0 without */
             percent: number;
@@ -1670,7 +1674,7 @@ export interface components {
             act: components["schemas"]["Act"];
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["PutVideoAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["CaptionAct"] | components["schemas"]["LinkPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["PutVideoAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1980,6 +1984,26 @@ export interface components {
             part: string;
             side: components["schemas"]["PictureSide"];
             percent?: number;
+        };
+        /** @description give a picture that is on the page a caption, or another one; empty words take it out */
+        CaptionAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "caption";
+            part: string;
+            words: string;
+        };
+        /** @description let a click on a picture that is on the page lead somewhere; an empty address leads nowhere */
+        LinkPictureAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "link-picture";
+            part: string;
+            href: string;
         };
         /** @description add pictures to a set, each made like its last item */
         AddPicturesAct: {

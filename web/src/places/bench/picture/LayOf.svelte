@@ -1,6 +1,6 @@
 <script lang="ts">
   import Segments from '../../../look/Segments.svelte';
-  import type { Lay } from './picking.svelte';
+  import { type Lay, percents } from './lay';
 
   /** How a picture lies among words: its side, its size, what stands below it, where a click leads. */
   let {
@@ -16,7 +16,6 @@
     onlay: (lay: Lay) => void;
   } = $props();
   const set = (some: Partial<Lay>) => onlay({ ...lay, ...some });
-  const percents = (v: string) => Math.min(Math.max(Math.round(Number(v)) || 100, 10), 100);
 </script>
 
 {#if !markdown}
@@ -44,7 +43,7 @@
       max="100"
       step="5"
       value={lay.percent || 100}
-      onchange={(e) => set({ percent: percents(e.currentTarget.value) })}
+      onchange={(e) => set({ percent: percents(Number(e.currentTarget.value)) })}
     />
     <span class="small"
       ><input
@@ -54,7 +53,7 @@
         min="10"
         max="100"
         value={lay.percent || 100}
-        onchange={(e) => set({ percent: percents(e.currentTarget.value) })}
+        onchange={(e) => set({ percent: percents(Number(e.currentTarget.value)) })}
       /> %</span
     >
   </div>

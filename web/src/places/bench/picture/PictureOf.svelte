@@ -6,7 +6,8 @@
   import type { EditorProps } from '../editors';
   import type { Schemas } from '../../../api/client';
   import LayOf from './LayOf.svelte';
-  import { type From, type Lay, layOf, putAct, putOf, small } from './picking.svelte';
+  import { amongWords, isMarkdown, layAct, layOf, putAgain, putOf, type Lay } from './lay';
+  import { type From, small } from './picking.svelte';
   import { ratio, widest } from './places';
 
   /** A picture on the page: what it says, how large it is shown, and what may take its place. */
@@ -14,6 +15,8 @@
 
   let alt = $state(untrack(() => part.alt)); // from here on the field leads
   let title = $state(untrack(() => part.title));
+  let caption = $state(untrack(() => part.picture?.caption ?? ''));
+  let leads = $state(untrack(() => part.picture?.link ?? ''));
   let busy = $state(false);
   const now = $derived(new URL(part.src, bench.draft_url).href);
   const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);
@@ -25,22 +28,14 @@
   );
 
   const put = $derived(putOf(bench, part));
-  const markdown = $derived(/\.(md|markdown)$/i.test(bench.page.path));
-  const parent = $derived(bench.parts.find((p) => p.id === part.parent));
-  /** It lies among words, not in a card or behind something. */
-  const amongWords = $derived(
-    !markdown && !part.picture?.background && (!parent || ['section', 'words'].includes(parent.kind)),
-  );
+  const markdown = $derived(isMarkdown(bench));
 
   async function open(from: From) {
     await desk.flush();
     desk.picking = { part: part.id, from, ...(put ? { put: 'again' } : {}) };
   }
   /** A picture that the request put in lies otherwise, or says something else. */
-  function relay(as: Schemas['PutPictureAct'], lay: Lay, says: string) {
-    const { attachment_id, path } = as;
-    act(putAct(part.id, 'again', attachment_id ? { attachment_id } : { path: path! }, as.work, says, lay));
-  }
+  const relay = (as: Schemas['PutPictureAct'], lay: Lay, says: string) => act(putAgain(part.id, as, lay, says));
   async function add([f]: File[]) {
     if (!f) return;
     busy = true;
@@ -87,15 +82,36 @@
     />
     <small>shown where the pointer rests on it</small>
   </label>
+  {#if !markdown}
+    <label class="field">
+      <span>Caption</span>
+      <input
+        class="box"
+        bind:value={caption}
+        oninput={() => desk.type({ do: 'caption', part: part.id, words: caption }, wish)}
+        onblur={() => desk.flush()}
+      />
+      <small>stands below it on the page</small>
+    </label>
+  {/if}
+  <label class="field">
+    <span>A click leads to</span>
+    <input
+      class="box"
+      placeholder="nowhere"
+      bind:value={leads}
+      oninput={() => desk.type({ do: 'link-picture', part: part.id, href: leads.trim() }, wish)}
+      onblur={() => desk.flush()}
+    />
+  </label>
 {/if}
 {#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />
-{:else if amongWords && part.picture}
+{:else if part.picture && amongWords(bench, part)}
   <LayOf
     lay={{ side: part.picture.side, percent: part.picture.percent, caption: '', title: '', link: '' }}
     {markdown}
     only
-    onlay={({ side, percent }) =>
-      act({ do: 'lay-picture', part: part.id, side, ...(percent ? { percent: percent } : {}) })}
+    onlay={({ side, percent }) => act(layAct(part.id, side, percent))}
   />
 {/if}
 {#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}

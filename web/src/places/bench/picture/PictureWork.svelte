@@ -7,7 +7,8 @@
   import AsItWillStand from './AsItWillStand.svelte';
   import Cut from './Cut.svelte';
   import PictureCard from './PictureCard.svelte';
-  import { Picking, putOf, small, type From } from './picking.svelte';
+  import { putOf } from './lay';
+  import { Picking, small, type From } from './picking.svelte';
   import type { Place } from './places';
   import Sources from './Sources.svelte';
   import Straighten from './Straighten.svelte';

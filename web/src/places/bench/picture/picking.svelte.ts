@@ -1,5 +1,6 @@
 import { answer, api, type Schemas, words } from '../../../api/client';
 import { around, type Point, type Rect, type Size, type Stand, stood } from './geometry';
+import { type Lay, layOf, putAct } from './lay';
 import { type Place, wanted, widest } from './places';
 
 /** Where a picture comes from: the request, or a file of the site. */
@@ -198,47 +199,6 @@ export class Picking {
     clearTimeout(this.timer);
     this.asked++;
   }
-}
-
-/** How a picture lies among words. */
-export interface Lay {
-  side: '' | 'left' | 'centre' | 'right';
-  /** Of the width of the words; 0 for its own size. */
-  percent: number;
-  caption: string;
-  title: string;
-  link: string;
-}
-export const layOf = (a: Schemas['PutPictureAct']): Lay => ({
-  side: a.side ?? '',
-  percent: a.percent ?? 0,
-  caption: a.caption ?? '',
-  title: a.title ?? '',
-  link: a.link ?? '',
-});
-/** How a picture that the request put in was put in, by the picture or by what it stands in. */
-export function putOf(bench: Schemas['Bench'], part: Schemas['Part']): Schemas['PutPictureAct'] | undefined {
-  return bench.changes.find((c) => c.put && c.state === 'kept' && (c.part === part.id || c.part === part.parent))?.put;
-}
-/** Puts a picture below a part, or makes one that was put in so otherwise. */
-export function putAct(
-  part: string,
-  put: 'new' | 'again',
-  from: From,
-  work: Schemas['PictureWork'] | undefined,
-  alt: string,
-  lay: Lay,
-): Schemas['PutPictureAct'] {
-  const given = Object.fromEntries(Object.entries(lay).filter(([, v]) => v));
-  return {
-    do: 'put-picture',
-    part,
-    ...(put === 'new' ? { where: 'after' } : {}),
-    ...from,
-    work: work ?? {},
-    alt,
-    ...given,
-  };
 }
 
 /** Where a small picture of one that can be chosen is. */
