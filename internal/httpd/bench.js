@@ -78,6 +78,41 @@
     for (const el of document.querySelectorAll('[data-mendry-behind]')) found[el.dataset.mendryBehind] = behindOf(el);
     up({ say: 'pictures', pictures: found });
   };
+  // How large the picture in hand stands on the page, and in how much room: by what holds it alone, as its figure.
+  const laid = (el) => {
+    const figure = el.closest('figure');
+    return figure?.querySelectorAll('img').length === 1 ? figure : el;
+  };
+  const sized = () => {
+    const id = marks.find((m) => m.look === 'now')?.id;
+    const el = id && find(id);
+    if (el?.localName !== 'img') return undefined;
+    let room = laid(el).parentElement;
+    while (room?.parentElement && getComputedStyle(room).display.startsWith('inline')) room = room.parentElement;
+    const r = el.getBoundingClientRect();
+    const own = getComputedStyle(room);
+    const wide = room.clientWidth - parseFloat(own.paddingLeft) - parseFloat(own.paddingRight);
+    return { id, left: r.left + scrollX, top: r.top + scrollY, width: r.width, height: r.height, wide };
+  };
+  // A picture as it is being sized, until the page comes as it is kept.
+  let unsized;
+  const size = (id, percent) => {
+    const el = find(id);
+    if (!el) return;
+    const it = laid(el);
+    unsized ??= [it, el].map((e) => [e, e.getAttribute('style')]);
+    if (percent) {
+      it.style.setProperty('width', `${percent}%`, 'important');
+      if (it !== el) el.style.setProperty('width', '100%', 'important');
+      el.style.setProperty('height', 'auto', 'important');
+      return;
+    }
+    for (const [e, style] of unsized) {
+      if (style === null) e.removeAttribute('style');
+      else e.setAttribute('style', style);
+    }
+    unsized = undefined;
+  };
   const places = () => {
     const at = {};
     for (const el of document.querySelectorAll('[data-mendry]')) {
@@ -87,6 +122,7 @@
     up({
       say: 'places',
       at,
+      sized: sized(),
       height: document.documentElement.scrollHeight,
       scroll: scrollY,
       ready: document.readyState === 'complete',
@@ -367,6 +403,9 @@
       soon();
     } else if (m.do === 'click') {
       pointAgain(m.at);
+    } else if (m.do === 'size') {
+      size(m.id, m.percent);
+      soon();
     } else if (m.do === 'pictures') {
       void pictures();
     } else if (m.do === 'run') {

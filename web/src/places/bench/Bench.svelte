@@ -199,6 +199,9 @@
         <Elsewhere page={bench.page} conflict={bench.conflict} ontaken={() => desk?.load().then(draw)} />
         <Panes
           {bench}
+          {desk}
+          {current}
+          {wish}
           {view}
           {through}
           {seesLive}
@@ -214,6 +217,7 @@
           }}
           onplaces={(p) => (places = { ...places, ...p })}
           onkey={(k, d, r) => press(looks, k, d, r)}
+          onchoose={choose}
         />
       </section>
       <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { type Snippet, untrack } from 'svelte';
   import { hushed } from '../../look/keys.svelte';
   import type { Click, FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
 
@@ -17,6 +17,7 @@
     onkey,
     onstale,
     onfresh,
+    over,
   }: {
     src: string;
     title: string;
@@ -32,6 +33,8 @@
     onstale?: () => void;
     /** Called when a page has come, to tell it what it cannot know; the first one, or one that takes another's place. */
     onfresh?: (first: boolean) => void;
+    /** What lies over the page, which begins so far from the left. */
+    over?: Snippet<[left: number]>;
   } = $props();
 
   // Two frames, one in front of the other: a page that is loaded again comes up behind the one that is looked at, is brought
@@ -43,6 +46,7 @@
   let height = $state(0);
   let last = 0;
   const inner = $derived(width ?? room);
+  const indent = $derived(Math.max(0, (room - inner * scale) / 2));
   $effect(() => {
     scale = inner > 0 ? Math.min(1, room / inner) : 1;
   });
@@ -206,9 +210,10 @@
         style:width="{inner}px"
         style:height="{height / scale}px"
         style:transform="scale({scale})"
-        style:left="{Math.max(0, (room - inner * scale) / 2)}px"
+        style:left="{indent}px"
       ></iframe>
     {/each}
+    {@render over?.(indent)}
   {/if}
 </div>
 

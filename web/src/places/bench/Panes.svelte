@@ -1,12 +1,17 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import Frame from './Frame.svelte';
+  import type { BenchPage } from './desk.svelte';
+  import type { Mark, Places, Pointed, Sized } from './frame';
+  import Corner from './picture/Corner.svelte';
   import { Together } from './together';
-  import type { Mark, Places, Pointed } from './frame';
 
   /** The live page and its draft: one behind the other, or side by side. */
   let {
     bench,
+    desk,
+    current,
+    wish,
     view,
     through,
     seesLive,
@@ -19,8 +24,12 @@
     onfresh,
     onplaces,
     onkey,
+    onchoose,
   }: {
     bench: Schemas['Bench'];
+    desk: BenchPage;
+    current?: Schemas['Part'];
+    wish?: number;
     view: 'live' | 'draft' | 'both';
     through: boolean;
     seesLive: boolean;
@@ -33,9 +42,12 @@
     onfresh: (first: boolean) => void;
     onplaces: (p: Partial<Places>) => void;
     onkey: (key: string, down: boolean, repeat: boolean) => void;
+    onchoose: (id: string | undefined) => void;
   } = $props();
 
   let liveFrame = $state<Frame>();
+  let sized = $state.raw<Sized>();
+  let scroll = $state(0);
   const together = new Together<'live' | 'draft'>();
   /** Side by side, both are scrolled together. */
   function follow(who: 'live' | 'draft', y: number) {
@@ -67,13 +79,23 @@
       {onpoint}
       {onstale}
       {onfresh}
-      {onplaces}
+      onplaces={(p) => {
+        [sized, scroll] = [p.sized, p.scroll];
+        onplaces(p);
+      }}
       onscroll={(y) => {
+        scroll = y;
         onplaces({ scroll: y });
         follow('draft', y);
       }}
       {onkey}
-    />
+    >
+      {#snippet over(left)}
+        {#if sized && current?.id === sized.id}
+          <Corner {bench} {desk} part={current} {wish} frame={draftFrame} {sized} {scroll} {scale} {left} {onchoose} />
+        {/if}
+      {/snippet}
+    </Frame>
   </div>
 </div>
 

@@ -4,8 +4,18 @@ export interface Mark {
   id: string;
   look: Look;
 }
+/** Where the picture in hand stands on its page, and how wide the room is that it stands in, in pixels of the page. */
+export interface Sized {
+  id: string;
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  wide: number;
+}
 export interface Places {
   at: Record<string, [top: number, height: number]>;
+  sized?: Sized;
   height: number;
   scroll: number;
 }
@@ -41,6 +51,7 @@ export type ToFrame =
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
   | { do: 'where' }
+  | { do: 'size'; id: string; percent?: number }
   | { do: 'pictures' }
   | { do: 'click'; at: Click }
   | { do: 'words'; id: string; html: string }
