@@ -1107,6 +1107,33 @@ func (e TakeBackActDo) Valid() bool {
 	}
 }
 
+// Defines values for TakenAwayState.
+const (
+	AwayBack   TakenAwayState = "back"
+	AwayComing TakenAwayState = "coming"
+	AwayGoing  TakenAwayState = "going"
+	AwayGone   TakenAwayState = "away"
+	AwayStayed TakenAwayState = "stayed"
+)
+
+// Valid indicates whether the value is a known member of the TakenAwayState enum.
+func (e TakenAwayState) Valid() bool {
+	switch e {
+	case AwayBack:
+		return true
+	case AwayComing:
+		return true
+	case AwayGoing:
+		return true
+	case AwayGone:
+		return true
+	case AwayStayed:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Verdict.
 const (
 	VerdictEmpty  Verdict = ""
@@ -1586,6 +1613,11 @@ type FileLink struct {
 	Address string `json:"address"`
 	PageID  int64  `json:"page_id"`
 	Words   string `json:"words"`
+}
+
+// FileOfSite defines model for FileOfSite.
+type FileOfSite struct {
+	Path string `json:"path"`
 }
 
 // Finding defines model for Finding.
@@ -2733,8 +2765,10 @@ type SitePicture struct {
 
 // SitePictures defines model for SitePictures.
 type SitePictures struct {
-	Colour   string `json:"colour"`
-	Initials string `json:"initials"`
+	// Away taken away or on their way, and what stayed or came back lately; the newest first
+	Away     []TakenAway `json:"away"`
+	Colour   string      `json:"colour"`
+	Initials string      `json:"initials"`
 
 	// LookedAt absent: never yet
 	LookedAt *time.Time    `json:"looked_at,omitempty"`
@@ -2804,6 +2838,24 @@ type TakeBackAct struct {
 
 // TakeBackActDo defines model for TakeBackAct.Do.
 type TakeBackActDo string
+
+// TakenAway defines model for TakenAway.
+type TakenAway struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+	ID   int64     `json:"id"`
+	Path string    `json:"path"`
+
+	// Said how far it is, or why it stays
+	Said string `json:"said"`
+
+	// Size bytes
+	Size  int64          `json:"size"`
+	State TakenAwayState `json:"state"`
+}
+
+// TakenAwayState defines model for TakenAway.State.
+type TakenAwayState string
 
 // TitledPicture defines model for TitledPicture.
 type TitledPicture struct {
@@ -3104,6 +3156,9 @@ type TestSiteJSONRequestBody = SiteForm
 
 // AddSiteJSONRequestBody defines body for AddSite for application/json ContentType.
 type AddSiteJSONRequestBody = SiteForm
+
+// TakeAwayJSONRequestBody defines body for TakeAway for application/json ContentType.
+type TakeAwayJSONRequestBody = FileOfSite
 
 // TryVideoJSONRequestBody defines body for TryVideo for application/json ContentType.
 type TryVideoJSONRequestBody = LinkForm

@@ -112,7 +112,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
 	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures, "shots": d.takeShots,
-		smallPagesJob: d.takeSmallPages}
+		smallPagesJob: d.takeSmallPages, awayJob: d.moveAway}
 	if c.Mail.Server != "" {
 		can["mail"] = d.sendMail
 	}

@@ -205,7 +205,7 @@ const smallSize = 320
 
 // SitePictures shows the pictures of a site.
 func (d *Desk) SitePictures(ctx context.Context, id int64) (api.SitePictures, error) {
-	v := api.SitePictures{Pictures: []api.SitePicture{}}
+	v := api.SitePictures{Pictures: []api.SitePicture{}, Away: []api.TakenAway{}}
 	site, err := d.store.Site(ctx, id)
 	if err != nil {
 		return v, missing(err, "site")
@@ -227,6 +227,9 @@ func (d *Desk) SitePictures(ctx context.Context, id int64) (api.SitePictures, er
 		if p.Hash != "" {
 			same[p.Hash] = append(same[p.Hash], p.Path)
 		}
+	}
+	if v.Away, err = d.takenAway(ctx, id); err != nil {
+		return v, err
 	}
 	for _, p := range ps {
 		v.Pictures = append(v.Pictures, sitePictureView(p, of[p.Path], same[p.Hash]))

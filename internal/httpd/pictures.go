@@ -120,6 +120,16 @@ func (s *Server) LookAtPictures(
 	return LookAtPictures204Response{}, s.desk.LookAtPictures(ctx, r.Site)
 }
 
+// TakeAway asks for a file of a site to be taken away.
+func (s *Server) TakeAway(ctx context.Context, r TakeAwayRequestObject) (TakeAwayResponseObject, error) {
+	return TakeAway204Response{}, s.desk.TakeAway(ctx, who(ctx), r.Site, r.Body.Path)
+}
+
+// BringBack asks for a file that was taken away to be brought back.
+func (s *Server) BringBack(ctx context.Context, r BringBackRequestObject) (BringBackResponseObject, error) {
+	return BringBack204Response{}, s.desk.BringBack(ctx, who(ctx), r.Site, r.Away)
+}
+
 // GetSmallSitePicture gives a picture of a site made small.
 func (s *Server) GetSmallSitePicture(
 	ctx context.Context,

@@ -209,6 +209,12 @@ type ServerInterface interface {
 	// GetSite One site with its pages and requests
 	// (GET /sites/{site})
 	GetSite(c *gin.Context, site InSite)
+	// TakeAway Take a file that nothing of the site names away from its host, and keep it; a job does it
+	// (POST /sites/{site}/away)
+	TakeAway(c *gin.Context, site InSite)
+	// BringBack Bring a file back that was taken away, to where it stood; a job does it
+	// (POST /sites/{site}/away/{away}/back)
+	BringBack(c *gin.Context, site InSite, away int64)
 	// ListSitePictures The pictures of a site, and where they are used
 	// (GET /sites/{site}/pictures)
 	ListSitePictures(c *gin.Context, site InSite)
@@ -2039,6 +2045,65 @@ func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
 	siw.Handler.GetSite(c, site)
 }
 
+// TakeAway operation middleware
+func (siw *ServerInterfaceWrapper) TakeAway(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeAway(c, site)
+}
+
+// BringBack operation middleware
+func (siw *ServerInterfaceWrapper) BringBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "away" -------------
+	var away int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "away", c.Param("away"), &away, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter away: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BringBack(c, site, away)
+}
+
 // ListSitePictures operation middleware
 func (siw *ServerInterfaceWrapper) ListSitePictures(c *gin.Context) {
 
@@ -2367,6 +2432,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/pictures", wrapper.ListPictures)
 	router.GET(options.BaseURL+"/sites/:site/pictures", wrapper.ListSitePictures)
 	router.POST(options.BaseURL+"/sites/:site/pictures", wrapper.LookAtPictures)
+	router.POST(options.BaseURL+"/sites/:site/away", wrapper.TakeAway)
+	router.POST(options.BaseURL+"/sites/:site/away/:away/back", wrapper.BringBack)
 	router.GET(options.BaseURL+"/sites/:site/pictures/small", wrapper.GetSmallSitePicture)
 	router.POST(options.BaseURL+"/sites/:site/take-in", wrapper.TakeInSite)
 	router.POST(options.BaseURL+"/sites/:site/try", wrapper.TryHost)
@@ -4897,6 +4964,74 @@ func (response GetSitedefaultJSONResponse) VisitGetSiteResponse(w http.ResponseW
 	return err
 }
 
+type TakeAwayRequestObject struct {
+	Site InSite `json:"site"`
+	Body *TakeAwayJSONRequestBody
+}
+
+type TakeAwayResponseObject interface {
+	VisitTakeAwayResponse(w http.ResponseWriter) error
+}
+
+type TakeAway204Response struct {
+}
+
+func (response TakeAway204Response) VisitTakeAwayResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeAwaydefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeAwaydefaultJSONResponse) VisitTakeAwayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringBackRequestObject struct {
+	Site InSite `json:"site"`
+	Away int64  `json:"away"`
+}
+
+type BringBackResponseObject interface {
+	VisitBringBackResponse(w http.ResponseWriter) error
+}
+
+type BringBack204Response struct {
+}
+
+func (response BringBack204Response) VisitBringBackResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type BringBackdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BringBackdefaultJSONResponse) VisitBringBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSitePicturesRequestObject struct {
 	Site InSite `json:"site"`
 }
@@ -5452,6 +5587,12 @@ type StrictServerInterface interface {
 	// GetSite One site with its pages and requests
 	// (GET /sites/{site})
 	GetSite(ctx context.Context, request GetSiteRequestObject) (GetSiteResponseObject, error)
+	// TakeAway Take a file that nothing of the site names away from its host, and keep it; a job does it
+	// (POST /sites/{site}/away)
+	TakeAway(ctx context.Context, request TakeAwayRequestObject) (TakeAwayResponseObject, error)
+	// BringBack Bring a file back that was taken away, to where it stood; a job does it
+	// (POST /sites/{site}/away/{away}/back)
+	BringBack(ctx context.Context, request BringBackRequestObject) (BringBackResponseObject, error)
 	// ListSitePictures The pictures of a site, and where they are used
 	// (GET /sites/{site}/pictures)
 	ListSitePictures(ctx context.Context, request ListSitePicturesRequestObject) (ListSitePicturesResponseObject, error)
@@ -7465,6 +7606,77 @@ func (sh *strictHandler) GetSite(ctx *gin.Context, site InSite) {
 	}
 }
 
+// TakeAway operation middleware
+func (sh *strictHandler) TakeAway(ctx *gin.Context, site InSite) {
+	var request TakeAwayRequestObject
+
+	request.Site = site
+
+	var body TakeAwayJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeAway(ctx, request.(TakeAwayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeAway")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeAwayResponseObject); ok {
+		if err := validResponse.VisitTakeAwayResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BringBack operation middleware
+func (sh *strictHandler) BringBack(ctx *gin.Context, site InSite, away int64) {
+	var request BringBackRequestObject
+
+	request.Site = site
+	request.Away = away
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BringBack(ctx, request.(BringBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BringBackResponseObject); ok {
+		if err := validResponse.VisitBringBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListSitePictures operation middleware
 func (sh *strictHandler) ListSitePictures(ctx *gin.Context, site InSite) {
 	var request ListSitePicturesRequestObject
@@ -7750,258 +7962,263 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1tk9s20jb6V1B6TlXuu4rO2E7iTexPjh1vctZOfDyz8anaSk1BIiRiRQFaAhpZcc1/fwrdDZAUAb5o",
-	"NLY3+RBLIxAAG41Go1+u/jhb6M1WK6GsmT39ONvyim+EFRV8k+otXwn8NHs623JbzLKZ4hsB31Zils0q",
-	"8Z+drEQ+e2qrnchmZlGIDXfPLHW14Xb2dCaVffLtLJvZw1bgV7ES1ez2NptJ9U78ZyeMTQyidpu5qM4w",
-	"zKW0qRcx7qe7jXDrHjdbrYwAwl0V4kUphbJvK62X7i8LraxQ8Jp8uy3lglup1cW/jVbub/Vg/08llrOn",
-	"s/9zUS/MBf5qLpp9wqC5MItKbl1Xs6duVLZ1PzJumC0EW0B7ZoQwTNrZbeaa/FQasS9EJc42rbrHyKTe",
-	"lnwhDI395nyDvhFJEojK9YQjvq30vBSbsw3r+4uM/b44MKVtPfAZV354zWnYd6IU3JyPzL6/xNCV/5kG",
-	"D3v5TINjf8nB/c9+t8Lme76AYY8Xh1smDcu1EsxqxpmTX0+Z+4rPMq4YX9iMWV3mjG95Zdn8wKQ1DARF",
-	"Nsul63EjFbe6ckNs+HYr1QpeMs8fbOXC7ionAeKv8zzP31ITN8dsxq2t5HznJFPiCd8A28/5Yp1q+iNf",
-	"rLHVgvuXjgsR/Jna6u0h2VBvD9gq13tVap6nWr6k37H1krsFiLd8xReWWulqk2ylqw22ksqIKtnbL/Ar",
-	"tiz5wS9AqvlrfiD60yNSrQefkWrdemjDq/Vum5RK8Cu11DfJbt/oG+pvYPzW2NudHZrv253tPHIjc6F7",
-	"Hvjd/Y7NK9E363fwK7XcJTns3Y64y9hDmezs0v2I7Syfp9tduR99u7V40LcJrvha1Bthr6s8uRnfux9d",
-	"u9tstq30VlT28CsqBLl2f9RK/LacPf1Xv4hqdDNwXgXOGGpJ5BtqVjP/UEu/nYbaBUoPNQxLN9TQr8Xw",
-	"yPW6DbVtycTBVyd5M9SusWcGm7Z22OBs2zJ/qHlbRA21bojywY7bcmyoeVOijyBIkCCDM6YzZXC3kJwZ",
-	"3CtBIt3+cZvNjqiN57J0NOLlW9zk0p3PS14acaxS8Dxn/ghHFcEImzHBFwXb8FywUq4F6AMlN5ZJKzaz",
-	"IDskKv65dv8XareZPf1XWyn4I9wbjK2c1pDNPjxwLR/c8MppGMY98lI33mHm3skpIqhsfHgt1MoWs6dP",
-	"HmazjVT+66Pjnm/DsYLXOCs2ZkjXupK2FH5k18OGf/gFH/wWh6Nv9Wi8qvhhhpcff3f6lyMBTboxi/rl",
-	"9fzfAqXuc2X2onoFesDHIzpy+G387PFmhD26vtsz9Fe9FhEf/fCwQ7ejV/GzoOfjL9HcsI4DepTEez3r",
-	"73aOnS4AYd9ZyxfFhhT+9lIWQq4K+PvxtTmbyXzU/TqbbUQueaOPmtH9ynZ+MPJPMbL3vcwdR3yMmQ6a",
-	"/CBzzwp+Rv7ZzL8mjRtllebBNU00GWHdjYWWl7kbPvNbrE/+hPvFaOFTP9Gg7ajjGJjuZHlFulp7hz50",
-	"/w1t0qa8obXBznrX4Fd6tUCq0j1fuBfNZtbJwpE0q1cVeghff8auwvcr7PM2m3lFZxoLzN0UmFN+GWfu",
-	"Bd1XvQQ7TylvBCN7XB8/gOo8lhV+hMYnL+iNqIzEy37jwW8nLafvI7aSPwq1KLrSZlFwtZpw7L2A9rEj",
-	"Y6HVspQLGxUuecWXPb9c76oy+qu7Gw/O6RU0us1ma7FNCM61OJg0A8Wm1VZ1llZUjLNqp9ieG7aSN0I9",
-	"BV5ypDfMgrnEGjYv9WJtGK9ExuYH10JWDEaPrInjw+SrOxWqa5fxQ+KIYLSEFQGNK3Nq2EozrZhUs5iW",
-	"Q+bp3uOKr8Q7vfeiaTxrvHVMGGGMaqdM/EXcL35PuqllDMyijJcl0ZVXbrcaK9xJMnIWK/Fup2IT2Re6",
-	"jJA0Ntozpm0hqr00gtlCw/+5hQZKs1KrleMHsBof2N7NWSp4DWBnbOwYhS+syJlWGeMqhwbQr2HG8kO9",
-	"QnOtS8FVZ3OTjMLd43eDXxf/QkRhYvIGVzU3VxZ2Om2TxoaNigv9YZpqktQJstmH+J8PIzSIDzPXrqM1",
-	"xGbcuNxNOyncZnb6AepotJWN20SeLxlnZCTMmK4YV7CITCvxjInN1h7ggDHMcrjwML0b0jS8zXHs4fLC",
-	"tz+rwvB4orqQ1hPoWOjeS/K8EiYuYkGoXgedPdkizLzz+1wsdSV6u6Am6T6Wspx8/L2SZfQIXMpyMyif",
-	"Wrf/8Rr9Wqp83Oz+4Vo2DpDR1xh44prb1oxybsUDK0FPjJ5R1/NDlLBu41yPfj1ojXpkvLPKJn+4Tt5p",
-	"iDOuDU/McWdHrFebSKm+TMG3Y+l9CW3dQ5ZbMW5ZL6EpSFpTjCds4PxR/B09OWO3Or+6WdjirTUkfm2u",
-	"T5AiBk6+1sZsb3U/6c4GP5YZ7QX21KzZsubotMyCvdyRW363da/P8bMszYG8dSqedt3m5tpPqH106SXb",
-	"o+YJZw96sbclXwiml8+Y0kqwpTuxmBJ75kRdbBe7/kdP54gZVH2LpCgBWvjktb4hpBoHol/xemmNWMBb",
-	"1moPzR/dM39EXqS5URp9k76z0njAOv3I9Y/D7FSuFSpZersVebxjp53FLW+F3ZSdS1v8Ip7NtiWXKuJs",
-	"Be1Bq3KESgjj+Z6i9HWPibw7U7yaREaXtnAKMF9VfFuYjBWCu9uyyUAZNqi68nkpTIx7PN3GipiX1D5y",
-	"fnpatuf3m4KbgrsooJq1dxMupRJsXgm+jswqTjMiQGypm+STUbPcQivLF/Z6w2X8vuYbJEXBeOMdP1wv",
-	"SsGrRjeBHZKypsf21ppa1n6V5nBpepClOGE+GH8aKW3FGCUUbBk5WRP6uOl3anb8+vXE6q7Sr5dUX78I",
-	"FVXwqpRI/d6wImp2ZqX2HjVUzw1x3bFfG0zvs7MqaFPZ8B4VrqYi1VW0jlSmuF41qE+hHuVfmlYovW9+",
-	"pQU8j1DorFildy01LKWENDc7PjM4cx+oeXRJ7zVG9prrTKFt5HANDlK9dFoaLgCcqEB6b/GyaPeCnw5T",
-	"TF2XhY4a3VKb54hynokSNiN8qR4q+qC9mDdS5JPuktysRX6tI+oRmdaMtOIrw/5Eda3Vaay/yZbt5kkQ",
-	"tW+XeleddvQrba9Bzey82z5YCt3ro7KucraXZcmUdgwDIXgZKj1gNBXcgFo86q1+1falGzjyQk6KTCUP",
-	"bJuYjTe1U91FYKVE3iOupRU9v466IMPcwgXZ7JBNB7m/Hjosb/10R20KDFoLGX/hrG2rSNTGircJkN5K",
-	"nVuL3go3lN9LoSMcNuZvg770Yt3dkPCio+Xxn1FOlYrtC7komnvR7WU0m5tC71XWDAD1FnH7J8u55XNu",
-	"xKCi7udJc4hSiyJiptl4tzvLOFvobcMZzObCyFx4cy6YdulP0hpRLjs2XK4WhQ9SaNleu5eitrVXbw/j",
-	"Tb3Q+HQ7rw9VH3LVvKcI9JS5N0b8l2Kj32K4eIfHekwgxjgFJHHEl8OzhRHfadRP3S64lmrM7saGjRmE",
-	"GxEMG33DRiDXKQ5nDlYWZjXzQcBP2U7looK9QLYycia5O+yalYLnhlmdMW4hvBo0BcNgP+kKBT8acFz7",
-	"LlOGWJLxO7zNniFceSyLvgwPgGtVbOPuPf+2xvKDQQ8YHHfGcpUb0nmkYZUAk1UeMX7Uu6DbvaMGUCj4",
-	"RGn3ophCkjmCrjSI5PvdRw3Fv2Ojq1cPz3G9s8yp7UgSHwjTvhNP8cu0WSDK1rWR5tissVMpj17BR5yh",
-	"0CqjfmJD/1TfXiOqTzPthssc4wjJpS0V44rR7Zf5M/dI6ky+O7hLziZ2vqEe5pQuHD9nRqqFiHLlHa0T",
-	"/l2OLlo0tSgVm1lIbRKUYmmv90X80qvEPvp3Xcbl8RbTj8ZqhWFakLY0eJN1o+KcwkhZPf/e945bX0vB",
-	"b4R/+cYG+i5lfj3t5eRi3Q7xbPYff1Uaq/edoN/OO011nEW1hP5NW3tvkkf90cpO8+yGzXe6DSSbkRm6",
-	"u1OvCuFt1IzP9Y0IJ0DsHug0YpH3bYJu72hn9vEdoN9uRVmKHA+tVGjN9FWbatqapMcP3KzIHnmc9yUg",
-	"tgFe3DUpD2wjON3AnVp/RIGGUAw2hyP7fR3gMxvPmPVVoHlLq52N3nLhwzob5jHPOIERMxI85PIhjohy",
-	"/Y2oDj3yhsTpsPmaWOv4TB+KQj+vgOoJQp/mRh4W4zFi+mSSk2J3+UowyIzrD6SBJmP11lfQeGSgrmvs",
-	"Y3TvGG07GGYbxmq8mWfwJnWymdzgNlpwpZVc8BJS+dRqJA3cQFfUsfv8stW5+8svNID7/KIxiPv+Ggai",
-	"+ZqIMhnaD4ZUxvxjG7LJdkU4x2Og88NEK2eblNBrm5I4hegKyVK8dtevSQfhtEMh5QFKyshaGvawllT+",
-	"FO2oTpWK36xcb3hH3fADmwtWuSsKRsRJA8YfH/i21BWGNLJql3AQl+JGlEO77TU0gsyFWKCDP+C/Mkdn",
-	"817vyjxMMYTjwdVSaVs4HUEappdLMqL1rVF7zIfUjcRwwCVT2h9idznhHZ0m+a0agjqyVNIUPvoYpzlu",
-	"eiN5DSbrl/AoDtB7i2DFMuKnmp5RZqTMypMCNMF9H4IvIR964GxwTUafDdD41idaD9/74YETzXQ9d/mj",
-	"SbdoZ5Vj8je8ioihHLln0C1CCCEjNcikJb02Dwwl8aKz9/iNgXMCWkltc4dee1//nd7HzBhJ54xU0kpe",
-	"mkSQfbUer2+1l6Anbe5OinvSJk5qRHihhtMC3yNON7qKferrW0j5iJ8v6DZYi63NwOZCUVndW0UyFO+T",
-	"3LiqGqKjxx0C2qreChXCxudCLYpnjM+NULZ28sLZyQqwM8ED7MibOXCbO9fdb8PLssci597nK8OgWQiM",
-	"l4atld4rNj+0z9lgyFX4MqeqaSdf/iKxpuHm53Mn8JVjO+Rnrry5Pzhs0AsMAcKUSsPXguL6AfEh5nxz",
-	"HcXDSfsSJwYTMo/cDAcLataUNM12Dy8uL9lWfhClGRHeidRMBnO6V3ZXzIiAGbaOesL3bXIPHxJl1blY",
-	"6E2IreCGYWsfVEFiptRKsFyDlLGiLKOnYncEsGiLnC0rvWEPmVTglTFWbONBLEn3187G4/jieVEwXIgK",
-	"sNrptrjBrKZgX1NHjXDLcul0WzM2ICAhrZNBU0KoMet46drd4j6JEJMTyhQz/GCa+ireLLhxX9EvFLe3",
-	"83I3wTDiZvS7eySeBiZilq9C7x2Jl1LlsNJg2Mjcunt1t196gbN+0RBH/tZP9jJ6hcDSyBmeYkRpr1MD",
-	"b6Q2XFwB5HO9S5y3qGf5TDtHwSY7Bx/aWhx8G2Qqge6Ppmb7bWTzjAn88/P2oX+wj07RhnD/EYnxnfvo",
-	"dBxn3qY5pGeapDD/zW28iKpdE2dEhNbLujUmosYtGTiTiKA4IoDrIJu11qfzFm0yXNIW9iRw7EUuRycS",
-	"D8I2OrRJYuB+iofI9sS1TgMh8DLxbLGTtAlpLhTw2LvBRJn/6KNopqCh0P0U3L3VTjmZxhUTubS6YoUu",
-	"c8AUPL6xTr1tJtMNYvsSeS2h49HMnEoH0pfyZSaBpiR983WKsmwmU4Iy9oyVYglJko3cFNQcJzmx3OtF",
-	"V1Ab+49oukzBVf6UvREqrw6sgrgLIMeNNI4Whq2ExTiFcF5td9bAGUBZodvdvJSmAFNSyF0R85zfONm9",
-	"tE440f91mQOrrWDZ3djRvVXjUk0PaVpgrgcj9MAQ0TQG7IKg4sbaR36h5hN58DMHMdXHL0w6xi7/EGKb",
-	"ANUZVmFJfe256xbcFOFUbSeHl1qvRc64HXHG3sFb429APJEC0cbQmsaEJT8MpU5bxpnjStxYYMuT8LeC",
-	"V8JTBq4q4YvPBevh3iZ84VgWrl/0LkBRolpQgtCGf5AbN51H5GzDb/U2IPsW3OVG5+JeuqZ9HA19RRdS",
-	"WCuqlzwWky9SwTDbGvA1Fnxb2RHx99gumwkfoAM9xqdIvgC/jsbqLbhk9Roy/FT8av1aqnVik9aGrImZ",
-	"7f7J6Dzb8G8TNwV4MBeldOqAGtgfpeA5M3qDjtxnoDOAbcVHz2F8oNJekPXuiiZC5+htUb8rinfg0TFO",
-	"7jObvmHg1GpcVTIWv7aUipfRMIZKsErkshIL64gY9f3odfxqHr8NH3vB1+G6hrNITV3kE5OM3TLGIwkD",
-	"epGRVmTojiNjHd9otXINNmNNAcGnOcWS3R+PGXewxaxQsAGcMrVglDg80gDWcMstuKIcCbo8n9PJ2vJ0",
-	"NRHQ2ynOfrViix+7gOY7tCt6NTIm7Wrs09OQTFD59gYwDDZuX0UG5AiZKMZKkDfU/BPohn3iI6XhvYnl",
-	"qIVk6JHZL3oR3ScLUy0T0Q4bHRcuo234vZ6rNNbVhstyrj9MvHhPjMPvyTZu+KcqxCcCIgXcIaBMPc3M",
-	"r0V86VQeP/fvI0ryLoE+RyGVfSEZHqx12ube6HpztzNXxuepDOi2R0Ig6udIiQBo/CVc+OjlU4SPc5PV",
-	"I7H1KcnsOMBIR8fzyXed4eRmq42R85ZXrCEiUtHcIw8vf2o1hsE+Y5P8Lc9jwUGTYnbIIH23YINpOzrp",
-	"sDibmzTph2/6JCkExhHAh8nEiHxkCB6fPJUMCjp7ljm+yWCoonuTeCCcvzfcMQAs6agfJMUkjY6gS31k",
-	"k+s8+bpar/u8AFMgEo/9AV0/3Ebc4U5imlzZnGHq3RLR/WHJItvUP9HV55cVX22EsnWW0/+ZZacvGAxU",
-	"r1j/7oqGBfVFuVCSD+WoHxvJhfJ2YgAv31faCrTfj8tmdz8mQvZyfkhH7KXCtnKxTcErCh8FPindXqiF",
-	"9oGhnR8LmedRN65ZG2YErxYFE2olFSK/QxYOAR+CN1Eaxpm3O95BA04ruT1ZHVtekYEunZLYAB0Na1FK",
-	"YTBX8xmTirCPwJ0DQTtteKYxCF9CqElLMvXoGg0g1hfuA17gTxvncxTi0wSQQ0MARffQ/Tpwalj1cJXw",
-	"JA4c2xfn45FhO3RQQq6Kud4hYjQC+OolpI4uS70HZhEfbAY3aJEzbshdlcLXGnsm/xi/VR6Ra56+HgUE",
-	"kFjARbC+t43rUuV6/4yVoI2Db2urpbJdk0Dw7PY7NWrwmAQ4Ul/wU+0jPnkQwrTpG2WxS7opV5gezLRi",
-	"c1HqfVRebfRNNBHNbLXHfobbGQI+b4wob4RPeHZbxvs7o5uzEiupJ3i93Xq/g2eiwS0jofk9oG7HMd4m",
-	"59EaBlIgTevJ9zHnACoOceoxMg4IJn+EHKFZ8EM8fGfJKXGtcOfRQm8EZtAXhwbATkp4JQB8IH6GV5Xe",
-	"C2PZUlbGngOfZxSuCVAvfuP0yCMEfJnE6XlL2vTR1i5tj040/gxa6FxEaPbC/RlEKITqbyu9qvjGeEQQ",
-	"UOgyp0eUbVzv7oFyRDUngAcyNn++evOaYHTI4tk5xNCGgkG4LbwFUl3CKRMBC56Ihw5mkRhSMFkhErEZ",
-	"GEoizVO2zVjxyOlYxZOM/WenrcjYfFeWwpqM4rpMxmyRMZu3XxQD6g4mIITKaHaOm4lJ6gaUAOS20niu",
-	"r6NVOim9qSuijKtyPR6SG3HtDuX4r2nlsM+vIZTtQxEe8+KNekDg345PwmxLGZM1Rm8EpiwtuDuP2Fys",
-	"dnQwMWkzx9/4hdeAndETy1SL+IZKkWyK6taOb4QuaWt6iRDI2VDZiB44tyxWQKS5rLTXaKd4Ng2kS4m6",
-	"V+l91QjQQmEB+yHEBbrJPHL/e+z+9437n5N5xXfuf09m2Qw2nzsgcfeF9BXYVbAKYwFU3CTfzjAb6udH",
-	"/sNj/+Eb/+Fb/+E7/+EJffj/aC7u849hPu7br2FO7ttV4T8gVksQSRHINm8yHgjmwoQ7CNX1Z7YTtqQ9",
-	"nNuwS9Py/aSW/W29Q6Nh4qVWK6pR5m85DR98V5Pni/UqJMF0YEIIv2YuCklFHY7D3ZrVNxq7MlQaTXh2",
-	"l3JVhwmEcaTqCHZ/dkXTLck417FoVKIZleAuvILnhvp+2ogwiHYZs2YQghHmWoQekc4lr1aCtebYwrB1",
-	"GlWMugYBlNwJjo2YWVRCKJP5Ks2gLsJmYtJOIk0jdidK/24UEiCacQaFORuKwjP20Ju4ZrFoHyfq0jeO",
-	"rwwFPzVu3ODJB6A/XfmFdzSQcQvKXeOJGhweFsPPO6w38VLNtzRuTcjUfrzEQqbd/PDKR3EkpAy2MKnX",
-	"XpQ8Zc3Tylbc9KxtDR0tbY1FJZv7eJMx0LUeP4IFrnMs6kADi9gHtUFH7+ZNVPWaCUq5jvAAFpqhOQGe",
-	"BgBBNSOCaMSqOrTI0PV9xDW2XKNRrhlJ13+oI1X9XcIvEr1Bg7Sp1X7vZXyom9W+VMZCHBq+5Gb8kuA5",
-	"uoaV5VKlnj01MAtRAFvRWAu3BAFbs4QIOtiDdDPwOXuZv7x4dP0aNjA8beSfAtHSAX+5LtGE6YGQpoNC",
-	"pGtrKWM2HEgefErZMfIIw+xRIqri7nhwUwPImsFjIgCo9Aj3BuYbgeO5n8gOmIHcg34a+8HL+4HTZIQ8",
-	"9FgpJ4Z/RoOZCPWvwS/ttYrDUZ1WMWTi2eJz5MCOQYB4VusoHfca/bgj5vPeNZ0GHklPvpKtVMulhIw8",
-	"wFoFtWmhb0CVpEPcLHgpHuR6P7ZY0itpX2Gfr6R9EbqFL9jzK2l/xc5fSXvp+n8J3ddz9MBck/I/jqM8",
-	"F4U2QmWeKyiTGGRLU640jyJfbT8mIU7Y1udk1lN4I8UCwenYS9/j908BYKhc778ypLxJxVr5rcRm3/zw",
-	"MPvbk++zR4+/f/hHh1SJQpXf/PAQKlL+7cn38K97GCEipB1JCsfst1kj/zfEjD9G8R2ixh/FFtCxZXyr",
-	"wynkdF0IpN+2UUMdOzkBWt8gUpLzxGgdb2Se8jZxdzw4bzo1YZcw3faej3ORmchGPZkaR9kZgGg8uztI",
-	"V4vnWxhdTwZBBIP9Ow2y5bvXUtnpIguVmUaMeubzna1mjxzjzLUtGIZRg6X/mKAf2pkQA3kQhwmto6UA",
-	"e0jwTkxWCKUiSXHkZwoqF7l0VOe1Izvaxwn2b+nu3hn33If+Zx5mqQqLk545vfxiS0+ZtgpwDHkhFjjx",
-	"K1OzZ10gFBcm7M9njLNCKpshVqt3Ji3ASFXKrmnnDqK7wzqtg2aaYE9AM9yl04SDryVT+xaOLAqNLOFS",
-	"gPBxN324zVVHi9+nhbnuSMlyH19jV+7jC9+d+/IOu6yncRXF5ORHG9Pd2ihR09RGyZWOVt7kSm58NE73",
-	"BAylcrruxA1XB7rKhTEA5ZvufOjdgltfVP1aIvTaBHwhwmqLgqGm3dtQ5G6wQbokPPw8IZwE2vfUez2l",
-	"+DyXbcChQVfgKeXqj4OZfNWC3ZbQ4x5SRnJe8b1UqxDGxhnFooyDS+mvdZ/VHNlamhZh26vaXCMilufc",
-	"Bpv17O5/mqkQvqUdAl1KGCvIWGoKIewdofIMP5hEMGRBqvHAgjRji1DfLKkEpZn5XnrI9p4uPRMOs+Or",
-	"XEOz4uUe0E80auqVXEnFS7IsSfeXPBLMv6j0duSR9Y5mvyzl9kiWF7qSf7rLcImw4xYQL0feqEu59Rfm",
-	"Um5/bnbl/vB76A78yYvdaJ0YlNbbmklaU/73VrgJbWFaezHfTnCvcfsbKO/4+f99+9Pfw5e3v9af34v5",
-	"W8xa6PEMuMWqN+XolN//7Hgp7WFUonDTtusVqCO2gtut1QwlQsZKuRbs0ZOnP2AZenC3GItWdHLIgEvJ",
-	"LQeE9GHEXCupM2aTshV3A8SiP3OxqoQwDPJ19tKIZ92hm5Zt1OlaY+OLf/tdgwoP3LcO9eyuGjOD+ob/",
-	"MPvhYfbo+4fZ47+NveFf7SpFfO0+viNR6z4/974R9wWUF8cl+7QuCLBcDALBTPtdH/3w7TcPvx1c97RG",
-	"SDeUSN+PRyn0KeFmflteymj9tjSYIsY/RQMXaOk3Gd2ZZAWJnWZSgE9vyhviJUwKqR2qDG1SFSJkns6/",
-	"5cYySliHfEoMPEMT/VO1K8uzxfZGoN/gjlSWntrjTtidcoSIOt649bi2oE8r3Ty/0ex+JoxKUlsC5YM6",
-	"5Gfn2St6INcwBW1mJbPqdSKCaGTWxCE1aKy83fxwDWguHWpSxsCGHyBaHCBmgpH1qceOcYrlBqo1cwgy",
-	"J50TAWcScQOqryCs+5n6TjcwbQSI5q93rmx7zovOtKp0sEKDRel6w7Bdo9+l2OMT+5F5gO/0nhL1rpW2",
-	"EfI3Q2CwzdEKpBCXwRPvy8gFyg4V8Q1LfDRek3nanNKdfBY4O7kZ4mUzJ5daTBdZdBMVaUZdljIBR9xf",
-	"uvOcHNpbBnRLBBqKCwb+iaQQp2tx1jUG20yBJKlJl1i7rTYIlDEWF2aalRthhuOBzjHAiH9evXrw6AnT",
-	"y6UR1vvW0f1+F9iGNhJNQG/oMZ8j76dzzNskGHHW9lcFgh7jE7F3jGtQYt/w+tq9EIqyWSCgYQMItkrU",
-	"Hg4EtyV1DVX24KS0hahIwR4RqVDXAuCKadCwlb2/cIVGHN3RCINJ7dudnQyQUy8N3AJ8gN14fJwjNa5R",
-	"pe5ZqF/nQ8Gg8mSdQOlj8j5flML0oDlvR/NR9aTm3SdcViOAediTfUplvzPFRaABKrH/f5e50Kfu/qUs",
-	"NxCJywxc/tsS4FkohoFYyZDlwHMRYni5B0Fk3KwjuWC1qfCICao69HJbollteGN0Nn2EUeFt8F3aERTj",
-	"rjwkI0xigPdi/vvVVWtDTOseYkmmRRx1JdGNW/Epcuh3fGCabAFiBsGC0Ng+lRMk92T5Ettsj8+y2Xp2",
-	"Dg4a2zvvxEJXOWmVk8zcySvN+fEVOiD2aYwFfJ+flK0OkdeZYP6Yqpi3CBnzQvHEHUdNwPgY2bRReeGL",
-	"gANJFkR1P+hT8UNUiIEptC9/4iNxgdr1IqY5JQ4vFwDBuyqRXEVrWlz+/PzB4++eeIEYKmNBsR32P+9e",
-	"vWDf/+377/6XhXyFUgRNBVwYSynKPA43YCs5mRPdi+E2SOTQJRZkw/N0HZbhpaKeqbmHGadu63cJhOxf",
-	"md593E1n1jk0/vBgpR/Qr/82Wn39ju/fCGPI1uGaXSe34933aSVuhukUmBeaNydFU0gTBiwukdvoKVyS",
-	"5hC+K5M7No69dPSG9VLjE77P+Istd0b4UiIxeL3uOsVyYHyqDqSUr7QwGNDXrHbBmeXzUiTgGdwlb88P",
-	"8XSsSObAL2NLHMBpXICBKoUm9U6UgkedzQubSjOlInPgMfUJGgpGGckEMCRBMR/zQNJYewTxbSHPiiy4",
-	"YL0ttV7Hq1G4mU4DW8llsE3FFjtUBnIaGYBMHC8tOpWVtojNERtk9CnnXmzS9CH4YPID88PdMcG8IyYG",
-	"TTycP0+cQRn0WHRiinChp8U2xlg7lWthTgHkRkdJqH0WMvllCAghLH6kup93hnuoZukGX/VsxaPSRiv9",
-	"ALwM7vrhy0BYvhYP5nyBGGb8RnhE5lj2DXX7ttIrr1a3d7peJpxqIuZUbqTKAFaGa0Vlb8L0ul2dsvr7",
-	"Slryaw/jWcOS+CeyGYA0wQv0UPrSzyoUBuDS4n2u2imFn4zFSvxuGRktI9U+o/LEUJyEheVY2r5luKQ6",
-	"KuOvPEs5jPQZKlnBGWXstV+704VO2HIdIxJnFb4LI4o8ZZSw3a7BMPY8CDWpIpt2TKkaR1JfpgbsoKlz",
-	"S5TGV8oJmN4AzkyG/NGzxTozUWdYAlsKkZPTy5KWmzUoVQ/kGRYmKLkZD3g2DtDEim3Yj3XJm7Ng5/Ug",
-	"FRCuVH319hu85u02SYM0pjn6tQwMEZcCm5OAXaG0HAG7xuJX22ajSkzCZX1Hzc8NtxwnQLixp3KXxi/3",
-	"8/BM1E94Z5+1Y+bxs2mUVoh5BNFvFb2J6ptJ9xmgYAo1Rukpc35RSqHsrzo+Z2L3lB9zsifcyJWaGJxD",
-	"jySXyBaV4PkZvMp7aYoJhHsvTTEoX9BPHzyWDXKG8bIW44f38bzXJsCQgx8ZyfNAz/aLuzLznbjWalSF",
-	"4GWlN2FRmv61Hx6eWPyNZuYP1Xq7HHkKHt49cKouWNzo+5th+O6GdS7UIg6LC+/YQ/JjjP8Qk1GWFMuR",
-	"UOHq3R6B6Cr1PhUJMRWuOoUo3YWxzsLAfXf8sPEjODLGqfE9sKpgWQTRxHzjOqzOh12ONG+nAxVP5fdp",
-	"5aPT+KSnbAt5I1L5G4e++K9JN2q9Feq6FojxBhMFeX8wJSb6T68+1D6h2pz0W8uHHanavBDyZuJbhHCx",
-	"iC/C/XRtyA1+0ukWC5iojT+0IRC8xjJ89hwYsb1VoMfdotuCpLckfJKtjg3HwfgRdYq0DtNoKGmQ0aTh",
-	"13u4Vu6bTNAKOw3HM3Fme1MEcFm6lXuR1D6sPeM2N2ePrOyYBpTYNycglbcFgAEU2aER1FXbCGAWTC+X",
-	"btoKqrlATY1FKVWinAyEOD4HWZuK3RvPUk7/iC7+jahyOVwx73dq1gGhCfOou6LRonQNYZtDR9C43YoP",
-	"TdDUGzSNaepnk61O6Ex/wOqE+6tP4454d3xn9TyON4InXHSREG35qPbFGG/6L6YHrfD4pm88CmFiDicX",
-	"Uqp2iumlh4QGOU2FNmM1lZ6h2cobhLy7hty3GbhlCITwrtjRdZHaFqDAY58OQt8fdRnzyJiwU+MtCa5t",
-	"1CDQA1AdQK67hdsmFr6Nn6MIzw5AsoGyI8Pwmkdwuw/0tFClnQNFzsyycfUlYJ4JUvxiWqUPcQOtMAPJ",
-	"HQgx4d2Ae45bIcFNxer6zUkY7z5K/6g/tOG4RzR2ck3lIo6RKA2RtsY03XO/GfIEilNihQM6XIg0k8O+",
-	"yjC7niVp4Cs31gXPVoIfqk34lq/Jli94DkX/uCzFWMzPeqjfoPv6u8+SD394H4as/3blB6//9I6mUf/l",
-	"FU3IvZlcqV9UKqrZmL2u8lHBkk7YX0s1whTQuVDjg1k9XnQJ4hlooP9MCAjG9klNt+eiGKpnxE9scE9d",
-	"U/mE1M9HZvjG72BgHlUfX9cXQXxI6X3K8UDowJUopQDswABB5x7NQJw59l8IJvii6GBk7umaYQnob3x+",
-	"HkwNKmdfQz2MVAoUAHQIoXAY8OaRXcF921fSUrxCVBLAKDC5SZoPPJYyaOKPJmGmve+afIiCfB0SCiJ6",
-	"dYp34W5CwXCpG3a62wEz7938627z1u4cvhZux09asj+pPNoI1OlaJrT3e2/OYb3/GuzR2mFdnj66f9aM",
-	"Q9PtuOwbQqApMOosrtbqh/tle2GbkiglKOPy/I7CctDCe+xrGf3A6BFwOcQhGqRTyRtuBVsLqprkDhaA",
-	"NNM3omKXr67eZpBp4I6ZbVFxIzpQnahA0CmUjbE6ny63J52uTYk1srHpWM7jNB2yGY5dm7YAGZyk39D9",
-	"9ezjodGNDZrcgW0a03ip/dKABR8Dt6oYL62oFLfu+udulAGKu3DnmS/SHa8MUScYtrvdqZ0Recas1qwQ",
-	"/OaAH6FOUZ3ngwWG7F4uxKQDeanLPHGm9SICJSF60uWsojnx++JwVIkZYbmONI4FV4maKzGEw0Lv2V7m",
-	"pOpjlx7/IGtDPNZAzUrPdX5ghu+TsMnjIYNwIbqXEUB8wpClGvaXbwTiP0xauZ2ZDiL4TyPuUvSH4iCI",
-	"Z4Zxiuh8I8wcwkNsZJ/CK3hiDWxCMwlnYjwORByFSAH85UGMj19p+jDG1WFqCJhoIcf4dqHcyyUkNpXc",
-	"YME8DyLB4TqfKNUytVjpBCyG1OIl7NZ4F8aYrKHrMPV0FY0MceJ8iNBY+T8cRSObHxGkQOgU6iL1unGD",
-	"8kRIAp/dHYm5AHLHS4k1S/AZj+YKI0PVqrlwBAcdO3plal4QpoSaJGbq8ySGNkArVar9RhC9iWFxTobj",
-	"jU/vVgVTmuUS4ER5dYCjlZBMxgrPCLM3tO2GSh0SwAPhoyvvA/4iGOgUL5n55PxU+BV10xMC6i699ScM",
-	"K6U9MzbmE8oqnJogGmpYhGBzxH3lFYogCEOTllxLx1cMqrtwnO83qaA4zGC0vRlrSJw9cM0XkYgxwhWf",
-	"n0JfNGqySu8R/X+hy91GNRM1gMBzsXK3lkjlyDaZ4InRZLrC1idjOeNoQzLVNfopl7Y/QfNo4keE/Slv",
-	"I79Xes/4XJOTdR/qL7rPGAeJhGShnAR998WG6Cu2TdnPr/ha/MgX6xPjMrWimF5aZNg/UL8AgRLcemP9",
-	"Qr5YAzwtbzSlDPjufgqpqpOLM9Sx+uM5BCmQ8N7QXKLLJm0p8sYtagpe+38bTsTnBstvwVYmUsyudM4j",
-	"qYT0x+FIJ11Z5S+FI2Fd6ImEnrCq9G5CSg3M/+/umVhnOh8f7PlbHkWb0duUJd4t3ZjQlBwS5+i9qEP/",
-	"dJOCON3kIuFLdvVdmagxmDT/nlmxs9rySDyVH8WbzuD9n1GSb2U8ruMGdNFSGtv04Q2g4cI7+5EbLxSl",
-	"na8P1SbbSuv8DlXx4fF0jf/f68iVBvyozz5S2sJFMna4AByDh6xOAcTHvUK99S4bxVGcXmwoBGlb8gNG",
-	"G0dDSqPyH6botNtX2Ff4fkmdhj+89b3Xf4FherLrU1Uj+zCXrS7zjtXG/TFutjlayoYtv1E3smvASCz1",
-	"ewJpG58ulQTImlCFZUp8VRIM2f2Q9nD2BVIGCK4TE+kc0QYCiUcDdGGsXxSlK2TdFYejqvBVcPWQpunf",
-	"NrXEcUdJcimTBOpBF0sNfSls3IIwnQWOFPnTfHSxxRvQX25Tr9aJlMDDMcc7TYhBzGZys9XGyOg9xnWm",
-	"q5ysIMNFfrCww74Q6hlD8x6JDnI14/m0VmJf11ozerTd7ySYka65mooSMKupNqpNeQpuRGWi0TzzA+L2",
-	"+Mojld6tCuuNAiNBR0ZvRD+Nxv4Dzcd1G+Vt1+rkSDoI39mWXNZQA31X4GNonP4LzntsfXo5I0+x42vI",
-	"wylmhRSczy2Ys5c6Xrfc8Va15Isass8xsd1rVvDyBi2ByOhfsyu5IWvgu1cv2DfffPODU9f+efXia/YT",
-	"lMtb8LJkc8Bi0UZQab2LbaWhXGHOLowwbtGZEiKH0lEQyvlAKkq1fUZ196AjrI+I0YuNMC58FoJNBHcD",
-	"/P8PcIIPrvRaNGJRLHyFXv7+01U9+IrfiK/Zc1aJ5c7w0vE6Z4TvyzyDwCUR9jPmAO8L7X5Ym6/Dse+D",
-	"TWaNPTV75G8BfCtnT2fffP3o64eUAQpLfNFIybr4WH+5BTUTZbfjS+7W6Jd89nT2d2EbuYiw3HwjLAQL",
-	"/+vjTGJVT1A/8HRuXFVnTXax1U5kM5TL42AD/nCPm61W5Cp6/PAh+k0gCBV24nZbygVM9kIvrLAPjK0E",
-	"h8MvMtJcKl5FgEEcj3Z5c0kZ4LkIQCqxkyZM8eKqEB6n+RZSBTYbNxz2VqNXU8e32exiAXq8OwdIJW7T",
-	"/gX8HIT0j4SNkyDAvw2K1frF+9MjBccIudv2tnbrdDuJ8icMDC6KDtXDT+cg+lvurmlsw6v1bhsczYXM",
-	"c6FYtZvPpSka5Qf33LC8QnACWhvpM3ajG+O1NPYFtbkjuSbks0a8AREy4qzOQkYSrTS4I8ySbmlRqrzy",
-	"KeddKfGfnYDNR2LCH4RpCTGArnebxTsmK9UUSZPFCuJ5G2ednBIbrYZNvD/RdiLHJECJuwyDpQQzQnBY",
-	"i1K690Y0+rMwkeMKjEeCknIIt483HI/SKBDoUtqMwfmW0UH4P3igHrbu8BVVpSt3h9b/i1t3W0mYOWZU",
-	"mYxBbjH+VGgl/A9uEbk6MLMVZelVmYtSqrW58PBkURF8VR1eYxXw+xDCruvPIYPduN5R3OGG9y0n/ZlO",
-	"wOoANu+dBYBOv/bgL/DIq1BhDBcGfJkXH90/txcAxQO3yJZMic2kbnIhFeLi/5ElVva11uvn9q33a94T",
-	"pV3/bqQkoSlf5jxkfqE3Ww74plR6u9AGo7dgF8GfPcgJp2tjhOI1+HlUxrt3ouqjn0KMheHGi7LzqW1O",
-	"yZdqRZpbXZCbMyc8IBS9hDIXmkwXp7BoZwEgHKJPJb90DcbxrtzwlbiAalLn0Iq3dczP3Sn8nLUCPxpE",
-	"DhVIIfHzZNJm0QikFuK4QUg5Nj9kzOgQ8kiofGuxtR4ifl7pPYZhxhQBxMiKKS+xCNDumoNnE1NNzizp",
-	"rvha/KLi3PJt5F4OwRhSnWkTQVxFXcOUcdOWTORVv9gKvUVrelLdfik2+i02+xSCB4eDsjQjJM+vYJE5",
-	"m+DJxUZ/ZcBE8UAqrETk40r9MWqpHRGwEcKXJOHbOg/8E0judqWtEUS8BEfjGS8uEOlTH35ht/sIM08O",
-	"pGCl9fLiI1hu0haR37ZCYWmkOA0H54v3M+ziLq8qFrsKSuz964/mi7/3Io5QFWQo9Dk/+HMLC1+BKUtp",
-	"xhcLvcO75bB5B6gz9t72fdv8GKm5lxZbmF5eU/r86jeOMFEB/9zLexVW9itDEDJ44XGiguPZ3GHmCzJk",
-	"XnzED7cXEMV98VH1Wv7wVV7JqQL3y7PFJYj5HONbbHLLQIEHbpmxWufuHAOp4bXRT79bsugoFMR0N3Nr",
-	"vOv+yQ9bUlLUiytRIdatM0QNUf1Hl7tNoa1TpNRqBDtfFtqOVZu36svRmpMs3NWebd8RANoXN4U/AzF3",
-	"4wvi5i3lmY8Yw6nWjTGSmnYFSOl9vIFY6uNMl6dZGM9nPUx0RjHan9IOOYxOj7UFu7viJ4KWP4uuBypP",
-	"wbeAL5MxJfYNA2a9/hfiw1ajizTKBj/Bz/9NnHD/64c4yD2ncjZDRyiM/wIHfvBSmq020oefdqR5LS3P",
-	"ZUeQVnxlGK4z2hXrk32DJi/68UZUcnlwSq/YWvMMbwdEfrSBz3Uu0VmHGW8hPBDC/8QSgWqJsQC72Vx8",
-	"pE/pA+g9t4vCFwi413VrI5RHFu9nzLc6z+b7OSRveSBrd61f6I2o8zvdOYMF+0edM1WDSnfwH8cX6GLD",
-	"q7WJ2FnubyKpK84bXq3ftYY49xXnZ65yN8o5Lzh+xmfhnkt+AMXF6YZigzoMlAX2hjgZKjXqCjHxyTgI",
-	"gUZY3BGeygM6dvNZozcCYixFacRXJrVrL6DIwMVH9w9ejnrNr1Zs/wq3otalspaXHej5T7hp4yqhW5Z7",
-	"kgYf+QLDXz67NLi0QlS1OBgRabPoD7EZWzYmpUZ8Wknwdx2wfDijOhH+SMlCfh4mGukKM4X5CmLqCgHn",
-	"tLSMV5W88SEczeSBhI0pz98Fxes+5G8TlfqsIhgnfVYTPacKxFhHE+CbW2S8+Ije9Nv+e1RNzs/9Ys9D",
-	"DAfVVTIMUU4zAjHASFWAJT/BxRTm+keUShdHuP+nd5+luXcwNu/omkGB5OOCbr77LmquHbdP7njafbpg",
-	"iGaphfs+Z5/nuTtdvcGmCtcUzXK9V6XmOQWe8o2oY0kJij2+Gy/mQi0KciP2bc0fXbv7vHngACkTGF+J",
-	"eh9ueWVx/7lvUOj9XHseBqJ6NHOc0R32dnZ3/+s/hNi+aFpoz33IuAE+RxjRyPUGQyQmBQP211nW2b1z",
-	"SDau6ztXgi8KYep01RF7Bn0hPSGNpTDPR8pXioYfZ7wczOL/JGGCr6Vai1DvashD+8rf4s936TBd8Ucp",
-	"E6Xgufs1IxRawBE4gAvToDshI4WxLOmvTYQHqwEA8lPt/1GcVuNkxY1EhSzFFUQ7fhIX/Suc0LiVp7mf",
-	"z2QLYbY70MTmUO4fQj4NmgRCWDah5nqZTilObMmrpxjvmTFTyq37h8I7v2bvydu/lEr40pGGy/zrL4gZ",
-	"CmmsxuDTRJxdZX+mNvcifD6LuPHZbyM4jpqeNSBkj322xEzB804BO7QEtz0JXwzngKjrjc98DS0+VXgm",
-	"hEiPWFCc1RlXE4JZSOSDEpkhqu/TGnsPz5CQ5yEN21darbwq+gWt6raB1/gZ1dWr6vA2wD/dT9iNH+C5",
-	"zxD8dDorjQyoBZ8ixPU9yRm68kGQO5uTvYUgWutzrZGQVJ+NdB5Ki1m1tbIrDSnUY5grxHR/It7axSyc",
-	"wjYCx8/PWbS4Pgh8DGdFAmB/1fZcSWg/6z0rebUSNbYdr4QPxkA3paMeejAAxwHUlGeMs0IqmzHM/6a4",
-	"jgVwTynHXWsqrMiePCfqiu3mL3u5aVSlH6NwgMrpt6in35nkgFwU/qjiC2tq/DnkA6iw3xncC4TD1+zX",
-	"9q7/kjRZgLZLKySX+PNfR4d1mjkC9I2Jaca3P9uVmUId9F4hqKFp6bKUt7CSNwLDvaQ1BH5oCiGs+bxs",
-	"cxyHitK3FIis0Wabl5Vu2s2+CDfJnC/WNcadJY3S3S5PTVRp0va+QjtHLsZFqxpIPEQqtOi86ZGqr/Ua",
-	"RFxZAscGy0wo7hbb/eHHvvjPE5mhnvqZBLq7YEARdFLgCORVeDMGAaHA3vQgmYJq3n2pjJK6FOA+bK7+",
-	"fehvof9z+0vPvPZvnCgI4Oe0tlKxRaGNUJTpjF5qwW+wKZZO9/7tSnDIKxq5McdF66Od7C8VmPK8FZZC",
-	"lJ67sc3E4PwvYn/9V8XYd/kS4HEGDoi6yT3BQJx0q/g8pwMdDETIrwgHvHE8ZF1gguweAgXe4bHTWpt7",
-	"kd9hgC9cgBNBaCmOJbdXVdrrloEzKYVxnJDkG0LdO/+avkH4wPtYRtf1+AWMWFD+cTY3798bAGq1akXH",
-	"AXnTmCYIhfgSeMvL2Kz6hu3z852gZ06z9+bHDc+Fr72z20I0bUYF6rCsCOP2mWNxNFpxx/l/ilbxGSw8",
-	"c5YD9ugoaGNcnyklBs7Z6GHy3SRMoT/7j36C7nv05GH2zeOH2aMnDx/+0ZlmvDSm/FM8evJwlsGnbx77",
-	"T66L2R/JoxgS4PqY+U4pynfPXm0bwNGshVKTXPaLQizW5n7Ou0uh8i/l/d1c0L4PQIRWN2/Btz2LG4xr",
-	"he6BIXNiCxrcM4gNDtIvrc5o5GqWgiHjN+qtYA+FEgh15FjDa3JcDvgzh349N+vPuzo+OccW4sAKdxdd",
-	"6M25jhWzrnEqp6zXM8bZv/UcYrqp+k16I2y1oUpYcWd3aPFJDL802igoojCz8wbMUJC2EWIDkVMclyFr",
-	"hIsGDLdtgEM6d3Czz6ToRRt55xt9GldPSEYYWpowr7PJK08O5P+QTXi2+JGkhHm7m5fSFPflUMXez5++",
-	"cMa8EZojg3KfAuvRJC8DI5EC/lsxAvpQASYl/9/VWnYvOfydxfSI7Pdwu9Y34n4zg9wIX3Ra0Fuom+Yz",
-	"aLRihS7zOhFrt8Xsq4wR8j1E48ImhDpqFQDS+JJqie2I6Tj3lh3z/v4k4/t7EYtnXL43vFpDTIkpPP5a",
-	"fxoJrsXFR/fvoF82UPaL8MpygHlmeucr9YRXPbtg29csdf4EUGHvmWMvhf1y5Q1YZJFjwbdj+AEvdXOx",
-	"oBgpDxZIYPp9XHopV+q3nR0FeXgJhQAQ1eEsd34n+ai3pIpBr3Ai6d+czVGhIU0eKUC53nHulCv1y33B",
-	"0WPn5xao5yISrKckI7+RVjywvp5vPIRWGHuJ0DD3QywrPke+Vyhk/AlRoyFcDuGiQ8KuYL4EPmq3daJX",
-	"KHOXvJJeUim7+7+PflbMy/Q2fp7nf1HWTF2sPD3Olb4LTlzHiVjS1mrSiVVdtLrBjRcf3T/9t02/HvdI",
-	"nBQO13kJ9JsSDcjVRg1vlQcUpVOUMlzeP46JOg7ztlWG/57J/LYGlP0slnJ0VKM5XFQC7b68EsxHMp9I",
-	"+QEU/SR1I8rWc7MWOVvqM8FPQaAhmUYpNLaOtXcXVG9tzrWo0aajXDTSQ9xY57+mlzhwUstffOQmPp2Z",
-	"+n21o2xG3w0HAn0OT27gi6ZTt/VH7989blm7elucCaR/gEfKCUaSgc373KxDIYHPsne9B6lVBaCVw/2V",
-	"P0EsQjzeCKa0woryPi8YUmRSPqUWOe+AsT9ASsTYjx/kETr+KFa7ewDYb1EMhF+MCFTv5swEqA4/Y1Xa",
-	"3rBwRF2Eya7FoQaqhXIAptB7w5Teh4IBmB+H7KBVDezmWjpGBL9KPMwRR7pei8NJ4eT/RVopVFeC9Pmi",
-	"fQ4CUd2xR75BBFsIJRUpiQSDqZyuAIUf+J4fkrwD4VcXH90/vSbCV7paCfsecVSHt4Nrrq0V6qw2Qbgg",
-	"Liu9odPsK4rUu+u5dWQQ9C95esJSNFfyteCVGk1BaG3PGN1O5EPARUhVq2/Z1tfhT6lJWKh/QBSEQusI",
-	"9iAXCOPRAlvdc4W11qOhw4UuRSq669t7yA0brO0f3ev4w9lCAKQhTSyH+mbiA2m0NzIXeriaGVQ3/4uV",
-	"M6vr0KcMU9uSH84ZhwH9uVsHV3UhuyXjCgGDTZD7RlQ3nv13VTl7OrvgW+musv83AAD//w==",
+	"3H1tk9s2su5fQencqpxTRWdsJ/Em9ifHiZPctRNfz2x8q7ZSU5AIiVhRgJaARlZc899PobsBkiLAF43G",
+	"9iYfHGkEAmCj0Wj0y9MfZgu92WollDWzpx9mW17xjbCigm9SveErgZ9mT2dbbotZNlN8I+DbSsyyWSX+",
+	"vZOVyGdPbbUT2cwsCrHh7pmlrjbczp7OpLJPvp5lM3vYCvwqVqKa3d5mM6nein/vhLGJQdRuMxfVGYa5",
+	"lDb1Isb9dLcRbt3jZquVEUC4q0K8KKVQ9k2l9dL9ZaGVFQpek2+3pVxwK7W6+JfRyv2tHuz/VGI5ezr7",
+	"r4t6YS7wV3PR7BMGzYVZVHLrupo9daOyrfuRccNsIdgC2jMjhGHSzm4z1+TH0oh9ISpxtmnVPUYm9abk",
+	"C2Fo7NfnG/S1SJJAVK4nHPFNpeel2JxtWN9fZOx3xYEpbeuBz7jyw2tOw74VpeDmfGT2/SWGrvzPNHjY",
+	"y2caHPtLDu5/9rsVNt/zBQx7vDjcMmlYrpVgVjPOnPx6ytxXfJZxxfjCZszqMmd8yyvL5gcmrWEgKLJZ",
+	"Ll2PG6m41ZUbYsO3W6lW8JJ5/mArF3ZXOQkQf53nef6Gmrg5ZjNubSXnOyeZEk/4Bth+zhfrVNPv+WKN",
+	"rRbcv3RciODP1FZvD8mGenvAVrneq1LzPNXyB/odWy+5W4B4y5d8YamVrjbJVrraYCupjKiSvf0Cv2LL",
+	"kh/8AqSav+IHoj89ItV68Bmp1q2HNrxa77ZJqQS/Ukt9k+z2tb6h/gbGb4293dmh+b7Z2c4jNzIXuueB",
+	"393v2LwSfbN+C79Sy12Sw97uiLuMPZTJzi7dj9jO8nm63ZX70bdbiwd9m+CKr0W9Efa6ypOb8Z370bW7",
+	"zWbbSm9FZQ+/okKQa/dHrcRvy9nTf/aLqEY3A+dV4IyhlkS+oWY18w+19NtpqF2g9FDDsHRDDf1aDI9c",
+	"r9tQ25ZMHHx1kjdD7Rp7ZrBpa4cNzrYt84eat0XUUOuGKB/suC3Hhpo3JfoIggQJMjhjOlMGdwvJmcG9",
+	"EiTS7R+32eyI2nguS0cjXr7BTS7d+bzkpRHHKgXPc+aPcFQRjLAZE3xRsA3PBSvlWoA+UHJjmbRiMwuy",
+	"Q6Lin2v3r1C7zezpP9tKwR/h3mBs5bSGbPb+gWv54IZXTsMw7pEfdOMdZu6dnCKCysb7V0KtbDF7+uRh",
+	"NttI5b8+Ou75NhwreI2zYmOGdK0raUvhR3Y9bPj7X/DBr3E4+laPxquKH2Z4+fF3p386EtCkG7OoX17P",
+	"/yVQ6j5XZi+ql6AHfDiiI4ffxs8eb0bYo+u7PUN/1WsR8dF3Dzt0O3oVPwt6Pv4SzQ3rOKBHSbzXs/5u",
+	"59jpAhD2nbV8UWxI4W8vZSHkqoC/H1+bs5nMR92vs9lG5JI3+qgZ3a9s5wcj/xQje9/L3HHEh5jpoMkP",
+	"Mves4Gfkn838a9K4UVZpHlzTRJMR1t1YaHmZu+Ezv8X65E+4X4wWPvUTDdqOOo6B6U6WV6SrtXfoQ/ff",
+	"0CZtyhtaG+ysdw1+pVcLpCrd84V70WxmnSwcSbN6VaGH8PVn7Cp8v8I+b7OZV3SmscDcTYE55Zdx5l7Q",
+	"fdVLsPOU8kYwssf18QOozmNZ4XtofPKC3ojKSLzsNx78etJy+j5iK/m9UIuiK20WBVerCcfeC2gfOzIW",
+	"Wi1LubBR4ZJXfNnzy/WuKqO/urvx4JxeQqPbbLYW24TgXIuDSTNQbFptVWdpRcU4q3aK7blhK3kj1FPg",
+	"JUd6wyyYS6xh81Iv1obxSmRsfnAtZMVg9MiaOD5MvrpTobp2GT8kjghGS1gR0Lgyp4atNNOKSTWLaTlk",
+	"nu49rvhKvNV7L5rGs8Ybx4QRxqh2ysRfxP3i96SbWsbALMp4WRJdeeV2q7HCnSQjZ7ESb3cqNpF9ocsI",
+	"SWOjPWPaFqLaSyOYLTT8yy00UJqVWq0cP4DV+MD2bs5SwWsAO2Njxyh8YUXOtMoYVzk0gH4NM5Yf6hWa",
+	"a10Krjqbm2QU7h6/G/y6+BciChOTN7iqubmysNNpmzQ2bFRc6PfTVJOkTpDN3sf/fBihQbyfuXYdrSE2",
+	"48blbtpJ4Taz0w9QR6OtbNwm8nzJOCMjYcZ0xbiCRWRaiWdMbLb2AAeMYZbDhYfp3ZCm4W2OYw+XF779",
+	"WRWGxxPVhbSeQMdC916S55UwcRELQvU66OzJFmHmnd/nYqkr0dsFNUn3sZTl5OPvpSyjR+BSlptB+dS6",
+	"/Y/X6NdS5eNm93fXsnGAjL7GwBPX3LZmlHMrHlgJemL0jLqeH6KEdRvnevTrQWvUI+OdVTb5w3XyTkOc",
+	"cW14Yo47O2K92kRK9WUKvh1L70to6x6y3Ipxy3oJTUHSmmI8YQPnj+Lv6MkZu9X51c3CFm+tIfFrc32C",
+	"FDFw8rU2Znur+0l3NvixzGgvsKdmzZY1R6dlFuzljtzyu617fY6fZWkO5K1T8bTrNjfXfkLto0sv2R41",
+	"Tzh70Iu9LflCML18xpRWgi3dicWU2DMn6mK72PU/ejpHzKDqWyRFCdDCJ6/1DSHVOBD9itdLa8QC3rJW",
+	"e2j+6J75I/IizY3S6Jv0nZXGA9bpR65/HGancq1QydLbrcjjHTvtLG55K+ym7Fza4hfxbLYtuVQRZyto",
+	"D1qVI1RCGM/3FKWve0zk3Zni1SQyurSFU4D5quLbwmSsENzdlk0GyrBB1ZXPS2Fi3OPpNlbE/EDtI+en",
+	"p2V7fr8puCm4iwKqWXs34VIqweaV4OvIrOI0IwLElrpJPhk1yy20snxhrzdcxu9rvkFSFIw33vHD9aIU",
+	"vGp0E9ghKWt6bG+tqWXtV2kOl6YHWYoT5oPxp5HSVoxRQsGWkZM1oY+bfqdmx69fT6zuKv16SfX1s1BR",
+	"Ba9KidTvDSuiZmdWau9RQ/XcENcd+7XB9D47q4I2lQ3vUeFqKlJdRetIZYrrVYP6FOpR/qVphdL75lda",
+	"wPMIhc6KVXrXUsNSSkhzs+MzgzP3gZpHl/ReY2Svuc4U2kYO1+Ag1UunpeECwIkKpPcWL4t2L/jpMMXU",
+	"dVnoqNEttXmOKOeZKGEzwpfqoaIP2ot5I0U+6S7JzVrk1zqiHpFpzUgrvjDsT1TXWp3G+pts2W6eBFH7",
+	"dql31WlHv9L2GtTMzrvtg6XQvT4q6ypne1mWTGnHMBCCl6HSA0ZTwQ2oxaPe6ldtf3ADR17ISZGp5IFt",
+	"E7PxpnaquwislMh7xLW0oufXURdkmFu4IJsdsukg99dDh+Wtn+6oTYFBayHjL5y1bRWJ2ljxNgHSW6lz",
+	"a9Fb4Ybyeyl0hMPG/G3Ql16suxsSXnS0PP4zyqlSsX0hF0VzL7q9jGZzU+i9ypoBoN4ibv9kObd8zo0Y",
+	"VNT9PGkOUWpRRMw0G+92ZxlnC71tOIPZXBiZC2/OBdMu/UlaI8plx4bL1aLwQQot22v3UtS29urtYbyp",
+	"Fxqfbuf1oepDrpp3FIGeMvfGiP+D2Og3GC7e4bEeE4gxTgFJHPHl8GxhxLca9VO3C66lGrO7sWFjBuFG",
+	"BMNG37ARyHWKw5mDlYVZzXwQ8FO2U7moYC+QrYycSe4Ou2al4LlhVmeMWwivBk3BMNhPukLBjwYc177L",
+	"lCGWZPwOb7NnCFcey6I/hAfAtSq2cfeef1tj+cGgBwyOO2O5yg3pPNKwSoDJKo8YP+pd0O3eUQMoFHyi",
+	"tHtRTCHJHEFXGkTy/e6jhuLfsdHVq4fnuN5Z5tR2JIkPhGnfiaf4ZdosEGXr2khzbNbYqZRHr+AjzlBo",
+	"lVE/saF/rG+vEdWnmXbDZY5xhOTSlopxxej2y/yZeyR1Jt8d3CVnEzvfUA9zSheOnzMj1UJEufKO1gn/",
+	"LkcXLZpalIrNLKQ2CUqxtNf7In7pVWIf/bsu4/J4i+lHY7XCMC1IWxq8ybpRcU5hpKyef+97x62vpeA3",
+	"wr98YwN9kzK/nvZycrFuh3g2+4+/Ko3V+07Qb+edpjrOolpC/6atvTfJo/5oZad5dsPmO90Gks3IDN3d",
+	"qVeF8DZqxuf6RoQTIHYPdBqxyPs2Qbd3tDP7+A7Qb7eiLEWOh1YqtGb6qk01bU3S4wduVmSPPM77EhDb",
+	"AC/umpQHthGcbuBOrT+iQEMoBpvDkf2+DvCZjWfM+irQvKXVzkZvufBhnQ3zmGecwIgZCR5y+RBHRLn+",
+	"RlSHHnlD4nTYfE2sdXymD0Whn1dA9QShT3MjD4vxGDF9MslJsbt8JRhkxvUH0kCTsXrrS2g8MlDXNfYx",
+	"uneMth0Msw1jNd7MM3iTOtlMbnAbLbjSSi54Cal8ajWSBm6gK+rYff6h1bn7yy80gPv8ojGI+/4KBqL5",
+	"mogyGdoPhlTG/GMbssl2RTjHY6Dzw0QrZ5uU0GubkjiF6ArJUrxy169JB+G0QyHlAUrKyFoa9rCWLMVv",
+	"S5/O37sPj9UQjFw41qp6RVhnqrZIzEr5s72j0FUqft9z74g35w0/sLlglbs4YZyeNGCS8uF4S11hoCWr",
+	"dgm3dSluRDkkA15BI8iniIVfeLXjC3OkMez1rszDFEOQIFx4lbaF01ykYXq5JNNeH+e0x3xI3UgMUlwy",
+	"pf3Rehe9w9FpkjetcXxElkqawsdE4zTHTW/kDoDJ+iU8ik70PixYsYz4qaZnlBkp3/OksFEIKgghoZCl",
+	"PXBiuSajTyxofOvTv4etEfDAicbDHgvD0aRbtLPKMflrXkWEY47cM+isIdySkXpt0r5fGy2GUovRBX38",
+	"xsA5AUOl9gRAr72v/1bvY8aVpMtIKmklL00i9L9aj9cC20vQk8x3p+tE0lJPyk14oYYrBd8jTje6IH7s",
+	"S2VIRImfL+jMWIutzcASRLFi3btOMkDwo9wDqxo4pMdJAzq03goVgtnnQi2KZ4zPjVC2dj3D2ckKsH7B",
+	"A+zIxzpwxzzXjXTDy7LHTuje5wvDoFkI15eGrZXeKzY/tM/ZYF5W+DKnKo8nX0kjEbDhPuozOvCVYzvk",
+	"Z668EyK4kdA3DWHLlODD14KyDQCHIuYSdB3Fg1z70jkG00SPnB8HC2rWlOTRdg8vLi/ZVr4XpRkRdIrU",
+	"TIaYuld2F9+IgBm22XrC921yD2oSZdW5WOhNiPjghmFrH+pBYqbUSrBcg5Sxoiyjp2J3BLCzi5wtK71h",
+	"D5lU4CsyVmzjoTVJp9zOxqML49laMFyIVbDa6ba4waymEGRTx7Jwy3LpdFszNkwhIa2ToVxCqDHreOna",
+	"3eI+iRCTE/YVM/xgmvoq3iy4cV/RWxX3AvByN8Fc42b0u3sknpwmYva4Qu8diZdS5bDSYG7J3Lp7dbdf",
+	"ekEIwaIhjrwtgqx49AqBpZEzPMWI0l6nBt5Ibbi4Asjnepc4b1HP8vl/joJNdg6evbU4+DbIVAKdMk3N",
+	"9uvI5hkTjujn7QMSYR+dog3h/iMS4zv30ek4+r1Nc0gaNUlh/pvbeBFVuybOiLixH+rWmB4bt6/gTCKC",
+	"4ogAroNs1lqfzlu0yXBJW9iTwLEXOUKdSDwI2+jQJomB+ykeuNsTbTsNGsHLxLNFdNImpLlQGGbvBhNl",
+	"/r2P7ZmC0UL3U3BCVzvlZBpXTOTS6ooVuswB6fD4xjr1tplMgojtS+S1hI5HM3MqHUhfyuKZBOWSjBio",
+	"E6dlM8UTlLFnrBRLSN1sZMyg5jjJteZeL7qC2ti/R5N4Cq7yp+y1UHl1YBVEgwA5bqRxtDBsJSxGT4Tz",
+	"aruzBs4AylXd7ualNAWYkkJGjZjn/MbJ7qV1won+1WUOrLaCZXdjR/dWjZY1PdBqgRkojDANQ5zVGAgO",
+	"ArAbax/5hZpP5MFPHFpVH78w6Ri7/F2IbQLqZ1iFJfW1565bcFOEU7Wdsl5qvRY543bEGXsHH5K/AfFE",
+	"YkYb2WsaE5b8MJTQbRlnjitxY4EtT8LfCl4JTxm4qoQvPkOth3uboIpjWbh+0bvAV4lqQWlLG/5ebtx0",
+	"HpG1Hr/V24DsW3CXG50hfOma9nE09BVdSGGtqH7gsUwBkQrR2dYwtLGQ4MqOyArAdtlM+LAh6DE+RfIF",
+	"+HU0Vm/BUazXkHeo4lfrV1KtE5u0NmRNzLf3T0bn2Qalm7gpwK+6KKVTB9TA/igFz5nRG3QvPwOdAWwr",
+	"PqYPoxaV9oKsd1c0cUNHb4v6XVG8A4+Ocb2f2fQNA6dW46qSsai6pVS8jAZXVIJVIpeVWFhHxKjvR6/j",
+	"V/P4bfjYN78O1zWcRWrqIp+Y+uyWMR7fGDCVjLQiQ3ccGev4RquVa7AZawoIntYpluz+KNG4gy1mhYIN",
+	"4JSpBaN05pEGsIZbbsEVZW7Q5fmcrt+Wp6uJy95OvParFVv82AU036Fd0auRMWlXI7Kehq+Cyrc3gGEI",
+	"dPsqMiBHyEQxVoK8puYfQTfsEx8pDe91LHMupGiPzMnRi+g+WZhqmYjB2Oi4cBltw+/1XKURuDZclnP9",
+	"fuLFe2J2QE8OdMM/VSFqEhApoCEBZeppZn4t4kun8vi5fx+xm3cJPzoK9OwLFPEQstM290bXm7udTzM+",
+	"e2ZAtz0SAlE/R0oEQOPP4cJHL58ifJybrB6J+E+pb8dhTzo6nk8J7AwnN1ttjJy3vGINEZGKMR95ePlT",
+	"qzEM9hmb5G95HgsOmhSzQwbpuwUbTNvRSYfF2dykST980ydJITCOAD5MJkbkI0Pw+JSuZFDQ2XPf8U0G",
+	"Ayjdm8TD8/y94Y4BYElH/SApJml0BKjqI5tc58nX1Xrd5wWYAtx47A/o+uE24g53EtPkyuYMU++WyDkI",
+	"SxbZpv6Jrj6/rPhqI5Stc6/+a5advmAwUL1i/bsrGhbUF+VCqUeUOX9sJBfK24kBUn1faSvQfj8ux979",
+	"mAjZy/khHbGXCtvKxTYF+ih8bPokEAChFtoHhnZ+LGSeR924Zm2YEbxaFEyolVSIRw+5QQTHCN5EaRhn",
+	"3u54Bw04reT25JpseUUGunSiZAMKNaxFKYXBDNJnTCpCZAJ3DgTttEGjxuCOCaEmLcnUo2s0rFlfuA94",
+	"gT9unM9RiE8T1g4NARTdQ/frwKlh1cNVwpM4cGxfnI/Hq+3QQQm5KuZ6hzjWCCusl5DQuiz1HphFvLcZ",
+	"3KBFzrghd1UK9Wvsmfx9/FZ5RK55+noUcEliARfB+t42rkuV6/0zVoI2Dr6trZbKdk0CwbPb79SoIW0S",
+	"kE19wU+1j/jkQQhpp2+UxS7pplxh0jLTis1FqfdRebXRN9H0OLPVHpEabmcIQ70xorwRPg3bbRnv74xu",
+	"zkqspJ7g9Xbr/RaeiQa3jCwY4GF+O47xNjmP1jCQAmlaT76POQeweohTj/F6QDD5I+QIY4Mf4uE7S07p",
+	"dIU7jxZ6IzCvvzg0YH9SwisBKwTxM7yq9F4Yy5ayMvYcqEGj0FaAevEbp8dDITjOJHrQG9Kmj7Z2aXt0",
+	"ovFn0ELnIkKzF+7PIEIhVH9b6VXFN8bjlIBClzk9omyjjXcPlCOqOQE8kEf689XrVwTuQxbPziGGNhQM",
+	"wm2hQJDqEk6ZCITxRJR2MIvE8IvJCpGIzcBQEmmesm3GikdOxyqeZOzfO21Fxua7shTWZBTXZTJmi4zZ",
+	"vP2iGFB3MAG3VEazc9xMTFI3oAQgt5XGc30drdJJNE5dEWVclevxkNyIa3cox39NK4d9fg2hbB+28ZgX",
+	"b1QpAv92fBJmW8qYrDF6IzBlacHdecTmYrWjg4lJmzn+xi+8hhGNnlimWsQ3VIpkU1S3dnwjdElb00uE",
+	"QM6Gykb0wLllsbImzWWlvUY7xbNpIF1K1L1M76tGgBYKC9gPIS7QTeaR++ex++cr94+TecU37p8ns2wG",
+	"m88dkLj7QvoK7CpYhbGwLm6Sb2aYDfXzI//hsf/wlf/wtf/wjf/whD78P5qL+/x9mI/79muYk/t2VfgP",
+	"iCATRFIESM6bjAeCuTDhDkJ1/ZnthC1pD+c27NK0fD+pZX9T79BomHip1Yoqp/lbTsMH39Xk+WK9Ckkw",
+	"HfASQtWZi0JSqYnjcLdmTZDGrgz1TxOe3aVc1WECYRypOoLdn13RdEsyznUsGpVoRiW4C6/guaG+nzYi",
+	"DKJdxqwZhKuEuRahR6RzyauVYK05tpB1nUYVo65BWCd3gmMjZhaVEMpkvnY0qIuwmZi0k0jTiN2J0r8b",
+	"hQQ4a5xBudCGovCMPfQmrlks2seJuvSN4wtDwU+NGzd48gF+UFd+4R0NZNyCctd4ogaHh8Xw8w7rTbxU",
+	"8y2NWxMytR8vsbxqN2u98lEcCSmDLUzqtRclT1nztLIVNz1rWwNaS1sjZMnmPt5kDHStx49ggescizrQ",
+	"wCIiQ23Q0bt5E+u9ZoJSriM8gOVvaE6A8gHwVM2IIBqxqg4tMnR9H3GNLddolGtG0vUf6khVf5fwi0Rv",
+	"0CBtarXfeRkfqnm1L5WxEIeGL7kZvyR4jq5hZblUqWdPDcxCbMJWNNbCLUFA/Cwhgg72IN0MfM5e5i8v",
+	"HvO/BjMMTxv5p0AMd0CFrgtHYXogpOmgEOnaWsqYDQeSB59Sdow8QlZ7lIiquDtK3dQAsmbwmAiwLj3C",
+	"vYFER5B97ieyA2Yg96Cfxn7w8n7gNBkhDz2Cy4nhn9FgJsIibPBLe63iIFmn1TGZeLb4HDmwYxBMn9U6",
+	"Sse9Rj/uiPm8c02nQVrSky9lK9VyKSEjDxBgQW1a6BtQJekQNwteige53o8t4fRS2pfY50tpX4Ru4Qv2",
+	"/FLaX7Hzl9Jeuv5/gO7rOXq4sEn5H8dRnotCG6EyzxWUSQyypSlXmkdRjqsTlRAnbOtzMuspvJFigeB0",
+	"nACSwlO55GDP/sKQ8iYVa+W3Ept99d3D7G9Pvs0ePf724R8dUiXKZ3713UOok/m3J9/C/93DCBEh7UhS",
+	"OGa/zRr5vyFm/DGK7xA1/ii2gI4t41sdTiGn60Ig/baNZerYyQnQ+gaRkpwnRut4I/OUt4m748F506lU",
+	"u4Tptvd8nIvMRDbqydQ4ys4AnOXZ3aHDWjzfQg57MghtGOzfaegv372Wyk4XWajMNGLUM5/vbDV75Bhn",
+	"rm3BMIwaLP3HBH3fzoQYyIM4TGgdLVDYQ4K3YrJCKBVJiiM/U1C5yKWjOq8d2dE+TrB/S3f3zrjn3vc/",
+	"8zBL1X2c9MzpRSFbesq0VYBjyAuxwIlfmJo967KluDBhfz5jnBVS2QwRZL0zaQFGqlJ2TTt3EN0d1mkd",
+	"NNMEewKa4S6dJhx8LZnat3BkUWhkCZcChI+76cNtrjpa/D4tzHVHSpb7+Aq7ch9f+O7cl7fYZT2NqyhS",
+	"KD/amO7WRomapjZKrnS0HihXcuOjcbonYCjg03Unbrg60FUujAHY43TnQ+8W3Pqi6tcSodcm4AsRVlsU",
+	"ojXt3obSe4MN0oXq4ecJ4STQvqcK7Skl8blsAw4NugJPKaJ/HMzkaynstoQe95AykvOK76VahTA2zigW",
+	"ZRxcSn8F/qzmyNbStAjbXtXmGhGxPOc22Kxnd//DTAUWLu0Q6FLCWEHGUlMIYe8IlWf4wSSCIQtSjQcW",
+	"pBlbhPpmSYUxzcz30kO2d3TpmXCYHV/lGpoVL/eAfqJRU6/kSipekmVJur/kkWD+RaW3I4+stzT7ZSm3",
+	"R7K80JX8012GSwRDt4DDOfJGXcqtvzCXcvtzsyv3h99Dd+BPXuxG68SgtN7WTNKa8r+2wk1oC9Pai/l2",
+	"gnuN299AecfP//fNjz+FL29+rT+/E/M3mLXQ4xlwi1VvytEpv//e8VLaw6hE4aZt1ytQR2wFt1urGUqE",
+	"jJVyLdijJ0+/w+L44G4xFq3o5JABl5JbDgjpw4i5VlJnzCZlK+4GiEV/5mJVCWEY5OvspRHPukM3Lduo",
+	"07XGxhf/+psGFR64bx3q2V01Zgb1Df9h9t3D7NG3D7PHfxt7w7/aVYr42n18S6LWfX7ufSPuCygvjkv2",
+	"aV0QYLkYBIKZ9rs++u7rrx5+PbjuaY2QbiiRvh+PUuhTws3UYLWjwRQx/ikauEBLv8noziQrSOw0kwJ8",
+	"elPeEC9hUkjtUL1qk6pbIfN0/i03llHCOuRTYuAZmuifql1Zni22NwL9BneksvTUHnfC7pQjRNTxxq3H",
+	"tQV9Wunm+Y1m9zNhVJLaEigf1CE/O89e0QO5hiloMyuZVa8TEUQjsyYOqUFjRffmh2tAc+lQkzIGNvwA",
+	"0eIAMROMrE89doxTLDdQQ5pDkDnpnAg4k4gbUH1lat3P1He6gWkjQDR/vXO93XNedKbVyoMVGiyV1xuG",
+	"7Rr9LsUen9iPzAN8q/eUqHettI2QvxkCg22OViCFuAyeeF/cLlB2qLRwWOKj8ZrM0+aU7uSzwNnJzRAv",
+	"5jm5AGS69KObqEgz6rKUCTji/oKi5+TQ3uKkWyLQUFww8E8khThdIbSufNhmCiRJTbrE2m21QaCMsbgw",
+	"06zcCDMcD3SOAUb84+rlg0dPmF4ujbDet47u97vANrSRaAJ6Q4/5HHk/nWPeJsGIs7a/VhH0GJ+IvWNc",
+	"gxL7htfX7oVQlM0CAQ0bQLBVovZwILgtqWuosgcnpS1ERQr2iEiFuhYAV0yDhq3s/YUrNOLojkYYTGrf",
+	"7uxkgJx6aeAW4APsxuPjHKlxjdp5z0JVPR8KBvUw6wRKH5P36aIUpgfNeTuaj6onNe8+4bIaAczDnuxT",
+	"6g2eKS4CDVCJ/f+7zIU+dfcvZbmBSFxm4PLflgDPQjEMxEqGLAeeixDDyz0IIuNmHckFq02FR0xQ1aGX",
+	"2xLNasMbo7PpI4wKb4Pv0o6gGHflIRlhEgO8E/Pfr65aG2Ja9xBLMi3iqCuJbtyKT5FDv+MD02QLEDMI",
+	"FoTG9qmcILkny5fYZnt8ls3Ws3Nw0NjeeSsWuspJq5xk5k5eac6Pr9ABsU9jLOD7/KhsdYi8zgTzx1TF",
+	"vEXImBeKJ+44agLGx8imjcoLnwUcSLJMq/tBn4ofokIMTKF9+RMfiQvUrhcxzSlxeLkACN5VieQqWtPi",
+	"8ufnDx5/88QLxFCvC4rtsP9++/IF+/Zv337zPyzkK5QiaCrgwlhKUeZxuAFbycmc6F4Mt0Eihy6xIBue",
+	"p+uwDC8V9UzNPcw4dVu/SyBk/8r07uNuOrPOofH7Byv9gH79l9Hqy7d8/1oYQ7YO1+w6uR3vvk8rcTNM",
+	"p8C80Lw5KZpCmjBgcYncRk/hkjSH8F2Z3LFx7KWjN6yXGp/wfcZfbLkzwpcSicHrddcplgPjU3UgpXyl",
+	"hcGAvma1C84sn5ciAc/gLnl7foinY0UyB34ZW+IATuMCDFQpNKm3ohQ86mxe2FSaKRWZA4+pT9BQMMpI",
+	"JoAhCYr5mAeSxtojiG8LeVZkwQXrban1Ol6Nws10GthKLoNtKrbYoTKQ08gAZOJ4adGprLRFbI7YIKNP",
+	"Ofdik6YPwQeTH5gf7o4J5h0xMWji4fx54gzKoMeiE1OECz0ttjHG2qlcC3MKIDc6SkLts5DJL0NACGHx",
+	"I9X9vDPcQzVLN/iqZyselTZa6QfgZXDXD18GwvK1eDDnC8Qw4zfCIzLHsm+o2zeVXnm1ur3T9TLhVBMx",
+	"p3IjVQawMlwrKnsTptft6pTV31fSkl97GM8alsQ/kc0ApAleoIfSl35WoTAAlxbvc9VOKfxkrN5uwdk1",
+	"PzBaRqp9RkWToTgJC8uxtH3LcEl1VMZfeZZyGOkzVLKCM8rYa792pwudsOU6RiTOKnwXRhR5yihhu12D",
+	"Yex5EGpSRTbtmFI1jqS+TA3YQVPnliiNr5QTML0BnJkM+aNni3Vmos6wBLYUIienlyUtN2tQqh7IMyxM",
+	"UHIzHvBsHKCJFduwH+uSN2fBzutBKiBcqfrq7Td4zdttkgZpTHP0axkYIi4FNicBu0JpOQJ2jcWvts1G",
+	"lZiEy/qWmp8bbjlOgHBjT+UujV/u5+GZqJ/wzj5rx8zjZ9MorRDzCKLfKnoT1TeT7jNAwRRqjNJT5vyi",
+	"lELZX3V8zsTuKT/mZE+4kSs1MTiHHkkukS0qwfMzeJX30hQTCPdOmmJQvqCfPngsG+QM42Utxg/v43mv",
+	"TYAhBz8ykueBnu0Xd2XmO3Gt1agKwctKb8KiNP1r3z08sfgbzcwfqvV2OfIUPLx74FRdsLjR91fD8N0N",
+	"61yoRRwWF96xh+THGP8hJqMsKZYjocLVuz0C0VXqfSoSYipcdQpRugtjnYWB++74YeNHcGSMU+N7YFXB",
+	"sgiiifnGdVidD7scad5OByqeyu/Tyken8UlP2RbyRqTyNw598V+TbtR6K9R1LRDjDSYK8v5gSkz0n159",
+	"qH1CtTnpt5YPO1K1eSHkzcS3COFiEV+E++nakBv8pNMtFjBRG39oQyB4jWX47DkwYnurQI+7RbcFSW9J",
+	"+CRbHRuOg/Ej6hRpHabRUNIgo0nDr/dwrdw3maAVdhqOZ+LM9qYI4LJ0K/ciqX1Ye8Ztbs4eWdkxDSix",
+	"b05AKm8LAAMoskMjqKu2EcAsmF4u3bQVVHOBmhqLUqpEORkIcXwOsjYVuzeepZz+EV38G1Hlcrhi3u/U",
+	"rANCE+ZRd0WjRekawjaHjqBxuxUfmqCpN2ga09TPJlud0Jn+gNUJ91efxh3x7vjO6nkcbwRPuOgiIdry",
+	"Ue2LMd70X0wPWuHxTd94FMLEHE4upFTtFNNLDwkNcpoKbcZqKj1Ds5U3CHl3DblvM3DLEAjhXbGj6yK1",
+	"LUCBxz4dhL4/6jLmkTFhp8ZbElzbqEGgB6A6gFx3C7dNLHwbP0cRnh2AZANlR4bhNY/gdh/oaaFKOweK",
+	"nJll4+pLwDwTpPjFtEof4gZaYQaSOxBiwrsB9xy3QoKbitX1m5Mw3n2U/l6/b8Nxj2js5JrKRRwjURoi",
+	"bY1puud+M+QJFKfECgd0uBBpJod9lWF2PUvSwFdurAuerQQ/VJvwLV+TLV/wHIr+cVmKsZif9VC/Qff1",
+	"d58lH/7wLgxZ/+3KD17/6S1No/7LS5qQezO5Ur+oVFSzMXtd5aOCJZ2wv5ZqhCmgc6HGB7N6vOgSxDPQ",
+	"QP+ZEBCM7ZOabs9FMVTPiJ/Y4J66pvIJqZ+PzPCN38HAPKo+vq4vgviQ0vuU44HQgStRSgHYgQGCzj2a",
+	"gThz7L8QTPBF0cHI3NM1wxLQ3/j8PJgaVM6+hnoYqRQoAOgQQuEw4M0ju4L7tq+kpXiFqCSAUWBykzQf",
+	"eCxl0MQfTcJMe981+RAF+TokFET06hTvwt2EguFSN+x0twNm3rv5193mrd05fC3cjp+0ZH9SebQRqNO1",
+	"TGjv996cw3r/NdijtcO6PH10/6wZh6bbcdk3hEBTYNRZXK3VD/fL9sI2JVFKUMbl+R2F5aCF99jXMvqB",
+	"0SPgcohDNEinkjfcCrYWVDXJHSwAaaZvRMUuX169ySDTwB0z26LiRnSgOlGBoFMoG2N1Pl1uTzpdmxJr",
+	"ZGPTsZzHaTpkMxy7Nm0BMjhJv6H769nHQ6MbGzS5A9s0pvFS+6UBCz4GblUxXlpRKW7d9c/dKAMUd+HO",
+	"M1+kO14Zok4wbHe7Uzsj8oxZrVkh+M0BP0KdojrPBwsM2b1ciEkH8lKXeeJM60UESkL0pMtZRXPi98Xh",
+	"qBIzwnIdaRwLrhI1V2IIh4Xes73MSdXHLj3+QdaGeKyBmpWe6/zADN8nYZPHQwbhQnQvI4D4hCFLNewv",
+	"3wjEf5i0cjszHUTwH0bcpegPxUEQzwzjFNH5Rpg5hIfYyD6FV/DEGtiEkUAxvo/hWGP4k/sNYZgJS2LP",
+	"Dw2sVGP5wam+FQI4z/lizUpuRXl45pFuJ5fruXIDP9/zQzzgIHmDGI9ZEUdMUgDVeRDjY22a/pZxNaMa",
+	"wjBadDK+tSlPdAlJWCU3WNzPA15wMD0kyspMLaw6CTcCGCfFbwlTO17fMYxs6AZPPV1Fg1ncCTTISnCx",
+	"CqfnyOZHdCkQ7YW6SL1u3AY+EUXBJ6RHwkSA6vHqZ82qgcYD0MLIUGhrLhzBYTtHb3nNO82U6JjETH1q",
+	"x9A+aGV3td8IAk5R5LhjBy+percqmNIsl4CAyqsDaAMEvjJW3kd4vnFBaNwCQs56IHx05X2MYgS2nUI8",
+	"M48nkIoYo256olbdPb3+hJGwtGfGhqlCJYhTc1pD2Y0QH49QtbxCSQSRc9KSN+z4VkSlIo5TFCfVQIcZ",
+	"jDaRY9mLs8fa+boXMUa44vNT6It2WFbpPRYsWOhyt1HN3BIg8Fys3EUrUuyyTSZ4YjSZrrD1yfDTONrg",
+	"aT4vxY+5tP05pUcTPyLsj3kbrL7Se8bnmvzC+1Ay0n3G0E0kJAsVMOi7r49EX7FtyuTvFJHv+WJ9Yiip",
+	"VhSGTIsM+wdKLiC2g1tvLLnIF2tA1OWNppS0391PIbt2cj2JOr1gPIcgBRIOJ5pLfNm8EnenxNlE7spk",
+	"5P2Rt6gWhlioWekr+MX1qyRC2LgEdnMs9lcaF4Rj6thCb/A7SXjUuEeuoFuAn6g//AwixH184ft1X77H",
+	"vt3HS+o/avuji4u/lrTNb5Asw+Pe3ytpS5E37ABTKg78pyGdfOpyDy3g1USS5JXOY3uT/jgcq6crq7xZ",
+	"YyQwET2RUBtXld5NSAqD+f/knol1pvPx4cq/5VG8JL1N+ZLc0o0Jrsph/9J7UYf+6SYFcbrJRcKX7F5/",
+	"ZKJKZtKBcWY932rLIxGBfhRv/IX3f0Zp6pXxyKQbuJqU0timF3oAzxne2Y/ceKEo7XyFszbZVlonYnlH",
+	"IRTC41kSqPD3OvaqAaDr8+eUtmBeiOkaACjiQddTJQ7ifs3eiq2N8j7ummQoiG5b8gPGy0eDoqOHCUzR",
+	"XXZeYl/h+yV1Gv7wxvde/wWG6cGHSNU97UMNt7rMO3ZH98e44fFoKRveqEbl064JLrHU7whmcHzCXxLi",
+	"bYI2MyVCMAnn7X5I++j7QoEDiNyJqaCOaAOh8KMh5jBaNYozF/JGi0Mr3ax+8XDx8G+bWuK4qy+5lEkC",
+	"9eDjpYa+FDZuUJrOAkf3utO8zLHFG9BfblOv1on1wcMxR/00RNFmM7nZamNk9FrrOtNVTkax4TJVWJpk",
+	"Xwj1jKHRl0QHBUvg+bRWYl9XCzR6tDX4JKCc7v2Dymowq6m6r035um5EZaLxaPMDIk/52jmV3q0K621E",
+	"I2FzRm9EP43G/gPNx3Ub5W3X6uRYUAhA25Zc1mAZfRaRY3Cn/vvuO2x9ekEuT7Hja8jDKVamFCDVLTg5",
+	"ljpeed/xVrXkixp00jGx3WtW8PIGDcPI6F+yK7kh4/Dbly/YV1999Z1T1/5x9eJL9iMUfFzwsmRzQBPS",
+	"RlBxyIttpaHgZs4ujDBu0ZkSIofiZxCM/EAqShZ/RpUjoSOs8Inxt41ARHwWwqUEdwP8/wc4wQdXei0a",
+	"0VQWvkIvP/14VQ++4jfiS/acVWK5M7x0vM4ZIVQzzyBwSYT9jFns+0K7H9bmy3Ds+3CpWWNPzR75WwDf",
+	"ytnT2VdfPvryIV2BYYkvGkmFFx/qL7egZqLsdnzJ3Rr9ks+ezn4StpFNC8vNN8JCuPs/P8wk1qUF9QNP",
+	"58ZVddZkF1vtRDZDuTwO+OIP97jZakXOzscPHyLCPIRRw07cbku5gMle6IUV9oGxleBw+EVGmkvFqwi0",
+	"jePRLm8uCcMgFwEKKHbShCleXBXCI43fQrLLZuOGw95q/HXq+DabXSxAj3fnAKnEbdq/gJ+DkP6e0J0S",
+	"BPiXQbFav3h/gq/gGON5297Wbp1uJ1H+hIHBY9WhevjpHER/w901jW14td5tQ6hEIfNcKFbt5nNpioZT",
+	"eM8NyyuE16C1kT7nPLoxXkljX1CbO5JrQkZ2xDkUISPO6ixkJNFKgzvCLOmWFqXKSw+a0JUS/94J2Hwk",
+	"JvxBmJYQA/iQt1m8Y7JSTZE0Waykozd51+lVsdFq4M/7E20nckwCVrvLMFgMMyMMkrUoZR3/cBYmclyB",
+	"EXVQFBELRuANx+OMCoRqlTZjcL5ldBD+Nx6oh607fEVV6crdofX/4NbdVhJmjjmBJmOQHY8/FVoJ/4Nb",
+	"RK4OzGxFWXpV5qKUam0uPMBeVARfVYdXWMf+PoSw6/pTyGA3ro8b6HDDu1boxplOwOoANu+dBYhZv/bg",
+	"PvLYwVAjDxcGXNsXH9z/bi8ATApukS2ZEptJ3eRCKqzs8EeWWNlXWq+f2zfezX1PlHb9u5GShKaMr/OQ",
+	"+YXebDkg9FLx+EIbjD+EXQR/9jA9nK6NEYrX8P1RGe/eiernfgwxFoYbL8rOp7Y5JV+qFWludUl5zpzw",
+	"gGSKEgq1aDJdnMKinQWA6Jg+lfzSNRjHu3LDV+IC6qGdQyve1pFgd6fwc9aKA2oQOdTQhdTlk0mbRePS",
+	"Wpj5BkER2fyQMaND0C7hSq7F1voiB/NK7zGQOKYIIMpbTHmJxTB31xwc3ZgsdWZJd8XX4hcV55avI/dy",
+	"iM2R6kybCMJs6iq8jJu2ZKIgi4ut0Fu0pifV7R/ERr/BZh9D8OBwUFhphOT5FSwyZxM8udjoLwyYKB5I",
+	"hbW0fGS0P0YttSMCNgI7kyR8UwdCfgTJ3a4VN4KIl+BoPOPFBQK/6sMv7HYfcOjJgRSstF5efADLTdoi",
+	"8ttWKCzuFafh4HzxfoZd3OVVxWJXQZHIf/7RfPF3XsQRLogMpWrnB39uYek2MGUpzfhioXd4txw27wB1",
+	"xt7bvm2bHyNVI9NiCwESakqfX/3GESYq4J96ea/Cyn5hCAQJLzxOVHA8mzvMfEGGzIsP+OH2AvIQLj6o",
+	"XssfvspLOVXgfn62uAQxn2N8i01uGYimgpwBrXN3joHU8Nrox98tWXQUimm7m7k13nX/5IctKSnqxZWo",
+	"EPrYGaIGWf+jy92m0NYpUmo1gp0vC23Hqs1b9flozUkW7mrPtu8IAO2Lm8KfgRj39xlx85aQEkaM4VTr",
+	"xhhJTbsCrP8+3sBqAONMl6dZGM9nPUx0RiH7H9MOOVxfAatjdnfFj1Qc4Sy6Hqg8Bd8CQlLWTuC6rdf/",
+	"QrzfanSRRtngR/j5P4kT7n/9EMm751TOZugIhfFf4MAPfpBmq4304acdaV5Ly3PZEaQVXxiG64x2xfpk",
+	"36DJi368EZVcHpzSK7bWPMPbAZEfbeBznUt01mHOZggPhPA/sUSoZWIsQB83Fx/oU/oAesftovAlLu51",
+	"3doY+5HF+xlDxs+z+X4OKX0eit1d6xd6I+oMZXfOgMY57pypGlS6g/84vkAXG16tTcTOcn8TSV1xXvNq",
+	"/bY1xLmvOD9zlbtRznnB8TM+C/dc8gMoLk43FBvUYaCwtTfEyVBrVFdY1YGMgxBohAkP8FQe8N2bzxq9",
+	"ERBjKUojvjCpXXsBZTIuPrj/4eWo1/xqxfavcCtqXSpredkpnvARN21cJXTLck/S4ANfYPjLJ5cGl1aI",
+	"qhYHIyJtFv0hNmMLH6XUiI8rCX7SAY2KM6p04o+ULKRrYt6ZrjB/nK8gpq4QcE5Ly3hVyRsfwtFMHkjY",
+	"mPL8bVC87kP+NnHVzyqCcdJnNdFzqqGNlWABgLxFxosP6E2/7b9H1eT81C/2PMRwUGUwwxCnNyMYDoxU",
+	"BWD9E1xMYa5/RKl0cVS54vTuszT3DsbmHV0zKJB8XNDNN99EzbXj9skdT7uPFwzRLBZy3+fs8zx3p6s3",
+	"2FThmqJZrveq1DynwFO+EXUsKRUTiO/Gi7lQi4LciH1b83vX7j5vHjhAygTGV6Leh1teWdx/7lte8eXZ",
+	"9jwMRBWV5jijO+zt7O7+178LsX3RtNCe+5BxA3yKMKKR6w2GSMwRB/S6s6yze+eQe15XKK8EXxTC1Omq",
+	"I/YM+kJ6QhpLYZ6PlK8UDT/OeDkI6vBRwgRfSbUWoWLbkIf2pb/Fn+/SYbrij1ImSsFz92tGOMoAK3EA",
+	"F6ZBd0JGCmNZ0l+bgB9WA4Tpx9r/ozitRnqLG4kKWYoriHb8KC76lzihcStPcz+fyRbCbHegic31zlLI",
+	"p0GTQAjLJtxnL9MpxYktefUU4z0zZkq5df+j8M4v2Tvy9i+lEr74qeEy//IzYoZCGqsx+DQRZ1fZn6nN",
+	"vQifTyJufPbbCI6jpmcNCNljny0xU/C8U4Ix60LBfT6cA6KuNz7zFbT4WOGZECI9YkFxVmdcTQhmIZEP",
+	"SmSGuNRPa/RIPENCnoc0bF9ptfKq6Ge0qtsG4ugnVFevqsObgAZ2P2E3foDnPkPw4+msNDKgFnyMENd3",
+	"JGfoygdB7mxO9hYCGa7PtUZCUn020nkoLWbV1squNKRQj2GuENP9kXhrF7NwCtsIHD8/Z9Hi+iDwMZwV",
+	"CYD9VdtzJaH9rPes5NVK1FCHvBI+GAPdlI566MEAHAdQU54xzgqpbMYw/5viOhbAPaUcd62BDFORjnp4",
+	"i78/x8Lgf83LTf2OoxQOUDn9FvX0O5MckIvCH1V8YU0NR4h8sC90KTqDe4Fw+JL92t71n5MmC0iHaYXk",
+	"En/+6+iwTjNHvMYxMc349me7MlOog94rxLg0LV2W8hZW8kZguJe0hrAwTSGENZ+WbY7jUFH6lgKRNdps",
+	"80Olm3azz8JNAmDRAfLQkkbpbpenJqo0aXtfoZ0jF+OiVc8mHiIVWnTe9EjV13oNIq4sgWODZSaUJ4zt",
+	"/vBjX/znicxQT/1MAt1dMKCMPylwhPkrvBmDgFBgb3rMVEFVGz9XRkldCnAfNlf/PvS30P+5/aVnXvvX",
+	"ThQE+H5aW6nYotBGKMp0Ri+14DfYFIv/e/92JTjkFY3cmOOi9dFO9pcKTHneCkshSs/d2GZicP5nsb/+",
+	"o2Lsu3wJ8DgDB0Td5J5gIE66VXya04EOBiLkFwQL3zgesi4wQXYPgQJv8dhprc29yO8wwGcuwIkgtBTH",
+	"kturKu11y8CZlIK8TkjyDaHunX9NXyN84H0so+t6/AJGLCh/P5ub96cGgFqtWtFxQN40pglCIb4E3vIy",
+	"Nqu+Yfv8dCfomdPsvflxw3Phq0ftthBNm1GJRSw2w7h95lgcjVbccf6folU+CUsnneWAPToK2hjXZ0qJ",
+	"Qezv2GHyzSRMoT/7j36C7nv05GH21eOH2aMnDx/+0ZlmvLir/FM8evJwlsGnrx77T66L2R/JoxgS4PqY",
+	"+U4pynfPXm0bwNGshVKTXPaLQizW5n7Ou0uh8s/l/d1c0L4PQIRWN2/Btz2LG4xrhe6BIXNiCxrcM4gN",
+	"DtIvrc5o5GpWBiLjN+qtYA+Fihh15FjDa3Jc0PoTh349N+tPuzo+OccW4sAKdxdd6M25jhWzrnEqp6zX",
+	"M8bZv/QcYrqpGFJ6I2y1ofpocWd3aPFRDL802igoojCz8wbMUJC2EWIDkVMclyFrhIsGDLdtgEM6d3Cz",
+	"z6ToRRt56xt9HFdPSEYYWpowr7PJK08O5P+QTXi2+JGkhHmzm5fSFPflUMXez5++cMa8EZojg4K1AssT",
+	"JS8DI5EC/lMxAvpQASYl/9/VWnYvOfydxfSI7Pdwu9Y34n4zg9wIn3Va0Bsoo+czaLRihS7zOhFrt8Xs",
+	"q4wR8j1E48ImhLJ6FQDS+Ap7ie2I6Tj3lh3z7v4k47t7EYtnXL7XvFpDTIkpPP5afxoJrsXFB/f/Qb9s",
+	"oOxn4ZXlAPPM9M5X6gmvenbBtq9Z6vwJoMLeM8deCvv5yhuwyCLHgm/H8ANe6uZiQTFSHiyQwPT7uPRS",
+	"rtRvOzsK8vASCgEgqsNZ7vxO8lFvSRWDXuFE0r8+m6NCQ5o8UoByvePcKVfql/uCo8fOzy1Qz0UkWE9J",
+	"Rn4jrXhgfXnneAitMPYSoWHuh1hWfIp8r1DX+iOiRkO4HMJFh4RdwbbcmL2uctRu60SvUOYueSW9pFJ2",
+	"938f/aSYl+lt/DzP/6KsmbpYeXqcK30XnLiOE7HCsdWkE6u6hnmDGy8+uP/13zb9etwjcVI4XOcl0G9K",
+	"NCBXGyXdVR5QlE5RynB5/zgm6gX3xXpP668PMfk5lrK9j03yUpbCY+Ke6GF9btYiZ0tdnVWLrmNtfIpB",
+	"M50SXFbMkZwtK72B5S3ALeiWdy3Elslg2821qLGdO2t28cH9e3sB1b1OXr+4hs7rhTu7hv59JdWKCg9/",
+	"9EWCwf0qQSCq9Ycu1tN3bw7u3JD8BEFBw0syCjra0fxc8NFD0upNjcv8SRxOGO+BXiVHSnCf8EownxBw",
+	"ZoFDxSiS1L1/5oJ4XfIwUIR5nbKy4lKN56KRgRaNdf5rBlsETmqFXRxFW5zOTP0hD6NMr98Mx9N9ioCI",
+	"wBfN2IjWH32YxHHLOmKixZlA+geomZ1fW3hu1qEexyfZu94R2yqm0YJC+MIrYhaRUm8EU1oJMLP49HrI",
+	"NEu5ZlvkvEOpihGK1y8qrg9H6Pi9WO3uoU5Fi2Ig/GJEqO5F86wOP2Nx597sCgQvhcmuxaHGe4aqGqbQ",
+	"e8OU3oe6G5hmiuygVY2P6Fo6RgT3ZDxaGEe6XovDSVkZ/0GXOyhSBigURfscBKK6Y49c7IhZEiqTUi4W",
+	"xiQ6XSHoYknegSjGiw/uf72W9pe6Wgn7DuGIh7eDa66tFeqslwKws4DCzxu5Z3c/t47s6v4lT8/7i6Yc",
+	"vxK8UqMpCK3tGZNEiHyIWwoZn7WxyuqcH/rUpCtoMCAKHKOuKr3bImaKXCAaTguzeM+VFakKhpB4mgqS",
+	"/PoeUiz7tjq+cmyv4w9ni6SRhjSxHMoEivek0d7IXOjhooC/u2Z/saqA8E4pYAQg2rbkh3OGM0F/7tbB",
+	"VV0Pcsm4QtxtE+S+EdWNZ/9dVc6ezi74Vs5u/7j93wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -203,7 +203,7 @@ const smallOf = `COALESCE((SELECT m.small FROM page_small m WHERE m.page_id = p.
 const pageRows = `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, p.hidden, p.dated,
 	(SELECT MAX(COALESCE(r.done_at, r.made_at)) FROM release_step s JOIN site_release r ON r.id = s.release_id WHERE s.page_id = p.id AND s.state = 'written') changed_at,
 	(SELECT COUNT(*) FROM change_page h WHERE h.page_id = p.id AND h.state = 'kept') kept,
-	`+smallOf+` FROM page p`
+	` + smallOf + ` FROM page p`
 
 // PageRows lists a site's pages by address.
 func (q Queries) PageRows(ctx context.Context, site int64) (ps []PageRow, err error) {

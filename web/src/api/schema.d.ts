@@ -165,6 +165,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a file that nothing of the site names away from its host, and keep it; a job does it */
+        post: operations["takeAway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/away/{away}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                away: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a file back that was taken away, to where it stood; a job does it */
+        post: operations["bringBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/pictures/small": {
         parameters: {
             query: {
@@ -2061,6 +2100,28 @@ export interface components {
              */
             looked_at?: string;
             pictures: components["schemas"]["SitePicture"][];
+            /** @description taken away or on their way, and what stayed or came back lately; the newest first */
+            away: components["schemas"]["TakenAway"][];
+        };
+        FileOfSite: {
+            path: string;
+        };
+        TakenAway: {
+            /** Format: int64 */
+            id: number;
+            path: string;
+            /**
+             * Format: int64
+             * @description bytes
+             */
+            size: number;
+            /** @enum {string} */
+            state: "going" | "away" | "coming" | "back" | "stayed";
+            /** @description how far it is, or why it stays */
+            said: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         SitePicture: {
             path: string;
@@ -2937,6 +2998,53 @@ export interface operations {
             header?: never;
             path: {
                 site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Asked for */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    takeAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileOfSite"];
+            };
+        };
+        responses: {
+            /** @description Asked for */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    bringBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                away: number;
             };
             cookie?: never;
         };

@@ -1,10 +1,25 @@
 <script lang="ts">
   import type { Schemas } from '../../../api/client';
   import { weight } from '../../../look/time';
+  import Ask from '../../../parts/Ask.svelte';
   import { smallOf } from './pictures';
 
   /** One picture of a site: what it is, and each place that names it. */
-  let { site, picture, onclose }: { site: number; picture: Schemas['SitePicture']; onclose: () => void } = $props();
+  let {
+    site,
+    picture,
+    going,
+    onclose,
+    onaway,
+  }: {
+    site: number;
+    picture: Schemas['SitePicture'];
+    /** It is being taken away. */
+    going: boolean;
+    onclose: () => void;
+    onaway: () => void;
+  } = $props();
+  let asking = $state(false);
   const says: Record<string, string> = {
     unused: 'Nothing that Mendry reads names it.',
     'too heavy': 'It is too heavy for what is shown of it.',
@@ -29,6 +44,16 @@
   </p>
   {#each picture.findings as f (f)}<p class="said look small">{says[f]}</p>{/each}
   {#each picture.twice as other (other)}<p class="small">the same as <span class="mono">/{other}</span></p>{/each}
+  {#if picture.findings.includes('unused')}
+    <p><button class="btn slim warn" disabled={going} onclick={() => (asking = true)}>Take it away</button></p>
+    <Ask bind:open={asking} title="Take it away?" act="Take it away" onact={onaway}>
+      <p>
+        <span class="mono">/{picture.path}</span> goes from the live site as soon as everything was looked through for its
+        name once more: pages, style sheets, scripts, and what is kept. If something names it, it stays.
+      </p>
+      <p>Mendry keeps it. It can be brought back to where it stood.</p>
+    </Ask>
+  {/if}
   {#if picture.uses.length}
     <h3>Used in {picture.uses.length} {picture.uses.length === 1 ? 'place' : 'places'}</h3>
     <ul class="small">

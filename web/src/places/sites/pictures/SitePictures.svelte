@@ -6,6 +6,7 @@
   import Loaded from '../../../parts/Loaded.svelte';
   import Tile from '../../../parts/Tile.svelte';
   import { route } from '../../../router';
+  import Away from './Away.svelte';
   import PictureFacts from './PictureFacts.svelte';
   import { counted, findings, type Only, smallOf, under } from './pictures';
 
@@ -24,7 +25,7 @@
     void site;
     asked.again();
     const timer = setInterval(() => {
-      if (looking || !view?.looked_at) asked.again();
+      if (looking || !view?.looked_at || onTheWay.length) asked.again();
     }, 1000);
     return () => clearInterval(timer);
   });
@@ -36,8 +37,18 @@
   const shown = $derived(within.filter((p) => only === 'all' || p.findings.includes(only)));
   const folders = $derived([...new Set(all.map((p) => p.folder))].sort());
   const current = $derived(shown.find((p) => p.path === chosen));
+  const onTheWay = $derived((view?.away ?? []).filter((a) => a.state === 'going' || a.state === 'coming'));
   const most = 240; // that are shown at once; the search finds the rest
 
+  const at = $derived({ params: { path: { site } } });
+  async function move(asking: Parameters<typeof answer>[0]) {
+    try {
+      await answer(asking);
+      await asked.again();
+    } catch (e) {
+      complain(e);
+    }
+  }
   async function look() {
     before = view?.looked_at ?? '';
     looking = true;
@@ -105,8 +116,18 @@
         {/each}
         {#if shown.length > most}<li class="empty soft">And {shown.length - most} more: search for them.</li>{/if}
       </ul>
-      {#if current}<PictureFacts {site} picture={current} onclose={() => (chosen = '')} />{/if}
+      {#if current}<PictureFacts
+          {site}
+          picture={current}
+          going={onTheWay.some((a) => a.path === current.path)}
+          onclose={() => (chosen = '')}
+          onaway={() => move(api.POST('/sites/{site}/away', { ...at, body: { path: current.path } }))}
+        />{/if}
     </div>
+    {#if view.away.length}<Away
+        away={view.away}
+        onback={(a) => move(api.POST('/sites/{site}/away/{away}/back', { params: { path: { site, away: a.id } } }))}
+      />{/if}
   </div>
 {/if}
 
