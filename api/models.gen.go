@@ -2738,7 +2738,7 @@ type SiteForm struct {
 	Zone         string    `json:"zone"`
 }
 
-// SitePicture defines model for SitePicture.
+// SitePicture a picture of a site, or a file to download
 type SitePicture struct {
 	// Alt an alternative text that it has somewhere
 	Alt string `json:"alt"`
@@ -2747,8 +2747,11 @@ type SitePicture struct {
 	Findings []string `json:"findings"`
 	Folder   string   `json:"folder"`
 	Height   int      `json:"height"`
-	Media    string   `json:"media"`
-	Path     string   `json:"path"`
+
+	// Kind what visitors call a file to download: PDF; empty for a picture
+	Kind  string `json:"kind"`
+	Media string `json:"media"`
+	Path  string `json:"path"`
 
 	// Said why it cannot be shown; empty where it can
 	Said string `json:"said"`

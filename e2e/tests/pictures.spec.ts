@@ -247,7 +247,7 @@ test('the pictures of a site: who uses them, and one of them in another place', 
   await page.getByRole('button', { name: 'Look again' }).click();
   await expect(page.getByRole('button', { name: 'Look again' })).toBeEnabled();
   await expect(page.getByRole('button', { name: 'Look again' })).toHaveCSS('opacity', '1');
-  await expect(page.getByRole('status').filter({ hasText: /\d+ pictures, named in \d+ places/ })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /\d+ pictures and \d+ files, named in \d+ places/ })).toBeVisible();
   await page.getByLabel('Search').fill('coaches');
   await expect(page.getByRole('button', { name: /cave\.jpg/ })).toHaveCount(0);
   await page.getByLabel('Search').fill('steep wall');

@@ -51,7 +51,12 @@ func TestAPictureIsTakenAwayAndComesBack(t *testing.T) {
 	w := newWorld(t, true, "a")
 	alone := string(photo(t, 90, 60))
 	w.write("alone.jpg", alone)
+	w.write("old.pdf", "%PDF-1.4 of last year")
 	w.lookAtPictures()
+	w.must(w.d.TakeAway(ctx, w.who, w.site.ID, "old.pdf"))
+	if a := w.away("old.pdf"); a.State != api.AwayGone || slices.Contains(w.files(), "old.pdf") {
+		t.Errorf("%+v", a)
+	}
 	w.must(w.d.TakeAway(ctx, w.who, w.site.ID, "alone.jpg"))
 	w.must(w.d.TakeAway(ctx, w.who, w.site.ID, "alone.jpg")) // asked twice
 	gone := w.away("alone.jpg")
@@ -60,7 +65,7 @@ func TestAPictureIsTakenAwayAndComesBack(t *testing.T) {
 	}
 	v, err := w.d.SitePictures(ctx, w.site.ID)
 	w.must(err)
-	if len(v.Away) != 1 || slices.ContainsFunc(v.Pictures, func(p api.SitePicture) bool { return p.Path == "alone.jpg" }) {
+	if len(v.Away) != 2 || slices.ContainsFunc(v.Pictures, func(p api.SitePicture) bool { return p.Path == "alone.jpg" }) {
 		t.Errorf("%+v", v)
 	}
 
@@ -99,15 +104,16 @@ func TestWhatIsNamedStays(t *testing.T) {
 	for _, file := range []string{"in-sheet.jpg", "in-script.jpg", "in-draft.jpg", "in-page.jpg", "fetched.jpg"} {
 		w.write(file, string(photo(t, 90, 60)))
 	}
+	w.write("prices.pdf", "%PDF-1.4")
 	w.lookAtPictures()
 	w.write("site.css", "body{background:url(in-sheet.jpg)}")
 	w.write("show.js", `show(["in-script.jpg"])`)
-	w.write("b.html", strings.Replace(w.read("b.html"), "On a lead.", `<a href="/in-page.jpg">On a lead</a>.`, 1))
+	w.write("b.html", strings.Replace(w.read("b.html"), "On a lead.", `<a href="/in-page.jpg">On a lead</a>, <a href="prices.pdf">prices</a>.`, 1))
 	w.takeIn()
 	number := w.request("Show it.")
 	w.must(w.insert(number, "/a.html", "A single is £6.90.", `<p>See <a href="in-draft.jpg">it</a>.</p>`))
 	for file, by := range map[string]string{
-		"quay.png": "/a.html", "in-sheet.jpg": "/site.css", "in-script.jpg": "/show.js", "in-draft.jpg": "a change kept in request", "in-page.jpg": "/b.html",
+		"quay.png": "/a.html", "in-sheet.jpg": "/site.css", "in-script.jpg": "/show.js", "in-draft.jpg": "a change kept in request", "in-page.jpg": "/b.html", "prices.pdf": "/b.html",
 	} {
 		err := w.d.TakeAway(ctx, w.who, w.site.ID, file)
 		w.must(err)

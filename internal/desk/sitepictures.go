@@ -14,6 +14,7 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"mendry/api"
+	kinds "mendry/internal/core/file"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
@@ -62,7 +63,13 @@ func (d *Desk) lookAtPictures(ctx context.Context, about string) (again time.Tim
 	if err != nil {
 		return again, err
 	}
-	say := fmt.Sprintf("%d pictures, named in %d places", len(pictures), len(l.named))
+	files := 0
+	for _, p := range pictures {
+		if kindOf(p) != "" {
+			files++
+		}
+	}
+	say := fmt.Sprintf("%d pictures and %d files, named in %d places", len(pictures)-files, files, len(l.named))
 	return again, d.store.Tx(ctx, func(q store.Queries) error {
 		return q.SetSitePictures(ctx, id, pictures, l.named, say, d.now())
 	})
@@ -74,6 +81,9 @@ type pictureLook struct {
 	site  store.Site
 	files map[string]int64 // paths of pictures, with their weight where the host told it
 	named []store.PictureUse
+
+	lies     map[string]bool // on the host
+	complete bool            // all that lies there is known
 
 	mu   sync.Mutex
 	told time.Time
@@ -147,8 +157,10 @@ func (l *pictureLook) listed(ctx context.Context) {
 	if err != nil {
 		return // what pages name is told in any case
 	}
+	l.complete, l.lies = len(all.Left) == 0, map[string]bool{}
 	for _, f := range all.Files {
-		if f.Odd == "" && page.IsPicture(f.Path) {
+		l.lies[f.Path] = true
+		if f.Odd == "" && page.IsFile(f.Path) {
 			l.files[f.Path] = f.Size
 		}
 	}
@@ -181,6 +193,13 @@ func (l *pictureLook) all(ctx context.Context) ([]store.SitePicture, error) {
 
 func (l *pictureLook) one(ctx context.Context, file string) store.SitePicture {
 	p := store.SitePicture{Path: file, Folder: strings.TrimPrefix(path.Dir("/"+file), "/"), Size: l.files[file]}
+	if media, _ := kinds.Named(file); media != "" {
+		p.Media = media // what it holds is looked at where it is put on a page
+		if l.complete && !l.lies[file] {
+			p.Said = "A page names it, and it does not stand on the host."
+		}
+		return p
+	}
 	o, err := l.d.siteOriginal(ctx, l.site.ID, file)
 	if err != nil {
 		p.Said = err.Error()
@@ -239,7 +258,7 @@ func (d *Desk) SitePictures(ctx context.Context, id int64) (api.SitePictures, er
 
 func sitePictureView(p store.SitePicture, uses []store.PictureUse, same []string) api.SitePicture {
 	v := api.SitePicture{
-		Path: p.Path, Folder: p.Folder, Media: p.Media, Width: p.Width, Height: p.Height, Size: p.Size, Said: p.Said, Findings: []string{},
+		Path: p.Path, Folder: p.Folder, Media: p.Media, Kind: kindOf(p), Width: p.Width, Height: p.Height, Size: p.Size, Said: p.Said, Findings: []string{},
 		Uses: []api.PictureUse{}, Twice: []string{},
 	}
 	s := picture.Standing{
@@ -274,6 +293,12 @@ func sitePictureView(p store.SitePicture, uses []store.PictureUse, same []string
 		v.Findings = append(v.Findings, string(f))
 	}
 	return v
+}
+
+// kindOf is what visitors call a file to download; empty for a picture.
+func kindOf(p store.SitePicture) string {
+	_, kind := kinds.Named(p.Path)
+	return kind
 }
 
 // SmallOfSite is a picture of a site made small, to be looked at. One that is made already is not fetched again.

@@ -115,7 +115,7 @@ type PicturesOf struct {
 func (q Queries) AllPictures(ctx context.Context) (all []PicturesOf, err error) {
 	return all, q.all(ctx, &all, `SELECT s.id site_id, s.name, s.initials, s.colour, s.pictures_said, s.pictures_at, COUNT(p.id) pictures, COALESCE(SUM(p.size), 0) size,
 		COUNT(CASE WHEN p.id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM picture_use u WHERE u.site_id = p.site_id AND u.file = p.path) THEN 1 END) unnamed
-		FROM site s LEFT JOIN site_picture p ON p.site_id = s.id WHERE s.state = 'ready' GROUP BY s.id ORDER BY s.name`)
+		FROM site s LEFT JOIN site_picture p ON p.site_id = s.id AND (p.media = '' OR p.media LIKE 'image/%') WHERE s.state = 'ready' GROUP BY s.id ORDER BY s.name`)
 }
 
 // FirstPictures lists some pictures of each site that can be shown, the largest first.

@@ -5,6 +5,7 @@ package file
 import (
 	"bytes"
 	"encoding/binary"
+	"path"
 	"slices"
 	"strings"
 
@@ -66,6 +67,16 @@ var kinds = []kind{
 	{"text/vtt", "captions", ".vtt"},
 	{"application/gpx+xml", "GPX", ".gpx"},
 	{"text/csv", "CSV", ".csv"},
+}
+
+// Named tells by its name which kind of file to download a file would be: its media type, and what visitors call it; both are
+// empty where it is none.
+func Named(name string) (media, called string) {
+	ext := strings.ToLower(path.Ext(name))
+	if i := slices.IndexFunc(kinds, func(k kind) bool { return k.ext == ext }); i >= 0 {
+		return kinds[i].media, kinds[i].name
+	}
+	return "", ""
 }
 
 // Look tells by its content what a file is. One that visitors cannot be given, or that breaks off, is refused in words.

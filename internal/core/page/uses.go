@@ -4,11 +4,12 @@ import (
 	"regexp"
 	"strings"
 
+	"mendry/internal/core/file"
 	"mendry/internal/core/link"
 	"mendry/internal/core/picture"
 )
 
-// Use is a picture file that a page names.
+// Use is a picture, or a file to download or to play, that a page names.
 type Use struct {
 	File string // of the site, as a path without a slash at the beginning
 	Src  string // as the page names it
@@ -23,13 +24,22 @@ var namesPicture = regexp.MustCompile(`(?i)\.(?:jpe?g|png|gif|webp|avif|svg|ico)
 // IsPicture reports whether a file is a picture by its name.
 func IsPicture(file string) bool { return namesPicture.MatchString(file) }
 
-// Uses lists the picture files of its own site that a page at a public path names, each once for each place. public is the
-// site's address.
+// IsFile reports whether a file is a picture, or one to download or to play, by its name.
+func IsFile(name string) bool {
+	media, _ := file.Named(name)
+	return media != "" || IsPicture(name)
+}
+
+// filesIn are the attributes in which elements name files that are no pictures (HTML, 4.6 and 4.8).
+var filesIn = map[string]string{"a": "href", "area": "href", "video": "src", "audio": "src", "source": "src", "track": "src", "embed": "src", "iframe": "src", "object": "data"}
+
+// Uses lists the files of its own site that a page at a public path names, pictures and files to download, each once for each
+// place. public is the site's address.
 func (p *Page) Uses(public, address string) (all []Use) {
 	seen := map[Use]bool{}
 	add := func(src string, u Use) {
 		kind, to, _ := link.Of(public, address, src)
-		if kind != link.Inside || !IsPicture(to) {
+		if kind != link.Inside || !IsFile(to) {
 			return
 		}
 		u.File, u.Src = strings.TrimPrefix(to, "/"), src
@@ -61,7 +71,17 @@ func (p *Page) Uses(public, address string) (all []Use) {
 			}
 		}
 	}
+	shown := map[string]bool{}
+	for _, u := range all {
+		shown[u.File] = true
+	}
 	for _, n := range p.Doc.Nodes {
+		if name, ok := filesIn[n.Tag()]; ok && n.HTML.Namespace == "" {
+			src := p.Doc.Value(n, name)
+			if _, to, _ := link.Of(public, address, src); !shown[strings.TrimPrefix(to, "/")] {
+				add(src, Use{Says: true}) // in the middle of words
+			}
+		}
 		if n.Is("link") {
 			add(p.Doc.Value(n, "href"), Use{Says: true}) // the sign in a browser's tab
 		}

@@ -1,5 +1,7 @@
 package picture
 
+import "strings"
+
 // Standing is how a picture file stands on a site: who shows it, and how.
 type Standing struct {
 	Info
@@ -29,6 +31,9 @@ const heavyAnywhere = 500_000
 func (s Standing) Says() (all []Finding) {
 	if s.Uses == 0 {
 		all = append(all, Unused)
+	}
+	if s.Media != "" && !strings.HasPrefix(s.Media, "image/") {
+		return all // a file to download
 	}
 	may := heavyAnywhere
 	if s.ShownAt > 0 && s.Width > 0 {

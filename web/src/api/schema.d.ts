@@ -2123,10 +2123,13 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        /** @description a picture of a site, or a file to download */
         SitePicture: {
             path: string;
             folder: string;
             media: string;
+            /** @description what visitors call a file to download: PDF; empty for a picture */
+            kind: string;
             width: number;
             height: number;
             /** Format: int64 */

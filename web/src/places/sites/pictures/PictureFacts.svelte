@@ -29,18 +29,18 @@
   };
 </script>
 
-<aside class="sheet" aria-label="The picture">
+<aside class="sheet" aria-label="The {picture.kind ? 'file' : 'picture'}">
   <header>
     <h2 class="mono">{picture.path.split('/').at(-1)}</h2>
     <button class="x" aria-label="Put it down" onclick={onclose}>×</button>
   </header>
   {#if picture.said}<p class="said look small">{picture.said}</p>
-  {:else}<img src={smallOf(site, picture.path, 320)} alt="" />{/if}
+  {:else if !picture.kind}<img src={smallOf(site, picture.path, 320)} alt="" />{/if}
   <p class="small">
     <span class="mono">/{picture.path}</span><br />
-    {picture.width ? `${picture.width} × ${picture.height}, ` : ''}{weight(picture.size)}{picture.shown
-      ? `, shown up to ${picture.shown} wide`
-      : ''}
+    {picture.width ? `${picture.width} × ${picture.height}, ` : picture.kind ? `${picture.kind}, ` : ''}{weight(
+      picture.size,
+    )}{picture.shown ? `, shown up to ${picture.shown} wide` : ''}
   </p>
   {#each picture.findings as f (f)}<p class="said look small">{says[f]}</p>{/each}
   {#each picture.twice as other (other)}<p class="small">the same as <span class="mono">/{other}</span></p>{/each}
@@ -61,8 +61,8 @@
         <li>
           <span class="mono">{u.address}</span>{u.part ? `, ${u.part}` : ''}
           {#if u.shown}<span class="soft">, {u.shown} wide</span>{/if}
-          {#if u.alt}<br /><span class="soft">“{u.alt}”</span>{:else if !u.says}<br /><span class="is-stop"
-              >no alternative text</span
+          {#if u.alt}<br /><span class="soft">“{u.alt}”</span>{:else if !u.says && !picture.kind}<br /><span
+              class="is-stop">no alternative text</span
             >{/if}
         </li>
       {/each}

@@ -2,15 +2,16 @@
   import { Asked } from '../../../api/asked.svelte';
   import { answer, api } from '../../../api/client';
   import Segments from '../../../look/Segments.svelte';
+  import { weight } from '../../../look/time';
   import { complain } from '../../../look/toast';
   import Loaded from '../../../parts/Loaded.svelte';
   import Tile from '../../../parts/Tile.svelte';
   import { route } from '../../../router';
   import Away from './Away.svelte';
   import PictureFacts from './PictureFacts.svelte';
-  import { counted, findings, type Only, smallOf, under } from './pictures';
+  import { among, counted, findings, type Only, smallOf, under } from './pictures';
 
-  /** The pictures of a site: where each is used, how large it is shown there, and what is to be said of it. */
+  /** The pictures and files of a site: where each is used, how large it is shown there, and what is to be said of it. */
   const site = $derived(Number(route.params.site));
   const asked = new Asked(() => answer(api.GET('/sites/{site}/pictures', { params: { path: { site } } })));
   const view = $derived(asked.got);
@@ -34,7 +35,7 @@
   });
   const all = $derived(view?.pictures ?? []);
   const within = $derived(all.filter((p) => under(p, folder) && counted(p, sought)));
-  const shown = $derived(within.filter((p) => only === 'all' || p.findings.includes(only)));
+  const shown = $derived(within.filter((p) => among(p, only)));
   const folders = $derived([...new Set(all.map((p) => p.folder))].sort());
   const current = $derived(shown.find((p) => p.path === chosen));
   const onTheWay = $derived((view?.away ?? []).filter((a) => a.state === 'going' || a.state === 'coming'));
@@ -82,7 +83,7 @@
         label="Which"
         choices={findings.map((f) => ({
           value: f,
-          label: `${f} ${within.filter((p) => f === 'all' || p.findings.includes(f)).length}`,
+          label: `${f} ${within.filter((p) => among(p, f)).length}`,
         }))}
         bind:value={only}
       />
@@ -104,10 +105,13 @@
         {#each shown.slice(0, most) as p (p.path)}
           <li>
             <button aria-pressed={chosen === p.path} onclick={() => (chosen = chosen === p.path ? '' : p.path)}>
-              {#if p.said}<span class="none small">cannot be shown</span>
+              {#if p.kind}<span class="none kind">{p.kind}</span>
+              {:else if p.said}<span class="none small">cannot be shown</span>
               {:else}<img src={smallOf(site, p.path, 320)} alt="" loading="lazy" />{/if}
               <span class="name small mono">{p.path.split('/').at(-1)}</span>
-              <span class="small soft">{p.width ? `${p.width} × ${p.height}` : 'no size'}</span>
+              <span class="small soft"
+                >{p.kind ? weight(p.size) : p.width ? `${p.width} × ${p.height}` : 'no size'}</span
+              >
               {#if p.findings.length}<span class="small is-kept">{p.findings.join(', ')}</span>{/if}
             </button>
           </li>
@@ -210,6 +214,10 @@
     display: grid;
     place-items: center;
     color: var(--ink-soft);
+  }
+  .kind {
+    font-weight: 600;
+    font-size: var(--size-l);
   }
   .name {
     overflow: hidden;

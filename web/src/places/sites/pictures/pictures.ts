@@ -1,8 +1,12 @@
 import type { Schemas } from '../../../api/client';
 
-/** What may be said of a picture file, and all of them. */
-export const findings = ['all', 'unused', 'too heavy', 'too small', 'without text', 'twice'] as const;
+/** What may be said of a picture or file, and all of them; files are those to download or to play. */
+export const findings = ['all', 'files', 'unused', 'too heavy', 'too small', 'without text', 'twice'] as const;
 export type Only = (typeof findings)[number];
+
+/** Whether a picture or file is one of those that are asked for. */
+export const among = (p: Schemas['SitePicture'], only: Only) =>
+  only === 'all' || (only === 'files' ? !!p.kind : p.findings.includes(only));
 
 /** Whether a picture lies in a folder or below it. */
 export const under = (p: Schemas['SitePicture'], folder: string) =>
