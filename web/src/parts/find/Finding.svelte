@@ -60,7 +60,14 @@
   </Combobox.Positioner>
 {/snippet}
 
-<div class={['finding', { bare }]} bind:this={field}>
+<!-- What is typed before the field's own works have started is heard here. -->
+<div
+  class={['finding', { bare }]}
+  bind:this={field}
+  oninput={(e) => {
+    if (e.target instanceof HTMLInputElement) finder.typed = e.target.value;
+  }}
+>
   <Combobox
     {collection}
     {placeholder}
