@@ -340,3 +340,74 @@ test('a picture that stands on the page is laid at the right and made smaller', 
   await expect.poll(() => shown.evaluate((i) => getComputedStyle(i).float)).toBe('none');
   await axe(page);
 });
+
+test('a picture that stands on the page gets a caption and a link, and is pulled smaller by its corner', async ({ page }) => {
+  await signIn(page);
+  const before = files(`${dir}/sites/pennyfield`);
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'Say what the lock is, and let it lead to the boats.');
+  await openBench(page, number, '/first-day.html');
+  const shown = draft(page).getByRole('img', { name: /A narrow lock/ });
+  await shown.click();
+  await page.getByLabel('Caption').pressSequentially('Hatch Lock, the first of nine', { delay: 20 });
+  await page.getByLabel('A click leads to').pressSequentially('/boats/', { delay: 20 });
+  await expect(thread(page)).toHaveCount(2);
+  await expect(draft(page).locator('figcaption')).toHaveText('Hatch Lock, the first of nine');
+  await expect(draft(page).locator('figure a > img')).toHaveCount(1);
+
+  const corner = page.getByRole('slider', { name: /Width of the picture/ });
+  await shown.scrollIntoViewIfNeeded();
+  const full = Number(await corner.getAttribute('aria-valuenow'));
+  const at = (await corner.boundingBox())!;
+  await page.mouse.move(at.x + 7, at.y + 7);
+  await page.mouse.down();
+  await page.mouse.move(at.x - 120, at.y - 40, { steps: 6 });
+  await expect.poll(async () => Number(await corner.getAttribute('aria-valuenow'))).toBeLessThan(full - 8);
+  await page.mouse.up();
+  await expect(thread(page)).toHaveCount(3);
+  const pulled = await corner.getAttribute('aria-valuenow');
+  await expect.poll(() => draft(page).locator('figure').evaluate((f) => f.style.width)).toBe(`${pulled}%`);
+  await expect(page.locator('[aria-busy=true]')).toHaveCount(0);
+  await corner.focus(); // and by the keyboard, first for nothing
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Escape');
+  await expect(corner).toHaveAttribute('aria-valuenow', pulled!);
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => draft(page).locator('figure').evaluate((f) => f.style.width)).toBe(`${Number(pulled) - 5}%`);
+  await expect(thread(page)).toHaveCount(3);
+  await axe(page);
+
+  await publish(page);
+  const now = read('pennyfield', 'first-day.html');
+  expect(now).toMatch(/<figure[^>]*width:\d+%[^>]*><a href="\/boats\/"><img [^>]*><\/a><figcaption>Hatch Lock, the first of nine<\/figcaption><\/figure>/);
+  await takeBack(page);
+  expect(files(`${dir}/sites/pennyfield`)).toEqual(before);
+});
+
+test('what nothing names is taken away from the host, and brought back', async ({ page }) => {
+  await signIn(page);
+  const before = files(`${dir}/sites/osprey`);
+  await page.goto('/pictures');
+  await page.getByRole('link', { name: /Osprey Hall Climbing/ }).first().click();
+  await page.getByRole('button', { name: 'Look again' }).click();
+  await expect(page.getByRole('button', { name: 'Look again' })).toBeEnabled();
+  await page.getByText(/^files \d/).click();
+  await expect(page.getByRole('button', { name: /^PDF prices\.pdf/ })).toBeVisible();
+  await page.getByText(/^unused \d/).click();
+  await expect(page.getByRole('button', { name: /prices\.pdf/ })).toHaveCount(0); // a page leads to it
+  const away = page.getByRole('region', { name: 'Taken away' });
+  for (const name of ['prices-2025.pdf', 'open-day-2025.jpg']) {
+    await page.getByRole('button', { name }).click();
+    await page.getByRole('button', { name: 'Take it away' }).click();
+    await axe(page);
+    await page.getByRole('dialog').getByRole('button', { name: 'Take it away' }).press('Enter');
+    await expect(away.getByRole('listitem').filter({ hasText: name })).toContainText('away, not live');
+    expect(Object.keys(files(`${dir}/sites/osprey`))).not.toContain(`media/${name}`);
+  }
+  await axe(page);
+  for (const name of ['prices-2025.pdf', 'open-day-2025.jpg']) {
+    await away.getByRole('button', { name: `Bring back ${name}` }).press('Enter');
+    await expect(away.getByRole('listitem').filter({ hasText: name })).toContainText('back, live');
+  }
+  expect(files(`${dir}/sites/osprey`)).toEqual(before);
+});

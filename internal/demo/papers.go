@@ -47,6 +47,11 @@ func hallPrices() []byte {
 	})
 }
 
+// oldPrices is one of an earlier year, which no page leads to any more.
+func oldPrices() []byte {
+	return paper("Osprey Hall, prices 2025", [][2]string{{"Day ticket, adult", "£10.50"}, {"Day ticket, child", "£6.50"}, {"Shoes", "£2.50"}})
+}
+
 // NewHallPrices is the price list that the hall sends for the new year.
 func NewHallPrices() []byte {
 	return paper("Osprey Hall, prices from January", [][2]string{

@@ -227,6 +227,9 @@ func ospreyPictures() map[string][]byte {
 		"media/bettina.jpg": portrait(640, bettina).jpeg(86),
 		"media/corin.jpg":   portrait(640, corin).jpeg(86),
 		"media/prices.pdf":  hallPrices(),
+		// Left behind by earlier years; nothing names them.
+		"media/open-day-2025.jpg": wall(1000, 667, 17).jpeg(82),
+		"media/prices-2025.pdf":   oldPrices(),
 	}
 }
 

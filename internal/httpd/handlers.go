@@ -51,7 +51,7 @@ func (s *Server) me(ctx context.Context, id int64) (Me, error) {
 
 // GetSession tells who is signed in.
 func (s *Server) GetSession(ctx context.Context, _ GetSessionRequestObject) (GetSessionResponseObject, error) {
-	m, err := s.me(ctx, person(asked(ctx).Context()).ID)
+	m, err := s.me(ctx, person(ctx).ID)
 	return GetSession200JSONResponse{TheMeJSONResponse(m)}, err
 }
 
@@ -91,7 +91,7 @@ func (s *Server) GetToday(ctx context.Context, r GetTodayRequestObject) (GetToda
 	if r.Params.Whole != nil {
 		whole = *r.Params.Whole
 	}
-	b, err := s.answers.get("today "+whole, person(asked(ctx).Context()).ID, func() (any, error) { return s.desk.Today(context.WithoutCancel(ctx), whole) })
+	b, err := s.answers.get("today "+whole, person(ctx).ID, func() (any, error) { return s.desk.Today(context.WithoutCancel(ctx), whole) })
 	return sent(b), err
 }
 
@@ -109,7 +109,7 @@ func (s *Server) ListSites(ctx context.Context, _ ListSitesRequestObject) (ListS
 
 // AddSite adds a site.
 func (s *Server) AddSite(ctx context.Context, r AddSiteRequestObject) (AddSiteResponseObject, error) {
-	v, err := s.desk.AddSite(ctx, who(asked(ctx).Context()), *r.Body)
+	v, err := s.desk.AddSite(ctx, who(ctx), *r.Body)
 	return AddSite200JSONResponse(v), err
 }
 
@@ -120,7 +120,7 @@ func (s *Server) TestSite(ctx context.Context, r TestSiteRequestObject) (TestSit
 
 // GetSite shows one site.
 func (s *Server) GetSite(ctx context.Context, r GetSiteRequestObject) (GetSiteResponseObject, error) {
-	b, err := s.answers.get(fmt.Sprintf("site %d", r.Site), person(asked(ctx).Context()).ID, func() (any, error) { return s.desk.Site(context.WithoutCancel(ctx), r.Site) })
+	b, err := s.answers.get(fmt.Sprintf("site %d", r.Site), person(ctx).ID, func() (any, error) { return s.desk.Site(context.WithoutCancel(ctx), r.Site) })
 	return sent(b), err
 }
 
@@ -131,7 +131,7 @@ func (s *Server) TakeInSite(ctx context.Context, r TakeInSiteRequestObject) (Tak
 
 // TryHost finds out what a site's host does.
 func (s *Server) TryHost(ctx context.Context, r TryHostRequestObject) (TryHostResponseObject, error) {
-	v, err := s.desk.TryHost(ctx, who(asked(ctx).Context()), r.Site, r.Params.AcceptKey != nil && *r.Params.AcceptKey)
+	v, err := s.desk.TryHost(ctx, who(ctx), r.Site, r.Params.AcceptKey != nil && *r.Params.AcceptKey)
 	return TryHost200JSONResponse(v), err
 }
 
@@ -143,7 +143,7 @@ func (s *Server) LookAtPage(ctx context.Context, r LookAtPageRequestObject) (Loo
 
 // TakeInPage takes in a page as the host has it.
 func (s *Server) TakeInPage(ctx context.Context, r TakeInPageRequestObject) (TakeInPageResponseObject, error) {
-	return TakeInPage204Response{}, s.desk.TakeInPage(ctx, who(asked(ctx).Context()), r.Page)
+	return TakeInPage204Response{}, s.desk.TakeInPage(ctx, who(ctx), r.Page)
 }
 
 // Find finds places.
@@ -167,7 +167,7 @@ func (s *Server) Elsewhere(ctx context.Context, r ElsewhereRequestObject) (Elsew
 
 // ChangeElsewhere makes a change in other places too.
 func (s *Server) ChangeElsewhere(ctx context.Context, r ChangeElsewhereRequestObject) (ChangeElsewhereResponseObject, error) {
-	v, err := s.desk.ChangeElsewhere(ctx, who(asked(ctx).Context()), r.Number, r.Change, *r.Body)
+	v, err := s.desk.ChangeElsewhere(ctx, who(ctx), r.Number, r.Change, *r.Body)
 	return ChangeElsewhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
 }
 
@@ -184,7 +184,7 @@ func (s *Server) TryLink(ctx context.Context, r TryLinkRequestObject) (TryLinkRe
 
 // AddRequest takes in a letter.
 func (s *Server) AddRequest(ctx context.Context, r AddRequestRequestObject) (AddRequestResponseObject, error) {
-	v, err := s.desk.AddRequest(ctx, who(asked(ctx).Context()), *r.Body)
+	v, err := s.desk.AddRequest(ctx, who(ctx), *r.Body)
 	return AddRequest200JSONResponse{TheRequestJSONResponse(v)}, err
 }
 
@@ -202,7 +202,7 @@ func (s *Server) Proposals(ctx context.Context, r ProposalsRequestObject) (Propo
 
 // MoveRequest moves a request.
 func (s *Server) MoveRequest(ctx context.Context, r MoveRequestRequestObject) (MoveRequestResponseObject, error) {
-	v, err := s.desk.Move(ctx, who(asked(ctx).Context()), r.Number, r.Body.To)
+	v, err := s.desk.Move(ctx, who(ctx), r.Number, r.Body.To)
 	return MoveRequest200JSONResponse{TheRequestJSONResponse(v)}, err
 }
 
@@ -212,7 +212,7 @@ func (s *Server) AddAttachment(ctx context.Context, r AddAttachmentRequestObject
 	if err != nil {
 		return nil, fmt.Errorf("read a file: %w", err)
 	}
-	v, err := s.desk.AddAttachment(ctx, who(asked(ctx).Context()), r.Number, r.Params.Name, b)
+	v, err := s.desk.AddAttachment(ctx, who(ctx), r.Number, r.Params.Name, b)
 	return AddAttachment200JSONResponse(v), err
 }
 
@@ -224,7 +224,7 @@ func (s *Server) AddWish(ctx context.Context, r AddWishRequestObject) (AddWishRe
 
 // SetWish places a wish or says what became of it.
 func (s *Server) SetWish(ctx context.Context, r SetWishRequestObject) (SetWishResponseObject, error) {
-	v, err := s.desk.SetWish(ctx, who(asked(ctx).Context()), r.Number, r.Wish, *r.Body)
+	v, err := s.desk.SetWish(ctx, who(ctx), r.Number, r.Wish, *r.Body)
 	return SetWish200JSONResponse{TheRequestJSONResponse(v)}, err
 }
 
@@ -250,13 +250,13 @@ func (s *Server) KeepChange(ctx context.Context, r KeepChangeRequestObject) (Kee
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.desk.Keep(ctx, who(asked(ctx).Context()), r.Number, r.Page, desk.Ask{Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a})
+	v, err := s.desk.Keep(ctx, who(ctx), r.Number, r.Page, desk.Ask{Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a})
 	return KeepChange200JSONResponse(v), err
 }
 
 // DropChange takes back a change that is not live.
 func (s *Server) DropChange(ctx context.Context, r DropChangeRequestObject) (DropChangeResponseObject, error) {
-	v, err := s.desk.Drop(ctx, who(asked(ctx).Context()), r.Number, r.Change)
+	v, err := s.desk.Drop(ctx, who(ctx), r.Number, r.Change)
 	return DropChange200JSONResponse{TheRequestJSONResponse(v)}, err
 }
 
@@ -268,7 +268,7 @@ func (s *Server) GetProof(ctx context.Context, r GetProofRequestObject) (GetProo
 
 // SendProof sends a proof to the client.
 func (s *Server) SendProof(ctx context.Context, r SendProofRequestObject) (SendProofResponseObject, error) {
-	v, err := s.desk.SendProof(ctx, who(asked(ctx).Context()), r.Number)
+	v, err := s.desk.SendProof(ctx, who(ctx), r.Number)
 	return SendProof200JSONResponse{TheProofJSONResponse(v)}, err
 }
 
@@ -280,7 +280,7 @@ func (s *Server) ListReleases(ctx context.Context, r ListReleasesRequestObject) 
 
 // Publish opens a release.
 func (s *Server) Publish(ctx context.Context, r PublishRequestObject) (PublishResponseObject, error) {
-	v, err := s.desk.Publish(ctx, who(asked(ctx).Context()), r.Number, r.Body.Pages)
+	v, err := s.desk.Publish(ctx, who(ctx), r.Number, r.Body.Pages)
 	return Publish200JSONResponse{TheReleaseJSONResponse(v)}, err
 }
 
@@ -292,13 +292,13 @@ func (s *Server) WatchRelease(ctx context.Context, r WatchReleaseRequestObject) 
 
 // MarkRelease keeps what a person says of a list.
 func (s *Server) MarkRelease(ctx context.Context, r MarkReleaseRequestObject) (MarkReleaseResponseObject, error) {
-	v, err := s.desk.MarkRelease(ctx, who(asked(ctx).Context()), r.Release, *r.Body)
+	v, err := s.desk.MarkRelease(ctx, who(ctx), r.Release, *r.Body)
 	return MarkRelease200JSONResponse{TheReleaseJSONResponse(v)}, err
 }
 
 // SteerRelease goes on with a release, takes it back or looks again.
 func (s *Server) SteerRelease(ctx context.Context, r SteerReleaseRequestObject) (SteerReleaseResponseObject, error) {
-	v, err := s.desk.Steer(ctx, who(asked(ctx).Context()), r.Release, r.Act)
+	v, err := s.desk.Steer(ctx, who(ctx), r.Release, r.Act)
 	return SteerRelease200JSONResponse{TheReleaseJSONResponse(v)}, err
 }
 
@@ -341,7 +341,7 @@ func (s *Server) Everywhere(ctx context.Context, r EverywhereRequestObject) (Eve
 
 // ReplaceEverywhere replaces words in chosen places of a request's site.
 func (s *Server) ReplaceEverywhere(ctx context.Context, r ReplaceEverywhereRequestObject) (ReplaceEverywhereResponseObject, error) {
-	v, err := s.desk.ReplaceEverywhere(ctx, who(asked(ctx).Context()), r.Number, *r.Body)
+	v, err := s.desk.ReplaceEverywhere(ctx, who(ctx), r.Number, *r.Body)
 	return ReplaceEverywhere200JSONResponse{TheElsewhereJSONResponse(v)}, err
 }
 
@@ -353,17 +353,17 @@ func (s *Server) PartHistory(ctx context.Context, r PartHistoryRequestObject) (P
 
 // Mend gives a part the words that a finding offers.
 func (s *Server) Mend(ctx context.Context, r MendRequestObject) (MendResponseObject, error) {
-	return Mend204Response{}, s.desk.Mend(ctx, who(asked(ctx).Context()), r.Number, *r.Body)
+	return Mend204Response{}, s.desk.Mend(ctx, who(ctx), r.Number, *r.Body)
 }
 
 // LearnWord makes a word right on a site.
 func (s *Server) LearnWord(ctx context.Context, r LearnWordRequestObject) (LearnWordResponseObject, error) {
-	return LearnWord204Response{}, s.desk.LearnWord(ctx, who(asked(ctx).Context()), r.Site, r.Word)
+	return LearnWord204Response{}, s.desk.LearnWord(ctx, who(ctx), r.Site, r.Word)
 }
 
 // ForgetWord takes a word from a site's own.
 func (s *Server) ForgetWord(ctx context.Context, r ForgetWordRequestObject) (ForgetWordResponseObject, error) {
-	return ForgetWord204Response{}, s.desk.ForgetWord(ctx, who(asked(ctx).Context()), r.Site, r.Word)
+	return ForgetWord204Response{}, s.desk.ForgetWord(ctx, who(ctx), r.Site, r.Word)
 }
 
 // PageLinks lists every link of a page's draft, tried.

@@ -211,13 +211,14 @@ func (s *Server) who(c *gin.Context) {
 	c.Request = c.Request.WithContext(context.WithValue(ctx, whoKey, person))
 }
 
-func person(ctx context.Context) store.Person {
-	p, _ := ctx.Value(whoKey).(store.Person)
+// person is whoever a call comes from.
+func person(call context.Context) store.Person {
+	p, _ := asked(call).Context().Value(whoKey).(store.Person)
 	return p
 }
 
-func who(ctx context.Context) desk.Who {
-	p := person(ctx)
+func who(call context.Context) desk.Who {
+	p := person(call)
 	return desk.Who{ID: p.ID, Name: p.Name}
 }
 

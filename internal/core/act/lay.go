@@ -79,7 +79,14 @@ func (a *LayPicture) edit(w *work, at place) (edit, error) {
 			own = append(own, "height:auto")
 		}
 	}
-	e := edit{kind: OfSection, part: part, name: part.Name, say: fmt.Sprintf("%s lies %s, %s of the width of the words", part.Name, sideSays[a.Side], share)}
+	name := part.Name
+	for _, q := range at.base.OfKind(page.Picture) { // a figure is called by its caption
+		if q.ShowsPicture() && q.Start >= part.Start && q.End <= part.End {
+			name = q.Name
+			break
+		}
+	}
+	e := edit{kind: OfSection, part: part, name: name, say: fmt.Sprintf("%s lies %s, %s of the width of the words", name, sideSays[a.Side], share)}
 	for name, value := range map[string]string{"class": strings.Join(classes, " "), "style": strings.Join(own, ";")} {
 		had, has := part.Attributes.Lookup(name)
 		switch {

@@ -168,6 +168,7 @@ export class BenchPage {
 
   /** Takes what is typed and keeps it when the typing pauses. */
   type(act: Act, wish?: number) {
+    if (act.do === 'caption' || act.do === 'link-picture') this.shown = true; // it puts something around the picture
     if (act.do === 'markup') {
       this.shown ||= /</.test(act.html);
       this.ontyped(act.part, act.html);

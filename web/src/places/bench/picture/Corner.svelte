@@ -74,6 +74,7 @@
 </script>
 
 {#if amongWords(bench, part) && sized.wide > 0 && !desk.follows}
+  {#if pulled !== undefined}<div class="cover"></div>{/if}
   <div
     class="corner"
     class:pulled={pulled !== undefined}
@@ -116,6 +117,10 @@
     background: var(--indigo);
     box-shadow: 0 0 0 1px var(--indigo);
     touch-action: none;
+  }
+  .cover {
+    position: fixed; /* over the frames, which would take the pointer's moves */
+    inset: 0;
   }
   b {
     position: absolute;

@@ -72,16 +72,6 @@
   </label>
 {/if}
 {#if !put && !part.picture?.background}
-  <label class="field">
-    <span>Title</span>
-    <input
-      class="box"
-      bind:value={title}
-      oninput={() => desk.type({ do: 'attribute', name: 'title', part: part.id, words: title }, wish)}
-      onblur={() => desk.flush()}
-    />
-    <small>shown where the pointer rests on it</small>
-  </label>
   {#if !markdown}
     <label class="field">
       <span>Caption</span>
@@ -89,7 +79,7 @@
         class="box"
         bind:value={caption}
         oninput={() => desk.type({ do: 'caption', part: part.id, words: caption }, wish)}
-        onblur={() => desk.flush()}
+        onblur={() => desk.settle()}
       />
       <small>stands below it on the page</small>
     </label>
@@ -101,8 +91,18 @@
       placeholder="nowhere"
       bind:value={leads}
       oninput={() => desk.type({ do: 'link-picture', part: part.id, href: leads.trim() }, wish)}
+      onblur={() => desk.settle()}
+    />
+  </label>
+  <label class="field">
+    <span>Title</span>
+    <input
+      class="box"
+      bind:value={title}
+      oninput={() => desk.type({ do: 'attribute', name: 'title', part: part.id, words: title }, wish)}
       onblur={() => desk.flush()}
     />
+    <small>shown where the pointer rests on it</small>
   </label>
 {/if}
 {#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />

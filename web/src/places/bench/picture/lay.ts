@@ -57,7 +57,9 @@ export const layAct = (part: string, side: Lay['side'], percent: number): Schema
 export const isMarkdown = (bench: Schemas['Bench']) => /\.(md|markdown)$/i.test(bench.page.path);
 /** Whether a picture lies among words, not in a card or behind something. */
 export function amongWords(bench: Schemas['Bench'], part: Schemas['Part']) {
-  const parent = bench.parts.find((p) => p.id === part.parent);
+  const up = (id?: string) => bench.parts.find((p) => p.id === id);
+  let parent = up(part.parent);
+  while (parent?.kind === 'link') parent = up(parent.parent);
   return (
     !!part.picture &&
     !part.picture.background &&
