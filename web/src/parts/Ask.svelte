@@ -13,12 +13,12 @@
 
 <Dialog {open} onOpenChange={(d) => (open = d.open)}>
   <Portal>
-    <Dialog.Backdrop class="fixed inset-0 z-50 bg-[#1a2136]/50" />
-    <Dialog.Positioner class="fixed inset-0 z-50 flex items-center justify-center p-4">
-      <Dialog.Content class="sheet w-[480px] max-w-full space-y-3 p-5">
-        <Dialog.Title class="text-xl font-bold">{title}</Dialog.Title>
-        <Dialog.Description>{@render children()}</Dialog.Description>
-        <div class="flex justify-end gap-2 pt-2">
+    <Dialog.Backdrop class="ask-behind" />
+    <Dialog.Positioner class="ask-at">
+      <Dialog.Content class="sheet ask">
+        <Dialog.Title class="ask-title">{title}</Dialog.Title>
+        <Dialog.Description class="ask-says">{@render children()}</Dialog.Description>
+        <div class="acts">
           <Dialog.CloseTrigger class="btn">Not now</Dialog.CloseTrigger>
           <button
             class="btn go"
@@ -32,3 +32,43 @@
     </Dialog.Positioner>
   </Portal>
 </Dialog>
+
+<style>
+  :global(.ask-behind),
+  :global(.ask-at) {
+    position: fixed;
+    inset: 0;
+    z-index: 60;
+  }
+  :global(.ask-behind) {
+    background: color-mix(in srgb, var(--ink) 55%, transparent);
+  }
+  :global(.ask-at) {
+    display: grid;
+    place-items: center;
+    padding: var(--step-4);
+  }
+  :global(.ask) {
+    display: grid;
+    gap: var(--step-3);
+    width: 480px;
+    max-width: 100%;
+    padding: var(--step-5);
+    box-shadow: var(--lift);
+  }
+  :global(.ask-title) {
+    font-size: var(--size-h);
+    font-weight: 700;
+  }
+  :global(.ask-says) {
+    display: grid;
+    gap: var(--step-2);
+    overflow-wrap: anywhere;
+  }
+  .acts {
+    display: flex;
+    justify-content: end;
+    gap: var(--step-2);
+    padding-top: var(--step-1h);
+  }
+</style>
