@@ -2061,6 +2061,20 @@ type Part struct {
 	Title  string `json:"title"`
 }
 
+// PartBehind defines model for PartBehind.
+type PartBehind struct {
+	Height int `json:"height"`
+
+	// Sheet the style sheet's path; empty for one in the page itself
+	Sheet string `json:"sheet"`
+
+	// Src its address from the page; empty where no style sheet puts one there
+	Src string `json:"src"`
+
+	// Width 0 where it cannot be seen
+	Width int `json:"width"`
+}
+
 // PartForm what a block of words is
 type PartForm string
 
@@ -3042,6 +3056,11 @@ type ExportRecordParams struct {
 // AddAttachmentParams defines parameters for AddAttachment.
 type AddAttachmentParams struct {
 	Name string `form:"name" json:"name"`
+}
+
+// BehindParams defines parameters for Behind.
+type BehindParams struct {
+	Part string `form:"part" json:"part"`
 }
 
 // FilesAtParams defines parameters for FilesAt.

@@ -255,5 +255,6 @@ func saltgatePictures() map[string][]byte {
 		"files/saturn.png":  planet(900, 600, 6, 0xd8b27a, 0xe8d3a8).png(),
 		"files/jupiter.jpg": planet(900, 600, 7, 0xc98f6a, 0).jpeg(86),
 		"files/dome.jpg":    night(900, 600, 10, true).jpeg(84),
+		"files/sky.jpg":     night(1600, 400, 19, false).jpeg(80), // behind the footer, by the style sheet
 	}
 }

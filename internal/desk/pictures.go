@@ -18,6 +18,7 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/source"
+	"mendry/internal/core/style"
 	"mendry/internal/store"
 )
 
@@ -235,6 +236,29 @@ func (d *Desk) lookAt(ctx context.Context, v store.Preview, publicPath string) (
 	}
 	i, err := picture.Look(c.Bytes)
 	return i, err == nil
+}
+
+// Behind implements act.Rest.
+func (r *rest) Behind(p *page.Page, part *page.Part) (b style.Behind, src string, ok bool) {
+	if part.Run != nil || p.Doc.Format == source.Markdown {
+		return b, "", false
+	}
+	if b, ok = r.d.sheetOf(r.ctx, r.site, r.dr.row.Address, p).Behind(part.Node.HTML); !ok {
+		return b, "", false
+	}
+	src = r.Address(b, b.Src)
+	kind, _, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
+	return b, src, kind == link.Inside
+}
+
+// Address implements act.Rest: addresses in a sheet begin where the sheet stands (CSS Values 4, 4.5), and on the page from
+// the top of the site.
+func (r *rest) Address(b style.Behind, src string) string {
+	from := cmp.Or(b.Sheet, r.dr.row.Address)
+	if kind, to, _ := link.Of(r.site.PublicURL, from, src); kind == link.Inside {
+		return to
+	}
+	return src
 }
 
 // Sides implements act.Rest.

@@ -35,7 +35,7 @@ func (d *Desk) sheetOf(ctx context.Context, site store.Site, address string, p *
 				continue
 			}
 			if c, err := d.publicFile(ctx, site.ID, to, ""); err == nil {
-				s.Read(c.Bytes)
+				s.ReadFrom(to, c.Bytes)
 			}
 		}
 	}
@@ -53,6 +53,32 @@ func (d *Desk) Styles(ctx context.Context, number, pageID int64, id string) ([]a
 		return nil, stale("The part is no longer on the draft. It was loaded again.")
 	}
 	return d.stylesOf(ctx, site, dr.row.Address, dr.Page(), part), nil
+}
+
+// Behind tells which picture a style sheet of the site puts behind a part.
+func (d *Desk) Behind(ctx context.Context, number, pageID int64, id string) (v api.PartBehind, err error) {
+	r, _, err := d.onBench(ctx, number, pageID)
+	if err != nil {
+		return v, err
+	}
+	dr, site, err := d.draftAndSite(ctx, number, pageID)
+	if err != nil {
+		return v, err
+	}
+	part, ok := dr.Page().Part(id)
+	if !ok {
+		return v, stale("The part is no longer on the draft. It was loaded again.")
+	}
+	rest := &rest{ctx: ctx, d: d, r: r, dr: dr, site: site, trying: true}
+	b, src, ok := rest.Behind(dr.Page(), part)
+	if !ok {
+		return v, nil
+	}
+	v.Src, v.Sheet = src, b.Sheet
+	if i, ok := rest.Known(src); ok {
+		v.Width, v.Height = i.Width, i.Height
+	}
+	return v, nil
 }
 
 // stylesOf lists the styles that a part of a page may be given.

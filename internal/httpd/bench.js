@@ -76,6 +76,8 @@
     const found = {};
     for (const el of all) found[el.dataset.mendry] = placeOf(el);
     for (const el of document.querySelectorAll('[data-mendry-behind]')) found[el.dataset.mendryBehind] = behindOf(el);
+    for (const el of document.querySelectorAll('[data-mendry]:not(img):not([data-mendry-behind])'))
+      if (/url\(/.test(getComputedStyle(el).backgroundImage)) found[el.dataset.mendry] = behindOf(el); // by a style sheet
     up({ say: 'pictures', pictures: found });
   };
   // How large the picture in hand stands on the page, and in how much room: by what holds it alone, as its figure.

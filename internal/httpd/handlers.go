@@ -328,6 +328,12 @@ func (s *Server) AnswerProof(ctx context.Context, r AnswerProofRequestObject) (A
 }
 
 // Styles lists the site's own styles that a part may be given.
+func (s *Server) Behind(ctx context.Context, r BehindRequestObject) (BehindResponseObject, error) {
+	v, err := s.desk.Behind(ctx, r.Number, r.Page, r.Params.Part)
+	return Behind200JSONResponse(v), err
+}
+
+// Styles lists the styles that a part may be given.
 func (s *Server) Styles(ctx context.Context, r StylesRequestObject) (StylesResponseObject, error) {
 	v, err := s.desk.Styles(ctx, r.Number, r.Page, r.Params.Part)
 	return Styles200JSONResponse(v), err

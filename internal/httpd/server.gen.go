@@ -104,6 +104,9 @@ type ServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(c *gin.Context, number InRequest, page InPage)
+	// Behind The picture that a style sheet of the site puts behind a part
+	// (GET /requests/{number}/bench/{page}/behind)
+	Behind(c *gin.Context, number InRequest, page InPage, params BehindParams)
 	// FilesAt The files to download that a part leads to, itself or by links in it, with all links of the site to each
 	// (GET /requests/{number}/bench/{page}/files)
 	FilesAt(c *gin.Context, number InRequest, page InPage, params FilesAtParams)
@@ -974,6 +977,51 @@ func (siw *ServerInterfaceWrapper) KeepChange(c *gin.Context) {
 	}
 
 	siw.Handler.KeepChange(c, number, page)
+}
+
+// Behind operation middleware
+func (siw *ServerInterfaceWrapper) Behind(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params BehindParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Behind(c, number, page, params)
 }
 
 // FilesAt operation middleware
@@ -2454,6 +2502,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/refused", wrapper.RefusedActs)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/behind", wrapper.Behind)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
 	router.POST(options.BaseURL+"/requests/:number/attachments", wrapper.AddAttachment)
@@ -3556,6 +3605,47 @@ type KeepChangedefaultJSONResponse struct {
 }
 
 func (response KeepChangedefaultJSONResponse) VisitKeepChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BehindRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params BehindParams
+}
+
+type BehindResponseObject interface {
+	VisitBehindResponse(w http.ResponseWriter) error
+}
+
+type Behind200JSONResponse PartBehind
+
+func (response Behind200JSONResponse) VisitBehindResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BehinddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BehinddefaultJSONResponse) VisitBehindResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5482,6 +5572,9 @@ type StrictServerInterface interface {
 	// KeepChange Keep a change; nothing reaches the site
 	// (POST /requests/{number}/bench/{page})
 	KeepChange(ctx context.Context, request KeepChangeRequestObject) (KeepChangeResponseObject, error)
+	// Behind The picture that a style sheet of the site puts behind a part
+	// (GET /requests/{number}/bench/{page}/behind)
+	Behind(ctx context.Context, request BehindRequestObject) (BehindResponseObject, error)
 	// FilesAt The files to download that a part leads to, itself or by links in it, with all links of the site to each
 	// (GET /requests/{number}/bench/{page}/files)
 	FilesAt(ctx context.Context, request FilesAtRequestObject) (FilesAtResponseObject, error)
@@ -6459,6 +6552,34 @@ func (sh *strictHandler) KeepChange(ctx *gin.Context, number InRequest, page InP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(KeepChangeResponseObject); ok {
 		if err := validResponse.VisitKeepChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Behind operation middleware
+func (sh *strictHandler) Behind(ctx *gin.Context, number InRequest, page InPage, params BehindParams) {
+	var request BehindRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Behind(ctx, request.(BehindRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Behind")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BehindResponseObject); ok {
+		if err := validResponse.VisitBehindResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7962,264 +8083,266 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1tk9s20jb6V1B6TlXuu4rO2E7i3difHDtOctZOfDyz8anaSk1BIiRiRQFaAhpZcc1/fwrdDZAUAb5o",
-	"NLY3+eBIIxAAG41Go1+u/jhb6M1WK6GsmT39ONvyim+EFRV8k+otXwn8NHs623JbzLKZ4hsB31Zils0q",
-	"8Z+drEQ+e2qrnchmZlGIDXfPLHW14Xb2dCaVffLtLJvZw1bgV7ES1ez2NptJ9U78ZyeMTQyidpu5qM4w",
-	"zKW0qRcx7qe7jXDrHjdbrYwAwl0V4kUphbJvK62X7i8LraxQ8Jp8uy3lglup1cW/jVbub/Vg/08llrOn",
-	"s/9zUS/MBf5qLpp9wqC5MItKbl1Xs6duVLZ1PzJumC0EW0B7ZoQwTNrZbeaa/FgasS9EJc42rbrHyKTe",
-	"lnwhDI395nyDvhFJEojK9YQjvq30vBSbsw3r+4uM/b44MKVtPfAZV354zWnYd6IU3JyPzL6/xNCV/5kG",
-	"D3v5TINjf8nB/c9+t8Lme76AYY8Xh1smDcu1EsxqxpmTX0+Z+4rPMq4YX9iMWV3mjG95Zdn8wKQ1DARF",
-	"Nsul63EjFbe6ckNs+HYr1QpeMs8fbOXC7ionAeKv8zzP31ITN8dsxq2t5HznJFPiCd8A28/5Yp1q+gNf",
-	"rLHVgvuXjgsR/Jna6u0h2VBvD9gq13tVap6nWr6k37H1krsFiLd8xReWWulqk2ylqw22ksqIKtnbL/Ar",
-	"tiz5wS9AqvlrfiD60yNSrQefkWrdemjDq/Vum5RK8Cu11DfJbt/oG+pvYPzW2NudHZrv253tPHIjc6F7",
-	"Hvjd/Y7NK9E363fwK7XcJTns3Y64y9hDmezs0v2I7Syfp9tduR99u7V40LcJrvha1Bthr6s8uRnfux9d",
-	"u9tstq30VlT28CsqBLl2f9RK/LacPf1Xv4hqdDNwXgXOGGpJ5BtqVjP/UEu/nYbaBUoPNQxLN9TQr8Xw",
-	"yPW6DbVtycTBVyd5M9SusWcGm7Z22OBs2zJ/qHlbRA21bojywY7bcmyoeVOijyBIkCCDM6YzZXC3kJwZ",
-	"3CtBIt3+cZvNjqiN57J0NOLlW9zk0p3PS14acaxS8Dxn/ghHFcEImzHBFwXb8FywUq4F6AMlN5ZJKzaz",
-	"IDskKv65dv8KtdvMnv6rrRT8Ee4NxlZOa8hmHx64lg9ueOU0DOMeeakb7zBz7+QUEVQ2PrwWamWL2dMn",
-	"D7PZRir/9dFxz7fhWMFrnBUbM6RrXUlbCj+y62HDP/yCD36Lw9G3ejReVfwww8uPvzv9y5GAJt2YRf3y",
-	"ev5vgVL3uTJ7Ub0CPeDjER05/DZ+9ngzwh5d3+0Z+qtei4iPvn/YodvRq/hZ0PPxl2huWMcBPUrivZ71",
-	"dzvHTheAsO+s5YtiQwp/eykLIVcF/P342pzNZD7qfp3NNiKXvNFHzeh+ZTs/GPmnGNn7XuaOIz7GTAdN",
-	"fpC5ZwU/I/9s5l+Txo2ySvPgmiaajLDuxkLLy9wNn/kt1id/wv1itPCpn2jQdtRxDEx3srwiXa29Qx+6",
-	"/4Y2aVPe0NpgZ71r8Cu9WiBV6Z4v3ItmM+tk4Uia1asKPYSvP2NX4fsV9nmbzbyiM40F5m4KzCm/jDP3",
-	"gu6rXoKdp5Q3gpE9ro8fQHUeywo/QOOTF/RGVEbiZb/x4LeTltP3EVvJH4RaFF1psyi4Wk049l5A+9iR",
-	"sdBqWcqFjQqXvOLLnl+ud1UZ/dXdjQfn9Aoa3WaztdgmBOdaHEyagWLTaqs6Sysqxlm1U2zPDVvJG6Ge",
-	"Ai850htmwVxiDZuXerE2jFciY/ODayErBqNH1sTxYfLVnQrVtcv4IXFEMFrCioDGlTk1bKWZVkyqWUzL",
-	"IfN073HFV+Kd3nvRNJ413jomjDBGtVMm/iLuF78n3dQyBmZRxsuS6Mort1uNFe4kGTmLlXi3U7GJ7Atd",
-	"RkgaG+0Z07YQ1V4awWyh4V9uoYHSrNRq5fgBrMYHtndzlgpeA9gZGztG4QsrcqZVxrjKoQH0a5ix/FCv",
-	"0FzrUnDV2dwko3D3+N3g18W/EFGYmLzBVc3NlYWdTtuksWGj4kJ/mKaaJHWCbPYh/ufDCA3iw8y162gN",
-	"sRk3LnfTTgq3mZ1+gDoabWXjNpHnS8YZGQkzpivGFSwi00o8Y2KztQc4YAyzHC48TO+GNA1vcxx7uLzw",
-	"7c+qMDyeqC6k9QQ6Frr3kjyvhImLWBCq10FnT7YIM+/8PhdLXYneLqhJuo+lLCcff69kGT0Cl7LcDMqn",
-	"1u1/vEa/liofN7t/uJaNA2T0NQaeuOa2NaOcW/HAStATo2fU9fwQJazbONejXw9aox4Z76yyyR+uk3ca",
-	"4oxrwxNz3NkR69UmUqovU/DtWHpfQlv3kOVWjFvWS2gKktYU4wkbOH8Uf0dPztitzq9uFrZ4aw2JX5vr",
-	"E6SIgZOvtTHbW91PurPBj2VGe4E9NWu2rDk6LbNgL3fklt9t3etz/CxLcyBvnYqnXbe5ufYTah9desn2",
-	"qHnC2YNe7G3JF4Lp5TOmtBJs6U4spsSeOVEX28Wu/9HTOWIGVd8iKUqAFj55rW8IqcaB6Fe8XlojFvCW",
-	"tdpD80f3zB+RF2lulEbfpO+sNB6wTj9y/eMwO5VrhUqW3m5FHu/YaWdxy1thN2Xn0ha/iGezbcmlijhb",
-	"QXvQqhyhEsJ4vqcofd1jIu/OFK8mkdGlLZwCzFcV3xYmY4Xg7rZsMlCGDaqufF4KE+MeT7exIuYltY+c",
-	"n56W7fn9puCm4C4KqGbt3YRLqQSbV4KvI7OK04wIEFvqJvlk1Cy30Mryhb3ecBm/r/kGSVEw3njHD9eL",
-	"UvCq0U1gh6Ss6bG9taaWtV+lOVyaHmQpTpgPxp9GSlsxRgkFW0ZO1oQ+bvqdmh2/fj2xuqv06yXV1y9C",
-	"RRW8KiVSvzesiJqdWam9Rw3Vc0Ncd+zXBtP77KwK2lQ2vEeFq6lIdRWtI5UprlcN6lOoR/mXphVK75tf",
-	"aQHPIxQ6K1bpXUsNSykhzc2OzwzO3AdqHl3Se42RveY6U2gbOVyDg1QvnZaGCwAnKpDeW7ws2r3gp8MU",
-	"U9dloaNGt9TmOaKcZ6KEzQhfqoeKPmgv5o0U+aS7JDdrkV/riHpEpjUjrfjKsD9RXWt1GutvsmW7eRJE",
-	"7dul3lWnHf1K22tQMzvvtg+WQvf6qKyrnO1lWTKlHcNACF6GSg8YTQU3oBaPeqtftX3pBo68kJMiU8kD",
-	"2yZm403tVHcRWCmR94hraUXPr6MuyDC3cEE2O2TTQe6vhw7LWz/dUZsCg9ZCxl84a9sqErWx4m0CpLdS",
-	"59ait8IN5fdS6AiHjfnboC+9WHc3JLzoaHn8Z5RTpWL7Qi6K5l50exnN5qbQe5U1A0C9Rdz+yXJu+Zwb",
-	"Maio+3nSHKLUooiYaTbe7c4yzhZ623AGs7kwMhfenAumXfqTtEaUy44Nl6tF4YMUWrbX7qWobe3V28N4",
-	"Uy80Pt3O60PVh1w17ykCPWXujRH/pdjotxgu3uGxHhOIMU4BSRzx5fBsYcR3GvVTtwuupRqzu7FhYwbh",
-	"RgTDRt+wEch1isOZg5WFWc18EPBTtlO5qGAvkK2MnEnuDrtmpeC5YVZnjFsIrwZNwTDYT7pCwY8GHNe+",
-	"y5QhlmT8Dm+zZwhXHsuiL8MD4FoV27h7z7+tsfxg0AMGx52xXOWGdB5pWCXAZJVHjB/1Luh276gBFAo+",
-	"Udq9KKaQZI6gKw0i+X73UUPx79jo6tXDc1zvLHNqO5LEB8K078RT/DJtFoiydW2kOTZr7FTKo1fwEWco",
-	"tMqon9jQP9a314jq00y74TLHOEJyaUvFuGJ0+2X+zD2SOpPvDu6Ss4mdb6iHOaULx8+ZkWoholx5R+uE",
-	"f5ejixZNLUrFZhZSmwSlWNrrfRG/9Cqxj/5dl3F5vMX0o7FaYZgWpC0N3mTdqDinMFJWz7/3vePW11Lw",
-	"G+FfvrGBvkuZX097OblYt0M8m/3HX5XG6n0n6LfzTlMdZ1EtoX/T1t6b5FF/tLLTPLth851uA8lmZIbu",
-	"7tSrQngbNeNzfSPCCRC7BzqNWOR9m6DbO9qZfXwH6LdbUZYix0MrFVozfdWmmrYm6fEDNyuyRx7nfQmI",
-	"bYAXd03KA9sITjdwp9YfUaAhFIPN4ch+Xwf4zMYzZn0VaN7Samejt1z4sM6GecwzTmDEjAQPuXyII6Jc",
-	"fyOqQ4+8IXE6bL4m1jo+04ei0M8roHqC0Ke5kYfFeIyYPpnkpNhdvhIMMuP6A2mgyVi99RU0Hhmo6xr7",
-	"GN07RtsOhtmGsRpv5hm8SZ1sJje4jRZcaSUXvIRUPrUaSQM30BV17D6/bHXu/vILDeA+v2gM4r6/hoFo",
-	"viaiTIb2gyGVMf/YhmyyXRHO8Rjo/DDRytkmJfTapiROIbpCshSv3fVr0kE47VBIeYCSMrKWhj2sJUvx",
-	"29Kn8/fuw2M1BCMXjrWqXhHWmaotErNS/mzvKHSVit/33DvizXnDD2wuWOUuThinJw2YpHw43lJXGGjJ",
-	"ql3CbV2KG1EOyYDX0AjyKWLhF17t+MocaQx7vSvzMMUQJAgXXqVt4TQXaZheLsm018c57TEfUjcSgxSX",
-	"TGl/tN5F73B0muRNaxwfkaWSpvAx0TjNcdMbuQNgsn4Jj6ITvQ8LViwjfqrpGWVGyvc8KWwUggpCSChk",
-	"aQ+cWK7J6BMLGt/69O9hawQ8cKLxsMfCcDTpFu2sckz+hlcR4Zgj9ww6awi3ZKRem7Tv10aLodRidEEf",
-	"vzFwTsBQqT0B0Gvv67/T+5hxJekykkpayUuTCP2v1uO1wPYS9CTz3ek6kbTUk3ITXqjhSsH3iNONLoif",
-	"+lIZElHi5ws6M9ZiazOwBFGsWPeukwwQ/CT3wKoGDulx0oAOrbdChWD2uVCL4hnjcyOUrV3PcHayAqxf",
-	"8AA78rEO3DHPdSPd8LLssRO69/nKMGgWwvWlYWul94rND+1zNpiXFb7MqcrjyVfSSARsuI/6jA585dgO",
-	"+Zkr74QIbiT0TUPYMiX48LWgbAPAoYi5BF1H8SDXvnSOwTTRI+fHwYKaNSV5tN3Di8tLtpUfRGlGBJ0i",
-	"NZMhpu6V3cU3ImCGbbae8H2b3IOaRFl1LhZ6EyI+uGHY2od6kJgptRIs1yBlrCjL6KnYHQHs7CJny0pv",
-	"2EMmFfiKjBXbeGhN0im3s/Howni2FgwXYhWsdrotbjCrKQTZ1LEs3LJcOt3WjA1TSEjrZCiXEGrMOl66",
-	"dre4TyLE5IR9xQw/mKa+ijcLbtxX9FbFvQC83E0w17gZ/e4eiSeniZg9rtB7R+KlVDmsNJhbMrfuXt3t",
-	"l14QQrBoiCNviyArHr1CYGnkDE8xorTXqYE3UhsurgDyud4lzlvUs3z+n6Ngk52DZ28tDr4NMpVAp0xT",
-	"s/02snnGhCP6efuARNhHp2hDuP+IxPjOfXQ6jn5v0xySRk1SmP/mNl5E1a6JMyJu7GXdGtNj4/YVnElE",
-	"UBwRwHWQzVrr03mLNhkuaQt7Ejj2IkeoE4kHYRsd2iQxcD/FA3d7om2nQSN4mXi2iE7ahDQXCsPs3WCi",
-	"zH/wsT1TMFrofgpO6GqnnEzjiolcWl2xQpc5IB0e31in3jaTSRCxfYm8ltDxaGZOpQPpS1k8k6BckhED",
-	"deK0bKZ4gjL2jJViCambjYwZ1Bwnudbc60VXUBv7j2gST8FV/pS9ESqvDqyCaBAgx400jhaGrYTF6Ilw",
-	"Xm131sAZQLmq2928lKYAU1LIqBHznN842b20TjjRv7rMgdVWsOxu7OjeqtGypgdaLTADhRGmYYizGgPB",
-	"QQB2Y+0jv1DziTz4mUOr6uMXJh1jl38IsU1A/QyrsKS+9tx1C26KcKq2U9ZLrdciZ9yOOGPv4EPyNyCe",
-	"SMxoI3tNY8KSH4YSui3jzHElbiyw5Un4W8Er4SkDV5XwxWeo9XBvE1RxLAvXL3oX+CpRLShtacM/yI2b",
-	"ziOy1uO3ehuQfQvucqMzhC9d0z6Ohr6iCymsFdVLHssUEKkQnW0NQxsLCa7siKwAbJfNhA8bgh7jUyRf",
-	"gF9HY/UWHMV6DXmHKn61fi3VOrFJa0PWxHx7/2R0nm1QuombAvyqi1I6dUAN7I9S8JwZvUH38jPQGcC2",
-	"4mP6MGpRaS/IendFEzd09Lao3xXFO/DoGNf7mU3fMHBqNa4qGYuqW0rFy2hwRSVYJXJZiYV1RIz6fvQ6",
-	"fjWP34aPffPrcF3DWaSmLvKJqc9uGePxjQFTyUgrMnTHkbGOb7RauQabsaaA4GmdYsnujxKNO9hiVijY",
-	"AE6ZWjBKZx5pAGu45RZcUeYGXZ7P6fptebqauOztxGu/WrHFj11A8x3aFb0aGZN2NSLrafgqqHx7AxiG",
-	"QLevIgNyhEwUYyXIG2r+CXTDPvGR0vDexDLnQor2yJwcvYjuk4WplokYjI2OC5fRNvxez1UagWvDZTnX",
-	"HyZevCdmB/TkQDf8UxWiJgGRAhoSUKaeZubXIr50Ko+f+/cRu3mX8KOjQM++QBEPITttc290vbnb+TTj",
-	"s2cGdNsjIRD1c6READT+Ei589PIpwse5yeqRiP+U+nYc9qSj4/mUwM5wcrPVxsh5yyvWEBGpGPORh5c/",
-	"tRrDYJ+xSf6W57HgoEkxO2SQvluwwbQdnXRYnM1NmvTDN32SFALjCODDZGJEPjIEj0/pSgYFnT33Hd9k",
-	"MIDSvUk8PM/fG+4YAJZ01A+SYpJGR4CqPrLJdZ58Xa3XfV6AKcCNx/6Arh9uI+5wJzFNrmzOMPVuiZyD",
-	"sGSRbeqf6Orzy4qvNkLZOvfq/8yy0xcMBqpXrH93RcOC+qJcKPWIMuePjeRCeTsxQKrvK20F2u/H5di7",
-	"HxMhezk/pCP2UmFbudimQB+Fj02fBAIg1EL7wNDOj4XM86gb16wNM4JXi4IJtZIK8eghN4jgGMGbKA3j",
-	"zNsd76ABp5XcnlyTLa/IQJdOlGxAoYa1KKUwmEH6jElFiEzgzoGgnTZo1BjcMSHUpCWZenSNhjXrC/cB",
-	"L/CnjfM5CvFpwtqhIYCie+h+HTg1rHq4SngSB47ti/PxeLUdOighV8Vc7xDHGmGF9RISWpel3gOziA82",
-	"gxu0yBk35K5KoX6NPZN/iN8qj8g1T1+PAi5JLOAiWN/bxnWpcr1/xkrQxsG3tdVS2a5JIHh2+50aNaRN",
-	"ArKpL/ip9hGfPAgh7fSNstgl3ZQrTFpmWrG5KPU+Kq82+iaaHme22iNSw+0MYag3RpQ3wqdhuy3j/Z3R",
-	"zVmJldQTvN5uvd/BM9HglpEFAzzMb8cx3ibn0RoGUiBN68n3MecAVg9x6jFeDwgmf4QcYWzwQzx8Z8kp",
-	"na5w59FCbwTm9ReHBuxPSnglYIUgfoZXld4LY9lSVsaeAzVoFNoKUC9+4/R4KATHmUQPekva9NHWLm2P",
-	"TjT+DFroXERo9sL9GUQohOpvK72q+MZ4nBJQ6DKnR5RttPHugXJENSeAB/JIf75685rAfcji2TnE0IaC",
-	"QbgtFAhSXcIpE4EwnojSDmaRGH4xWSESsRkYSiLNU7bNWPHI6VjFk4z9Z6etyNh8V5bCmoziukzGbJEx",
-	"m7dfFAPqDibglspodo6biUnqBpQA5LbSeK6vo1U6icapK6KMq3I9HpIbce0O5fivaeWwz68hlO3DNh7z",
-	"4o0qReDfjk/CbEsZkzVGbwSmLC24O4/YXKx2dDAxaTPH3/iF1zCi0RPLVIv4hkqRbIrq1o5vhC5pa3qJ",
-	"EMjZUNmIHji3LFbWpLmstNdop3g2DaRLibpX6X3VCNBCYQH7IcQFusk8cv88dv984/5xMq/4zv3zZJbN",
-	"YPO5AxJ3X0hfgV0FqzAW1sVN8u0Ms6F+fuQ/PPYfvvEfvvUfvvMfntCH/4/m4j7/EObjvv0a5uS+XRX+",
-	"AyLIBJEUAZLzJuOBYC5MuINQXX9mO2FL2sO5Dbs0Ld9Patnf1js0GiZearWiymn+ltPwwXc1eb5Yr0IS",
-	"TAe8hFB15qKQVGriONytWROksStD/dOEZ3cpV3WYQBhHqo5g92dXNN2SjHMdi0YlmlEJ7sIreG6o76eN",
-	"CINolzFrBuEqYa5F6BHpXPJqJVhrji1kXadRxahrENbJneDYiJlFJYQyma8dDeoibCYm7STSNGJ3ovTv",
-	"RiEBzhpnUC60oSg8Yw+9iWsWi/Zxoi594/jKUPBT48YNnnyAH9SVX3hHAxm3oNw1nqjB4WEx/LzDehMv",
-	"1XxL49aETO3HSyyv2s1ar3wUR0LKYAuTeu1FyVPWPK1sxU3P2taA1tLWCFmyuY83GQNd6/EjWOA6x6IO",
-	"NLCIyFAbdPRu3sR6r5mglOsID2D5G5oToHwAPFUzIohGrKpDiwxd30dcY8s1GuWakXT9hzpS1d8l/CLR",
-	"GzRIm1rt917Gh2pe7UtlLMSh4Utuxi8JnqNrWFkuVerZUwOzEJuwFY21cEsQED9LiKCDPUg3A5+zl/nL",
-	"i8f8r8EMw9NG/ikQwx1QoevCUZgeCGk6KES6tpYyZsOB5MGnlB0jj5DVHiWiKu6OUjc1gKwZPCYCrEuP",
-	"cG8g0RFkn/uJ7IAZyD3op7EfvLwfOE1GyEOP4HJi+Gc0mImwCBv80l6rOEjWaXVMJp4tPkcO7BgE02e1",
-	"jtJxr9GPO2I+713TaZCW9OQr2Uq1XErIyAMEWFCbFvoGVEk6xM2Cl+JBrvdjSzi9kvYV9vlK2hehW/iC",
-	"Pb+S9lfs/JW0l67/l9B9PUcPFzYp/+M4ynNRaCNU5rmCMolBtjTlSvMoynF1ohLihG19TmY9hTdSLBCc",
-	"jhNAUngqlxzs2V8ZUt6kYq38VmKzb75/mP3tyd+zR4///vCPDqkS5TO/+f4h1Mn825O/w//dwwgRIe1I",
-	"Ujhmv80a+b8hZvwxiu8QNf4otoCOLeNbHU4hp+tCIP22jWXq2MkJ0PoGkZKcJ0breCPzlLeJu+PBedOp",
-	"VLuE6bb3fJyLzEQ26snUOMrOAJzl2d2hw1o830IOezIIbRjs32noL9+9lspOF1mozDRi1DOf72w1e+QY",
-	"Z65twTCMGiz9xwT90M6EGMiDOExoHS1Q2EOCd2KyQigVSYojP1NQucilozqvHdnRPk6wf0t398645z70",
-	"P/MwS9V9nPTM6UUhW3rKtFWAY8gLscCJX5maPeuypbgwYX8+Y5wVUtkMEWS9M2kBRqpSdk07dxDdHdZp",
-	"HTTTBHsCmuEunSYcfC2Z2rdwZFFoZAmXAoSPu+nDba46Wvw+Lcx1R0qW+/gau3IfX/ju3Jd32GU9jaso",
-	"Uig/2pju1kaJmqY2Sq50tB4oV3Ljo3G6J2Ao4NN1J264OtBVLowB2ON050PvFtz6ourXEqHXJuALEVZb",
-	"FKI17d6G0nuDDdKF6uHnCeEk0L6nCu0pJfG5bAMODboCTymifxzM5Gsp7LaEHveQMpLziu+lWoUwNs4o",
-	"FmUcXEp/Bf6s5sjW0rQI217V5hoRsTznNtisZ3f/00wFFi7tEOhSwlhBxlJTCGHvCJVn+MEkgiELUo0H",
-	"FqQZW4T6ZkmFMc3M99JDtvd06ZlwmB1f5RqaFS/3gH6iUVOv5EoqXpJlSbq/5JFg/kWltyOPrHc0+2Up",
-	"t0eyvNCV/NNdhksEQ7eAwznyRl3Krb8wl3L7c7Mr94ffQ3fgT17sRuvEoLTe1kzSmvK/t8JNaAvT2ov5",
-	"doJ7jdvfQHnHz//v2x9/Cl/e/lp/fi/mbzFroccz4Bar3pSjU37/s+OltIdRicJN265XoI7YCm63VjOU",
-	"CBkr5VqwR0+efo/F8cHdYixa0ckhAy4ltxwQ0ocRc62kzphNylbcDRCL/szFqhLCMMjX2UsjnnWHblq2",
-	"UadrjY0v/u13DSo8cN861LO7aswM6hv+w+z7h9mjvz/MHv9t7A3/alcp4mv38R2JWvf5ufeNuC+gvDgu",
-	"2ad1QYDlYhAIZtrv+uj7b795+O3guqc1QrqhRPp+PEqhTwk3U4PVjgZTxPinaOACLf0mozuTrCCx00wK",
-	"8OlNeUO8hEkhtUP1qk2qboXM0/m33FhGCeuQT4mBZ2iif6p2ZXm22N4I9BvckcrSU3vcCbtTjhBRxxu3",
-	"HtcW9Gmlm+c3mt3PhFFJakugfFCH/Ow8e0UP5BqmoM2sZFa9TkQQjcyaOKQGjRXdmx+uAc2lQ03KGNjw",
-	"A0SLA8RMMLI+9dgxTrHcQA1pDkHmpHMi4EwibkD1lal1P1Pf6QamjQDR/PXO9XbPedGZVisPVmiwVF5v",
-	"GLZr9LsUe3xiPzIP8J3eU6LetdI2Qv5mCAy2OVqBFOIyeOJ9cbtA2aHSwmGJj8ZrMk+bU7qTzwJnJzdD",
-	"vJjn5AKQ6dKPbqIizajLUibgiPsLip6TQ3uLk26JQENxwcA/kRTidIXQuvJhmymQJDXpEmu31QaBMsbi",
-	"wkyzciPMcDzQOQYY8c+rVw8ePWF6uTTCet86ut/vAtvQRqIJ6A095nPk/XSOeZsEI87a/lpF0GN8IvaO",
-	"cQ1K7BteX7sXQlE2CwQ0bADBVonaw4HgtqSuocoenJS2EBUp2CMiFepaAFwxDRq2svcXrtCIozsaYTCp",
-	"fbuzkwFy6qWBW4APsBuPj3OkxjVq5z0LVfV8KBjUw6wTKH1M3ueLUpgeNOftaD6qntS8+4TLagQwD3uy",
-	"T6k3eKa4CDRAJfb/7zIX+tTdv5TlBiJxmYHLf1sCPAvFMBArGbIceC5CDC/3IIiMm3UkF6w2FR4xQVWH",
-	"Xm5LNKsNb4zOpo8wKrwNvks7gmLclYdkhEkM8F7Mf7+6am2Iad1DLMm0iKOuJLpxKz5FDv2OD0yTLUDM",
-	"IFgQGtuncoLknixfYpvt8Vk2W8/OwUFje+edWOgqJ61ykpk7eaU5P75CB8Q+jbGA7/OjstUh8joTzB9T",
-	"FfMWIWNeKJ6446gJGB8jmzYqL3wRcCDJMq3uB30qfogKMTCF9uVPfCQuULtexDSnxOHlAiB4VyWSq2hN",
-	"i8ufnz94/N0TLxBDvS4otsP+592rF+zvf/v7d//LQr5CKYKmAi6MpRRlHocbsJWczInuxXAbJHLoEguy",
-	"4Xm6DsvwUlHP1NzDjFO39bsEQvavTO8+7qYz6xwaf3iw0g/o138brb5+x/dvhDFk63DNrpPb8e77tBI3",
-	"w3QKzAvNm5OiKaQJAxaXyG30FC5JcwjflckdG8deOnrDeqnxCd9n/MWWOyN8KZEYvF53nWI5MD5VB1LK",
-	"V1oYDOhrVrvgzPJ5KRLwDO6St+eHeDpWJHPgl7ElDuA0LsBAlUKTeidKwaPO5oVNpZlSkTnwmPoEDQWj",
-	"jGQCGJKgmI95IGmsPYL4tpBnRRZcsN6WWq/j1SjcTKeBreQy2KZiix0qAzmNDEAmjpcWncpKW8TmiA0y",
-	"+pRzLzZp+hB8MPmB+eHumGDeERODJh7OnyfOoAx6LDoxRbjQ02IbY6ydyrUwpwByo6Mk1D4LmfwyBIQQ",
-	"Fj9S3c87wz1Us3SDr3q24lFpo5V+AF4Gd/3wZSAsX4sHc75ADDN+Izwicyz7hrp9W+mVV6vbO10vE041",
-	"EXMqN1JlACvDtaKyN2F63a5OWf19JS35tYfxrGFJ/BPZDECa4AV6KH3pZxUKA3Bp8T5X7ZTCT8bq7Rac",
-	"XfMDo2Wk2mdUNBmKk7CwHEvbtwyXVEdl/JVnKYeRPkMlKzijjL32a3e60AlbrmNE4qzCd2FEkaeMErbb",
-	"NRjGngehJlVk044pVeNI6svUgB00dW6J0vhKOQHTG8CZyZA/erZYZybqDEtgSyFycnpZ0nKzBqXqgTzD",
-	"wgQlN+MBz8YBmlixDfuxLnlzFuy8HqQCwpWqr95+g9e83SZpkMY0R7+WgSHiUmBzErArlJYjYNdY/Grb",
-	"bFSJSbis76j5ueGW4wQIN/ZU7tL45X4enon6Ce/ss3bMPH42jdIKMY8g+q2iN1F9M+k+AxRMocYoPWXO",
-	"L0oplP1Vx+dM7J7yY072hBu5UhODc+iR5BLZohI8P4NXeS9NMYFw76UpBuUL+umDx7JBzjBe1mL88D6e",
-	"99oEGHLwIyN5HujZfnFXZr4T11qNqhC8rPQmLErTv/b9wxOLv9HM/KFab5cjT8HDuwdO1QWLG31/Mwzf",
-	"3bDOhVrEYXHhHXtIfozxH2IyypJiORIqXL3bIxBdpd6nIiGmwlWnEKW7MNZZGLjvjh82fgRHxjg1vgdW",
-	"FSyLIJqYb1yH1fmwy5Hm7XSg4qn8Pq18dBqf9JRtIW9EKn/j0Bf/NelGrbdCXdcCMd5goiDvD6bERP/p",
-	"1YfaJ1Sbk35r+bAjVZsXQt5MfIsQLhbxRbifrg25wU863WIBE7XxhzYEgtdYhs+eAyO2twr0uFt0W5D0",
-	"loRPstWx4TgYP6JOkdZhGg0lDTKaNPx6D9fKfZMJWmGn4XgmzmxvigAuS7dyL5Lah7Vn3Obm7JGVHdOA",
-	"EvvmBKTytgAwgCI7NIK6ahsBzILp5dJNW0E1F6ipsSilSpSTgRDH5yBrU7F741nK6R/Rxb8RVS6HK+b9",
-	"Ts06IDRhHnVXNFqUriFsc+gIGrdb8aEJmnqDpjFN/Wyy1Qmd6Q9YnXB/9WncEe+O76yex/FG8ISLLhKi",
-	"LR/VvhjjTf/F9KAVHt/0jUchTMzh5EJK1U4xvfSQ0CCnqdBmrKbSMzRbeYOQd9eQ+zYDtwyBEN4VO7ou",
-	"UtsCFHjs00Ho+6MuYx4ZE3ZqvCXBtY0aBHoAqgPIdbdw28TCt/FzFOHZAUg2UHZkGF7zCG73gZ4WqrRz",
-	"oMiZWTauvgTMM0GKX0yr9CFuoBVmILkDISa8G3DPcSskuKlYXb85CePdR+kf9Ic2HPeIxk6uqVzEMRKl",
-	"IdLWmKZ77jdDnkBxSqxwQIcLkWZy2FcZZtezJA185ca64NlK8EO1Cd/yNdnyBc+h6B+XpRiL+VkP9Rt0",
-	"X3/3WfLhD+/DkPXfrvzg9Z/e0TTqv7yiCbk3kyv1i0pFNRuz11U+KljSCftrqUaYAjoXanwwq8eLLkE8",
-	"Aw30nwkBwdg+qen2XBRD9Yz4iQ3uqWsqn5D6+cgM3/gdDMyj6uPr+iKIDym9TzkeCB24EqUUgB0YIOjc",
-	"oxmIM8f+C8EEXxQdjMw9XTMsAf2Nz8+DqUHl7Guoh5FKgQKADiEUDgPePLIruG/7SlqKV4hKAhgFJjdJ",
-	"84HHUgZN/NEkzLT3XZMPUZCvQ0JBRK9O8S7cTSgYLnXDTnc7YOa9m3/dbd7ancPXwu34SUv2J5VHG4E6",
-	"XcuE9n7vzTms91+DPVo7rMvTR/fPmnFouh2XfUMINAVGncXVWv1wv2wvbFMSpQRlXJ7fUVgOWniPfS2j",
-	"Hxg9Ai6HOESDdCp5w61ga0FVk9zBApBm+kZU7PLV1dsMMg3cMbMtKm5EB6oTFQg6hbIxVufT5fak07Up",
-	"sUY2Nh3LeZymQzbDsWvTFiCDk/Qbur+efTw0urFBkzuwTWMaL7VfkrDgDRhwX98pw+QJCGm1muV6r0rN",
-	"85FIrYrx0opKcetuju4yGlC8C3cU+vre8aISdW5iu9ud2hmRZ8xqzQrBbw74EUoc1SlCWJvI7uVCTDrL",
-	"l7rME8dhH5iQ3xURvYRSSAxb8LKMEPMpe/vylddGKOs5XdgnDSOULrkVzdvfF4ejatEIHXakFS24StSF",
-	"iaEwFnrP9jKn6wh26TEasjYMZQ0mrfRc5wdm+D4J7Twe1ghXvHthAlQqDKuqoYn5RiBGxSQW2ZnpQIf/",
-	"NOIuhYkoVoOYs8ZSokM8BalERzHB+xB0YyNRFt7E02xAXkRi2vg+BrmNkVruN0SMJtiLPT80YF2N5Qen",
-	"pVeINT3nizUruRXl4ZkH5Z1cWejKDfx8zw/x2IjkZWc8vEYc3EkBquhBjA8LarqGxpW3asjtaH1MmZI+",
-	"7s6xhHyxkhusQ+ixOThYSRIVcKbWgJ0EcQGMk+K3hFcALQ0Y8TZkbKCerqJxN+6wHGQluAOGg35k8yO6",
-	"FAhMQ12kXjdurp8I+OBz5yMRLUD1eKG2ZoFD47FyYWSoCTYXjuCwnaMX0ub1a0ogT2KmPgtlaB+0EtHa",
-	"bwSxsShy3OmD92m9WxVMaZZLAGvl1QG0D8KJGSv2IzzfuMs0LiwhvT4QPrryPpwygjBP0aiZhz5IBbdR",
-	"Nz0Btvuq+QmDdmnPjI2ohaIVp6bfhgohIZQfUXV5hZIIgvykJcfd8QWOqlocZ1NOKtcOMxhtzccKHWcP",
-	"C/QlOmKMcMXnp9AXTcas0nusrbDQ5W6jmmkwQOC5WLk7YaQuZ5tM8MRoMl1h65ORsnG0wdN8Xoofc2n7",
-	"01+PJn5E2B/zNq5+pfeMzzW5sPehuqX7jFGmSEgWinXQd1/Kib5i25R3wikiP/DF+sSoV60oYpoWGfYP",
-	"VIdAGAq33lgdki/WAP7LG00JX6C7n0Ii8OTSF3UmxHgOQQokfGM0l/iyeSXuTjm+iTSbyUUCRl6mWnBn",
-	"obymLzYY16+SYGbjcu3NsdhfaVwQjlluC73B7yThUeMeuYJuAX6i/vAziBD38YXv1335Aft2Hy+p/6iZ",
-	"ku4v/lrSthRCXg+PO6qvpC1F3jBZTCmO8N8GyvK5K1O0MGIT+ZxXOo/tTfrjcFihrqzyZpSRGEr0REJt",
-	"XFV6NyF/Deb/k3sm1pnOx0dW/5ZHoZ30NuX2cks3Jg4sh/1L70Ud+qebFMTpJhcJX7J7/ZGJgp5JX8uZ",
-	"9XyrLY8EL/pRvJ0a3v8ZZdRXxoOobuBqUkpjmw7zAehpeGc/cuOForTzxdjaZFtpnQg7HgWmCI9nSUzF",
-	"3+swsQbWr0/1U9qCeSGmawD2iceHT1VjiLtge4vLNioRuWuSoXi/bckPGNofjd+OHiYwRXfZeYV9he+X",
-	"1Gn4w1vfe/0XGKYHyiJVorUP4NzqMu+YH90f4/bHo6VsOM4aRVq7JrjEUr8nRMTxuYlJNLoJ2syUYMYk",
-	"8rj7IR1O0Be1HPDuTsxadUQbiNofjYaHgbVRSLyQ4locWplx9YuHi4d/29QSx72SyaVMEqgHyi819KWw",
-	"cYPSdBY4uted5hCPLd6A/nKberVOWBIejjnqpyHgN5vJzVYbI6PXWteZrnIyig1X1MIqKvtCqGcMjb4k",
-	"OiiuA8+ntRL7urCh0aOtwSdh+nTvH1QBhFlNhYhtyrd2IyoTDZ2bHxAky5f5qfRuVVhvIxqJ8DN6I/pp",
-	"NPYfaD6u2yhvu1Ynh61CrNy25LLG9eiziBzjUPXfd99j69Nrh3mKHV9DHk6xMqWws27BybHU3QW/KgRz",
-	"vFUt+aLGx3RMbPeaFby8QcMwMvrX7EpuyDj87tUL9s0333zv1LV/Xr34mv0ItSnBxzkH4CNtBNWxvNhW",
-	"GmqD5uzCCOMWnSkhcqjTBnHTD6SivPZnVOQSOsJipBgq3IiZxGchsktwN8D//wAn+OBKr0Uj8MvCV+jl",
-	"px+v6sFX/EZ8zZ6zSix3hpeO1zkjMG3mGQQuibCfMeF+X2j3w9p8HY59H9k1a+yp2SN/C+BbOXs6++br",
-	"R18/pCswLPFFI//x4mP95RbUTJTdji+5W6Nf8tnT2U/CNhJ/Ybn5RliIzP/Xx5nEErqgfuDp3Liqzprs",
-	"YqudyGYol8dhdPzhHjdbrcjn+fjhQwTDh4hv2InbbSkXMNkLvbDCPjC2EhwOv8hIc6l4FUHhcTza5c0l",
-	"wS3kIqAWxU6aMMWLq0J4UPRbyMvZbNxw2FsNFU8d32aziwXo8e4cIJW4TfsX8HMQ0j8QEFWCAP82KFbr",
-	"F+/PRRYcw1Fv29vardPtJMqfMDB4rDpUDz+dg+hvubumsQ2v1rttCM0oZJ4LxardfC5N0XAK77lheYVI",
-	"ILQ20qfHRzfGa2nsC2pzR3JNSB6POIciZMRZnYWMJFppcEeYJd3SolR55fEdulLiPzsBm4/EhD8I0xJi",
-	"AMryNot3TFaqKZImi1Wf9CbvOhMsNlqNUXp/ou1EjkkggHcZBut2ZgSXshalrOMfzsJEjisw+A/qN2Jt",
-	"C7zheEhUgaiy0mYMzreMDsL/wQP1sHWHr6gqXbk7tP5f3LrbSsLMMX3RZAwS+fGnQivhf3CLyNWBma0o",
-	"S6/KXJRSrc2FxwKMiuCr6vAaS+7fhxB2XX8OGezG9XEDHW543wrdONMJWB3A5r2zgIbr1x7cRx7mGMr5",
-	"4cKAa/vio/vf7QXgXsEtsiVTYjOpm1xIhUUo/sgSK/ta6/Vz+9a7ue+J0q5/N1KS0JScdh4yv9CbLQcw",
-	"YapzX2iD8Y6wi+DPHlGI07UxQvG60kBUxrt3olK/n0KMheHGi7LzqW1OyZdqRZpbXf2eMyc8IO+jhJoy",
-	"mkwXp7BoZwEgOqZPJb90DcbxrtzwlbiA0m3n0Iq3dSTY3Sn8nLXigBpEDuV+Icv6ZNJm0bi0Fry/QfxG",
-	"Nj9kzOgQJEwQmGuxtb4ew7zSe4x5jikCCEgXU15i4dbdNQdHN+Z1nVnSXfG1+EXFueXbyL0cYnOkOtMm",
-	"gjCbumAw46YtmSjI4mIr9Bat6Ul1+6XY6LfY7FMIHhwOakCNkDy/gkXmbIInFxv9lQETxQOpsOyXD5D2",
-	"x6ildkTARmBnkoRv60DITyC522XtRhDxEhyNZ7y4QOBXffiF3e4DDj05kIKV1suLj2C5SVtEftsKhXXI",
-	"4jQcnC/ez7CLu7yqWOwqqGf5rz+aL/7eiziCMJGhqu784M8trDIHpiylGV8s9A7vlsPmHaDO2Hvb39vm",
-	"x0iBy7TYQiyHmtLnV79xhIkK+Ode3quwsl8ZwmvCC48TFRzP5g4zX5Ah8+Ijfri9gHSEi4+q1/KHr/JK",
-	"ThW4X54tLkHM55QRk9wyEE0FOQNa5+4cA6nhtdFPv1uy6CgU03Y3c2u86/7JD1tSUtSLK1Eh9LEzRI0H",
-	"/0eXu02hrVOk1GoEO18W2o5Vm7fqy9Gakyzc1Z5t3xEA2hc3hT8DMe7vC+LmLYE6jBjDqdaNMZKadgVl",
-	"Cfp4AwsXjDNdnmZhPJ/1MNEZhex/SjvkcCkILOTZ3RU/Uh2Hs+h6oPIUfAtgTlk7geu2Xv8L8WGr0UUa",
-	"ZYMf4ef/Jk64//VD0PGeUzmboSMUxn+BAz94Kc1WG+nDTzvSvJaW57IjSCu+MgzXGe2K9cm+QZMX/Xgj",
-	"Krk8OKVXbK15hrcDIj/awOc6l+isw9TNEB4I4X9iiajQxFgAlG4uPtKn9AH0nttF4atx3Ou6tcsBRBbv",
-	"ZwwZP8/m+zmk9HnUeHetX+iNqDOi3TkDGue4c6ZqUOkO/uP4Al1seLU2ETvL/U0kdcV5w6v1u9YQ577i",
-	"/MxV7kY55wXHz/gs3HPJD6C4ON1QbFCHgRrc3hAnQ1lUXWEBCjIOQqARJjzAU3mAom8+a/RGQIylKI34",
-	"yqR27QVU9Lj46P6Hl6Ne86sV27/Crah1qazlZafOwyfctHGV0C3LPUmDj3yB4S+fXRpcWiGqWhyMiLRZ",
-	"9IfYjK3RlFIjPq0k+EkH4CzOqCiLP1KykK6JeWe6wvxxvoKYukLAOS0t41Ulb3wIRzN5IGFjyvN3QfG6",
-	"D/nbhIA/qwjGSZ/VRM+p3DfirgBWeouMFx/Rm37bf4+qyfm5X+x5iOGgImaGIaRwRmgcGKkKNQBOcDGF",
-	"uf4RpdLFUZGN07vP0tw7GJt3dM2gQPJxQTfffRc1147bJ3c87T5dMESzrsl9n7PP85w1oI5i+EYUeMo3",
-	"oo4lpboH8d14MRdqUZAbsW9r/uDa3efNAwdImcD4StT7cMsri/vPfcsrvjzbnoeBqPjTHGd0h72d3d3/",
-	"+g8hti+aFtpzHzJugM8RRjRyvcEQiTniALR3lnV27xxyz+ti6pXgi0KYOl11xJ5BX0hPSGMpzPOR8pWi",
-	"4ccZLwdBHT5JmOBrqdYiFJcb8tC+8rf48106TFf8UcpEKXjufs0I8hlgJQ7gwjToTshIYSxL+msT8MNq",
-	"QFv9VPt/FKfVyHJxI1EhS3EF0Y6fxEX/Cic0buVp7ucz2UKY7Q40sbneWQr5NGgSCGHZBFHtZTqlOLEl",
-	"r55ivGfGTCm37n8U3vk1e0/e/qVUwtdpNVzmX39BzFBIYzUGnybi7Cr7M7W5F+HzWcSNz34bwXHU9KwB",
-	"IXvssyVmCp53qkVmXSi4L4dzQNT1xme+hhafKjwTQqRHLCjO6oyrCcEsJPJBicwQQvtpDSKJZ0jI85CG",
-	"7SutVl4V/YJWdVsjjXxOdfWqOrwNaGD3E3bjB3juMwQ/nc5KIwNqwacIcX1PcoaufBDkzuZkbyE85Ppc",
-	"ayQk1WcjnYfSYlZtrexKQwr1GOYKMd2fiLd2MQunsI3A8fNzFi2uDwIfw1mRANhftT1XEtrPes9KXq1E",
-	"DXXIK+GDMdBN6aiHHgzAcQA15RnjrJDKZgzzvymuYwHcU8px1xrIMBXpqId3+PtzrGH+17zc1O84SuEA",
-	"ldNvUU+/M8kBuSj8UcUX1tRwhMgH+0KXojO4FwiHr9mv7V3/JWmygHSYVkgu8ee/jg7rNHPEaxwT04xv",
-	"f7YrM4U66L1CjEvT0mUpb2ElbwSGe0lrCAvTFEJY83nZ5jgOFaVvKRBZo802LyvdtJt9EW4SAIsOkIeW",
-	"NEp3uzw1UaVJ2/sK7Ry5GBet0jvxEKnQovOmR6q+1msQcWUJHBssM6GSYmz3hx/74j9PZIZ66mcS6O6C",
-	"4SjmFTjC/BXejEFAKLA3PWaqoAKTXyqjpC4FuA+bq38f+lvo/9z+0jOv/RsnCgKKP62tVGxRaCMUZTqj",
-	"l1rwG2wKoWTG+7crwSGvaOTGHBetj3ayv1RgyvNWWApReu7GNhOD87+I/fVfFWPf5UuAxxk4IOom9wQD",
-	"cdKt4vOcDnQwECG/Ilj4xvGQdYEJsnsIFHiHx05rbe5FfocBvnABTgShpTiW3F5Vaa9bBs6kFOR1QpJv",
-	"CHXv/Gv6BuED72MZXdfjFzBiQfnH2dy8PzUA1GrVio4D8qYxTRAK8SXwlpexWfUN2+fnO0HPnGbvzY8b",
-	"ngtfrWq3hWjajKpBYrEZxu0zx+JotOKO8/8UrSpKWEHpLAfs0VHQxrg+U0oMYn/HDpPvJmEK/dl/9BN0",
-	"36MnD7NvHj/MHj15+PCPzjTjdWjln+LRk4ezDD5989h/cl3M/kgexZAA18fMd0pRvnv2atsAjmYtlJrk",
-	"sl8UYrE293PeXQqVfynv7+aC9n0AIrS6eQu+7VncYFwrdA8MmRNb0OCeQWxwkH5pdUYjV7MyEBm/UW8F",
-	"eyhUxKgjxxpek+Pa25859Ou5WX/e1fHJObYQB1a4u+hCb851rJh1jVM5Zb2eMc7+recQ003FkNIbYasN",
-	"1UeLO7tDi09i+KXRRkERhZmdN2CGgrSNEBuInOK4DFkjXDRguG0DHNK5g5t9JkUv2sg73+jTuHpCMsLQ",
-	"0oR5nU1eeXIg/4dswrPFjyQlzNvdvJSmuC+HKvZ+/vSFM+aN0BwZ1NYVWJ4oeRkYiRTw34oR0IcKMCn5",
-	"/67WsnvJ4e8spkdkv4fbtb4R95sZ5Eb4otOC3kIZPZ9BoxUrdJnXiVi7LWZfZYyQ7yEaFzYhlNWrAJDG",
-	"V9hLbEdMx7m37Jj39ycZ39+LWDzj8r3h1RpiSkzh8df600hwLS4+uv8P+mUDZb8IrywHmGemd75ST3jV",
-	"swu2fc1S508AFfaeOfZS2C9X3oBFFjkWfDuGH/BSNxcLipHyYIEEpt/HpZdypX7b2VGQh5dQCABRHc5y",
-	"53eSj3pLqhj0CieS/s3ZHBUa0uSRApTrHedOuVK/3BccPXZ+boF6LiLBekoy8htpxQPryzvHQ2iFsZcI",
-	"DXM/xLLic+R7hbrWnxA1GsLlEC46JOwKtuXG7HWVo3ZbJ3qFMnfJK+kllbK7//voZ8W8TG/j53n+F2XN",
-	"1MXK0+Nc6bvgxHWciBWOrSadWNU1zBvcePHR/a//tunX4x6Jk8LhOi+BflOiAbnaKOmu8oCidIpShsv7",
-	"xzFRL7gv1ntaf32Iyc+xlO19bJJXshQeE/dED+tzsxY5W+rqrFp0HWvjUwya6ZTgsmKO5GxZ6Q0sbwFu",
-	"Qbe8ayG2TAbbbq5Fje3cWbOLj+7f2wuo7nXy+sU1dF4v3Nk19B8qqVZUePiTLxIM7lcJAlGtP3Sxnr57",
-	"c3DnhuQnCAoaXpJR0NGO5ueCjx6SVm9rXObP4nDCeA/0KjlSgvuEV4L5hIAzCxwqRpGk7v0zF8TrkoeB",
-	"IszrlJUVl2o8F40MtGis818z2CJwUivs4ija4nRm6g95GGV6/W44nu5zBEQEvmjGRrT+6MMkjlvWERMt",
-	"zgTSP0DN7PzawnOzDvU4Psve9Y7YVjGNFhTCV14Rs4iUeiOY0kqAmcWn10OmWco12yLnHUpVjFC8flFx",
-	"fThCxx/EancPdSpaFAPhFyNCdS+aZ3X4GYs792ZXIHgpTHYtDjXeM1TVMIXeG6b0PtTdwDRTZAetanxE",
-	"19IxIrgn49HCONL1WhxOysr4L7rcQZEyQKEo2ucgENUde+RiR8ySUJmUcrEwJtHpCkEXS/IORDFefHT/",
-	"67W0v9LVStj3CEc8vB1cc22tUGe9FICdBRR+3sg9u/u5dWRX9y95et5fNOX4teCVGk1BaG3PmCRC5EPc",
-	"Usj4rI1VVuf80KcmXUGDAVHgGHVV6d0WMVPkAtFwWpjFe66sSFUwhMTTVJDkt/eQYtm31fGVY3sdfzhb",
-	"JI00pInlUCZQfCCN9kbmQg8XBfzdNfuLVQWEd0oBIwDRtiU/nDOcCfpztw6u6nqQS8YV4m6bIPeNqG48",
-	"+++qcvZ0dsG3cnb7x+3/DQAA//8=",
+	"3L1rk9s28jf6VVB6TlX+/yo6YzuJd2O/8iXe5Kyd+Hhm41O1lZqCREjEigK0BDSy4prv/hS6GyApArxo",
+	"NLZ388KRRiAAAo1GX3/9abbQm61WQlkze/pptuUV3wgrKvgm1Tu+Evhp9nS25baYZTPFNwK+rcQsm1Xi",
+	"3ztZiXz21FY7kc3MohAb7p5Z6mrD7ezpTCr75PtZNrOHrcCvYiWq2e1tNpPqvfj3ThibGETtNnNRnWGY",
+	"S2lTL2LcT3cb4dY9brZaGQELd1WIl6UUyr6rtF66vyy0skLBa/LttpQLbqVWF/8yWrm/1YP9P5VYzp7O",
+	"/s9FvTEX+Ku5aPYJg+bCLCq5dV3NnrpR2db9yLhhthBsAe2ZEcIwaWe3mWvyU2nEvhCVONu06h4jk3pX",
+	"8oUwNPbb8w36ViSXQFSuJxzxXaXnpdicbVjfX2TsD8WBKW3rgc+488N7TsO+F6Xg5nzL7PtLDF35n2nw",
+	"cJbPNDj2lxzc/+xPKxy+5wsY9nhzuGXSsFwrwaxmnDn+9ZS5r/gs44rxhc2Y1WXO+JZXls0PTFrDgFFk",
+	"s1y6HjdScasrN8SGb7dSreAl8/zBVi7srnIcIP46z/P8HTVxc8xm3NpKzneOMyWe8A2w/Zwv1qmmL/hi",
+	"ja0W3L90nIngz9RWbw/Jhnp7wFa53qtS8zzV8hX9jq2X3G1AvOVrvrDUSlebZCtdbbCVVEZUyd5+gV+x",
+	"ZckPfgNSzd/wA60/PSLVevAZqdathza8Wu+2Sa4Ev1JLfZPs9q2+of4Gxm+Nvd3Zofm+29nOIzcyF7rn",
+	"gd/d79i8En2zfg+/UstdksLe74i6jD2Uyc4u3Y/YzvJ5ut2V+9G3W4sHfYfgiq9FfRD2usqTh/GD+9G1",
+	"u81m20pvRWUPv6JAkGv3R63Eb8vZ03/2s6hGNwP3VaCMoZa0fEPNauIfaumP01C7sNJDDcPWDTX0ezE8",
+	"cr1vQ21bPHHw1YnfDLVrnJnBpq0TNjjbNs8fat5mUUOtG6x8sOM2Hxtq3uToIxYkcJDBGdOdMnhaiM8M",
+	"npXAkW7/uM1mR6uN97J0a8TLd3jIpbufl7w04lik4HnO/BWOIoIRNmOCLwq24blgpVwLkAdKbiyTVmxm",
+	"gXdIFPxz7f4VareZPf1nWyj4I+gNxlZOashmHx+4lg9ueOUkDOMeeaUb7zBz7+QEERQ2Pr4RamWL2dMn",
+	"D7PZRir/9dFxz7fhWkE1zoqNGZK1rqQthR/Z9bDhH3/BB7/H4ehbPRqvKn6YofLjdad/uiWgSTdmUb+8",
+	"nv9LINd9rsxeVK9BDvh0tI4cfhs/e9SMsEfXd3uGXtVrLeKjHx921u3oVfws6Pn4SzQPrKOAHiHxXu/6",
+	"u91jpzNAOHfW8kWxIYG/vZWFkKsC/n6sNmczmY/Sr7PZRuSSN/qoCd3vbOcHI/8UI3vfy9xRxKeY6aBJ",
+	"DzL3pOBn5J/N/GvSuFFSaV5c01iTEdZpLLS9zGn4zB+xPv4T9IvRzKd+orG2o65jILqT+RXJau0T+tD9",
+	"N3RIm/yG9gY7692DX+nVwlKV7vnCvWg2s44Xjlyzelehh/D1Z+wqfL/CPm+zmRd0ppHA3E2BOeGXceZe",
+	"0H3VS7DzlPJGMLLH9dEDiM5jSeEFND55Q29EZSQq+40Hv5+0nb6P2E6+EGpRdLnNouBqNeHaewntY1fG",
+	"QqtlKRc2ylzyii97frneVWX0V6cbD87pNTS6zWZrsU0wzrU4mDQBxabVFnWWVlSMs2qn2J4btpI3Qj0F",
+	"WnJLb5gFc4k1bF7qxdowXomMzQ+uhawYjB7ZE0eHyVd3IlTXLuOHxBHBaAk7AhJX5sSwlWZaMalmMSmH",
+	"zNO91xVfifd671nTeNJ454gwQhjVTpn4i7hf/Jl0U8sYmEUZL0taV16502qscDfJyFmsxPudik1kX+gy",
+	"sqSx0Z4xbQtR7aURzBYa/uUWGijNSq1Wjh7AanxgezdnqeA1gJyxsSMUvrAiZ1pljKscGkC/hhnLD/UO",
+	"zbUuBVedw008Ck+PPw1+X/wL0QoTkTeoqnm4snDS6Zg0DmyUXeiP00STpEyQzT7G/3wYIUF8nLl2Hakh",
+	"NuOGcjftpnCH2ckHKKPRUTbuEHm6ZJyRkTBjumJcwSYyrcQzJjZbe4ALxjDLQeFhejckaXib49jL5aVv",
+	"f1aB4fFEcSEtJ9C10NVL8rwSJs5igaleB5k92SLMvPP7XCx1JXq7oCbpPpaynHz9vZZl9ApcynIzyJ9a",
+	"2v94iX4tVT5udn93LRsXyGg1Bp645rY1o5xb8cBKkBOjd9T1/BBdWHdwrke/HrRGOTLeWWWTP1wndRqi",
+	"jGvDE3Pc2RH71V6kVF+m4Nux630Jbd1DllsxblsvoSlwWlOMX9hA+aPoO3pzxrQ6v7tZOOKtPSR6be5P",
+	"4CIGbr7WwWwfdT/pzgE/5hntDfarWZNlTdFpngVnucO3/Gnrqs/xuyxNgbx1K56mbnNz7SfUvrr0ku1R",
+	"8oS7B73Y25IvBNPLZ0xpJdjS3VhMiT1zrC52il3/o6dzRAyq1iIpSoA2PqnWN5hU40L0O15vrRELeMta",
+	"7KH5o3vmj8iLNA9Ko2+Sd1YaL1gnH7n+cZidyrVCIUtvtyKPd+yks7jlrbCbsqO0xRXxbLYtuVQRZytI",
+	"D1qVI0RCGM/3FF1f95jIuzNF1SQyurSFE4D5quLbwmSsENxpyyYDYdig6MrnpTAx6vHrNpbFvKL2kfvT",
+	"r2V7fr8p0BScooBi1t5NuJRKsHkl+Doyq/ia0QLEtrq5fDJqlltoZfnCXm+4jOtrvkGSFYw33vHD9aIU",
+	"vGp0E8ghyWt6bG+tqWXtV2kOl14PshQnzAfjbyOlrRgjhIItIydrQh81/U7Njl+/nljdVfr1kuLrVyGi",
+	"Cl6VEle/N6yImp1ZqL1HCdVTQ1x27JcG0+fsrALaVDK8R4GrKUh1Ba0jkSkuVw3KUyhH+ZemHUqfm19p",
+	"A8/DFDo7VuldSwxLCSHNw47PDM7cB2oeKem9xshec50ptI1crsFBqpdOSsMNgBsVlt5bvCzaveCnwxRT",
+	"12Who0a31OE5WjlPRAmbEb5Uzyr6oL2YN1Lkk3RJbtYiv9YR8YhMa0Za8Y1hf6K41uo01t9ky3bzJoja",
+	"t0u9q067+pW21yBmdt5tHyyF7vVRWFc528uyZEo7goEQvAyFHjCaCm5ALB71Vr9q+8oNHHkhx0WmLg8c",
+	"m5iNN3VSnSKwUiLvYdfSip5fRynIMLegIJsdkukg9ddDh+2tn+6ITYFAaybjFc7atoqL2tjx9gKkj1JH",
+	"a9Fb4YbyZyl0hMPG/G3Ql16suwcSXnQ0P/4zSqlSsX0hF0XzLLqzjGZzU+i9ypoBoN4ibv9kObd8zo0Y",
+	"FNT9PGkO0dWiiJhpNt7tzjLOFnrbcAazuTAyF96cC6Zd+pO0RpTLjg2Xq0XhgxRatteuUtS29urtYbyp",
+	"Fxqfbuf1oepDrpoPFIGeMvfGFv+V2Oh3GC7eobEeE4gxTgBJXPHl8GxhxPca5VN3Cq6lGnO6sWFjBkEj",
+	"gmGjb9gI5DrF4czBysKsZj4I+CnbqVxUcBbIVkbOJKfDrlkpeG6Y1RnjFsKrQVIwDM6TrpDxowHHte8S",
+	"ZYglGX/C2+QZwpXHkuir8AC4VsU27t7zb2ssPxj0gMF1ZyxXuSGZRxpWCTBZ5RHjR30Kut271YAVCj5R",
+	"Or3IpnDJ3IKuNLDk+z1HDcG/Y6Ordw/vcb2zzIntuCQ+EKatE0/xy7RJIErWtZHm2KyxUymPXsFH3KHQ",
+	"KqN+YkP/VGuvEdGnmXbDZY5xhOTSlopxxUj7Zf7OPeI6k3UHp+RsYvcbymFO6MLxc2akWogoVd7ROuHf",
+	"5UjRoqlFV7GZhdReglIs7fW+iCu9Suyjf9dlnB9vMf1orFQYpgVpS4OarBsV5xRGyur597533PpaCn4j",
+	"/Ms3DtAPKfPraS8nF+t2iGez//ir0li97wT9dt5pquMsKiX0H9rae5O86o92dppnNxy+020g2YzM0N2T",
+	"elUIb6NmfK5vRLgBYnqgk4hF3ncIur2jndnHd4B8uxVlKXK8tFKhNdN3bappa5IcP6BZkT3yOO9LQGwD",
+	"vLhrUh7YRnDSwJ1Yf7QCDaYYbA5H9vs6wGc2njBrVaCppdXORm+58GGdDfOYJ5xAiBkxHnL5EEVEqf5G",
+	"VIcefkPsdNh8TaR1fKcPRaGfl0H1BKFPcyMPs/HYYvpkkpNid/lKMMiM6w+kgSZj5dbX0HhkoK5r7GN0",
+	"7xhtOxhmG8ZqvJkn8ObqZDO5wWO04EorueAlpPKp1cg1cANdUcfu86tW5+4vv9AA7vPLxiDu+xsYiOZr",
+	"IsJkaD8YUhnzj23IJttl4Ryvgc4PE62c7aWEXtsriVOI7pAsxRunfk26CKddCikPUJJH1tywh7RkKX5b",
+	"+nT+3nN4LIZg5MKxVNXLwjpTtUViVsrf7R2BrlJxfc+9I2rOG35gc8EqpzhhnJ40YJLy4XhLXWGgJat2",
+	"Cbd1KW5EOcQD3kAjyKeIhV94seMbcyQx7PWuzMMUQ5AgKLxK28JJLtIwvVySaa+PctpjPqRuJAYpLpnS",
+	"/mq9i9zh1mmSN61xfUS2SprCx0TjNMdNb+QJgMn6LTyKTvQ+LNixjOipXs8oMVK+50lhoxBUEEJCIUt7",
+	"4MZyTUbfWND41qd/D1sj4IETjYc9FoajSbfWzipH5G95FWGOOVLPoLOGcEtGyrVJ+35ttBhKLUYX9PEb",
+	"A+UEDJXaEwC99r7+e72PGVeSLiOppJW8NInQ/2o9Xgpsb0FPMt+d1ImkpZ6Em/BCDVcKvkd83UhB/NxK",
+	"ZUhEid8v6MxYi63NwBJEsWJdXScZIPhZ9MCqBg7pcdKADK23QoVg9rlQi+IZ43MjlK1dz3B3sgKsX/AA",
+	"O/KxDuiY59JIN7wse+yE7n2+MQyahXB9adha6b1i80P7ng3mZYUvc6rweLJKGomADfqoz+jAV46dkJ+5",
+	"8k6I4EZC3zSELVOCD18LyjYAHIqYS9B1FA9y7UvnGEwTPXJ+HCyIWVOSR9s9vLy8ZFv5UZRmRNAprmYy",
+	"xNS9slN8Iwxm2GbrF77vkHtQkyipzsVCb0LEBzcMW/tQD2IzpVaC5Rq4jBVlGb0VuyOAnV3kbFnpDXvI",
+	"pAJfkbFiGw+tSTrldjYeXRjP1oLhQqyC1U62xQNmNYUgmzqWhVuWSyfbmrFhCglunQzlEkKN2cdL1+4W",
+	"z0lkMTlhXzHDD6Ypr6JmwY37it6quBeAl7sJ5ho3o9/dI/HkNBGzxxV675Z4KVUOOw3mlsztuxd3+7kX",
+	"hBAsGuzI2yLIikevEEgaKcOvGK20l6mBNlIHLi4A8rneJe5blLN8/p9bwSY5B8/eWhx8GyQqgU6ZpmT7",
+	"feTwjAlH9PP2AYlwjk6RhvD80RLjO/et03H0e3vNIWnUJJn5b+7gRUTtenFGxI29qltjemzcvoIziTCK",
+	"owVwHWSz1v503qK9DJd0hP0SOPIiR6hjiQdhGx3a5GLgeYoH7vZE206DRvA88WwRnXQIaS4Uhtl7wESZ",
+	"v/CxPVMwWkg/BSd0tVOOp3HFRC6trlihyxyQDo811qnaZjIJInYukdYSMh7NzIl0wH0pi2cSlEsyYqBO",
+	"nJbNFE8Qxp6xUiwhdbORMYOS4yTXmnu96A5qY/8eTeIpuMqfsrdC5dWBVRANAstxI41bC8NWwmL0RLiv",
+	"tjtr4A6gXNXtbl5KU4ApKWTUiHnObxzvXlrHnOhfXeZAaivYdjd29GzVaFnTA60WmIHCCNMwxFmNgeAg",
+	"ALux9pFfqPlEGvzCoVX19QuTjpHL34XYJqB+hkVYEl97dN2CmyLcqu2U9VLrtcgZtyPu2Dv4kLwGxBOJ",
+	"GW1kr2lEWPLDUEK3ZZw5qsSDBbY8CX8reCX8yoCqEr74DLUe6m2CKo4l4fpF7wJfJaoFpS1t+Ee5cdN5",
+	"RNZ6/FYfA7JvgS43OkP40jXto2joK7qRwlpRveKxTAGRCtHZ1jC0sZDgyo7ICsB22Uz4sCHoMT5F8gX4",
+	"fTRWb8FRrNeQd6jiqvUbqdaJQ1obsibm2/sno/Nsg9JNPBTgV12U0okDauB8lILnzOgNupefgcwAthUf",
+	"04dRi0p7RtZ7Kpq4oaOPRf2uyN6BRse43s9s+oaBU7txVclYVN1SKl5GgysqwSqRy0osrFvEqO9Hr+Oq",
+	"eVwbPvbNr4O6hrNITV3kE1Of3TbG4xsDppKRVmTojiNjHd9otXINNmNNAcHTOsWS3R8lGnewxaxQcACc",
+	"MLVglM480gDWcMstuKLMDVKez+n6bXm6mrjs7cRrv1uxzY8poPkO7YpejIxxuxqR9TR8FRS+vQEMQ6Db",
+	"qsgAHyETxVgO8paafwbZsI99pCS8t7HMuZCiPTInRy+i52RhqmUiBmOj48xltA2/13OVRuDacFnO9ceJ",
+	"ivfE7ICeHOiGf6pC1CRYpICGBCtTTzPzexHfOpXH7/37iN28S/jRUaBnX6CIh5Cddrg3uj7c7Xya8dkz",
+	"A7LtEROI+jlSLAAafw0KH718auHj1GT1SMR/Sn07DnvS0fF8SmBnOLnZamPkvOUVa7CIVIz5yMvL31qN",
+	"YbDP2CR/y/NYcNCkmB0ySN8t2GDaiU46LM7mJk364Zs+SQqBcQvgw2Rii3xkCB6f0pUMCjp77ju+yWAA",
+	"pXuTeHie1xvuGACWdNQPLsUkiY4AVX1kk+s8+bpar/u8AFOAG4/9AV0/3EbcQScxTapszjD1bomcg7Bl",
+	"kWPqn+jK88uKrzZC2Tr36v/MstM3DAaqd6z/dEXDgvqiXCj1iDLnj43kQnk7MUCq7yttBdrvx+XYux8T",
+	"IXs5P6Qj9lJhW7nYpkAfhY9NnwQCINRC+8DQzo+FzPOoG9esDTOCV4uCCbWSCvHoITeI4BjBmygN48zb",
+	"He8gAaeF3J5cky2vyECXTpRsQKGGvSilMJhB+oxJRYhM4M6BoJ02aNQY3DEh1KQtmXp1jYY16wv3AS/w",
+	"543zOQrxacLaoSGAontIvw6UGnY9qBJ+iQPF9sX5eLzazjooIVfFXO8QxxphhfUSElqXpd4DsYiPNgMN",
+	"WuSMG3JXpVC/xt7JL+Ja5dFyzdPqUcAliQVcBOt727guVa73z1gJ0jj4trZaKts1CQTPbr9To4a0SUA2",
+	"9QU/1T7ikwchpJ2+URa7pJtyhUnLTCs2F6XeR/nVRt9E0+PMVntEatDOEIZ6Y0R5I3watjsy3t8ZPZyV",
+	"WEk9wevt9vs9PBMNbhlZMMDD/HYc4+3lPNrDsBS4pvXk+4hzAKuHKPUYrwcYk79CjjA2+CEevrPklE5X",
+	"uPtooTcC8/qLQwP2J8W8ErBCED/Dq0rvhbFsKStjz4EaNAptBVYvrnF6PBSC40yiB70jafroaJe2RyYa",
+	"fwctdC4ia/bS/RlYKITqbyu9qvjGeJwSEOgyJ0eUbbTx7oVytGqOAQ/kkf589fYNgfuQxbNziaENBYNw",
+	"WygQJLqEWyYCYTwRpR3MIjH8YrJCJGIzMJREmqdsm7HikZOxiicZ+/dOW5Gx+a4shTUZxXWZjNkiYzZv",
+	"vygG1B1MwC2V0ewcNxOTlA0oAcgdpfFUX0erdBKNUyqijItyPR6SG3HtLuX4r2nhsM+vIZTtwzYe8+KN",
+	"KkXg345PwmxLGeM1Rm8EpiwtuLuP2FysdnQxMWkzR9/4hdcwotEby1SL+IFKLdkU0a0d3whd0tH0HCEs",
+	"Z0Nko/XAuWWxsibNbaWzRifFk2lYuhSreyEKGUt36JMOTCFEQj6AMoEMGnxjwE/VyntTAXoJrrCAZdTd",
+	"cNyOYxgME/QRiPr1HR1nsTWngQFJUCo0lR+fCPvu85sN+fdhx3CdRlUICDwgzlcasXLIt4E1hRBN1/cj",
+	"989j98937h93/RQ/uH+ezLIZ8EEnqyAjDJlEwODgQIxF2HGTfDfDxLSfH/kPj/2H7/yH7/2HH/yHJ/Th",
+	"/6O5uM8vwnzct1/DnNy3q8J/QDCfcDtEMP289X4grg5zHyFq2otP7t4jQe7cNnaalu8nte3vamYZjdgv",
+	"tVpRETuvcDbCIbpKFV+sVyEfqYMjQwBHczj2LBZ52CzP0mCQoRRtwsm+lKs6YiOMI1XnjvViRDTzleyk",
+	"HeNSJZoBItJikAf1/bQR7BHtMmZYIogrTHsJPeI6l7xaCdaaYwvk2Am3cfYECFuO1WEjZhaVEMpkvow3",
+	"sD04TEzaSUvTCKOKrn83IAwg7zjxwlpme8YeemvjLBZ45W6dtPL3jaE4tIbxA4IqAAlSV37j3RrIuDHr",
+	"rqFdDQoPm+HnHfabaKmmWxq3XsjUebzESrddAIHKB9QkuAy2MKnXXpQ8ZVjVylbc9OxtjS0ubQ1WJpvn",
+	"eJMxEHsfP4INrtNd6rvLIjhGbVvTu3kTdr8mglKuIzSAlYhoTgC4AkhhzeAsGrGqDq1l6Lqh4sJzrtE+",
+	"2gxq7JevcFW9Wuc3id6gsbSp3f7geXworNbW72PRJg23fjOUTPAcvfTKcqlSz54aI4cwka3AuIXbggC+",
+	"WkIwI5xBUtJ8+mQWhC4qv1DjSoanjfxTIJw+AHTXNbwwUxMyppCJdM1eZcycBnmcTylRSR6B3D1KBLjc",
+	"HTBwaixfM45PBISdHubeAAUk9MSGWJoB34N+GufB8/uB22QEP/RgOidG4kbjyggWskEv7b2K45WdVlJm",
+	"4t3i0xXBpESIiVbr6DruNbrUR8zng2s6DV2UnnwtW1mvSwnJkQDGC2LTQt+AKEmXuFnwUjzI9X5sNa3X",
+	"0r7GPl9L+zJ0C1+w59fS/oqdv5b20vX/Crqv5+iR2yal4hwH3C4KbYTKPFVQUjfwliZfaV5FOe5OlEOc",
+	"cKzPSayn0EaKBIL/dwJeDU+l9YNr4RtDwptUrJVqTGT23Y8Ps788+Wv26PFfH/7RWapEJdPvfnwIJUv/",
+	"8uSv8H/3MKJ1SDtyKRyx32YNS0AI33+M7DsE8D+KbaAjy/hRh1vIybqQ07Btw8o6cnIMtNYgUpzzxMAp",
+	"r+xPeZt4ZAS3saLBS5hu+8zHqchMJKOepJmjRBmAvJ7dHcWtRfMtELcngyiTwRWRRmHz3Wup7HSWhcJM",
+	"I10g86nnVrNHjnDm2hYMI9rB6XK8oB/bSSkDKSmHCa2jtSJ7luC9mCwQSkWc4sjlF0Qu8q6pzmtHTrQP",
+	"2ew/0t2zM+65j/3PPMxSJTgnPXN6fc6WnDJtF+Aa8kwsUOI3pibPuoIsbkw4n88YZ4VUNkMwX+/XW4CR",
+	"qpRd084dWHeHdFoXzTTGnjCX3qXThK+1xVP7No4sCo2E7VIA83GaPmhz1dHm90lhrjsSstzHN9iV+/jS",
+	"d+e+vMcu62lcRUFb+dHBdFob5cya2ii50tHSrFzJjQ+M6t6AoZZS17O74epAqlwYA2DgSedDRyNofVHx",
+	"a4koeBOgngg2L4qWm/YlQBXEwQZYoT9Vivp6QmQPtO8pCJweqSfiVLaxnwa9slMKLMYPm+chGdttCcjv",
+	"ISWH5xXfS7UKEYWcUVjQOOQaXICIXEO9BIpsbU1rYdu72twjWixPuQ0y6znd/zBTMZ5LO4R/lTBWNB1H",
+	"d0QtNPxgEnGpBYnGAxvSDPNCebOkGqVm5nvpWbYPpPRMuMyOVbmGZMXLPQDRaJTUK7mSipdkWZLuL3kk",
+	"r2JR6e3IK+s9zX5Zyu0RLy90Jf90ynCJuPQWIFFHatSl3HqFuZTbn5tduT/8HroD1/5iN1omBqH1tiaS",
+	"1pT/tRVuQluY1l7MtxPca9z+BsI7fv5/3/30t/Dl3a/15w9i/g4TSHo8A26z6kM5Ovv63zteSnsYlbPd",
+	"cgyTAHVEVqDdWs2QI2SslGvBHj15+uNTtFzyaiWMRSs6OWTApeS2A6IrMXixlV8bs0nZirsBYoG4uVhV",
+	"QhgGqVN7acSz7tBNyzbKdK2x8cW//6GxCg/ct87q2V01Zga1hv8w+/Fh9uivD7PHfxmr4V/tKkV07T6+",
+	"J1brPj/3vhH3BYQXRyX7tCwICGkMYvJM+10f/fj9dw+/H9z3tERIGkqk78ejBPoUczM1bvBoXEsMRYvG",
+	"kNDWbzLSmWQFsQtmUqxVb/YhQldMim4eKh1uUiVEZJ5OhebGMsIOgNRWjAFEE/1TtSvLs4VZR1D4QEcq",
+	"S7/a427YnXILEXW8ceshhkGePgr8wLNyHrhQElvCygdxyM/Ok1f0Qq4RI9rESmbV60Qw18gElkNq0Fj9",
+	"w/nhGoB1OqtJyRsbfoDAfUD7CUbWpx7GxwmWGyjnzSHen2ROxP5JxA2ovorB7mfqO93AtME4mr/eufTx",
+	"ORWdaWULYYcGqxb2RsS7Rr9Lsccn9iNTMt/rPeVMXittI8vfDIHBNkc7kAK/Bk+8rzMYVnaoynPY4qPx",
+	"msTTppTu5LNA2cnDEK+rOrkWZ7oKp5uoSBPqspQJZOj+2q7npNDeOrFbWqChEG2gn0g2d7pYa12Esk0U",
+	"uCT10iX2bqsNYpaMheiZZuVGxOd4zHkMu+MfV68fPHrC9HJphPW+dXS/3wVBow0KFIA0esznSPvpdP/2",
+	"Eoy4a/vLRkGP8YnYO8Y1KLFveH3tXghFiUUQ0LABMGElag8H4gyTuIYie3BS2kJUJGCPiFSow1O5Yhok",
+	"bGXvL1yhEUd3NMIgvsB2ZydjFdVbA1qAD7AbD1V0JMY1yhg+CwUOfSgYhPPWuaw+Ju/LRSlMD5rzdjSf",
+	"4EBi3n0ilzViyYc92aeUfjxTXAQaoBLn/3eZC33q6V/KcgORuMyA8t/mAM9CXRKErYaEE56LEMPLPR4l",
+	"42YdScurTYVHRFDVoZfbEs1qwwejc+gjhApvg+/SjqAYp/IQjzCJAT6I+e9XV60DMa17iCWZFnHU5UQ3",
+	"bsen8KHf8YFpvAUWMzAWRCn3WbXAuSfzl9hhe3yWw9ZzcnDQ2Nl5Lxa6ykmqnGTmTqo054e66NQTSMNd",
+	"4Pv8pGx1iLzOBPPHVMG8tZAxLxRP6DhqAtzKyKaNIhhfBTJLsmKu+0GfCuWiQgxMoX0lGh+JC6tdb2Ka",
+	"UuJIfwGbvSsSyVW0vMjlz88fPP7hiWeIoXQa1D1i//P+9Uv217/89Yf/ZSFfoRRBUgEXxlKKMo8jP9hK",
+	"TqZE92J4DBLpjIkN2fA8XRJneKuoZ2ruEd+p2/pdwkL270zvOe5mluscGn98sNIP6Nd/Ga2+fc/3b4Ux",
+	"ZOtwza6Tx/Hu57QSN8PrFIgXmjcnRVNILwxYXCLa6ClUkqYQviuTJzYOg3X0hvVW4xO+z/iLLXdG+Kou",
+	"MaTD7j7FcmB8qg5k96+0MBjQ1yw8wpnl81IkkDKckrfnh3g6ViRz4Jex1SbgNi7AQJUC9novSsGjzuaF",
+	"TWX8Ur0/8Jj6BA0Fo4wkAhiSULGPaSBprD1CW7eQZ0UWXLDellqv44VB3Eyn4d7kMtimYpsdijQ5iQzw",
+	"Po63Fp3KSluESYkNMvqWcy82afoQfDD5gfnh7vBs3hETQ4kehjIgyiAwA6z/MYW50NNiGyOsncq1MKdg",
+	"o6OjJJShC6AKMgSEUFkEXHU/7wzPUE3SDbrqOYpHVaZW+gF4GZz64StyWL4WD+Z8gXBy/EZ4cOxY9g11",
+	"+67SKy9Wt0+6XiacaiLmVG6kygBsiWtFFYjC9LpdnbL7+0pa8msPQ4vDlvgnshngZcEL9Kz0pZ9VqNHA",
+	"pUV9rtophZ+M1dstOLvmB0bbSGXoqH411IlhYTuWtm8bLqmkzXiVZymHQVdDUTG4o4y99nt3OtMJR65j",
+	"ROKswndhtCJPGSVst8thjL0PQnmwyKEdUzXILamvGAR20NS9JUrjixYFeHXAySZD/ujZYsmfqDMsAfOF",
+	"INbpbUnzzRofrAd9DmtElNyMx54bhy1jxTacx7r60FlgDHtAIwjiq1a9/QGvabu9pIEb0xz9XgaCiHOB",
+	"zUkYu1DljzB2Y/GrbbNRJSZB5L6n5udGvo4vQNDYU7lL47f7eXgm6ie8s8/aEfP42TSqXMQ8gui3imqi",
+	"+maSPgMrmALwUXrKnF+WUij7q47Pmcg95cec7Ak3cqUmBufQI8ktskUleH4Gr/JemmLCwn2QphjkL+in",
+	"Dx7LxnKG8bIW4Yf38bTXXoAhBz8SkqeBnuMXd2XmO3Gt1ahizctKb8KmNP1rPz48sQ4fzcxfqvVxOfIU",
+	"PLx74FRdO7rR93fDSOoN61woCx02F96xZ8mPyy2EmIyypFiOhAhXn/YIWlqp96lIiKnI4Slw7y6ieBYG",
+	"7tPxw8GP4MgYJ8b3INyCZRFYE/ON67A6H3Y50rydDlQ8ld6nVfJOQ8WecizkjUjlbxz64r8madR6K9R1",
+	"zRDjDSYy8v5gSkz0n14Iqn1DtSnpt5YPO1JAeyHkzcS3COFiEV+E++nakBv8pNstFjBRG3/oQCB4jWX4",
+	"7DngensLco/TotuMpLc6f5Ksjg3HwfgRdYq0LtNoKGng0STh12e4Fu6bRNAKOw3XM1Fm+1AEnF/Syj1L",
+	"al/WnnCbh7OHV3ZMA0rsmxOQytsCwACK5NAI6qptBDALppdLN20FhXWgvMmilCpR2QdCHJ8Dr03F7o0n",
+	"KSd/RDf/RlS5HC5e+Ds164DQhHnUXdFo0XUNYZtDV9C404oPTZDUG2sak9TPxlsd05n+gNUJ91efxB3x",
+	"7vjO6nkcHwS/cNFNQuDrozIkY7zpv5ge4MhjTd94QMjEHE6uaVXtFNNLj84NfJpqnsbKWz1Ds5U3CHl3",
+	"DblvM3DLEAjhXWG863rBLUCBxz4dhL4/6hLmkTFhp8ZbElzbqEGgBys84I13a+hNrEEcv0cRKR8wfcPK",
+	"jgzDa17B7T7Q00JFjw5JhM04oAXMM7EUv5hWFUo8QCvMQHIXQox5N5C341ZIcFOxupR2ElG9b6Vf6I9t",
+	"ZPQRjR1fU7mIYyRKQ0tbw8vuuT8MeQLFKbHDAR0uRJrJYV9lmF3PljSgrhv7gncrwQ/VJnzL12TLFzyH",
+	"+otclmIs5mc91G/Qff3dZ8mHP3wIQ9Z/u/KD1396T9Oo//KaJuTeTK7ULyoV1WzMXlf5qGBJx+yvpRph",
+	"Cugo1PhgVo8X3YJ4BhrIPxMCgrF9UtLtURRDIZP4jQ3uqWuqZJH6+cgM3/gdDMxjdMFQPzw8pPQ+5Xgg",
+	"oOZKlFIAdmCAoHOPZsDOHPkvBBN8UXQwMvekZlgC+hufnwdTgyLm11CaJJUCBQAdQigcBrx5ZFdw3/aV",
+	"tB0s4QYngFFgcpMkH3gsZdDEH03CTHvf5RERkPo6JBRE5OoU7YJuQsFwKQ073e2Amfdu/nV3eGt3Dl8L",
+	"d+InbdmfVKluBAB4zRPa570357A+fw3yaJ2wLk0f6Z814dB0Oy77BhNoMow6i6u1+0G/bG9skxOlGGWc",
+	"n9+RWQ5aeI99LaMfGD0Cboc4RIN0KnnDrWBrQQWs3MUCkGb6RlTs8vXVuwwyDdw1sy0qbkQHqhMFCLqF",
+	"sjFW59P59qTbtcmxRjY2Hct5fE2HbIZj96bNQAYn6Q9008n4/ZCsQAe4cUCTJ7C9xjRe6rwkYcEbMOC+",
+	"1FaGyRMQ0mo1y/VelZrnI5FaFeOlFZXi1mmOThkNKN6Fuwp9qfV4fY86N7Hd7U7tjMgzZrVmheA3B/wI",
+	"1abqFCEsE2X3ciEm3eVLXeaJ67APTMifiohcQikkhi14WUYW8yl79+p1s5gB76uxlIYRSlc/i+bt74vD",
+	"UQEChA47kooWXCVK9MRQGAu9Z3uZkzqCXXqMhqwNQ1mDSSs91/mBGb5PQjuPhzXCHe8qTIBKhWFVNTQx",
+	"3wjEqJhEIjszHejwH0bcpUYUxWoQcdZYSnSJpyCV6ComeB+CbmwkysKb+DUb4BeRmDa+j0FuY6SW+w0R",
+	"own2Ys8PDVhXY/nBSekVYk3P+WLNSm5FeXjmQXknF3m6cgM/3/NDPDYiqeyMh9eIgzspQBU9iPFhQU3X",
+	"0LhKYw2+HS1VKlPcx+kcS8gXK7nBkpAem4ODlSRRjGhqOd5JEBdAOCl6S3gF0NKAEW9Dxgbq6Soad+Mu",
+	"y0FSAh0wXPQjmx+tS4HANNRF6nXj5vqJgA8+dz4S0QKrHq+Z16w1aTxWLowM5dnmwi04HOeoQtpUv6YE",
+	"8iRm6rNQhs5BKxGt/UYQG4ssx90+qE/r3apgSrNcAlgrrw4gfRBOzFi2H6H5hi7TUFhCen1Y+OjO+3DK",
+	"CMI8RaNmHvogFdxG3fQE2O6r5icM2qUzMzaiFopWnJp+GyqEhFB+RNXlFXIiCPKTlhx3xwocVbU4zqac",
+	"VDkfZjDamo8VOs4eFuhLdMQI4YrPT1lfNBmzSu+xtsJCl7uNaqbBwALPxcrphJESqe1lgidGL9MVtj4Z",
+	"KRtHG7zN56X4KZe2P/31aOJHC/tT3sbVr/Se8bkmF/Y+FBp1nzHKFBeShWId9N2XcqKv2DblnXCCyAu+",
+	"WJ8Y9aoVRUzTJsP5geoQCEPh9hsLdfLFGsB/eaMp4Qt0z1NIBJ5c+qLOhBhPIbgCCd8YzSW+bV6Iu1OO",
+	"byLNZnKRgJHKVAvuLFQ69XUf4/JVEsxsXK69OWb7K40bwjHLbaE3+J04PErcI3fQbcDfqD/8DCzEfXzp",
+	"+3VfXmDf7uMl9R81U5L+4tWStqUQ8np43FF9JW0p8obJYkpxhP80UJYvXZmihRGbyOe80nnsbNIfh8MK",
+	"dWWVN6OMxFCiJxJi46rSuwn5azD/v7lnYp3pfHxk9W95FNpJb1NuL7d1Y+LAcji/9F7UoX+6uYI43eQm",
+	"4Ut21R+ZqK2a9LWcWc632vJI8KIfxdup4f2fUUZ9ZTyI6gZUk1Ia23SYD0BPwzv7kRsvFF07X4ytvWwr",
+	"rRNhx6PAFOHxLImp+HsdJtbA+vWpfkpbMC/EZA3APvH48OMrrXolOBm53qhE5NQkQ/F+25IfMLQ/Gr8d",
+	"vUxgik7ZeY19he+X1Gn4wzvfe/0XGKYHyiJVLbcP4NzqMu+YH90f4/bHo61sOM4a9XK7JrjEVn8gRMTx",
+	"uYlJNLoJ0syUYMYk8rj7IR1O0Be1HPDuTsxadYs2ELU/Gg0PA2ujkHghxbU4tDLj6hcPiod/29QWx72S",
+	"ya1MLlAPlF9q6Eth4wal6SRwpNed5hCPbd6A/HKberVOWBJejjnKpyHgN5vJzVYbI6NqretMVzkZxYYr",
+	"amEVlX0h1DOGRl9iHRTXgffTWol9XdjQ6NHW4JMwfbr6B1UAYVZTIeJkWeobUZlo6Nz8gCBZvsxPpXer",
+	"wnob0UiEn9EH0U+jcf5A8nHdRmnbtTo5bBVi5bYllzWuR59F5BiHql/f/YCtT68d5lfsWA15OMXKlMLO",
+	"ugUnx1J3N/yqEMzRVrXkixof0xGx3WtW8PIGDcNI6N+yK7kh4/D71y/Zd99996MT1/5x9fJb9hPUpgQf",
+	"5xyAj7QRVMfyYltpqA2aswsjjNt0poTIoU4bxE0/kIry2p9RkUvoCIuRYqhwI2YSn4XILsHdAP//A5zg",
+	"gyu9Fo3ALwtfoZe//XRVD77iN+Jb9pxVYrkzvHS0zhmBaTNPIKAkwnnGhPt9od0Pa/NtuPZ9ZNescaZm",
+	"j7wWwLdy9nT23bePvn1IKjBs8UUj//HiU/3lFsRM5N2OLrnbo1/y2dPZ34RtJP7CdvONsBCZ/89PM4kl",
+	"dEH8wNu5oarOmuRiq53IZsiXx2F0/OEeN1utyOf5+OFDBMOHiG84idttKRcw2Qu9sMI+MLYSHC6/yEhz",
+	"qXgVQeFxNNqlzSXBLeQioBbFbpowxYurQnhQ9FvIy9ls3HDYWw0VTx3fZrOLBcjx7h4gkbi99i/h58Ck",
+	"XxAQVWIB/mWQrdYv3p+LLDiGo962j7Xbp9tJK3/CwOCx6qx6+Okci/6OOzWNbXi13m1DaEYh81woVu3m",
+	"c2mKhlN4zw3LK0QCob2RPj0+ejDeSGNfUps7LteE5PGIcyiyjDirsywjsVYa3C3MkrS06Kq89vgOXS7x",
+	"752Aw0dswl+EaQ4xAGV5m8U7JivVFE6TxapPepN3nQkWG63GKL0/1nYixSQQwLsEg3U7M4JLWYtS1vEP",
+	"ZyEiRxUY/Af1G7G2BWo4HhJVIKqstBmD+y2ji/B/8EI9bN3lK6pKV06H1v+LR3dbSZg5pi+ajEEiP/5U",
+	"aCX8D24TuTowsxVl6UWZi1KqtbnwWIBRFnxVHd5gyf37YMKu6y/Bg924Pm6gQw0fWqEbZ7oBqwPYvHcW",
+	"0HD93oP7yMMcQzk/3BhwbV98cv+7vQDcK9AiWzwlNpO6yYVUWITijyyxs2+0Xj+377yb+55W2vXvRkou",
+	"NCWnnWeZX+rNlgOYMNW5L7TBeEc4RfBnjyjESW2MrHhdaSDK4907Uanfz8HGwnDjWdn5xDYn5Eu1Ismt",
+	"rn7PmWMekPdRQk0ZTaaLU0i0swEQHdMnkl+6BuNoV274SlxA6bZzSMXbOhLs7iv8nLXigBqLHMr9Qpb1",
+	"yUubRePSWvD+BvEb2fyQMaNDkDBBYK7F1vp6DPNK7zHmOSYIICBdTHiJhVt39xwc3ZjXdWZOd8XX4hcV",
+	"p5bvI3o5xOZIdaZDBGE2dcFgxk2bM1GQxcVW6C1a05Pi9iux0e+w2edgPDgc1IAawXl+BYvM2RhPLjb6",
+	"GwMmigdSYdkvHyDtr1FL7WgBG4GdySV8VwdCfgbO3S5rN2IRL8HReEbFBQK/6ssvnHYfcOiXA1ew0np5",
+	"8QksN2mLyG9bobAOWXwNB+eL+hl2cZdXFYtdBfUs//lH88U/eBZHECYyVNWdH/y9hVXmwJSlNOOLhd6h",
+	"bjls3oHVGau3/bVtfowUuEyzLcRyqFf6/OI3jjBRAP/S23sVdvYbQ3hNqPA4VsHxbu4Q8wUZMi8+4Yfb",
+	"C0hHuPikei1/+Cqv5VSG+/XZ4hKL+ZwyYpJHBqKpIGdA69zdY8A1vDT6+U9LFh2FYtruZm6Nd90/+WFL",
+	"Smr14kJUCH3sDFHjwf/RpW5TaOsEKbUaQc6XhbZjxeat+nqk5iQJd6Vn23cFgPTFTeHvQIz7+4qoeUug",
+	"DiPGcKJ1Y4ykpF1BWYI+2sDCBeNMl6dZGM9nPUx0RiH7n9MOOVwKAgt5dk/FT1TH4SyyHog8Bd8CmFPW",
+	"TuC6rff/QnzcanSRRsngJ/j5P4kS7n//EHS851bOZugIhfFf4sAPXkmz1Ub68NMON6+55bnsCNKKbwzD",
+	"fUa7Yn2zb9DkRT/eiEouD07oFVtrnqF2QMuPNvC5ziU66zB1M4QHQvifWCIqNBEWAKWbi0/0KX0BfeB2",
+	"UfhqHPe6b+1yAJHN+xlDxs9z+H4OKX0eNd6p9Qu9EXVGtLtnQOIcd89UjVW6g/84vkEXG16tTcTOcn8T",
+	"Sak4b3m1ft8a4twqzs9c5W6Ucyo4fsZnoZ5LfgDBxcmGYoMyDNTg9oY4Gcqi6goLUJBxEAKNMOEBnsoD",
+	"FH3zWaM3AmIsRWnENyZ1ai+gosfFJ/c/VI56za9WbP8btKKWUlnzy06dh894aOMioduWe+IGn/gCw1++",
+	"ODe4tEJUNTsYEWmz6A+xGVujKSVGfF5O8DcdgLM4o6Is/krJQrom5p3pCvPH+Qpi6goB97S0jFeVvPEh",
+	"HM3kgYSNKc/fB8HrPvhvEwL+rCwYJ31WEz2nct+IuwJY6a1lvPiE3vTbfj2qXs4v/WLPQwwHFTEzDCGF",
+	"M0LjwEhVqAFwgospzPWP6CpdHBXZOL37LE29g7F5R2oGBZKPC7r54YeouXbcObnjbff5giGadU3u+559",
+	"nuesAXUUwzeiwFO+EXUsKdU9iJ/Gi7lQi4LciH1H84Vrd5+aBw6QMoHxlajP4ZZXFs+f+5ZXfHm2Mw8D",
+	"UfGnOc7oDmc7u7v/9e9CbF82LbTnvmTcAF8ijGjkfoMhEnPEAWjvLPvs3jnkntfF1CvBF4UwdbrqiDNz",
+	"MRdFX0zjC/x5FH+laPhxxsuHCfZ6b7FIlaV36TdTg3wFcLtnUy48yyP9AsE5TCGEbUF0gMKB20FpE5/r",
+	"8I4gEzRgpCNfS2Ge2/shk37sj88STfpGqrUINQiHHPmvvbHnfLqp6d6SlFlTCp67XzNCBgf0kQN4ug16",
+	"nTLSK8qS/tokOqsBlPerorQagDBuSyxkKa4gKPazRHK8xgmN23ma+/ks+xCNvQOBfa53liKDDVqOQvQ+",
+	"IZn7q58y4diSV08xLDhjppRb9z+KAv6WfaCgkKVUwpfzNVzm335FxFBIYzXGKCfCMSv7M7X5j7ijxpV8",
+	"oyTJERRHTc8aN7THPltspuB5p6ho1kUM/HooB1hdbxjvG2jxuaJ4IZJ+xIbirM64mxDzRCwfdI0Mkdaf",
+	"1lijeIeEdCBp2L7SauU1lq9oV7c1IM2X1GquqsO7ABp3P9FZfoDnPpH086k2NDKAW3yOSOgPxGdITIZc",
+	"CDYnsxzBZtf3WiNvrb4b6T6UFpOva51IGtK7xhBXCP3/TLS1ixnChW3kF5yfsmhzfa7AGMqKxEn/qu25",
+	"chV/1ntW8molakRMXgkfs4PebLd66OgCuA8QU54xzgqpbMYQJoDCfxZAPaUcp/1CIrJIq7/v8ffnWOr+",
+	"v1O5qd9xlMABIqc/on79zsQH5KLwVxVfWFOjViId7Atdis7gniEcvmW/tk/91yTJgtafFkgu8ef/HhnW",
+	"SeYI6zkm9B3f/mwqM0XE6L1Ca4tpybKU3rKSNwKjAqU1TauM+bJkcxyujNy3FAjA0iabV5Vumle/Cm8a",
+	"YIoHZExLEqXTLk/NZ2qu7X1FAI/cjItWhaZ4JF1o0XnTI1Ff6zWwuLIEig2WmVBwM3b6w499YcInEkM9",
+	"9TMxdKdguBXzAhxBQwtvxiC8HDibHlpXUB3Sr5VQUkoBnsPm7t+H/Bb6P7db/cx7/9axglDsgfZWKrYo",
+	"tBGKEuIxmEHwG2wKEYfGh0FUgkP62ciDOS6pA+1k/1XxS89b0Uu00nM3tpmYw/FVnK//qFSMLl0CitLA",
+	"BVE3uSe0kJO0ii9zO9DFQAv5DVUPaFwPWRe/IruHeJL3eO209uZe+HcY4Ctn4LQgtBXHnNuLKu19y8CZ",
+	"lEJGT3DyDYEznn9P3yLK5H1so+t6/AZGLCh/P1s0wN8aOHu1aEXXAXnTmCakjfgWeMvLWPCFhu3zy92g",
+	"Z0Zj8ObHDc+FL2q220LQdUZFQ7EmEeP2mSNxNFpxR/l/ilaxLSy0dZYL9ugqaEOhnylzCiHiY5fJD5Og",
+	"p/7sv/oJ4fHRk4fZd48fZo+ePHz4R2ea8XLF8k/x6MnDWQafvnvsP7kuZn8kr2LIk+wj5jtlst89yblt",
+	"AEezFnJNctkvCrFYm/u57y6Fyr+W93dzQfs+4FVa3dSCb3s2NxjXCt2DVufYFjS4Z6wjHKSfW5mzhxU1",
+	"4XlQbgV7KBROqQMMG16T4xLtXzhC8LlZf9nd8TlcthAHVjhddKE357pWzLqGM52yX88YZ//Scwj9p5pZ",
+	"6YOw1YbK6MWd3aHFZzH80mijEKvCzM4bMEOx/EaIDUROcdyGrBFVHKD+tgE169wx8D7hpheU5r1v9Hlc",
+	"PSFnZWhrwrzOxq/8ciD9h6TTs8WPJDnMu928lKa4L4cq9n7+LJczphfRHBmUYBZYxSqpDIwElPhPhZLo",
+	"A4+YhBFxV2vZvUA9dDbTA/ffg3atb8T9JpC5Eb7q7LF3UG3RJ1ppxQpd5nW+3m6LSXoZowIJEI0LhxCq",
+	"L1aAW+QLMSaOI2Zt3VsS1Yf744wf7oUtnnH73vJqDTElpvAwff3ZRrgXF5/c/wf9smFlvwqvLAc0cKZ3",
+	"IenAv+rZGdu+Jqnz5wkLe88Ueyns18tvwCKLFAu+HcMPqNTNxYJipDymJNVc6KPSS7lSv+3sKGTMS6gX",
+	"geAfZ9H5Heej3pIiBr3CiUv/9myOCg1oCrgCBAkQp065Ur/cV9UC7PzcDPVciwT7KcnIb6QVD6yvAh4P",
+	"oRXGXiKC0P0slhVfIi0wlD//jODiEC6HqOIhr1uwLTdmr6scpds6HzBUQ0yqpJdU8fD+9dEvCo2aPsbP",
+	"8/y/lDRTipVfj3NleYMT11EiFsK2mmRiVZe6b1DjxSf3v35t0+/HPS5OCq7tvAv0mxINZN5G5X+VB7Ct",
+	"U4Qy3N4/jhf1gvuazqf11wes/RwrHt/HIXktS+Ghk0/0sD43a5Gzpa7OKkXXsTY+xaCZTgkuK+aWnC0r",
+	"vYHtLcAt6LZ3LcSWyWDbzbWoIcA7e3bxyf17ewFF4E7ev7iEzuuNO7uE/qKSakX1qT/7JsHgfpcgENX6",
+	"S9cCtLt7c3DnhuQnCAoa3pJRCONuzc+FMj7Erd7V8N1fxOGE8R7oVRKQ3S4OkLnhEwLOzHCoZklyde+f",
+	"uCBelzwMFGFep6ysuFTjqWhkoEVjn/87gy0CJbXCLo6iLU4npv6Qh1Gm1x+G4+m+REBEoItmbETrjz5M",
+	"4rhlHTHRokxY+gcomZ1fWnhu1qFsyxc5u94R26q50oJC+MYLYhYBdW8EwICAmcWn10OmWco121rOO1Q0",
+	"GSF4/aLi8nBkHV+I1e4eypm0VgyYX2wRqnuRPKvDz1gDvDe7AjFuYbJrcahhwaH4iin03jCl96E8C6aZ",
+	"IjloVcNoupaOEME9GY8WxpGu1+JwUlbGf5ByB7XsAIWiaN+DsKju2iMXO2KWhAK2lIuFMYlOVgiyWJJ2",
+	"IIrx4pP7X6+l/bWuVsJ+QNTq4ePgmmtrhTqrUgB2FhD4eSP37O731pFd3b/k6Xl/0ZTjN4JXavQKQmt7",
+	"xiQRWj6Et4WMz9pYZXXOD31i0hU0GGAFjlBXld5tETNFLhANpwVtvefKilShS0g8TQVJfv+ZoazwlWNn",
+	"HX84WySNNCSJ5VBNUnwkifZG5kIP14783TX7LyseCe+UAkaARduW/HDOcCboz2kdXNVlQ5eMK4RnN4Hv",
+	"G1HdePLfVeXs6eyCb+Xs9o/b/xsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -15,6 +15,7 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
+	"mendry/internal/core/style"
 	"mendry/internal/core/thread"
 )
 
@@ -88,6 +89,11 @@ type Rest interface {
 	Sides(p *page.Page) map[string]string
 	// Known looks at a picture of the site by its address on the page; false where it cannot be seen.
 	Known(src string) (picture.Info, bool)
+	// Behind is the picture that a style sheet of the site puts behind a part of a page, and how the page would name it;
+	// false where none does.
+	Behind(p *page.Page, part *page.Part) (b style.Behind, src string, ok bool)
+	// Address is how a page would name what a style sheet names.
+	Address(b style.Behind, src string) string
 	// Wording finds a wording that a part had on the live page: the page then, and the part on it. part is of the draft.
 	Wording(d *thread.Draft, part *page.Part, version string) (*page.Page, *page.Part, error)
 	// Style says in words what a style of the site does to a part of the draft. The error is a refusal where the site has

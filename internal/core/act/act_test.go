@@ -15,6 +15,7 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
+	"mendry/internal/core/style"
 	"mendry/internal/core/thread"
 	"mendry/internal/core/video"
 )
@@ -92,6 +93,15 @@ func (studio) Picture(p act.Pick, src string, _ []act.File, _ int64) (act.File, 
 }
 
 func (studio) Sides(*page.Page) map[string]string { return map[string]string{"left": "pic-left"} }
+
+func (studio) Behind(p *page.Page, part *page.Part) (style.Behind, string, bool) {
+	s := &style.Sheet{}
+	s.ReadFrom("/css/site.css", []byte(`.band { background: #223 linear-gradient(red, blue), url(../img/large-band.jpg) center / cover }`))
+	b, ok := s.Behind(part.Node.HTML)
+	return b, "/img/large-band.jpg", ok
+}
+
+func (studio) Address(_ style.Behind, src string) string { return src }
 
 func (studio) Known(src string) (picture.Info, bool) {
 	if strings.Contains(src, "large") {

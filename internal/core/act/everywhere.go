@@ -23,21 +23,7 @@ func (a *Picture) everywhere(w *work, at place) (edit, error) {
 			"The page has this picture in several sizes, each a file of its own. Replace it on this page; they are made anew then.",
 		)
 	}
-	known, ok := w.rest.Known(was)
-	if !ok {
-		return edit{}, refuse(
-			"The picture that stands there cannot be seen, so it is not known how large the new one has to be.",
-		)
-	}
-	pick := a.pick()
-	if known.Width > 0 && known.Media != picture.SVG {
-		if pick.Work.Crop == nil ||
-			picture.Shape(pick.Work.Crop.Width, pick.Work.Crop.Height, known.Width, known.Height) > 0.02 {
-			pick.Work.Crop, pick.Work.Shape = nil, fmt.Sprintf("%d:%d", known.Width, known.Height)
-		}
-		pick.Work.Width, pick.Work.Percent = known.Width, 0
-	}
-	f, err := w.rest.Replaced(pick, was, w.instead)
+	f, err := a.asWideAs(w, was)
 	if err != nil {
 		return edit{}, err
 	}
@@ -59,4 +45,23 @@ func (a *Picture) everywhere(w *work, at place) (edit, error) {
 		e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: "alt", Value: &alt})
 	}
 	return e, nil
+}
+
+// asWideAs is the file that takes the place of a picture under its address, in the size of that.
+func (a *Picture) asWideAs(w *work, was string) (Brought, error) {
+	known, ok := w.rest.Known(was)
+	if !ok {
+		return Brought{}, refuse(
+			"The picture that stands there cannot be seen, so it is not known how large the new one has to be.",
+		)
+	}
+	pick := a.pick()
+	if known.Width > 0 && known.Media != picture.SVG {
+		if pick.Work.Crop == nil ||
+			picture.Shape(pick.Work.Crop.Width, pick.Work.Crop.Height, known.Width, known.Height) > 0.02 {
+			pick.Work.Crop, pick.Work.Shape = nil, fmt.Sprintf("%d:%d", known.Width, known.Height)
+		}
+		pick.Work.Width, pick.Work.Percent = known.Width, 0
+	}
+	return w.rest.Replaced(pick, was, w.instead)
 }

@@ -18,7 +18,8 @@ import (
 )
 
 // Picture puts another picture in the place of one on the page, with all that belongs to it there: the sizes that the page
-// offers, those for other windows, the link to a large one, the share picture.
+// offers, those for other windows, the link to a large one, the share picture. Of a part that is no picture it is the one
+// that a style sheet puts behind it.
 type Picture struct {
 	Part       string       `json:"part"`
 	Attachment int64        `json:"attachment_id,omitempty"`
@@ -52,6 +53,11 @@ func (a *Picture) pick() Pick { return Pick{a.Attachment, a.Path, a.Work} }
 
 func (a *Picture) edit(w *work, at place) (edit, error) {
 	part := at.part
+	if part.Kind != page.Picture && !a.pick().none() {
+		if e, ok, err := a.behind(w, at); ok || err != nil {
+			return e, err
+		}
+	}
 	switch {
 	case part.Kind != page.Picture:
 		return edit{}, refuse("“%s” is no picture.", part.Name)

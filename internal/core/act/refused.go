@@ -5,6 +5,7 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
+	"mendry/internal/core/style"
 	"mendry/internal/core/thread"
 )
 
@@ -65,6 +66,10 @@ type anyFile struct{ Rest }
 
 func (anyFile) Picture(Pick, string, []File, int64) (File, error) {
 	return File{Path: "picture", Src: "picture", Width: 1, Height: 1}, nil
+}
+
+func (anyFile) Behind(*page.Page, *page.Part) (b style.Behind, src string, ok bool) {
+	return b, "", false
 }
 
 func (anyFile) Known(string) (picture.Info, bool) { return picture.Info{}, false }

@@ -25,8 +25,12 @@ type Sheet struct {
 	rules []rule
 	vars  map[string]string // custom properties of :root
 	by    map[string][]int  // rules by property
-	known map[asked]string  // answers of Own
+	known map[asked]said    // answers of Own
+	from  string            // the sheet that is read
 }
+
+// said is what sheets say of a property, and which of them does; empty for the page itself.
+type said struct{ value, from string }
 
 type asked struct {
 	n        *html.Node
@@ -39,9 +43,17 @@ type rule struct {
 	class    string // of a selector that is a class, with or without a tag
 	tag      string
 	says     map[string]string
+	from     string
 }
 
 var plainClass = regexp.MustCompile(`^([a-z][a-z0-9]*)?\.(-?[A-Za-z_][\w-]*)$`)
+
+// ReadFrom is Read of a sheet that stands in a file of its own, at a public path of its site.
+func (s *Sheet) ReadFrom(path string, sheet []byte) {
+	s.from = path
+	s.Read(sheet)
+	s.from = ""
+}
 
 // Read adds a style sheet to s. What cannot be read is left out, as a browser does (CSS Syntax Level 3, 2.2).
 func (s *Sheet) Read(sheet []byte) {
@@ -140,7 +152,7 @@ func (s *Sheet) add(selectors []string, says map[string]string) {
 		if err != nil {
 			continue // a state such as :hover, or newer than what is known
 		}
-		r := rule{selector: selector, weight: selector.Specificity(), says: says}
+		r := rule{selector: selector, weight: selector.Specificity(), says: says, from: s.from}
 		if m := plainClass.FindStringSubmatch(written); m != nil {
 			r.tag, r.class = m[1], m[2]
 		}
@@ -170,20 +182,25 @@ func (s *Sheet) Own(n *html.Node, property string) string {
 			}
 		}
 	}
+	return s.cascaded(n, property).value
+}
+
+// cascaded is what the sheets say of a property on the node itself.
+func (s *Sheet) cascaded(n *html.Node, property string) (best said) {
 	if v, ok := s.known[asked{n, property}]; ok {
 		return v
 	}
-	best, value := [3]int{-1}, ""
+	weight := [3]int{-1}
 	for _, i := range s.by[property] {
-		if r := s.rules[i]; !less(r.weight, best) && r.selector.Match(n) {
-			best, value = r.weight, r.says[property]
+		if r := s.rules[i]; !less(r.weight, weight) && r.selector.Match(n) {
+			weight, best = r.weight, said{r.says[property], r.from}
 		}
 	}
 	if s.known == nil {
-		s.known = map[asked]string{}
+		s.known = map[asked]said{}
 	}
-	s.known[asked{n, property}] = value
-	return value
+	s.known[asked{n, property}] = best
+	return best
 }
 
 // Declaration is one of a style attribute.

@@ -599,6 +599,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/behind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The picture that a style sheet of the site puts behind a part */
+        get: operations["behind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/proposals": {
         parameters: {
             query?: never;
@@ -1675,6 +1695,15 @@ export interface components {
             place: string;
             words: string;
             level: number;
+        };
+        PartBehind: {
+            /** @description its address from the page; empty where no style sheet puts one there */
+            src: string;
+            /** @description the style sheet's path; empty for one in the page itself */
+            sheet: string;
+            /** @description 0 where it cannot be seen */
+            width: number;
+            height: number;
         };
         PartStyle: {
             class: string;
@@ -3537,6 +3566,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartStyle"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    behind: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture, or none */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartBehind"];
                 };
             };
             default: components["responses"]["TheProblem"];

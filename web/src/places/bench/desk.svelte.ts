@@ -58,7 +58,7 @@ export class BenchPage {
   /** The picture under what was pointed at last. */
   under = $state.raw<string | undefined>();
   /** A picture that is being chosen for a part. */
-  picking = $state.raw<{ part: string; from?: From; put?: 'new' | 'again' } | undefined>();
+  picking = $state.raw<{ part: string; from?: From; put?: 'new' | 'again'; behind?: string } | undefined>();
   /** How large the pictures of a draft are shown, in windows of several widths. */
   measured = $state.raw<{ draft: string; places: PlacesOf } | undefined>();
   /** Where the cursor goes in the next part that is taken up. */

@@ -2,6 +2,7 @@
   import type { Schemas } from '../../../api/client';
   import type { BenchPage } from '../desk.svelte';
   import Measure from './Measure.svelte';
+  import { behindAs } from './places';
   import PictureWork from './PictureWork.svelte';
 
   /** What pictures need on the bench: their places measured when one is in hand, and the table on which one is chosen. */
@@ -21,7 +22,10 @@
     onchoose: (id: string | undefined) => void;
   } = $props();
 
-  const picked = $derived(desk.picking && bench.parts.find((p) => p.id === desk.picking!.part));
+  const picked = $derived.by(() => {
+    const part = desk.picking && bench.parts.find((p) => p.id === desk.picking!.part);
+    return part && desk.picking?.behind ? behindAs(part, desk.picking.behind) : part;
+  });
   const wants = $derived(picked ?? (current?.picture ? current : undefined));
   // While a picture is worked on its place stays what it was, whatever is kept meanwhile.
   const known = $derived(desk.measured?.draft === bench.draft || !!(picked && desk.measured));

@@ -1,3 +1,5 @@
+import type { Schemas } from '../../../api/client';
+
 /** The widths of windows in which places are measured, in CSS pixels: a phone, a tablet, a desk. */
 export const windows = [390, 768, 1280] as const;
 
@@ -22,6 +24,24 @@ export function ratio(width: number, height: number): string {
   }
   return `${r.toFixed(2)}:1`;
 }
+
+/** The picture that a style sheet puts behind a part, as if it were a part of the page. */
+export const behindAs = (part: Schemas['Part'], src: string): Schemas['Part'] => ({
+  ...part,
+  src,
+  alt: '',
+  change_id: undefined,
+  picture: {
+    background: true,
+    narrow: '',
+    share: false,
+    linked: false,
+    link: '',
+    caption: '',
+    side: '',
+    percent: 0,
+  },
+});
 
 /** The place at the widest window, after which a picture is cut. */
 export const widest = (all: Place[] = []) => [...all].sort((a, b) => b.at - a.at)[0];
