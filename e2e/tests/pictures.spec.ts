@@ -411,3 +411,42 @@ test('what nothing names is taken away from the host, and brought back', async (
   }
   expect(files(`${dir}/sites/osprey`)).toEqual(before);
 });
+
+test('the picture that a style sheet puts behind the footer: another one here alone, another one on all pages', async ({ page, browser }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/saltgate`);
+  let number = await newRequest(page, 'Saltgate Observatory', 'Jupiter below, please.');
+  const behind = async () => {
+    const footer = draft(page).locator('footer');
+    await footer.scrollIntoViewIfNeeded();
+    await footer.click({ position: { x: 5, y: 5 } });
+    await expect(page.getByText('behind it, by the site’s style sheet')).toBeVisible();
+    await page.getByRole('button', { name: 'Another picture behind it' }).press('Enter');
+    await page.getByText('this site', { exact: true }).click();
+    await page.getByRole('button', { name: 'jupiter.jpg' }).press('Enter');
+    await measured(page);
+  };
+  await openBench(page, number, '/');
+  await behind();
+  await axe(page);
+  await takePicture(page);
+  await expect.poll(() => draft(page).locator('footer').evaluate((f) => getComputedStyle(f).backgroundImage)).toMatch(/gradient.*jupiter/);
+  await axe(page);
+  await signAndPublish(page, browser, 'Ilse Varnham');
+  expect(read('saltgate', 'index.html')).toMatch(/<footer style="background-image:linear-gradient\([^"]*url\('\/files\/jupiter[^']*\.jpg'\)">/);
+  await takeBack(page);
+  expect(files(`${dir}/sites/saltgate`)).toEqual(before);
+
+  number = await newRequest(page, 'Saltgate Observatory', 'And on all pages.');
+  await openBench(page, number, '/');
+  await behind();
+  await page.getByLabel('replaced', { exact: true }).press('Space');
+  await expect(page.getByText(/It changes on .*saltgate\.css/)).toBeVisible();
+  await takePicture(page);
+  await signAndPublish(page, browser, 'Ilse Varnham');
+  const now = files(`${dir}/sites/saltgate`);
+  expect(Object.keys(now).filter((f) => now[f] !== before[f])).toEqual(['files/sky.jpg']); // no page, and no sheet
+  await takeBack(page);
+  expect(files(`${dir}/sites/saltgate`)).toEqual(before);
+});
