@@ -81,3 +81,27 @@ func bytesOf(r *Result) string {
 	}
 	return string(r.Bytes)
 }
+
+// What was done to a picture's frame is told as that, not as a move.
+func TestWhatAPictureStandsInIsTold(t *testing.T) {
+	const bare, linked, told = `<img src="a.jpg" alt="Quay">`, `<a href="/quay.html"><img src="a.jpg" alt="Quay"></a>`,
+		`<figure><img src="a.jpg" alt="Quay"><figcaption>Noon</figcaption></figure>`
+	read := func(s string) *page.Page {
+		p, err := page.Parse([]byte(`<html><head><title>B</title></head><body><h1>B</h1><p>One.</p>`+s+`<p>Two.</p></body></html>`), "")
+		if err != nil {
+			t.Fatal(err)
+		}
+		return p
+	}
+	for _, c := range []struct{ was, is, say string }{
+		{bare, linked, "Quay leads to /quay.html now"},
+		{linked, bare, "Quay leads nowhere now"},
+		{bare, told, "Quay has the caption “Noon” now"},
+		{told, bare, "Quay has no caption any more"},
+	} {
+		d := Compare(read(c.was), read(c.is))
+		if !d.OutsideSame || len(d.Changes) != 1 || d.Changes[0].Say != c.say {
+			t.Errorf("%s, %s: %+v", c.was, c.is, d)
+		}
+	}
+}

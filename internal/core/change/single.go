@@ -2,6 +2,8 @@ package change
 
 import (
 	"bytes"
+	"cmp"
+	"strings"
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
@@ -52,12 +54,57 @@ func (c *comparison) moved(gone, new source.Span) bool {
 			tried++
 			if Outside(c.old, c.now, was, is) {
 				return c.put(Diff{
-					Was: []*page.Part{was}, Now: []*page.Part{is}, Before: was.HTML, After: was.HTML, Say: "moves",
+					Was: []*page.Part{was}, Now: []*page.Part{is}, Before: was.HTML, After: was.HTML,
+					Say: cmp.Or(c.framed(was, is), "moves"),
 				})
 			}
 		}
 	}
 	return false
+}
+
+// framed says what a picture stands in now that stays in its place; empty where that is the same, or the picture moves.
+func (c *comparison) framed(was, is *page.Part) string {
+	if !is.Held() || !bytes.Equal(c.old.Doc.Bytes[:WholeSpan(was).Start], c.now.Doc.Bytes[:WholeSpan(is).Start]) {
+		return ""
+	}
+	linkWas, captionWas := c.frameOf(c.old, was)
+	link, caption := c.frameOf(c.now, is)
+	var says []string
+	switch {
+	case linkWas == link:
+	case link == "":
+		says = append(says, "leads nowhere now")
+	default:
+		says = append(says, "leads to "+link+" now")
+	}
+	switch {
+	case captionWas == caption:
+	case caption == "":
+		says = append(says, "has no caption any more")
+	default:
+		says = append(says, "has the caption "+page.Quoted(page.Short(caption, 60))+" now")
+	}
+	return strings.Join(says, " and ")
+}
+
+// frameOf is where the link around a picture leads, and the caption of its figure; empty where there is none.
+func (c *comparison) frameOf(p *page.Page, part *page.Part) (link, caption string) {
+	holder := page.Holder(part)
+	for n := part.Node; n != nil; n = n.Parent {
+		if n.Is("a") {
+			link = p.Doc.Value(n, "href")
+		}
+		for _, k := range n.Kids {
+			if q, ok := p.At(k); ok && n.Is("figure") && k.Is("figcaption") {
+				caption = q.Text
+			}
+		}
+		if n == holder {
+			break
+		}
+	}
+	return link, caption
 }
 
 // put notes the one change, of parts that stand side by side; Say is what became of them.
