@@ -165,12 +165,12 @@ func (it item) with(t Titled, fs *files) ([]byte, File, error) {
 	if t.Work == (picture.Work{}) {
 		pic.Work = it.usual
 	}
-	s := &swap{Picture: pic, files: *fs, page: it.page, part: it.picture, was: page.PictureAddress(it.picture)}
+	s := swapOf(pic, *fs, it.page, it.picture)
 	lead, err := s.make(pic.pick(), s.was)
 	if err == nil && lead.Fixed { // it is not cut
 		pic.Work = picture.Work{}
 	}
-	for _, do := range []func(File) error{s.itself, s.sources, s.link} {
+	for _, do := range []func(File) error{s.itself, s.sources, s.link, s.noscript} {
 		if err == nil {
 			err = do(lead)
 		}

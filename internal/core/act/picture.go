@@ -69,18 +69,12 @@ func (a *Picture) edit(w *work, at place) (edit, error) {
 	if a.Everywhere {
 		return a.everywhere(w, at)
 	}
-	s := &swap{
-		Picture: a,
-		files:   files{rest: w.rest, instead: w.instead},
-		page:    at.base,
-		part:    part,
-		was:     page.PictureAddress(part),
-	}
+	s := swapOf(a, files{rest: w.rest, instead: w.instead}, at.base, part)
 	lead, err := s.make(a.pick(), s.was)
 	if err != nil {
 		return edit{}, err
 	}
-	for _, do := range []func(File) error{s.itself, s.sources, s.link, s.shareToo} {
+	for _, do := range []func(File) error{s.itself, s.sources, s.link, s.noscript, s.shareToo} {
 		if err := do(lead); err != nil {
 			return edit{}, err
 		}
@@ -120,6 +114,12 @@ type swap struct {
 	was  string // the address that was shown
 	ops  []change.Op
 	said []string
+
+	renamed map[string]string // which address took the place of which
+}
+
+func swapOf(a *Picture, fs files, on *page.Page, part *page.Part) *swap {
+	return &swap{Picture: a, files: fs, page: on, part: part, was: page.PictureAddress(part), renamed: map[string]string{}}
 }
 
 func (s *swap) set(part *page.Part, name, value string) {
@@ -142,6 +142,7 @@ func (s *swap) itself(lead File) error {
 	if f, ok := offered[s.was]; ok {
 		src = f.Src
 	}
+	s.renamed[s.was] = src
 	lazy := false
 	for _, name := range page.PictureAddresses[1:] {
 		if v := own.Get(name); v != "" {
@@ -213,7 +214,7 @@ func (s *swap) offers(part *page.Part, pick Pick, lead File) (map[string]File, e
 					return nil, err
 				}
 			}
-			instead[c.URL] = f
+			instead[c.URL], s.renamed[c.URL] = f, f.Src
 			c.URL = f.Src
 			if c.Width > 0 {
 				c.Width = f.Width

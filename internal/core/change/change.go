@@ -23,10 +23,11 @@ const (
 	Copy         Kind = "copy"
 	Move         Kind = "move"
 	Remove       Kind = "remove"
-	Recast       Kind = "recast"   // gives a block of words another Form
-	Enclose      Kind = "enclose"  // puts a picture into an element: a link, or a figure with a caption
-	Open         Kind = "open"     // takes the tags of a link away
-	PutBack      Kind = "put-back" // in what Apply gives to undo with, and in what TakeBack gives
+	Recast       Kind = "recast"       // gives a block of words another Form
+	Enclose      Kind = "enclose"      // puts a picture into an element: a link, or a figure with a caption
+	Open         Kind = "open"         // takes the tags of a link away
+	SetNoscript  Kind = "set-noscript" // of a picture: its copy for browsers without scripts
+	PutBack      Kind = "put-back"     // in what Apply gives to undo with, and in what TakeBack gives
 )
 
 // Op is one operation. Part and Anchor are IDs of the page that it is applied to.
@@ -184,6 +185,8 @@ func (w *work) one(op Op) ([]source.Edit, error) {
 		return w.enclose(part, op.HTML)
 	case Open:
 		return w.openUp(part)
+	case SetNoscript:
+		return w.setNoscript(part, op.HTML)
 	case Copy, Move:
 		return w.place(part, op)
 	case Remove:

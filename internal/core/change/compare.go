@@ -180,8 +180,8 @@ func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 			}
 		}
 		c.Changes = append(c.Changes, f)
-		c.cutOld = append(c.cutOld, source.Span{Start: g.Start, End: g.End})
-		c.cutNew = append(c.cutNew, source.Span{Start: b[pair].Start, End: b[pair].End})
+		c.cutOld = append(c.cutOld, copied(g))
+		c.cutNew = append(c.cutNew, copied(b[pair]))
 	}
 	for ; from < len(b); from++ {
 		new[b[from]] = true

@@ -65,6 +65,22 @@ func spotsOf(s change.Step, e *Edit) (spots []change.Spot) {
 				spot.Was = source.Span{Start: was.Start(), End: was.End()}
 			}
 			spots = append(spots, spot)
+		case t.Op.Op == change.SetNoscript && t.On != nil:
+			was, err := e.Before.Locate(*t.On)
+			if err != nil {
+				return nil
+			}
+			now, ok := e.After.Part(was.ID)
+			if !ok {
+				return nil
+			}
+			before, after := change.NoscriptOf(was), change.NoscriptOf(now)
+			if before == nil || after == nil {
+				return nil
+			}
+			spots = append(spots, change.Spot{
+				Was: source.Span{Start: before.Start(), End: before.End()}, Now: source.Span{Start: after.Start(), End: after.End()},
+			})
 		case t.Op.Op == change.SetAttribute && t.On != nil:
 			was, err := e.Before.Locate(*t.On)
 			if err != nil {
