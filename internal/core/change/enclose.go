@@ -42,6 +42,9 @@ func (w *work) enclose(part *page.Part, markup string) ([]source.Edit, error) {
 	if up := n.Parent; up != nil && up.Is("picture") && up.Placed {
 		n = up
 	}
+	if around.Data == "a" && stands(n, "a") {
+		return nil, refuse("“%s” stands in a link already. Change where that leads.", part.Name)
+	}
 	if around.Data != "figure" {
 		w.wrap(n, around)
 		return beside(n, open, rest), nil
@@ -51,6 +54,8 @@ func (w *work) enclose(part *page.Part, markup string) ([]source.Edit, error) {
 	}
 	up := n.Parent
 	switch {
+	case up != nil && !up.Is("p") && stands(n, "p"):
+		return nil, refuse("“%s” stands among the words of a paragraph. Put it between two blocks first.", part.Name)
 	case up == nil || !up.Is("p", "figure") || !up.Placed:
 		w.wrap(n, around)
 		return beside(n, open, rest), nil
@@ -74,6 +79,16 @@ func (w *work) enclose(part *page.Part, markup string) ([]source.Edit, error) {
 		{Span: source.Span{Start: up.Start(), End: up.InnerStart()}, New: open},
 		{Span: source.Span{Start: up.InnerEnd(), End: up.End()}, New: rest},
 	}, nil
+}
+
+// stands reports whether a node stands in an element.
+func stands(n *source.Node, tag string) bool {
+	for up := n.Parent; up != nil; up = up.Parent {
+		if up.Is(tag) {
+			return true
+		}
+	}
+	return false
 }
 
 // wrap plans that an element stands in another one, in front of what is in that.

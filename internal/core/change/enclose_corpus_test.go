@@ -80,4 +80,9 @@ func TestPicturesOfOthersPagesAreEnclosed(t *testing.T) {
 	if t.Logf("done %d", done); done < 50 {
 		t.Errorf("only %d were done", done)
 	}
+	for say, n := range why {
+		if strings.Contains(say, "read differently") {
+			t.Errorf("%d times not in words: %s", n, say)
+		}
+	}
 }
