@@ -224,6 +224,9 @@ func (d *Desk) unnamed(ctx context.Context, h host.Host, a store.Away) error {
 	if err != nil {
 		return err
 	}
+	if len(all.Left) > 0 {
+		return refused("It stays: not all that lies on the host could be looked through. %s", all.Left[0])
+	}
 	for i, f := range all.Files {
 		if pages[f.Path] || f.Path == a.Path || f.Odd != "" || !written.MatchString(f.Path) || f.Size > mostWritten {
 			continue

@@ -26,7 +26,7 @@ func (a *Caption) do(w *work) error {
 		return err
 	}
 	if was := CaptionOf(w.draft.Page(), part); was != nil && (w.goingOn(a, a.Part) < 0 || slices.Contains(w.draft.Parts(), was.ID)) {
-		defer func() { w.made = thread.PartAt(w.draft.Page(), part, part.Start).ID }()
+		defer func() { w.made = part.ID }() // words give no picture another name
 		if strings.TrimSpace(a.Words) == "" {
 			return (&Remove{Part: was.ID}).do(w)
 		}
@@ -194,11 +194,13 @@ func (a *LinkPicture) do(w *work) error {
 	if kind, _, _ := link.Of("http://site.example/", "/", a.Href); a.Href != "" && kind == link.Other {
 		return refuse("“%s” is no address that a visitor can follow.", a.Href)
 	}
-	defer func() { w.goOnWithPicture(part) }()
 	was, linked := LinkOf(w.draft.Page(), part)
 	if !linked || w.goingOn(a, a.Part) >= 0 {
-		return w.keep(a, a.Part)
+		err := w.keep(a, a.Part)
+		w.goOnWithPicture(part)
+		return err
 	}
+	w.made = part.ID // the link has no words by which it is called
 	if a.Href != "" {
 		return (&Attribute{Part: was.ID, Name: "href", Words: a.Href}).do(w)
 	}

@@ -76,9 +76,18 @@ func TestAPictureLeadsSomewhere(t *testing.T) {
 		t.Errorf("%d changes\n%s", len(out.Draft.Kept), out.Draft.Page().Doc.Bytes)
 	}
 
+	above := draft(t, pageOf(`<figure><figcaption>Morning</figcaption><img src="a.jpg" alt="Quay"></figure>`))
+	if done := do(t, above, &act.Caption{Part: pictureOn(t, above), Words: "In the early morning"}); done.Made != pictureOn(t, done.Draft) {
+		t.Errorf("one goes on in %q", done.Made)
+	}
+
 	const linked = `<a class="big" href="l.jpg"><picture><source srcset="n.jpg"><img src="a.jpg" alt="Quay"></picture></a>`
 	d = draft(t, pageOf(linked))
-	again := do(t, d, &act.LinkPicture{Part: pictureOn(t, d), Href: "/quay.html"}).Draft
+	led := do(t, d, &act.LinkPicture{Part: pictureOn(t, d), Href: "/quay.html"})
+	again := led.Draft
+	if led.Made != pictureOn(t, again) {
+		t.Errorf("one goes on in %q", led.Made)
+	}
 	if got := string(again.Page().Doc.Bytes); got != pageOf(strings.Replace(linked, "l.jpg", "/quay.html", 1)) {
 		t.Errorf("%s", got)
 	}
