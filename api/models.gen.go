@@ -732,6 +732,30 @@ func (e PutPictureActDo) Valid() bool {
 	}
 }
 
+// Defines values for PutPictureActWhere.
+const (
+	PutAfter  PutPictureActWhere = "after"
+	PutBefore PutPictureActWhere = "before"
+	PutFirst  PutPictureActWhere = "first"
+	PutLast   PutPictureActWhere = "last"
+)
+
+// Valid indicates whether the value is a known member of the PutPictureActWhere enum.
+func (e PutPictureActWhere) Valid() bool {
+	switch e {
+	case PutAfter:
+		return true
+	case PutBefore:
+		return true
+	case PutFirst:
+		return true
+	case PutLast:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PutVideoActDo.
 const (
 	DoPutVideo PutVideoActDo = "put-video"
@@ -2379,7 +2403,7 @@ type PutPictureAct struct {
 	Do           PutPictureActDo `json:"do"`
 	Link         *string         `json:"link,omitempty"`
 
-	// Part beside which; or the picture itself, without where
+	// Part beside which or in which; or the picture itself, without where
 	Part string `json:"part"`
 
 	// Path a file of the site
@@ -2389,7 +2413,9 @@ type PutPictureAct struct {
 	Percent *float32     `json:"percent,omitempty"`
 	Side    *PictureSide `json:"side,omitempty"`
 	Title   *string      `json:"title,omitempty"`
-	Where   *PartWhere   `json:"where,omitempty"`
+
+	// Where beside the part, or in it, as a column
+	Where *PutPictureActWhere `json:"where,omitempty"`
 
 	// Work what is done to a picture, always to its original, in this order
 	Work *PictureWork `json:"work,omitempty"`
@@ -2397,6 +2423,9 @@ type PutPictureAct struct {
 
 // PutPictureActDo defines model for PutPictureAct.Do.
 type PutPictureActDo string
+
+// PutPictureActWhere beside the part, or in it, as a column
+type PutPictureActWhere string
 
 // PutVideoAct put a film or a sound between blocks; nothing of it is loaded before a visitor asks
 type PutVideoAct struct {

@@ -450,3 +450,28 @@ test('the picture that a style sheet puts behind the footer: another one here al
   await takeBack(page);
   expect(files(`${dir}/sites/saltgate`)).toEqual(before);
 });
+
+test('a picture is put into a column, at its end', async ({ page, browser }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const before = files(`${dir}/sites/saltgate`);
+  const number = await newRequest(page, 'Saltgate Observatory', 'The dome below the visiting hours, please.');
+  await openBench(page, number, '/');
+  const column = draft(page).locator('.col').first();
+  await column.getByRole('heading', { name: 'Visiting hours' }).click();
+  await page.getByRole('button', { name: /^the section “Visiting hours/ }).click();
+  await page.getByRole('button', { name: 'Picture at its end' }).press('Enter');
+  await page.getByText('this site', { exact: true }).click();
+  await page.getByRole('button', { name: 'dome.jpg' }).press('Enter');
+  await expect(page.getByRole('heading', { name: /dome\.jpg, at the end of/ })).toBeVisible();
+  await page.getByLabel('What it shows').fill('The dome with its roof open');
+  await axe(page);
+  await takePicture(page);
+  await expect(column.locator('figure').getByRole('img', { name: 'The dome with its roof open' })).toBeVisible();
+  await expect(thread(page)).toHaveCount(1);
+  await expect(thread(page).first()).toContainText('at the end of');
+  await signAndPublish(page, browser, 'Ilse Varnham');
+  expect(read('saltgate', 'index.html')).toMatch(/Plan a visit<\/a><\/p>\s*<figure[^>]*><img src="\/files\/dome\.jpg"[^>]*><\/figure>/);
+  await takeBack(page);
+  expect(files(`${dir}/sites/saltgate`)).toEqual(before);
+});

@@ -17,8 +17,8 @@ import (
 
 // PutPicture puts a new picture between blocks, or makes one that was put in by the same request otherwise.
 type PutPicture struct {
-	Part       string       `json:"part"`            // beside which; or the picture itself, where Where is empty
-	Where      change.Where `json:"where,omitempty"` // before or after
+	Part       string       `json:"part"`            // beside or in which; or the picture itself, where Where is empty
+	Where      change.Where `json:"where,omitempty"` // before or after; first or last in it, as in a column
 	Attachment int64        `json:"attachment_id,omitempty"`
 	Path       string       `json:"path,omitempty"`
 	Work       picture.Work `json:"work,omitzero"`
@@ -73,6 +73,13 @@ func (w *work) spot(id string, where change.Where) (spot, error) {
 		return spot{}, err
 	}
 	d := w.draft
+	if where == change.First || where == change.Last {
+		if part.Kind != page.Section && part.Kind != page.Item || d.Page().Doc.Format != source.HTML {
+			return spot{}, refuse("“%s” holds no blocks. Put it before or after.", part.Name)
+		}
+		within := map[change.Where]change.Where{change.First: change.FirstWithin, change.Last: change.LastWithin}
+		return spot{-1, 0, d.Page(), part, within[where]}, nil
+	}
 	if where != "" {
 		return spot{-1, 0, d.Page(), d.Page().Whole(part), where}, nil
 	}
@@ -116,7 +123,7 @@ func (a *PutPicture) settle(w *work, at spot) error {
 		kind: OfPicture, name: name, pictures: fs.all, put: a, after: lead.Src,
 		say: fmt.Sprintf(
 			"New picture %s %s: %s, %d × %d, %s",
-			at.where,
+			whereSays[at.where],
 			page.Quoted(at.beside.Name),
 			path.Base(lead.Path),
 			lead.Width,
@@ -131,6 +138,8 @@ func (a *PutPicture) settle(w *work, at spot) error {
 	w.takeFirst((*page.Part).ShowsPicture)
 	return nil
 }
+
+var whereSays = map[change.Where]string{change.Before: "before", change.After: "after", change.FirstWithin: "at the top of", change.LastWithin: "at the end of"}
 
 // insert puts markup there.
 func (at spot) insert(markup string) change.Op {

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"mendry/internal/core/act"
+	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/thread"
@@ -116,6 +117,40 @@ func TestPicturesThatCannotBePutInAreRefused(t *testing.T) {
 	} {
 		if _, err := act.Do(d, a, studio{}); refusal.Of(err) == nil {
 			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
+// A picture is put into a column, at its top or its end, and made otherwise there.
+func TestAPictureIsPutIntoAColumn(t *testing.T) {
+	const page = `<html><head><title>B</title></head><body><h1>B</h1><section class="area"><h2>Two</h2><div class="row">` +
+		`<div class="col"> <div class="pad"><p>Left words.</p></div></div><div class="col"> <div class="pad"><p>Right words.</p><p>More</p></div></div></div></section></body></html>`
+	for where, want := range map[change.Where]string{
+		change.First: `<div class="pad"><figure`, change.Last: `<p>More</p><figure`,
+	} {
+		d := draft(t, page)
+		done := do(t, d, &act.PutPicture{Part: id(t, d, "Right words. More"), Where: where, Attachment: 7, Alt: "The quay"})
+		if got := string(done.Draft.Page().Doc.Bytes); !strings.Contains(got, want) || !strings.HasSuffix(got, `</div></div></section></body></html>`) {
+			t.Errorf("%s: %s", where, got)
+		}
+		if say := done.Effects[0].Change.Say; !strings.Contains(say, "of “") {
+			t.Errorf("%s", say)
+		}
+		again := do(t, done.Draft, &act.PutPicture{Part: done.Made, Attachment: 7, Alt: "The quay", Caption: "Noon"})
+		if got := string(again.Draft.Page().Doc.Bytes); len(again.Draft.Kept) != 1 || !strings.Contains(got, want) || !strings.Contains(got, "Noon") {
+			t.Errorf("%d changes: %s", len(again.Draft.Kept), got)
+		}
+		out := do(t, again.Draft, &act.Remove{Part: pictureOn(t, again.Draft)})
+		if string(out.Draft.Page().Doc.Bytes) != page {
+			t.Errorf("not as it was: %s", out.Draft.Page().Doc.Bytes)
+		}
+	}
+	d := draft(t, page)
+	for _, q := range d.Page().All {
+		if q.Kind.HasWords() {
+			if _, err := act.Do(d, &act.PutPicture{Part: q.ID, Where: change.Last, Attachment: 7}, studio{}); refusal.Of(err) == nil {
+				t.Errorf("into %s: %v", q.Name, err)
+			}
 		}
 	}
 }

@@ -62,7 +62,7 @@ func (a *PutVideo) do(w *work) error {
 	}
 	e := edit{
 		kind: OfVideo, name: page.Quoted(page.Short(a.Title, 36)), pictures: m.files.all, files: m.brought, film: a, after: m.cover.Src,
-		say: fmt.Sprintf("%s %s %s: “%s”, %s", what, at.where, page.Quoted(at.beside.Name), page.Short(a.Title, 60), m.from),
+		say: fmt.Sprintf("%s %s %s: “%s”, %s", what, whereSays[at.where], page.Quoted(at.beside.Name), page.Short(a.Title, 60), m.from),
 		ops: []change.Op{at.insert(markup)},
 	}
 	if err := w.settle(at.k, at.base, e); err != nil {

@@ -59,6 +59,9 @@ const (
 	After  Where = "after"
 	First  Where = "first"
 	Last   Where = "last"
+	// In the innermost element that holds all that the anchor holds: inside the wrappers of a column.
+	FirstWithin Where = "first-within"
+	LastWithin  Where = "last-within"
 )
 
 // File is a CHANGES.json.

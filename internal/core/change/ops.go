@@ -152,7 +152,7 @@ func atEdge(part *page.Part, where Where) bool {
 // putAt puts raw, whose tree is kids, beside or into anchor.
 func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.Node) ([]source.Edit, error) {
 	switch where {
-	case First, Last:
+	case First, Last, FirstWithin, LastWithin:
 		if anchor.Locked != "" {
 			return nil, refuse("“%s” is locked. %s", anchor.Name, anchor.Locked)
 		}
@@ -160,14 +160,18 @@ func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.No
 		if anchor.Run != nil {
 			return nil, refuse("“%s” has no element of its own to put anything into. Put it before or after.", anchor.Name)
 		}
-		if where == First {
+		start, end := anchor.InnerStart, anchor.InnerEnd
+		for in := wrapped(n); in != nil && (where == FirstWithin || where == LastWithin); in = wrapped(n) {
+			n, start, end = in, in.InnerStart(), in.InnerEnd()
+		}
+		if where == First || where == FirstWithin {
 			var before *html.Node
 			if len(n.Kids) > 0 {
 				before = n.Kids[0].HTML
 			}
-			return w.graft(n, before, kids, raw, anchor.InnerStart), nil
+			return w.graft(n, before, kids, raw, start), nil
 		}
-		return w.graft(n, nil, kids, raw, anchor.InnerEnd), nil
+		return w.graft(n, nil, kids, raw, end), nil
 	case Before, After:
 		ns := standing(anchor, where, string(raw))
 		parent := ns[0].Parent
@@ -194,6 +198,20 @@ func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.No
 		return w.graft(parent, last.NextSibling, kids, raw, end), nil
 	}
 	return nil, refuse("%q is no place beside a part.", where)
+}
+
+// wrapped is the one element in a node that holds all else in it; nil where there is none, or where it is no mere wrapper.
+func wrapped(n *source.Node) (in *source.Node) {
+	for _, k := range n.Kids {
+		switch {
+		case k.IsText() && k.Blank, k.Tag() == "" && !k.IsText():
+		case in != nil || !k.Is("div", "section", "article", "main") || !k.Placed:
+			return nil
+		default:
+			in = k
+		}
+	}
+	return in
 }
 
 // graft puts raw at byte offset at, and kids before the node before (nil: at the end) in parent.

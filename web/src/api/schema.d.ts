@@ -2100,9 +2100,13 @@ export interface components {
              * @enum {string}
              */
             do: "put-picture";
-            /** @description beside which; or the picture itself, without where */
+            /** @description beside which or in which; or the picture itself, without where */
             part: string;
-            where?: components["schemas"]["PartWhere"];
+            /**
+             * @description beside the part, or in it, as a column
+             * @enum {string}
+             */
+            where?: "before" | "after" | "first" | "last";
             /** Format: int64 */
             attachment_id?: number;
             /** @description a file of the site */

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
   import type { Act } from './desk.svelte';
+  import { isMarkdown, type Where } from './picture/lay';
   import MoveTo from './MoveTo.svelte';
   import type { Refused } from './refused.svelte';
 
@@ -18,7 +19,7 @@
     bench: Schemas['Bench'];
     act: (f: Act) => void;
     refused: Refused;
-    onpicture: () => void;
+    onpicture: (where: Where) => void;
     onfile: () => void;
     onfilm: () => void;
   } = $props();
@@ -27,6 +28,8 @@
   const down = $derived(part.fits.find((f) => f.where === 'after'));
   const block = $derived(part.kind === 'heading' || part.kind === 'words');
   const holds = $derived(block || ['section', 'picture', 'table'].includes(part.kind));
+  /** It is a column or another place for blocks. */
+  const contains = $derived(['section', 'item'].includes(part.kind) && !isMarkdown(bench));
   const whole = ['section', 'set', 'item', 'words', 'heading', 'table', 'picture', 'button', 'link', 'video', 'embed'];
 </script>
 
@@ -66,11 +69,18 @@
           onclick={() => act({ do: 'table', part: part.id, table: 'new' })}>Table</button
         >{/if}
       {#if holds}
-        <button class="btn slim" aria-label="Picture below" onclick={onpicture}>Picture</button>
+        <button class="btn slim" aria-label="Picture below" onclick={() => onpicture('after')}>Picture</button>
         <button class="btn slim" aria-label="Film below" onclick={onfilm}>Film</button>
       {/if}
       {#if block || part.kind === 'link'}<button class="btn slim" aria-label="File below" onclick={onfile}>File</button
         >{/if}
+    </p>
+  {/if}
+  {#if contains}
+    <p role="group" aria-label="Put in it">
+      <span class="small soft" aria-hidden="true">In it, new picture</span>
+      <button class="btn slim" aria-label="Picture at its top" onclick={() => onpicture('first')}>top</button>
+      <button class="btn slim" aria-label="Picture at its end" onclick={() => onpicture('last')}>end</button>
     </p>
   {/if}
   {#each refused.whys(['copy', 'move', 'remove', ...(part.kind === 'cell' ? [] : ['table'])]) as why (why)}

@@ -82,9 +82,9 @@
         {bench}
         {act}
         {refused}
-        onpicture={async () => {
+        onpicture={async (where) => {
           await desk.flush();
-          desk.picking = { part: part.id, put: 'new' };
+          desk.picking = { part: part.id, put: 'new', where };
         }}
         onfile={() => (putting = 'file')}
         onfilm={() => (putting = 'film')}

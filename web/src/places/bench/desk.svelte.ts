@@ -5,6 +5,7 @@ import type { Block } from '../../parts/words/blocks';
 import { Hand, runOf } from './hand.svelte';
 import { Tab } from './tabs';
 import { type Act, addressed, Outbox, type Slip, worth } from './outbox';
+import type { Where } from './picture/lay';
 import type { From } from './picture/picking.svelte';
 import type { PlacesOf } from './picture/places';
 import { renames } from './renames';
@@ -58,7 +59,9 @@ export class BenchPage {
   /** The picture under what was pointed at last. */
   under = $state.raw<string | undefined>();
   /** A picture that is being chosen for a part. */
-  picking = $state.raw<{ part: string; from?: From; put?: 'new' | 'again'; behind?: string } | undefined>();
+  picking = $state.raw<
+    { part: string; from?: From; put?: 'new' | 'again'; where?: Where; behind?: string } | undefined
+  >();
   /** How large the pictures of a draft are shown, in windows of several widths. */
   measured = $state.raw<{ draft: string; places: PlacesOf } | undefined>();
   /** Where the cursor goes in the next part that is taken up. */

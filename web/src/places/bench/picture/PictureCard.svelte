@@ -2,6 +2,7 @@
   import Segments from '../../../look/Segments.svelte';
   import { weight } from '../../../look/time';
   import type { Picking } from './picking.svelte';
+  import { whereSays } from './lay';
   import LayOf from './LayOf.svelte';
   import { ratio, widest } from './places';
 
@@ -63,7 +64,7 @@
     <h3>{picking.put === 'new' ? 'A new picture' : picking.part.name}</h3>
     <span class="soft small"
       >{picking.put === 'new'
-        ? `below ${picking.part.name}`
+        ? `${whereSays[picking.where]} ${picking.part.name}`
         : picking.part.picture?.background
           ? 'picture behind words'
           : 'picture'}</span

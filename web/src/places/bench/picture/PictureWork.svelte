@@ -7,7 +7,7 @@
   import AsItWillStand from './AsItWillStand.svelte';
   import Cut from './Cut.svelte';
   import PictureCard from './PictureCard.svelte';
-  import { putOf } from './lay';
+  import { putOf, type Where, whereSays } from './lay';
   import { Picking, small, type From } from './picking.svelte';
   import type { Place } from './places';
   import Sources from './Sources.svelte';
@@ -21,6 +21,7 @@
     part,
     from,
     put,
+    where,
     places,
     wish,
     onclose,
@@ -31,6 +32,7 @@
     part: Schemas['Part'];
     from?: From;
     put?: 'new' | 'again';
+    where?: Where;
     places?: Place[];
     wish?: number;
     onclose: (made?: string) => void;
@@ -48,6 +50,7 @@
     made,
     untrack(() => from),
     untrack(() => put),
+    untrack(() => where),
   );
   let img = $state<HTMLImageElement | undefined>();
   let taking = $state(false);
@@ -83,7 +86,7 @@
     <header>
       <span class="mono"><b>{bench.page.address}</b></span>
       <h2>
-        {picking.told?.name ?? 'A picture'}, {put === 'new' ? 'below' : 'for'}
+        {picking.told?.name ?? 'A picture'}, {put === 'new' ? whereSays[picking.where] : 'for'}
         {part.name}
       </h2>
       <span class="soft small">the original stays as it came</span>

@@ -49,6 +49,7 @@
       part={picked}
       from={desk.picking.from}
       put={desk.picking.put}
+      where={desk.picking.where}
       places={desk.picking.put === 'new' ? undefined : desk.measured?.places[picked.id]}
       {wish}
       onclose={(made) => {

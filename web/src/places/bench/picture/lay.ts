@@ -21,7 +21,11 @@ export const layOf = (a: Schemas['PutPictureAct']): Lay => ({
 export function putOf(bench: Schemas['Bench'], part: Schemas['Part']): Schemas['PutPictureAct'] | undefined {
   return bench.changes.find((c) => c.put && c.state === 'kept' && (c.part === part.id || c.part === part.parent))?.put;
 }
-/** Puts a picture below a part, or makes one that was put in so otherwise. */
+/** Where a new picture comes to stand: below a part, or in it. */
+export type Where = 'after' | 'first' | 'last';
+export const whereSays: Record<Where, string> = { after: 'below', first: 'at the top of', last: 'at the end of' };
+
+/** Puts a picture below or in a part, or makes one that was put in so otherwise. */
 export function putAct(
   part: string,
   put: 'new' | 'again',
@@ -29,12 +33,13 @@ export function putAct(
   work: Schemas['PictureWork'] | undefined,
   alt: string,
   lay: Lay,
+  where: Where = 'after',
 ): Schemas['PutPictureAct'] {
   const given = Object.fromEntries(Object.entries(lay).filter(([, v]) => v));
   return {
     do: 'put-picture',
     part,
-    ...(put === 'new' ? { where: 'after' } : {}),
+    ...(put === 'new' ? { where } : {}),
     ...from,
     work: work ?? {},
     alt,

@@ -1,6 +1,6 @@
 import { answer, api, type Schemas, words } from '../../../api/client';
 import { around, type Point, type Rect, type Size, type Stand, stood } from './geometry';
-import { type Lay, layOf, putAct } from './lay';
+import { type Lay, layOf, putAct, type Where } from './lay';
 import { type Place, wanted, widest } from './places';
 
 /** Where a picture comes from: the request, or a file of the site. */
@@ -48,6 +48,7 @@ export class Picking {
     from: From | undefined,
     /** It is put below the part, or it is one that was put in so and is made otherwise; none: it takes the part's place. */
     readonly put?: 'new' | 'again',
+    readonly where: Where = 'after',
   ) {
     this.alt = put === 'new' ? '' : part.alt;
     if (from) this.from = from;
@@ -132,7 +133,10 @@ export class Picking {
   }
 
   get act(): Schemas['PictureAct'] | Schemas['PutPictureAct'] {
-    if (this.put) return putAct(this.part.id, this.put, this.from, this.work, this.ornament ? '' : this.alt, this.lay);
+    if (this.put) {
+      const says = this.ornament ? '' : this.alt;
+      return putAct(this.part.id, this.put, this.from, this.work, says, this.lay, this.where);
+    }
     const place = widest(this.places());
     return {
       do: 'picture',
