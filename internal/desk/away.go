@@ -173,7 +173,9 @@ func (d *Desk) bringBack(ctx context.Context, h host.Host, a store.Away) error {
 }
 
 // What is read on a host beside pages to see whether it names a file.
-var written = regexp.MustCompile(`(?i)\.(?:x?html?|css|m?js|json|xml|txt|webmanifest|svg|md|markdown|ya?ml|toml|php|liquid|tmpl|njk|ics|csv)$`)
+var written = regexp.MustCompile(
+	`(?i)\.(?:x?html?|css|m?js|json|xml|txt|webmanifest|svg|md|markdown|ya?ml|toml|php|liquid|tmpl|njk|ics|csv)$`,
+)
 
 const (
 	mostWritten  = 4 << 20 // bytes of a file that is read so
@@ -204,7 +206,11 @@ func (d *Desk) unnamed(ctx context.Context, h host.Host, a store.Away) error {
 	pages := map[string]bool{}
 	for i, r := range rows {
 		if i%tellAwayEach == 0 {
-			_ = d.store.SayAway(ctx, a.ID, fmt.Sprintf("Looking through page %d of %d", i+1, len(rows))) // progress only
+			_ = d.store.SayAway(
+				ctx,
+				a.ID,
+				fmt.Sprintf("Looking through page %d of %d", i+1, len(rows)),
+			) // progress only
 		}
 		row, err := d.store.Page(ctx, r.ID)
 		if err != nil {
@@ -232,7 +238,11 @@ func (d *Desk) unnamed(ctx context.Context, h host.Host, a store.Away) error {
 			continue
 		}
 		if i%tellAwayEach == 0 {
-			_ = d.store.SayAway(ctx, a.ID, fmt.Sprintf("Looking through file %d of %d", i+1, len(all.Files))) // progress only
+			_ = d.store.SayAway(
+				ctx,
+				a.ID,
+				fmt.Sprintf("Looking through file %d of %d", i+1, len(all.Files)),
+			) // progress only
 		}
 		c, err := h.Read(ctx, f.Path)
 		if host.Is(err, host.Gone) {
@@ -260,7 +270,18 @@ func (d *Desk) takenAway(ctx context.Context, site int64) ([]api.TakenAway, erro
 	out := []api.TakenAway{}
 	rows, err := d.store.TakenAway(ctx, site, d.now().Add(-awayShown))
 	for _, a := range rows {
-		out = append(out, api.TakenAway{ID: a.ID, Path: a.Path, Size: a.Size, State: api.TakenAwayState(a.State), Said: a.Said, By: a.Person, At: a.At})
+		out = append(
+			out,
+			api.TakenAway{
+				ID:    a.ID,
+				Path:  a.Path,
+				Size:  a.Size,
+				State: api.TakenAwayState(a.State),
+				Said:  a.Said,
+				By:    a.Person,
+				At:    a.At,
+			},
+		)
 	}
 	return out, err
 }

@@ -60,18 +60,21 @@ func TestAPictureIsTakenAwayAndComesBack(t *testing.T) {
 	w.must(w.d.TakeAway(ctx, w.who, w.site.ID, "alone.jpg"))
 	w.must(w.d.TakeAway(ctx, w.who, w.site.ID, "alone.jpg")) // asked twice
 	gone := w.away("alone.jpg")
-	if gone.State != api.AwayGone || gone.Size != int64(len(alone)) || gone.By != w.who.Name || slices.Contains(w.files(), "alone.jpg") {
+	if gone.State != api.AwayGone || gone.Size != int64(len(alone)) || gone.By != w.who.Name ||
+		slices.Contains(w.files(), "alone.jpg") {
 		t.Errorf("%+v %v", gone, w.files())
 	}
 	v, err := w.d.SitePictures(ctx, w.site.ID)
 	w.must(err)
-	if len(v.Away) != 2 || slices.ContainsFunc(v.Pictures, func(p api.SitePicture) bool { return p.Path == "alone.jpg" }) {
+	if len(v.Away) != 2 ||
+		slices.ContainsFunc(v.Pictures, func(p api.SitePicture) bool { return p.Path == "alone.jpg" }) {
 		t.Errorf("%+v", v)
 	}
 
 	w.write("alone.jpg", "theirs")
 	w.must(w.d.BringBack(ctx, w.who, w.site.ID, gone.ID))
-	if a := w.away("alone.jpg"); a.State != api.AwayGone || !strings.Contains(a.Said, "Something else stands") || w.read("alone.jpg") != "theirs" {
+	if a := w.away("alone.jpg"); a.State != api.AwayGone || !strings.Contains(a.Said, "Something else stands") ||
+		w.read("alone.jpg") != "theirs" {
 		t.Errorf("%+v %s", a, w.read("alone.jpg"))
 	}
 	w.must(os.Remove(filepath.Join(w.dir, "alone.jpg")))
@@ -108,7 +111,15 @@ func TestWhatIsNamedStays(t *testing.T) {
 	w.lookAtPictures()
 	w.write("site.css", "body{background:url(in-sheet.jpg)}")
 	w.write("show.js", `show(["in-script.jpg"])`)
-	w.write("b.html", strings.Replace(w.read("b.html"), "On a lead.", `<a href="/in-page.jpg">On a lead</a>, <a href="prices.pdf">prices</a>.`, 1))
+	w.write(
+		"b.html",
+		strings.Replace(
+			w.read("b.html"),
+			"On a lead.",
+			`<a href="/in-page.jpg">On a lead</a>, <a href="prices.pdf">prices</a>.`,
+			1,
+		),
+	)
 	w.takeIn()
 	number := w.request("Show it.")
 	w.must(w.insert(number, "/a.html", "A single is £6.90.", `<p>See <a href="in-draft.jpg">it</a>.</p>`))
@@ -117,7 +128,8 @@ func TestWhatIsNamedStays(t *testing.T) {
 	} {
 		err := w.d.TakeAway(ctx, w.who, w.site.ID, file)
 		w.must(err)
-		if a := w.away(file); a.State != api.AwayStayed || !strings.Contains(a.Said, by) || file != "quay.png" && !slices.Contains(w.files(), file) {
+		if a := w.away(file); a.State != api.AwayStayed || !strings.Contains(a.Said, by) ||
+			file != "quay.png" && !slices.Contains(w.files(), file) {
 			t.Errorf("%s: %+v", file, a)
 		}
 	}

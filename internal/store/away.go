@@ -44,13 +44,25 @@ func (q Queries) Away(ctx context.Context, id int64) (a Away, err error) {
 
 // AwayUnderWay reports whether a file of a site is on its way.
 func (q Queries) AwayUnderWay(ctx context.Context, site int64, path string) (is bool, err error) {
-	return is, q.get(ctx, &is, `SELECT EXISTS (SELECT 1 FROM taken_away WHERE site_id = ? AND path = ? AND state IN ('going', 'coming'))`, site, path)
+	return is, q.get(
+		ctx,
+		&is,
+		`SELECT EXISTS (SELECT 1 FROM taken_away WHERE site_id = ? AND path = ? AND state IN ('going', 'coming'))`,
+		site,
+		path,
+	)
 }
 
 // TakenAway lists the files of a site that were taken away or are on their way, and those that stayed or came back since a
 // time; the newest first.
 func (q Queries) TakenAway(ctx context.Context, site int64, since time.Time) (as []Away, err error) {
-	return as, q.all(ctx, &as, awayRows+` WHERE a.site_id = ? AND (a.state IN ('going', 'away', 'coming') OR a.at > ?) ORDER BY a.at DESC LIMIT 200`, site, since)
+	return as, q.all(
+		ctx,
+		&as,
+		awayRows+` WHERE a.site_id = ? AND (a.state IN ('going', 'away', 'coming') OR a.at > ?) ORDER BY a.at DESC LIMIT 200`,
+		site,
+		since,
+	)
 }
 
 // KeepAway notes the bytes of a file that is about to be taken away.
@@ -60,7 +72,15 @@ func (q Queries) KeepAway(ctx context.Context, id int64, hash string, size int64
 
 // MoveAway moves a file from one state to another. The error is ErrNone where it is not in that.
 func (q Queries) MoveAway(ctx context.Context, id int64, from, to, said string, at time.Time) error {
-	return q.one(ctx, `UPDATE taken_away SET state = ?, said = ?, at = ? WHERE id = ? AND state = ?`, to, said, at, id, from)
+	return q.one(
+		ctx,
+		`UPDATE taken_away SET state = ?, said = ?, at = ? WHERE id = ? AND state = ?`,
+		to,
+		said,
+		at,
+		id,
+		from,
+	)
 }
 
 // TookAway notes who moves a file.
@@ -83,10 +103,15 @@ func (q Queries) ForgetPicture(ctx context.Context, site int64, path string) err
 // Kept lists what the kept changes of a site are made of, as it is stored, each with its request: what they will write, and
 // the paths of the files that they bring.
 func (q Queries) Kept(ctx context.Context, site int64) (all []KeptText, err error) {
-	return all, q.all(ctx, &all, `SELECT c.request_id, CONCAT(c.op, ' ', COALESCE((SELECT GROUP_CONCAT(CONCAT('"/', f.path, '"')) FROM change_picture p
+	return all, q.all(
+		ctx,
+		&all,
+		`SELECT c.request_id, CONCAT(c.op, ' ', COALESCE((SELECT GROUP_CONCAT(CONCAT('"/', f.path, '"')) FROM change_picture p
 			JOIN picture_file f ON f.id = p.picture_id WHERE p.change_id = c.id), ''), ' ',
 			COALESCE((SELECT GROUP_CONCAT(CONCAT('"/', f.path, '"')) FROM change_file f WHERE f.change_id = c.id), '')) text
-		FROM page_change c JOIN request r ON r.id = c.request_id WHERE r.site_id = ? AND EXISTS (SELECT 1 FROM change_page h WHERE h.change_id = c.id AND h.state IN ('kept', 'going'))`, site)
+		FROM page_change c JOIN request r ON r.id = c.request_id WHERE r.site_id = ? AND EXISTS (SELECT 1 FROM change_page h WHERE h.change_id = c.id AND h.state IN ('kept', 'going'))`,
+		site,
+	)
 }
 
 // KeptText is what a kept change is made of.

@@ -29,7 +29,11 @@ func (a *Picture) behind(w *work, at place) (e edit, ok bool, err error) {
 			return e, true, err
 		}
 		e.files, e.after, e.ops = []Brought{f}, src, []change.Op{stands(part)}
-		e.say = fmt.Sprintf("Behind %s: the file is replaced, under the same address, wherever it is shown (%s)", part.Name, picture.Weight(int(f.Size)))
+		e.say = fmt.Sprintf(
+			"Behind %s: the file is replaced, under the same address, wherever it is shown (%s)",
+			part.Name,
+			picture.Weight(int(f.Size)),
+		)
 		return e, true, nil
 	}
 	fs := files{rest: w.rest, instead: w.instead}
@@ -41,7 +45,14 @@ func (a *Picture) behind(w *work, at place) (e edit, ok bool, err error) {
 	style := strings.Join(append(without(part.Attributes.Get("style")), "background-image:"+image), ";")
 	e.ops = []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: "style", Value: &style}}
 	e.pictures, e.after = fs.all, f.Src
-	e.say = fmt.Sprintf("Behind %s, here alone: %s, %d × %d, %s", part.Name, newOr(f), f.Width, f.Height, picture.Weight(int(f.Size)))
+	e.say = fmt.Sprintf(
+		"Behind %s, here alone: %s, %d × %d, %s",
+		part.Name,
+		newOr(f),
+		f.Width,
+		f.Height,
+		picture.Weight(int(f.Size)),
+	)
 	return e, true, nil
 }
 

@@ -19,7 +19,9 @@ func TestAnotherPictureBehindAPart(t *testing.T) {
 		t.Errorf("%s", got)
 	}
 	c := here.Effects[0].Change
-	if c.Kind != act.OfPicture || len(c.Pictures) != 1 || c.BeforeHTML != "/img/large-band.jpg" || c.AfterHTML != "/img/new.png" || len(c.Files) != 0 {
+	if c.Kind != act.OfPicture || len(c.Pictures) != 1 || c.BeforeHTML != "/img/large-band.jpg" ||
+		c.AfterHTML != "/img/new.png" ||
+		len(c.Files) != 0 {
 		t.Errorf("%+v", c)
 	}
 	// From now on it is a background like any other of the page.
@@ -39,7 +41,8 @@ func TestAnotherPictureBehindAPart(t *testing.T) {
 
 	all := do(t, d, &act.Picture{Part: band, Attachment: 7, Everywhere: true})
 	c = all.Effects[0].Change
-	if got := string(all.Draft.Page().Doc.Bytes); got != live || len(c.Files) != 1 || !strings.Contains(c.Say, "wherever it is shown") {
+	if got := string(all.Draft.Page().Doc.Bytes); got != live || len(c.Files) != 1 ||
+		!strings.Contains(c.Say, "wherever it is shown") {
 		t.Errorf("%+v\n%s", c, got)
 	}
 	for _, no := range []*act.Picture{{Part: band}, {Part: id(t, d, "On a lead."), Attachment: 7}} {

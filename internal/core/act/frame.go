@@ -25,7 +25,8 @@ func (a *Caption) do(w *work) error {
 	if err != nil {
 		return err
 	}
-	if was := CaptionOf(w.draft.Page(), part); was != nil && (w.goingOn(a, a.Part) < 0 || slices.Contains(w.draft.Parts(), was.ID)) {
+	if was := CaptionOf(w.draft.Page(), part); was != nil &&
+		(w.goingOn(a, a.Part) < 0 || slices.Contains(w.draft.Parts(), was.ID)) {
 		defer func() { w.made = part.ID }() // words give no picture another name
 		if strings.TrimSpace(a.Words) == "" {
 			return (&Remove{Part: was.ID}).do(w)
@@ -88,13 +89,21 @@ func (a *Caption) edit(w *work, at place) (edit, error) {
 	part, words := at.part, strings.TrimSpace(a.Words)
 	switch {
 	case at.base.Doc.Format != source.HTML:
-		return edit{}, refuse("A page in Markdown has no caption for a picture; its title is shown where it is pointed at.")
+		return edit{}, refuse(
+			"A page in Markdown has no caption for a picture; its title is shown where it is pointed at.",
+		)
 	case !part.ShowsPicture() || part.Background:
 		return edit{}, refuse("“%s” is no picture that lies among words.", part.Name)
 	case captionOf(part) != nil:
 		return edit{}, refuse("The caption of “%s” cannot be changed safely.", part.Name)
 	}
-	e := edit{kind: OfWords, part: part, name: part.Name + ", caption", after: words, say: "Caption of " + part.Name + ": " + page.Quoted(page.Short(words, 60))}
+	e := edit{
+		kind:  OfWords,
+		part:  part,
+		name:  part.Name + ", caption",
+		after: words,
+		say:   "Caption of " + part.Name + ": " + page.Quoted(page.Short(words, 60)),
+	}
 	if words == "" {
 		e.ops = []change.Op{asItIs(part)}
 		return e, nil
@@ -113,7 +122,11 @@ func (a *Caption) edit(w *work, at place) (edit, error) {
 			figure += " " + v[0] + `="` + html.EscapeString(v[1]) + `"`
 		}
 	}
-	op := change.Op{Op: change.Enclose, Part: part.ID, HTML: figure + "><figcaption>" + change.EscapeText(words) + "</figcaption></figure>"}
+	op := change.Op{
+		Op:   change.Enclose,
+		Part: part.ID,
+		HTML: figure + "><figcaption>" + change.EscapeText(words) + "</figcaption></figure>",
+	}
 	e.ops = []change.Op{op}
 	if own.moves {
 		e.ops = append(e.ops, own.left...)
@@ -138,7 +151,18 @@ type moved struct {
 }
 
 // laying are the properties of a style that say where an element lies and how wide it is (CSS 2, 8 to 10).
-var laying = []string{"float", "margin", "margin-left", "margin-right", "margin-top", "margin-bottom", "min-width", "width", "text-align", "display"}
+var laying = []string{
+	"float",
+	"margin",
+	"margin-left",
+	"margin-right",
+	"margin-top",
+	"margin-bottom",
+	"min-width",
+	"width",
+	"text-align",
+	"display",
+}
 
 func asLaid(part *page.Part, sides map[string]string) (m moved) {
 	var laid, stays []string
@@ -220,7 +244,13 @@ func (a *LinkPicture) edit(_ *work, at place) (edit, error) {
 	if !part.ShowsPicture() || part.Background {
 		return edit{}, refuse("“%s” is no picture that lies among words.", part.Name)
 	}
-	e := edit{kind: OfWords, part: part, name: part.Name + ", link", after: a.Href, say: "A click on " + part.Name + " leads to " + a.Href}
+	e := edit{
+		kind:  OfWords,
+		part:  part,
+		name:  part.Name + ", link",
+		after: a.Href,
+		say:   "A click on " + part.Name + " leads to " + a.Href,
+	}
 	e.ops = []change.Op{{Op: change.Enclose, Part: part.ID, HTML: `<a href="` + html.EscapeString(a.Href) + `"></a>`}}
 	if a.Href == "" {
 		e.ops = []change.Op{asItIs(part)}

@@ -33,7 +33,9 @@ func TestAPictureGetsACaption(t *testing.T) {
 			t.Errorf("%d changes\n%s, want\n%s", len(d.Kept), got, pageOf(c.want))
 		}
 		out := do(t, d, &act.Caption{Part: pictureOn(t, d)})
-		if got := string(out.Draft.Page().Doc.Bytes); !strings.Contains(c.was, "figcaption") && (len(out.Draft.Kept) != 0 || got != pageOf(c.was)) || strings.Contains(got, "figcaption") {
+		if got := string(out.Draft.Page().Doc.Bytes); !strings.Contains(c.was, "figcaption") &&
+			(len(out.Draft.Kept) != 0 || got != pageOf(c.was)) ||
+			strings.Contains(got, "figcaption") {
 			t.Errorf("%d changes\n%s", len(out.Draft.Kept), got)
 		}
 	}
@@ -52,7 +54,8 @@ func TestACaptionIsTypedInTwoPlaces(t *testing.T) {
 	picture, _ := d.Page().Part(pictureOn(t, d))
 	d = numbered(do(t, d, &act.Words{Part: act.CaptionOf(d.Page(), picture).ID, Words: "In the evening"}))
 	d = do(t, d, &act.Caption{Part: pictureOn(t, d), Words: "In the morning"}).Draft
-	if got := string(d.Page().Doc.Bytes); !strings.Contains(got, "<figcaption>In the morning</figcaption>") || len(d.Kept) != 2 {
+	if got := string(d.Page().Doc.Bytes); !strings.Contains(got, "<figcaption>In the morning</figcaption>") ||
+		len(d.Kept) != 2 {
 		t.Errorf("%d changes\n%s", len(d.Kept), got)
 	}
 }
@@ -68,7 +71,12 @@ func TestAPictureLeadsSomewhere(t *testing.T) {
 	}
 	d = numbered(do(t, d, &act.Caption{Part: pictureOn(t, d), Words: "Noon"}))
 	back, err := d.Without(d.Kept[0].ID)
-	if err != nil || string(back.Page().Doc.Bytes) != pageOf(`<figure style="margin:0"><img src="a.jpg" alt="Quay"><figcaption>Noon</figcaption></figure>`) {
+	if err != nil ||
+		string(
+			back.Page().Doc.Bytes,
+		) != pageOf(
+			`<figure style="margin:0"><img src="a.jpg" alt="Quay"><figcaption>Noon</figcaption></figure>`,
+		) {
 		t.Errorf("the link alone is not taken out: %v", err)
 	}
 	out := do(t, d, &act.LinkPicture{Part: pictureOn(t, d)})
@@ -77,7 +85,10 @@ func TestAPictureLeadsSomewhere(t *testing.T) {
 	}
 
 	above := draft(t, pageOf(`<figure><figcaption>Morning</figcaption><img src="a.jpg" alt="Quay"></figure>`))
-	if done := do(t, above, &act.Caption{Part: pictureOn(t, above), Words: "In the early morning"}); done.Made != pictureOn(t, done.Draft) {
+	if done := do(t, above, &act.Caption{Part: pictureOn(t, above), Words: "In the early morning"}); done.Made != pictureOn(
+		t,
+		done.Draft,
+	) {
 		t.Errorf("one goes on in %q", done.Made)
 	}
 
@@ -92,10 +103,14 @@ func TestAPictureLeadsSomewhere(t *testing.T) {
 		t.Errorf("%s", got)
 	}
 	none := do(t, d, &act.LinkPicture{Part: pictureOn(t, d)}).Draft
-	if got := string(none.Page().Doc.Bytes); got != pageOf(`<picture><source srcset="n.jpg"><img src="a.jpg" alt="Quay"></picture>`) {
+	if got := string(none.Page().Doc.Bytes); got != pageOf(
+		`<picture><source srcset="n.jpg"><img src="a.jpg" alt="Quay"></picture>`,
+	) {
 		t.Errorf("%s", got)
 	}
-	if _, err := act.Do(d, &act.LinkPicture{Part: pictureOn(t, d), Href: "javascript:alert(1)"}, studio{}); refusal.Of(err) == nil {
+	if _, err := act.Do(d, &act.LinkPicture{Part: pictureOn(t, d), Href: "javascript:alert(1)"}, studio{}); refusal.Of(
+		err,
+	) == nil {
 		t.Error(err)
 	}
 }

@@ -13,7 +13,10 @@ import (
 // paragraph that holds nothing else; where there is a figure already, what markup has in its own goes into it.
 func (w *work) enclose(part *page.Part, markup string) ([]source.Edit, error) {
 	if !part.Held() || !part.Placed() {
-		return nil, refuse("“%s” stays as it stands: only a picture or a film is put into a link or a figure.", part.Name)
+		return nil, refuse(
+			"“%s” stays as it stands: only a picture or a film is put into a link or a figure.",
+			part.Name,
+		)
 	}
 	raw, err := w.encode(markup)
 	if err != nil {
@@ -68,7 +71,11 @@ func (w *work) enclose(part *page.Part, markup string) ([]source.Edit, error) {
 		return []source.Edit{{Span: source.Span{Start: last, End: last}, New: within}}, nil
 	}
 	d := w.p.Doc
-	if own := d.Bytes[up.Start()+len("<p") : up.InnerStart()]; len(own) > len(">") { // what the paragraph was told of its look
+	if own := d.Bytes[up.Start()+len("<p") : up.InnerStart()]; len(
+		own,
+	) > len(
+		">",
+	) { // what the paragraph was told of its look
 		open = append([]byte("<figure"), own...)
 		around.Attr = append([]html.Attribute(nil), w.plan.Attributes(up.HTML)...)
 	}

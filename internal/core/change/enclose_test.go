@@ -32,7 +32,10 @@ func TestAPictureIsEnclosed(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		r, err := Apply(p, []Op{{Op: Enclose, Part: p.OfKind(page.Picture)[len(p.OfKind(page.Picture))-1].ID, HTML: c.op}})
+		r, err := Apply(
+			p,
+			[]Op{{Op: Enclose, Part: p.OfKind(page.Picture)[len(p.OfKind(page.Picture))-1].ID, HTML: c.op}},
+		)
 		if c.want == "" {
 			if refusal.Of(err) == nil {
 				t.Errorf("%s: %v", c.name, err)
@@ -87,7 +90,10 @@ func TestWhatAPictureStandsInIsTold(t *testing.T) {
 	const bare, linked, told = `<img src="a.jpg" alt="Quay">`, `<a href="/quay.html"><img src="a.jpg" alt="Quay"></a>`,
 		`<figure><img src="a.jpg" alt="Quay"><figcaption>Noon</figcaption></figure>`
 	read := func(s string) *page.Page {
-		p, err := page.Parse([]byte(`<html><head><title>B</title></head><body><h1>B</h1><p>One.</p>`+s+`<p>Two.</p></body></html>`), "")
+		p, err := page.Parse(
+			[]byte(`<html><head><title>B</title></head><body><h1>B</h1><p>One.</p>`+s+`<p>Two.</p></body></html>`),
+			"",
+		)
 		if err != nil {
 			t.Fatal(err)
 		}

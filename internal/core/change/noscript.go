@@ -48,7 +48,12 @@ func (w *work) setNoscript(part *page.Part, markup string) ([]source.Edit, error
 		return nil, err
 	}
 	w.plan.SetText(n.Kids[0].HTML, strings.ReplaceAll(markup, "\r\n", "\n"))
-	return []source.Edit{source.Narrow(w.p.Doc.Bytes, source.Edit{Span: source.Span{Start: n.InnerStart(), End: n.InnerEnd()}, New: raw})}, nil
+	return []source.Edit{
+		source.Narrow(
+			w.p.Doc.Bytes,
+			source.Edit{Span: source.Span{Start: n.InnerStart(), End: n.InnerEnd()}, New: raw},
+		),
+	}, nil
 }
 
 // copied widens the bytes of a picture by those of its copy for browsers without scripts.

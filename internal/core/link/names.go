@@ -44,7 +44,8 @@ func names(base string) []string {
 }
 
 func inName(c byte) bool {
-	return c == '-' || c == '_' || c == '.' || c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' || c >= 'a' && c <= 'z' || c >= 0x80
+	return c == '-' || c == '_' || c == '.' || c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' || c >= 'a' && c <= 'z' ||
+		c >= 0x80
 }
 
 // mayBeIn reports whether what stands before a file's name may lead to a folder called own.
@@ -69,5 +70,6 @@ func mayBeIn(before []byte, own string) bool {
 	case own == "/":
 		return bytes.HasSuffix(before[:start], []byte("//")) // a host's name
 	}
-	return folder == own || strings.HasSuffix(folder, " "+own) || strings.ContainsAny(own, " ,()'") && strings.HasSuffix(own, folder)
+	return folder == own || strings.HasSuffix(folder, " "+own) ||
+		strings.ContainsAny(own, " ,()'") && strings.HasSuffix(own, folder)
 }

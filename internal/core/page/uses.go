@@ -31,7 +31,17 @@ func IsFile(name string) bool {
 }
 
 // filesIn are the attributes in which elements name files that are no pictures (HTML, 4.6 and 4.8).
-var filesIn = map[string]string{"a": "href", "area": "href", "video": "src", "audio": "src", "source": "src", "track": "src", "embed": "src", "iframe": "src", "object": "data"}
+var filesIn = map[string]string{
+	"a":      "href",
+	"area":   "href",
+	"video":  "src",
+	"audio":  "src",
+	"source": "src",
+	"track":  "src",
+	"embed":  "src",
+	"iframe": "src",
+	"object": "data",
+}
 
 // Uses lists the files of its own site that a page at a public path names, pictures and files to download, each once for each
 // place. public is the site's address.
