@@ -41,3 +41,13 @@ func (a *Attribute) edit(_ *work, at place) (edit, error) {
 		ops: []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: a.Name, Value: &a.Words}},
 	}, nil
 }
+
+// asItIs is an operation that leaves an attribute as it is. It takes an earlier wording of a change out; of a change that
+// brings a file it says where the file belongs, while the page stays.
+func asItIs(part *page.Part, name string) change.Op {
+	op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: name}
+	if value, has := part.Attributes.Lookup(name); has {
+		op.Value = &value
+	}
+	return op
+}

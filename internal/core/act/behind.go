@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"mendry/internal/core/change"
-	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/source"
 )
@@ -28,7 +27,7 @@ func (a *Picture) behind(w *work, at place) (e edit, ok bool, err error) {
 		if err != nil {
 			return e, true, err
 		}
-		e.files, e.after, e.ops = []Brought{f}, src, []change.Op{stands(part)}
+		e.files, e.after, e.ops = []Brought{f}, src, []change.Op{asItIs(part, "class")}
 		e.say = fmt.Sprintf(
 			"Behind %s: the file is replaced, under the same address, wherever it is shown (%s)",
 			part.Name,
@@ -54,13 +53,4 @@ func (a *Picture) behind(w *work, at place) (e edit, ok bool, err error) {
 		picture.Weight(int(f.Size)),
 	)
 	return e, true, nil
-}
-
-// stands is an operation that leaves an element's class as it is: the page stays, and what it shows is another file.
-func stands(part *page.Part) change.Op {
-	op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: "class"}
-	if class, has := part.Attributes.Lookup("class"); has {
-		op.Value = &class
-	}
-	return op
 }

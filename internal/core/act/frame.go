@@ -105,7 +105,7 @@ func (a *Caption) edit(w *work, at place) (edit, error) {
 		say:   "Caption of " + part.Name + ": " + page.Quoted(page.Short(words, 60)),
 	}
 	if words == "" {
-		e.ops = []change.Op{asItIs(part)}
+		e.ops = []change.Op{asItIs(part, "alt")}
 		return e, nil
 	}
 	class, css := picturesLike(at.base).class, ""
@@ -132,15 +132,6 @@ func (a *Caption) edit(w *work, at place) (edit, error) {
 		e.ops = append(e.ops, own.left...)
 	}
 	return e, nil
-}
-
-// asItIs is an operation that changes nothing: it takes an earlier wording of a change out.
-func asItIs(part *page.Part) change.Op {
-	op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: "alt"}
-	if alt, has := part.Attributes.Lookup("alt"); has {
-		op.Value = &alt
-	}
-	return op
 }
 
 // moved is what says where a picture lies, which goes with its figure when it gets one.
@@ -253,7 +244,7 @@ func (a *LinkPicture) edit(_ *work, at place) (edit, error) {
 	}
 	e.ops = []change.Op{{Op: change.Enclose, Part: part.ID, HTML: `<a href="` + html.EscapeString(a.Href) + `"></a>`}}
 	if a.Href == "" {
-		e.ops = []change.Op{asItIs(part)}
+		e.ops = []change.Op{asItIs(part, "alt")}
 	}
 	return e, nil
 }

@@ -97,13 +97,8 @@ func (a *LayPicture) edit(w *work, at place) (edit, error) {
 			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
 		}
 	}
-	if len(e.ops) == 0 { // as it was: an operation that changes nothing takes an earlier one out
-		same := part.Attributes.Get("class")
-		op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: "class"}
-		if _, has := part.Attributes.Lookup("class"); has {
-			op.Value = &same
-		}
-		e.ops = []change.Op{op}
+	if len(e.ops) == 0 {
+		e.ops = []change.Op{asItIs(part, "class")}
 	}
 	slices.SortFunc(e.ops, func(x, y change.Op) int { return strings.Compare(x.Name, y.Name) })
 	return e, nil
