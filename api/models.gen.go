@@ -2735,6 +2735,9 @@ type Site struct {
 	FilesAll   int    `json:"files_all"`
 	FilesSeen  int    `json:"files_seen"`
 
+	// Front the small picture of its start page; in the list of sites, where there is one
+	Front *SiteFront `json:"front,omitempty"`
+
 	// HostKind hand: Mendry reads what visitors get, and a person puts in what is published
 	HostKind HostKind `json:"host_kind"`
 
@@ -2779,6 +2782,15 @@ type SiteForm struct {
 	Name         string    `json:"name"`
 	PublicURL    string    `json:"public_url"`
 	Zone         string    `json:"zone"`
+}
+
+// SiteFront the small picture of its start page; in the list of sites, where there is one
+type SiteFront struct {
+	// ID of the page
+	ID int64 `json:"id"`
+
+	// Small what the picture is known by
+	Small string `json:"small"`
 }
 
 // SitePicture a picture of a site, or a file to download

@@ -33,6 +33,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   ] as const) {
     await page.goto(at);
     await expect(page.getByText(sign).first()).toBeVisible();
+    if (name === 'sites') await expect(page.locator('img[src^="/api/pages/"]')).toHaveCount(8, { timeout: 60_000 });
     if (name === 'site') await expect(page.locator('img[src^="/api/pages/"]')).toHaveCount(23, { timeout: 60_000 });
     await page.waitForLoadState('networkidle');
     await shot(page, name);

@@ -308,6 +308,29 @@ func TestSmallPicturesOfPages(t *testing.T) {
 	}
 }
 
+// The list of sites shows each site's start page, and asks for no other page.
+func TestSmallPicturesOfStartPages(t *testing.T) {
+	ctx := context.Background()
+	w := newWorld(t, true, "index", "b")
+	w.must(w.d.AskSmallFronts(ctx)) // without a browser nothing is asked for
+	w.withCamera()
+	w.must(w.d.AskSmallFronts(ctx))
+	var sites []api.Site
+	w.until("the start page is drawn", func() bool {
+		w.d.DoNext(ctx)
+		var err error
+		sites, err = w.d.Sites(ctx)
+		w.must(err)
+		return sites[0].Front != nil
+	})
+	if sites[0].Front.ID != w.pages["/"] {
+		t.Errorf("%+v, pages %v", sites[0].Front, w.pages)
+	}
+	if _, err := w.d.SmallPage(ctx, w.pages["/b.html"]); err == nil {
+		t.Error("another page was drawn, too")
+	}
+}
+
 // A picture whose file is replaced under its address looks otherwise though no byte of the page differs: that is meant.
 func TestAPictureThatIsReplacedEverywhereIsNoAlarm(t *testing.T) {
 	ctx := context.Background()

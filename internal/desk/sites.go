@@ -38,10 +38,18 @@ func siteView(s store.SiteRow) api.Site {
 
 // Sites lists every site.
 func (d *Desk) Sites(ctx context.Context) ([]api.Site, error) {
-	ss, err := d.store.SiteRows(ctx)
 	out := []api.Site{}
+	ss, err := d.store.SiteRows(ctx)
+	if err != nil {
+		return out, err
+	}
+	first, err := d.store.Fronts(ctx)
 	for _, s := range ss {
-		out = append(out, siteView(s))
+		v := siteView(s)
+		if f := first[s.ID]; f.Small != "" {
+			v.Front = &api.SiteFront{ID: f.PageID, Small: f.Small}
+		}
+		out = append(out, v)
 	}
 	return out, err
 }

@@ -43,13 +43,43 @@ func (d *Desk) AskSmallPages(ctx context.Context, site int64) error {
 	return nil
 }
 
-// takeSmallPages does the job of taking small pictures of a site's pages, some at a time.
-func (d *Desk) takeSmallPages(ctx context.Context, about string) (again time.Time, err error) {
+// fronts is what the job is about that takes small pictures of the start pages of all sites.
+const fronts = "fronts"
+
+// AskSmallFronts is AskSmallPages for the start pages of all sites.
+func (d *Desk) AskSmallFronts(ctx context.Context) error {
+	if d.Camera == nil {
+		return nil
+	}
+	lacking, err := d.store.FrontsToPicture(ctx, 1)
+	if err != nil || len(lacking) == 0 {
+		return err
+	}
+	if err := d.store.AskJob(ctx, smallPagesJob, fronts, "shots", d.now()); err != nil {
+		return err
+	}
+	d.jobs.Wake()
+	return nil
+}
+
+// lackSmall lists pages that a job is to take small pictures of, some of them.
+func (d *Desk) lackSmall(ctx context.Context, about string) ([]store.Page, error) {
+	if about == fronts {
+		return d.store.FrontsToPicture(ctx, smallAtOnce)
+	}
 	site, err := strconv.ParseInt(about, 10, 64)
-	if err != nil || d.Camera == nil {
+	if err != nil {
+		return nil, nil
+	}
+	return d.store.PagesToPicture(ctx, site, smallAtOnce)
+}
+
+// takeSmallPages does the job of taking small pictures of pages, some at a time.
+func (d *Desk) takeSmallPages(ctx context.Context, about string) (again time.Time, err error) {
+	if d.Camera == nil {
 		return again, nil
 	}
-	rows, err := d.store.PagesToPicture(ctx, site, smallAtOnce)
+	rows, err := d.lackSmall(ctx, about)
 	if err != nil || len(rows) == 0 {
 		return again, err
 	}

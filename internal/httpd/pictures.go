@@ -163,6 +163,11 @@ func (s *Server) GetClientShot(ctx context.Context, r GetClientShotRequestObject
 	return pictureResponse{"image/png", b, keepUpload}, err
 }
 
+// AskSmallFronts asks for small pictures of the sites' start pages.
+func (s *Server) AskSmallFronts(ctx context.Context, _ AskSmallFrontsRequestObject) (AskSmallFrontsResponseObject, error) {
+	return AskSmallFronts204Response{}, s.desk.AskSmallFronts(ctx)
+}
+
 // AskSmallPages asks for small pictures of a site's pages.
 func (s *Server) AskSmallPages(ctx context.Context, r AskSmallPagesRequestObject) (AskSmallPagesResponseObject, error) {
 	return AskSmallPages204Response{}, s.desk.AskSmallPages(ctx, r.Site)

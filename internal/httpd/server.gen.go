@@ -242,6 +242,9 @@ type ServerInterface interface {
 	// LearnWord Make a word right on a site
 	// (PUT /sites/{site}/words/{word})
 	LearnWord(c *gin.Context, site InSite, word string)
+	// AskSmallFronts Ask for small pictures of the sites' start pages that have none, or changed since; a job takes them
+	// (POST /small-pages)
+	AskSmallFronts(c *gin.Context)
 	// GetToday What is to be done next
 	// (GET /today)
 	GetToday(c *gin.Context, params GetTodayParams)
@@ -2400,6 +2403,19 @@ func (siw *ServerInterfaceWrapper) LearnWord(c *gin.Context) {
 	siw.Handler.LearnWord(c, site, word)
 }
 
+// AskSmallFronts operation middleware
+func (siw *ServerInterfaceWrapper) AskSmallFronts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskSmallFronts(c)
+}
+
 // GetToday operation middleware
 func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 
@@ -2485,6 +2501,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/pictures/small", wrapper.GetSmallSitePicture)
 	router.POST(options.BaseURL+"/sites/:site/take-in", wrapper.TakeInSite)
 	router.POST(options.BaseURL+"/sites/:site/try", wrapper.TryHost)
+	router.POST(options.BaseURL+"/small-pages", wrapper.AskSmallFronts)
 	router.POST(options.BaseURL+"/sites/:site/small-pages", wrapper.AskSmallPages)
 	router.GET(options.BaseURL+"/pages/:page/small", wrapper.GetSmallPage)
 	router.POST(options.BaseURL+"/pages/:page/look", wrapper.LookAtPage)
@@ -5414,6 +5431,38 @@ func (response LearnWorddefaultJSONResponse) VisitLearnWordResponse(w http.Respo
 	return err
 }
 
+type AskSmallFrontsRequestObject struct {
+}
+
+type AskSmallFrontsResponseObject interface {
+	VisitAskSmallFrontsResponse(w http.ResponseWriter) error
+}
+
+type AskSmallFronts204Response struct {
+}
+
+func (response AskSmallFronts204Response) VisitAskSmallFrontsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskSmallFrontsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskSmallFrontsdefaultJSONResponse) VisitAskSmallFrontsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 	Params GetTodayParams
 }
@@ -5710,6 +5759,9 @@ type StrictServerInterface interface {
 	// LearnWord Make a word right on a site
 	// (PUT /sites/{site}/words/{word})
 	LearnWord(ctx context.Context, request LearnWordRequestObject) (LearnWordResponseObject, error)
+	// AskSmallFronts Ask for small pictures of the sites' start pages that have none, or changed since; a job takes them
+	// (POST /small-pages)
+	AskSmallFronts(ctx context.Context, request AskSmallFrontsRequestObject) (AskSmallFrontsResponseObject, error)
 	// GetToday What is to be done next
 	// (GET /today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -8010,6 +8062,30 @@ func (sh *strictHandler) LearnWord(ctx *gin.Context, site InSite, word string) {
 	}
 }
 
+// AskSmallFronts operation middleware
+func (sh *strictHandler) AskSmallFronts(ctx *gin.Context) {
+	var request AskSmallFrontsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskSmallFronts(ctx, request.(AskSmallFrontsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskSmallFronts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskSmallFrontsResponseObject); ok {
+		if err := validResponse.VisitAskSmallFrontsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetToday operation middleware
 func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	var request GetTodayRequestObject
@@ -8246,104 +8322,105 @@ var swaggerSpec = []string{
 	"Dis7MjSweQW3+0BPCxViOiRRP+MgGzDPxFL8YlqVMfEArTAryl0IMebdQAOPWyHBTcXq8t5JlPe+lX6h",
 	"P7TR2kc0dnxN5SKO2ygNLW0Nebvn/jDkCWSpxA4HxLoQaSaHfZVhdj1b0oDfbuwL3q0EiVSb8C1fky1f",
 	"8BxqQnJZirE4pPVQv0H39XefuR/+8D4MWf/t2g9e/+kdTaP+y2uakHszuVK/qFSktTF7XeWjgjYds7+R",
-	"aoQpoKNQ44NZPV50C+JZcSD/TAhSxvZJSbdHUQzFVeI3Nrinbqi6RurnIzN843cwMI/RBUNN8/CQ0vuU",
-	"44HAoytRSgF4hgEWzz2aATtz5L8QTPBF0cHt3JOaYQl8cHzOIEwNCqvfQLmUVFoWgIYIoXAY8OaRXcF9",
-	"21fSdvCNG5wARoHJTZJ84LGUQRN/NAkz7UOXbESQ7JuQ5BCRq1O0C7oJBcOlNOx0twNm3vv5193hrd05",
-	"fC3ciZ+0ZX9S9bwRoOQ1T2if9948yPr8NcijdcK6NH2kf9aEQ9PtuOwbTKDJMOrMstbuB/2yvbFNTpRi",
-	"lHF+fk9mOWjhPfa1jH5g9Ai4HeIQDdKp5C23gq0FFdVyFwvArOlbUbGr19eXGWQ8uGtmW1TciA58KAoQ",
-	"dAtlY6zOp/PtSbdrk2ONbGw6lvP4mg7ZDMfuTZuBDE7SH+imk/G7IVmBDnDjgCZPYHuNabzUeUlClTeg",
-	"yX35rwyTJyCk1WqW670qNc9HoscqxksrKsWt0xydMhqQxQt3Ffry7/GaI3W+ZLvbndoZkWfMas0KwW8P",
-	"+BEqYNWpSli6yu7lQky6y5e6zBPXYR/AkT8VEbmEUkgMW/CyjCzmU3b56nWzwALvq/uUhjZKV2SLYgns",
-	"i8NRUQSEMzuSihZcJcoGxZAhC71ne5mTOoJdetyIrA2NWQNcKz3X+YEZvk/CTY+HWsId7ypMgJSFYVU1",
-	"XDLfCMTNmEQiOzMdfPEfRtynbhXFahBx1vhOdImnYJ7oKibIIYKTbCTvwpv4NRvgF5GYNr6PwYBjpJb7",
-	"DVGsCYpjzw8NqFlj+cFJ6RXiX8/5Ys1KbkV5eOaBgicXnrp2Az/f80M8NiKp7IyH/IgDTilAOj2I8WFB",
-	"TdfQuOpnDb4dLZ8qU9zH6RxLyBcrucE8Qo8XwsFKkiiQNLVE8CTYDSCcFL0lvAJoacCItyFjA/V0HY27",
-	"cZflICmBDhgu+pHNj9alQLAc6iL1unFz/UQQCp/PH4logVWP1/Fr1r80Hr8XRoaScXPhFhyOc1Qhbapf",
-	"UwJ5EjP1WShD56CViNZ+I4iNRZbjbh/Up/VuVTClWS4BQJZXB5A+CLtmLNuP0HxDl2koLCHlPyx8dOd9",
-	"OGUE9Z6iUTMPx5AKbqNuegJs91XzEwbt0pkZG1ELhTROTb8NVUtCKD8i/fqMZgjyk5Ycd8cKHFXaOM6m",
-	"nFTNH2Yw2pqPVUPOHhboy4bECOGaz09ZXzQZs0rvsd4D5oM302Bggedi5XTCSNnW9jLBE6OX6Rpbn4ze",
-	"jaMN3ubzUvyUS9uf/no08aOF/SlvY/1Xes/4XJMLex+Kn7rPGGWKC8lCOj1991n19BXbprwTThB5wRfr",
-	"E6NetaKIadpkOD9QsQKhMdx+Y/FQvlh7PIDQlHAOuucpJAJPLsdRZ0KMpxBcgYRvjOYS3zYvxN0rxzeR",
-	"ZjO5cMFIZaoFwRaqr/palHH5KgmwNi7X3hyz/ZXGDeGY5bbQG/xOHB4l7pE76Dbgb9QffgYW4j6+9P26",
-	"Ly+wb/fxivqPmilJf/FqSdtSCHk9PO6ovpa2FHnDZDGlYMN/GlDM566W0cKtTeRzXus8djbpj8Nhhbqy",
-	"yptRRuI60RMJsXFV6d2E/DWY/9/cM7HOdD4+svq3PAo3pbcpt5fbujFxYDmcX3ov6tA/3VxBnG5yk/Al",
-	"u+qPTNR7TfpaziznW215JHjRj+Lt1PD+zyijvjIe2HUDqkkpjW06zAfgsOGd/ciNF4qunS8Q1162ldaJ",
-	"sONRAI/weJbEefy9DhNr4A/7VD+lLZgXYrIGYJ94zPrx1V+9EpyMXG9UR3JqkqF4v23JDxjaH43fjl4m",
-	"MEWn7LzGvsL3K+o0/OHS917/BYbpgbJIVfDtA123usw75kf3x7j98WgrG46zRg3frgkusdXvCaVxfG5i",
-	"EiFvgjQzJZgxiYbufkiHE/RFLQcMvhOzVt2iDUTtj0bow8DaKExfSHEtDq3MuPrFg+Lh3za1xXGvZHIr",
-	"kwvUAy+YGvpK2LhBaToJHOl1pznEY5s3IL/cpV6tE5aEl2OO8mkI+M1mcrPVxsioWus601VORrHhKl9Y",
-	"2WVfCPWModGXWAfFdeD9tFZiXxdbNHq0NfgkTJ+u/kFVSZjVVBw5WSr7VlQmGjo3PxAoIJUeqvRuVVhv",
-	"IxqJ8DP6IPppNM4fSD6u2yhtu1Ynh61CrNy25LLG9eiziBzjUPXru++x9en1zPyKHashj6dYmVLYWXfg",
-	"5Fjq7oZfF4I52qqWfFFjdjoitnvNCl7eomEYCf1rdi03ZBx+9/ol+/bbb3904to/rl9+zX6Cepng45wD",
-	"8JE2gmprXmwrDfVKc3ZhhHGbzpQQOdSOg7jpR1JRXvszKrwJHWGBVAwVbsRM4rMQ2SW4G+D/f4QTfHSt",
-	"16IR+GXhK/Tyt5+u68FX/FZ8zZ6zSix3hpeO1jkjgG/mCQSURDjPmHC/L7T7YW2+Dte+j+yaNc7U7InX",
-	"AvhWzp7Ovv36ydePSQWGLb5o5D9efKy/3IGYibzb0SV3e/RLPns6+5uwjcRf2G6+ERYi8//5cSaxrC+I",
-	"H3g7N1TVWZNcbLUT2Qz58jiMjj/c42arFfk8v3n8GAH6IeIbTuJ2W8oFTPZCL6ywj4ytBIfLLzLSXCpe",
-	"RVB4HI12aXNJcAu5CKhFsZsmTPHiuhAeqP0O8nI2Gzcc9lbD11PHd9nsYgFyvLsHSCRur/1L+Dkw6RcE",
-	"RJVYgH8ZZKv1i/fnIguO4ah37WPt9ulu0sqfMDB4rDqrHn46x6JfcqemsQ2v1rttCM0oZJ4LxardfC5N",
-	"0XAK77lheYVIILQ30qfHRw/GG2nsS2pzz+WakDwecQ5FlhFndZZlJNZKg7uFWZKWFl2V1x7focsl/r0T",
-	"cPiITfiLMM0hBqAs77J4x2SlmsJpslhFTG/yrjPBYqPVGKUPx9pOpJgEKnmXYLCWaEZwKWtRyjr+4SxE",
-	"5KgCg/+gpiTW20ANx0OiCkSVlTZjcL9ldBH+D16oh627fEVV6crp0Pp/8ehuKwkzx/RFkzFI5MefCq2E",
-	"/8FtIlcHZraiLL0oc1FKtTYXHgswyoKvq8MbqdYPxIRd15+DB7txfdxAhxret0I3znQDVgewee8soOH6",
-	"vQf3kYc5hhKDuDHg2r746P53dwG4V6BFtnhKbCZ1kwupsDDGH1liZ99ovX5uL72b+4FW2vXvRkouNCWn",
-	"nWeZX+rNlgOYMNXeL7TBeEc4RfBnjyjESW2MrHhd/SDK4907UfnhT8HGwnDjWdn5xDYn5Eu1IsmtrsjP",
-	"mWMekPdRQp0bTaaLU0i0swEQHdMnkl+5BuNoV274SlxAOblzSMXbOhLs/iv8nLXigBqLHEoQQ5b1yUub",
-	"RePSWmUGDOI3svkhY0aHIGGCwFyLrfU1IuaV3mPMc0wQQEC6mPASC7fu7jk4ujGv68yc7pqvxS8qTi3f",
-	"RfRyiM2R6kyHCMJs6iLGjJs2Z6Igi4ut0Fu0pifF7Vdioy+x2adgPDgc1KUawXl+BYvM2RhPLjb6KwMm",
-	"ikdSYSkyHyDtr1FL7WgBG4GdySW8rAMhPwHnbpfaG7GIV+BoPKPiAoFf9eUXTrsPOPTLgStYab28+AiW",
-	"m7RF5LetUFgbLb6Gg/NF/Qy7uM+risWughqb//yj+eLvPYsjCBMZKv3OD/7ewsp3YMpSmvHFQu9Qtxw2",
-	"78DqjNXb/to2P0aKbqbZFmI51Ct9fvEbR5gogH/u7b0OO/uVIbwmVHgcq+B4N3eI+YIMmRcf8cPdBaQj",
-	"XHxUvZY/fJXXcirD/fJscYnFfE4ZMckjA9FUkDOgdY5VcKgy/+c5LVl0FIppu5+5Nd51/+SHLSmp1YsL",
-	"USH0sTNEjQf/R5e6TaGtE6TUagQ5XxXajhWbt+rLkZqTJNyVnm3fFQDSFzeFvwMx7u8LouYtgTqMGMOJ",
-	"1o0xkpJ2BWUJ+mgDCxeMM12eZmE8n/Uw0RmF7H9KO+RwKQgsLto9FT9RHYezyHog8hR8C2BOWTuB667e",
-	"/wvxYavRRRolg5/g5/8kSnj4/UPQ8Z5bOZuhIxTGf4kDP3olzVYb6cNPO9y85pbnsiNIK74yDPcZ7Yr1",
-	"zb5Bkxf9eCsquTw4oVdsrXmG2gEtP9rA5zqX6KzD1M0QHgjhf2KJqNBEWACUbi4+0qf0BfSe20Xhq3E8",
-	"6L61ywFENu9nDBk/z+H7OaT0edR4p9Yv9EbUGdHungGJc9w9UzVW6R7+4/gGXWx4tTYRO8vDTSSl4rzl",
-	"1fpda4hzqzg/c5W7Uc6p4PgZn4V6rvgBBBcnG4oNyjBQF9wb4mQo1aorLEBBxkEINMKEB3gqD1D0zWeN",
-	"3giIsRSlEV+Z1Km9gIoeFx/d/1A56jW/WrH9b9CKWkplzS87dR4+4aGNi4RuWx6IG3zkCwx/+ezc4MoK",
-	"UdXsYESkzaI/xGZsjaaUGPFpOcHfdADO4oyKsvgrJQvpmph3pivMH+criKkrBNzT0jJeVfLWh3A0kwcS",
-	"NqY8fxcEr4fgv00I+LOyYJz0WU30nEqQI+4KYKW3lvHiI3rT7/r1qHo5P/eLPQ8xHFTEzDCEFM4IjQMj",
-	"VaEGwAkupjDXP6KrdHFUZOP07rM09Q7G5h2pGRRIPi7o5vvvo+bacefknrfdpwuGaNY1eeh79nmeswbU",
-	"UQzfiAJP+UbUsaRU9yB+Gi/mQi0KciP2Hc0Xrt1Dah44QMoExleiPodbXlk8f+5bXvHl2c48DETFn+Y4",
-	"o3uc7ez+/te/C7F92bTQnvuScQN8jjCikfsNhkjMEQegvbPss3vnkHteF1OvBF8UwtTpqiPOzMVcFH0x",
-	"jS/w51H8laLhxxkvHyfY64PFIlWW3qXfTA3yFcDtnk258CyP9AsE5zCFELYF0QEKB24HpU18qsM7gkzQ",
-	"gJGOfC2FeW4fhkz6sT8+STTpG6nWItQgHHLkv/bGnvPppqZ7S1JmTSl47n7NCBkc0EcO4Ok26HXKSK8o",
-	"S/prk+isBlDeL4rSagDCuC2xkKW4hqDYTxLJ8RonNG7nae7ns+xDNPYOBPa53lmKDDZoOQrR+4Rk7q9+",
-	"yoRjS149xbDgjJlSbt3/KAr4a/aegkKWUglfztdwmX/9BRFDIY3VGKOcCMes7M/U5j/ijhpX8o2SJEdQ",
-	"HDU9a9zQHvtssZmC552iolkXMfDLoRxgdb1hvG+gxaeK4oVI+hEbirM6425CzBOxfNA1MkRaf1pjjeId",
-	"EtKBpGH7SquV11i+oF3d1oA0n1Orua4OlwE07mGis/wAz30i6adTbWhkALf4FJHQ74nPkJgMuRBsTmY5",
-	"gs2u77VG3lp9N9J9KC0mX9c6kTSkd40hrhD6/4loaxczhAvbyC84P2XR5vpcgTGUFYmT/lXbc+Uq/qz3",
-	"rOTVStSImLwSPmYHvdlu9dDRBXAfIKY8Y5wVUtmMIUwAhf8sgHpKOU77hURkkVZ/3+Hvz7HU/X+nclO/",
-	"4yiBA0ROf0T9+p2JD8hF4a8qvrCmRq1EOtgXuhSdwT1DOHzNfm2f+i9JkgWtPy2QXOHP/z0yrJPMEdZz",
-	"TOg7vv3ZVGaKiNF7hdYW05JlKb1lJW8FRgVKa5pWGfN5yeY4XBm5bykQgKVNNq8q3TSvfhHeNMAUD8iY",
-	"liRKp12ems/UXNuHigAeuRkXrQpN8Ui60KLzpkeivtZrYHFlCRQbLDOh4Gbs9Icf+8KETySGeupnYuhO",
-	"wXAr5gU4goYW3oxBeDlwNj20rqA6pF8qoaSUAjyHzd1/CPkt9H9ut/qZ9/6tYwWh2APtrVRsUWgjFCXE",
-	"YzCD4LfYFCIOjQ+DqASH9LORB3NcUgfayf6r4peet6KXaKXnbmwzMYfjizhf/1GpGF26BBSlgQuibvJA",
-	"aCEnaRWf53agi4EW8iuqHtC4HrIufkX2APEk7/Daae3Ng/DvMMAXzsBpQWgrjjm3F1Xa+5aBMymFjJ7g",
-	"5BsCZzz/nr5FlMmH2EbX9fgNjFhQ/n62aIC/NXD2atGKrgPypjFNSBvxLfCWl7HgCw3b5+e7Qc+MxuDN",
-	"jxueC1/UbLeFoOuMioZiTSLG7TNH4mi04o7y/xStYltYaOssF+zRVdCGQj9T5hRCxMcuk+8nQU/92X/1",
-	"E8Ljkx8eZ99+8zh78sPjx390phkvVyz/FE9+eDzL4NO33/hProvZH8mrGPIk+4j5Xpns909ybhvA0ayF",
-	"XJNc9otCLNbmYe67K6HyL+X93VzQvg94lVY3teC7ns0NxrVC96DVObYFDR4Y6wgH6edW5uxhRU14HpRb",
-	"wR4KhVPqAMOG1+S4RPtnjhB8btafd3d8DpctxIEVThdd6M25rhWzruFMp+zXM8bZv/QcQv+pZlb6IGy1",
-	"oTJ6cWd3aPFJDL802ijEqjCz8wbMUCy/EWIDkVMctyFrRBUHqL9tQM06dwy8T7jpBaV55xt9GldPyFkZ",
-	"2powr7PxK78cSP8h6fRs8SNJDnO5m5fSFA/lUMXez5/lcsb0IpojgxLMAqtYJZWBkYAS/6lQEn3gEZMw",
-	"Iu5rLXsQqIfOZnrg/gfQrvWteNgEMjfCF509dgnVFn2ilVas0GVe5+vttpiklzEqkADRuHAIofpiBbhF",
-	"vhBj4jhi1taDJVG9fzjO+P5B2OIZt+8tr9YQU2IKD9PXn22Ee3Hx0f1/0C8bVvaL8MpyQANneheSDvyr",
-	"np2x7WuSOn+esLAPTLFXwn65/AYsskix4Nsx/IBK3VwsKEbKY0pSzYU+Kr2SK/Xbzo5CxryCehEI/nEW",
-	"nd9xPuotKWLQK5y49G/P5qjQgKaAK0CQAHHqlCv1y0NVLcDOz81Qz7VIsJ+SjPxGWvHI+irg8RBaYewV",
-	"Igg9zGJZ8TnSAkP5808ILg7hcogqHvK6BdtyY/a6ylG6rfMBQzXEpEp6RRUPH14f/azQqOlj/DzP/0tJ",
-	"M6VY+fU4V5Y3OHEdJWIhbKtJJlZ1qfsGNV58dP/r1zb9fjzg4qTg2s67QL8p0UDmbVT+V3kA2zpFKMPt",
-	"/eN4US+4r+l8Wn99wNrPseLxQxyS17IUHjr5RA/rc7MWOVvq6qxSdB1r41MMmumU4LJibsnZstIb2N4C",
-	"3IJue9dCbJkMtt1cixoCvLNnFx/dv3cXUATu5P2LS+i83rizS+gvKqlWVJ/6k28SDO53CQJRrb90LUC7",
-	"uzcHd25IfoKgoOEtGYUw7tb8XCjjQ9zqsobv/iwOJ4z3QK+SgOx2cYDMDZ8QcGaGQzVLkqv78MQF8brk",
-	"YaAI8zplZcWlGk9FIwMtGvv83xlsESipFXZxFG1xOjH1hzyMMr1+PxxP9zkCIgJdNGMjWn/0YRLHLeuI",
-	"iRZlwtI/Qsns/NLCc7MOZVs+y9n1jthWzZUWFMJXXhCzCKh7KwAGBMwsPr0eMs1SrtnWct6joskIwesX",
-	"FZeHI+v4Qqx2D1DOpLViwPxii1A9iORZHX7GGuC92RWIcQuTXYtDDQsOxVdMofeGKb0P5VkwzRTJQasa",
-	"RtO1dIQI7sl4tDCOdLMWh5OyMv6DlDuoZQcoFEX7HoRFddceudgRsyQUsKVcLIxJdLJCkMWStANRjBcf",
-	"3f96Le2vdbUS9j2iVg8fB9dcWyvUWZUCsLOAwM8buWf3v7eO7Or+JU/P+4umHL8RvFKjVxBa2zMmidDy",
-	"IbwtZHzWxiqrc37oE5OuocEAK3CEuqr0bouYKXKBaDgtaOs9V1akCl1C4mkqSPK7Twxlha8cO+v4w9ki",
-	"aaQhSSyHapLiA0m0tzIXerh25O+u2X9Z8Uh4pxQwAizatuSHc4YzQX9O6+CqLhu6ZFwhPLsJfN+I6taT",
-	"/64qZ09nF3wrZ3d/3P3fAAAA//8=",
+	"aoQpoKNQ44NZPV50C+JZcSD/TAhSxvZJSbdHUQzFVeI3Nrinbqi6RurnIzN88/dKq0GRyK3Ba2jo3S1j",
+	"tMdQBT08pPQ+5aoguOlKlFIAAmIA0nOPZsAA3YFZCCb4ouggfe5JMbEEVzg+yxCmBqXYb6DASiqRC2BG",
+	"hFA4DPj/yBLhvu0raTuIyA3eAaPA5CbJSvBYygSKP5qEYfehizwirPZNSIuISOIpagdthsLnUjp5utsB",
+	"w/D9PPKO1GsHEF8LxyMmbdmfVG9vBIx5zUXaHKI3c7I+fw3yaJ2wLk0faaw14dB0O07+Bttospg6F621",
+	"+0EjbW9sk3elWGv8Brgnex20CR97Z0Y/MHoE3A5xiIb1VPKWW8HWgspwuasIgNn0rajY1evrywxyJNzF",
+	"tC0qbkQHcBRFDrq3sjF26tP59qT7uMmxRjY2HVt7fE2HrIxj96bNQAYn6Q900y353ZB0QQe4cUCTJ7C9",
+	"xjRe8rz4+zqCmtWqoUVYFZADR5j+PrFOGoBmMNJi6N5xbF5HQu/Jf6dIgnuWAGslOtXFv4Zl6Ly33pZb",
+	"sCQaPG8uFSf8TchPgahhq1mu96rU4BAbA9CrGC+tqBS3Tjl3+n4Aby+c7OAr7MfLutQpqe1ud2pnRJ4x",
+	"qzUrBL894Ed46TobDKuD2b1ciEnCz1KXeUJ+6MOQ8mwkspWUpWPYwlFjdzGfsstXr5s1LHhfaa00elS6",
+	"6F0UrmFfHI7qTiBi3JEYueAqUZkpBr5Z6D3by5w0PuzSQ3NkbfTRGkNc6bnOD8zwfRLRezyaFe5493AC",
+	"GBlGrtWI1HwjEJpkEonszHR8y38YcZ/SYBQOQ8RZQ2iR1JNC0iLZhVCdCLGzkR8Nb+LXbIBfRMIG+T6G",
+	"tI7BcO43BAontJM9PzTQfI3lB6fWVAgxPueLNSu5FeXhmcdinlzb69oN/HzPD/Hwk6Q+OR5VJY7ppQBM",
+	"9iDGR141vW/jCsw1+Ha0Qq1McR+npC0hJa/kBlM1PSQLB0NUogbV1CrMk5BNgHBS9JZwvKAxB4MKh+w5",
+	"1NN1NLTJSReDpARKc5CMRjY/WpcC8Yioi9Trxj0iE3E+PGRCJGgIVj1eKrEpHhkvH8HIUJVvLtyCw3GO",
+	"avBNfXVKrFRipj7RZ+gctHL92m8E4cfIctztgwYIvVsVTGmWS8Do5dUBpA+CBxrL9iM031D+GhpeQFUI",
+	"Cx/deR+xGiksQAG/mUe8SMUPUjc9Mcz7qvkJ46LpzIwNWoZaJadmOIfCMCFbAsGUfdI4xFFKS77RY42X",
+	"ipkcJ6wOJLq23SUwg9EOEyzMcvbIS1+ZJUYI13x+yvqiVZ5Veo8lNTDlvplpBAs8FyunREc0mPYywROj",
+	"l+kaW58MkI6jDd7m81L8lEvbn2F8NPGjhf0pb5dTqPSe8bmmKIF9qC/rPmMgLy4kC4gF9N0DF9BXbJty",
+	"ADlB5AVfrE8MLNaKgtJpk+H8QFEQRB9x+431Wfli7SEXQlOCkuiep5BrPbniSZ1sMp5CcAUS7keaS3zb",
+	"vBB3rzTqRCbT5NoQI5WpFspdKHDry33G5askht1I68Ex219p3BCOiYQLvcHvxOFR4h65g24D/kb94Wdg",
+	"Ie7jS9+v+/IC+3Yfr6j/qEWC9BevlrRNq2DW4PFYgGtpS5E3TBZTamL8p2HxfO6CJC1o4ETK7LXOY2eT",
+	"/jgcuakrq7wZZSR0Fj2REBtXld5NSBGE+f/NPRPrTOfjg9d/y6OIXnqb8iyCeXGEsp/D+aX3og79080V",
+	"xOkmNwlfsqv+yERJ3aRz6sxyvtWWR8yefhRvlIX3f0agBZXx2LkbUE1KaWwzJmEAcRze2Y/ceKHo2vka",
+	"fO1lW2mdiOwehaEJj2dJKM3f60i8BsSzz6ZU2oJ5ISZrALyMLwswvsCuV4KTyQGNAlROTTIUUrkt+QGz",
+	"J6Ih8tHLBKbolJ3X2Ff4fkWdhj9c+t7rv8AwPWghqSLJfbj2Vpd5x/zo/hi3Px5tZcPT2CiT3DXBJbb6",
+	"PQFhjk//TIIQTpBmpsSLJgHn3Q/piI2+wPAAc3hiYrBbtIHEiNEgiOgiiSIhhizi4tBKPqxfPCge/m1T",
+	"Wxx34ya3MrlAPQiOqaGvhI0blKaTwJFed1oEQWzzBuSXu9SrdSK/8HLMUT4NMdXZTG622hgZVWtdZ7rK",
+	"ySg2XEgNi+fsC6GeMTT6EuugQBi8n9ZK7Ot6lkaPtgafBJvU1T+o8AuzmupPJ6uR34rKRKMT5wfCXaTq",
+	"TpXerQrrbUQjQZRGH0Q/jcb5A8nHdRulbdfq5MhgCEfcllzW0Cl9FpFjqK9+ffc9tj69ZJxfsWM15PEU",
+	"K1MKnuwOnBxL3d3w60IwR1vVki9qWFRHxHavWcHLWzQMI6F/za7lhozD716/ZN9+++2PTlz7x/XLr9lP",
+	"UJIUfJxzwJbSRlD50ottpaEkbM4ujDBu05kSIofyfBCa/kgqgg54RrVNoSOsQYvR2I2wVHwWQuEEdwP8",
+	"/49wgo+u9Vo0IuUsfIVe/vbTdT34it+Kr9lzVonlzvDS0TpnhKHOPIGAkgjnGTEN9oV2P6zN1+Ha96Fw",
+	"s8aZmj3xWgDfytnT2bdfP/n6ManAsMUXjRTTi4/1lzsQM5F3O7rkbo9+yWdPZ38TtpFbDdvNN8JC8sM/",
+	"P84kVk4G8QNv54aqOmuSi612IpshXx4Hg/KHe9xstSKf5zePH2MNBAiqh5O43ZZyAZO90Asr7CNjK8Hh",
+	"8ouMNJeKV7E4hrssQptLQrTIRQCGit00YYoX14XwWPh3kPq02bjhsLe6QgB1fJfNLhYgx7t7gETi9tq/",
+	"hJ8Dk35BWF+JBfiXQbZav3h/urfgGPF71z7Wbp/uJq38CQODx6qz6uGncyz6JXdqGtvwar3bhtCMQua5",
+	"UKzazefSFA2n8J4bllcItkJ7Iz0CQfRgvJHGvqQ291yuCfn5EedQZBlxVmdZRmKtNLhbmCVpadFVee0h",
+	"NLpc4t87AYeP2IS/CNMcYgAt9C6Ld0xWqimcJotFcHmTd51sFxuthoF9ONZ2IsUkgN+7BIPlWjOKR1uL",
+	"UtbxD2chIkcVGC0JZTuxpAlqOB51ViBwr7QZg/sto4vwf/BCPWzd5SuqSldOh9b/i0d3W0mYOWaImowB",
+	"VgL+VGgl/A9uE7k6MLMVZelFmYtSqrW58HCLURZ8XR3eSLV+ICbsuv4cPNiN6+MGOtTwvhW6caYbsDqA",
+	"zXtnAXDY7z24jzySNFRxxI0B1/bFR/e/uwuAFgMtssVTYjOpm1xIhbVH/sgSO/tG6/Vze+nd3A+00q5/",
+	"N1JyoSn/7zzL/FJvthzwmimMs9AG4x3hFMGfPWgTJ7UxsuJ1gYkoj3fvRBWePwUbC8ONZ2XnE9uckC/V",
+	"iiQ3YFyYzMkc84BEmRJKCWkyXZxCop0NCNG5KZH8yjUYR7tyw1fiAir2nUMq3taRYPdf4efdMGla5FDl",
+	"GRLZT17abEqAc8aMDkHChDK6Flvry3DMK73HIPGYIICYfzHhJRaf3t1zcHRj6tyZOd01X4tfVJxavovo",
+	"5RCbI9WZDhGE2dR1ohk3bc5EQRYXW6G3aE1PituvxEZfYrNPwXhwOCj9NYLz/AoWmbMxnlxs9FcGTBSP",
+	"pMJqbz5A2l+jltrRAjYCO5NLeFkHQn4Czt2uZjhiEa/A0XhGxQUCv+rLL5x2H3DolwNXsNJ6efERLDdp",
+	"i8hvW6Gw/Fx8DQfni/oZdnGfVxWLXQVlTP/5R/PF33sWRygxMhRTnh/8vYXFBcGUpTTji4XeoW45bN6B",
+	"1Rmrt/21bX6M1DVNsy2Ey6hX+vziN44wUQD/3Nt7HXb2K0OQWKjwOFbB8W7uEPMFGTIvPuKHuwtIR7j4",
+	"qHotf/gqr+VUhvvl2eISi/mcMmKSRwaiqSBnQOscCw0Z1GQ/z2nJoqNQTNv9zK3xrvsnP2xJSa1eXIgK",
+	"oY+dIWrI/T+61G0KbZ0gpVYjyPmq0Has2LxVX47UnCThrvRs+64AkL64KfwdiHF/XxA1bwk3Y8QYTrRu",
+	"jJGUtCuo/NBHG1gbYpzp8jQL4/msh4nOKGT/U9ohh6ttYP3W7qn4iUplnEXWA5Gn4FvAy8raCVx39f5f",
+	"iA9bjS7SKBn8BD//J1HCw+8f4rr33MrZDB2hMP5LHPjRK2m22kgfftrh5jW3PJcdQVrxlWG4z2hXrG/2",
+	"DZq86MdbUcnlwQm9YmvNM9QOaPnRBj7XuURnHaZuhvBACP8TSwTeJsICLHpz8ZE+pS+g99wuCl/w5EH3",
+	"rV1xIbJ5P2PI+HkO388hpc8D8zu1fqE3os6IdvcMSJzj7pmqsUr38B/HN+hiw6u1idhZHm4iKRXnLa/W",
+	"71pDnFvF+Zmr3I1yTgXHz/gs1HPFDyC4ONlQbFCGAUwEb4iToRqurrDGBxkHIdAIEx7gqTyg/TefNXoj",
+	"IMZSlEZ8ZVKn9gKKplx8dP9D5ajX/GrF9r9BK2oplTW/7JTS+ISHNi4Sum15IG7wkS8w/OWzc4MrK0RV",
+	"s4MRkTaL/hCbsWWwUmLEp+UEf9MBaYwzqnvjr5QspGti3pmuMH+cryCmrhBwT0vLeFXJWx/C0UweSNiY",
+	"8vxdELwegv82UfbPyoJx0mc10XOq8o64KwBH31rGi4/oTb/r16Pq5fzcL/Y8xHBQnTjDELU5IzQOjFSF",
+	"MgsnuJjCXP+IrtLFUR2T07vP0tQ7GJt3pGZQIPm4oJvvv4+aa8edk3vedp8uGKJZOuah79nnec4aUEcx",
+	"fCMKPOUbUceSUmmJ+Gm8mAu1KMiN2Hc0X7h2D6l54AApExhfifocbnll8fy5b3nFl2c78zAQ1dea44zu",
+	"cbaz+/tf/y7E9mXTQnvuS8YN8DnCiEbuNxgiMUcckAnPss/unUPueV2vvhJ8UQhTp6uOODMXc1H0xTS+",
+	"wJ9H8VeKhh9nvHycYK8PFotUWXqXfjM1yFeAaHw25cKzPNIvEJzDFELYFkQHKBy4HZQ28akO7wgyQQNG",
+	"OvK1FOa5fRgy6cf++CTRpG+kWotQ5nHIkf/aG3vOp5ua7i1JmTWl4Ln7NSPwdUAfOYCn26DXKSO9oizp",
+	"r02isxpQjL8oSqsBCOO2xEKW4hqCYj9JJMdrnNC4nae5n8+yD9HYOxDY53pnKTLYoOUoRO8TWLy/+ikT",
+	"ji159RTDgjNmSrl1/6Mo4K/ZewoKWUolfMVkw2X+9RdEDIU0VmOMciIcs7I/U5v/iDtqXFU9SpIcQXHU",
+	"9KxxQ3vss8VmCp536rZmXcTAL4dygNX1hvG+gRafKooXIulHbCjO6oy7CTFPxPJB18gQmv5pjTWKd0hI",
+	"B5KG7SutVl5j+YJ2dVsD0nxOrea6OlwG0LiHic7yAzz3iaSfTrWhkQHc4lNEQr8nPkNiMuRCsDmZ5Qhn",
+	"vL7XGnlr9d1I96G0mHxd60TSkN41hrhC6P8noq1dzBAubCO/4PyURZvrcwXGUFYkTvpXbc+Vq/iz3rOS",
+	"VytRI2LySviYHfRmu9VDRxfAfYCY8oxxVkhlM4YwART+swDqKeU47RcSkUVa/X2Hvz9fWPNfq9zU7zhK",
+	"4ACR0x9Rv35n4gNyUfirii+sqVErkQ72hS5FZ3DPEA5fs1/bp/5LkmRB608LJFf483+PDOskc4T1HBP6",
+	"jm9/NpWZImL0XqG1xbRkWUpvWclbgVGBWJ4gWGXM5yWb43Bl5L6lQACWNtm8qnTTvPpFeNMAUzwgY1qS",
+	"KJ12eWo+U3NtHyoCeORmXLSKYMUj6UKLzpseifpar4HFlSWWwPC8L9Q0jZ3+8GNfmPCJxFBP/UwM3SkY",
+	"bsW8AEfQ0MKbMQgvB86mh9YVVOr1SyWUlFKA57C5+w8hv4X+z+1WP/Pev3WsIBR7oL2Vii0KbYSihHgM",
+	"ZhD8FptCxKHxYRCV4JB+NvJgjkvqQDvZf1X80vNW9BKt9NyNbSbmcHwR5+s/KhWjS5eAojRwQdRNHggt",
+	"5CSt4vPcDnQx0EJ+RdUDGtdD1sWvyB4gnuQdXjutvXkQ/h0G+MIZOC0IbcUx5/aiSnvfMnAmpZDRE5x8",
+	"Q+CM59/Tt4gy+RDb6Loev4ERC8rfzxYN8LcGzl4tWtF1QN40pglpI74F3vIyFnyhYfv8fDfomdEYvPlx",
+	"w3Phi5rtthB0nVGVVaxJxLh95kgcjVbcUf6folVsCwttneWCPboK2lDoZ8qcQoj42GXy/SToqT/7r35C",
+	"eHzyw+Ps228eZ09+ePz4j8404xWh5Z/iyQ+PZxl8+vYb/8l1MfsjeRVDnmQfMd8rk/3+Sc5tAziatZBr",
+	"kst+UYjF2jzMfXclVP6lvL+bC9r3Aa/S6qYWfNezucG4VugetDrHtqDBA2Md4SD93MqcPayoCc+DcivY",
+	"Q6FwSh1g2PCaHFfB/8wRgs/N+vPujs/hsoU4sMLpogu9Ode1YtY1nOmU/XrGOPuXnkPoP9XMSh+ErTZU",
+	"Ri/u7A4tPonhl0YbhVgVZnbegBmK5TdCbCByiuM2ZI2o4gD1tw2oWeeOgfcJN72gNO98o0/j6gk5K0Nb",
+	"E+Z1Nn7llwPpPySdni1+JMlhLnfzUprioRyq2Pv5s1zOmF5Ec2RQs1pgFaukMjASUOI/FUqiDzxiEkbE",
+	"fa1lDwL10NlMD9z/ANq1vhUPm0DmRviis8cuodqiT7TSihW6zOt8vd0Wk/QyRgUSIBoXDiFUX6wAt8gX",
+	"YkwcR8zaerAkqvcPxxnfPwhbPOP2veXVGmJKTBFK0vdmG+FeXHx0/x/0y4aV/SK8shzQwJnehaQD/6pn",
+	"Z2z7mqTOnycs7ANT7JWwXy6/AYssUiz4dgw/oFI3FwuKkfKYklRzoY9Kr+RK/bazo5Axr6BeBIJ/nEXn",
+	"d5yPekuKGPQKJy7927M5KjSgKeAKECRAnDrlSv3yUFULsPNzM9RzLRLspyQjv5FWPLK+Cng8hFYYe4UI",
+	"Qg+zWFZ8jrTAUP78E4KLQ7gcooqHvG7BttyYva5ylG7rfMBQDTGpkl5RxcOH10c/KzRq+hg/z/P/UtJM",
+	"KVZ+Pc6V5Q1OXEeJWAjbapKJVV3qvkGNFx/d//q1Tb8fD7g4Kbi28y7Qb0o0kHkblf9VHsC2ThHKcHv/",
+	"OF7UC+5rOp/WXx+w9nOsePwQh+S1LIWHTj7Rw/rcrEXOlro6qxRdx9r4FINmOiW4rJhbcras9Aa2twC3",
+	"oNvetRBbJoNtN9eihgDv7NnFR/fv3QUUgTt5/+ISOq837uwS+otKqhXVp/7kmwSD+12CQFTrL10L0O7u",
+	"zcGdG5KfIChoeEtGIYy7NT8XyvgQt7qs4bs/i8MJ4z3QqyQgu10cIHPDJwScmeFQzZLk6j48cUG8LnkY",
+	"KMK8TllZcanGU9HIQIvGPv93BlsESmqFXRxFW5xOTP0hD6NMr98Px9N9joCIQBfN2IjWH32YxHHLOmKi",
+	"RZmw9I9QMju/tPDcrEPZls9ydr0jtlVzpQWF8JUXxCwC6t4KgAEBM4tPr4dMs5RrtrWc96hoMkLw+kXF",
+	"5eHIOr4Qq90DlDNprRgwv9giVA8ieVaHn7EGeG92BWLcwmTX4lDDgkPxFVPovWFK70N5FkwzRXLQqobR",
+	"dC0dIYJ7Mh4tjCPdrMXhpKyM/yDlDmrZAQpF0b4HYVHdtUcudsQsCQVsKRcLYxKdrBBksSTtQBTjxUf3",
+	"v15L+2tdrYR9j6jVw8fBNdfWCnVWpQDsLCDw80bu2f3vrSO7un/J0/P+oinHbwSv1OgVhNb2jEkitHwI",
+	"bwsZnw1j1dGt1Hu5vK50tCDpl3C7mK8YlJC/5x1jdc4PfWLjNTQYYI1uUqtK77aIISMXiA7Ugvrec2VF",
+	"qvAnJOKmgka/+8TQXvjKMd6HP5wtskgakkxzqK4pPpCEfytzoYdraf7umv2XFdOEd0oBRcCibUt+OGd4",
+	"F/TntDCu6jKqS8YVwtWbcA8aUd168t9V5ezp7IJv5ezuj7v/GwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

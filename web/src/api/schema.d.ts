@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/small-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for small pictures of the sites' start pages that have none, or changed since; a job takes them */
+        post: operations["askSmallFronts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/small-pages": {
         parameters: {
             query?: never;
@@ -1262,6 +1279,17 @@ export interface components {
             kept: number;
             open_requests: number;
             elsewhere: number;
+            front?: components["schemas"]["SiteFront"];
+        };
+        /** @description the small picture of its start page; in the list of sites, where there is one */
+        SiteFront: {
+            /**
+             * Format: int64
+             * @description of the page
+             */
+            id: number;
+            /** @description what the picture is known by */
+            small: string;
         };
         /** @enum {string} */
         SiteState: "new" | "taking in" | "ready" | "failed";
@@ -3165,6 +3193,25 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Site"];
                 };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    askSmallFronts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Asked for */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["TheProblem"];
         };

@@ -1,12 +1,24 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { Asked } from '../../api/asked.svelte';
   import { answer, api } from '../../api/client';
   import Loaded from '../../parts/Loaded.svelte';
+  import SmallPage from '../../parts/SmallPage.svelte';
   import Seam from '../../parts/Seam.svelte';
   import Tile from '../../parts/Tile.svelte';
 
   const sites = new Asked(() => answer(api.GET('/sites')));
-  sites.again();
+  const pictured = $derived(!!sites.got?.some((s) => s.front));
+  $effect(() => {
+    void sites.again();
+    // Their start pages are known by their looks; where they cannot be drawn, the list is as good without.
+    void api.POST('/small-pages').then(() => sites.again());
+    let looks = 8;
+    const timer = setInterval(() => {
+      if (looks-- > 0 && untrack(() => sites.got?.some((s) => s.state === 'ready' && !s.front))) void sites.again();
+    }, 2500);
+    return () => clearInterval(timer);
+  });
 </script>
 
 <svelte:head><title>Sites · Mendry</title></svelte:head>
@@ -20,8 +32,9 @@
       <ul class="sheet">
         {#each all as s (s.id)}
           <li>
-            <a class="line" href="/sites/{s.id}">
+            <a class={['line', { pictured }]} href="/sites/{s.id}">
               <Tile initials={s.initials} colour={s.colour} />
+              {#if pictured}<SmallPage page={s.front ?? { id: 0 }} />{/if}
               <span class="name"><b>{s.name}</b><span class="soft small">{s.client_name} · {s.public_url}</span></span>
               <span class="small">{s.pages} pages{s.locked_pages ? `, ${s.locked_pages} locked` : ''}</span>
               <span class="small">{s.open_requests} {s.open_requests === 1 ? 'request' : 'requests'} open</span>
@@ -63,6 +76,9 @@
     padding: var(--step-3) var(--step-3h);
     color: inherit;
     text-decoration: none;
+  }
+  .line.pictured {
+    grid-template-columns: 34px 64px minmax(0, 1fr) 130px 140px 190px;
   }
   .line:hover {
     background: var(--indigo-wash);
