@@ -182,6 +182,11 @@ func mark(p *page.Page) []byte {
 			spots = append(spots, spot{part.Start, `<span data-mendry="` + part.ID + `">`}, spot{part.End, "</span>"})
 		}
 	}
+	for _, n := range p.Doc.Nodes {
+		if n.Placed && captioned(p, n) {
+			spots = append(spots, spot{n.Start() + 1 + len(n.Tag()), " crossorigin"})
+		}
+	}
 	sort.SliceStable(spots, func(i, j int) bool { return spots[i].at < spots[j].at })
 	var b bytes.Buffer
 	from := 0
@@ -192,6 +197,25 @@ func mark(p *page.Page) []byte {
 	}
 	b.Write(p.Doc.Bytes[from:])
 	return scripted(b.Bytes())
+}
+
+// captioned reports whether a node is a film or sound of the site with captions. A preview stands in an opaque origin, to which
+// its own site is another one: captions of another origin are loaded where the page asks for them with CORS (HTML, 4.8.11.11).
+func captioned(p *page.Page, n *source.Node) bool {
+	if !n.Is("video", "audio") || link.Origin(p.Doc.Value(n, "src")) != "" {
+		return false
+	}
+	if _, has := p.Doc.Attribute(n, "crossorigin"); has {
+		return false
+	}
+	captions := false
+	for _, k := range n.Kids {
+		if k.Is("source") && link.Origin(p.Doc.Value(k, "src")) != "" {
+			return false
+		}
+		captions = captions || k.Is("track")
+	}
+	return captions
 }
 
 // scripted adds the script by which the bench points at parts, before everything that a page shows: what is clicked

@@ -2,6 +2,8 @@ package desk
 
 import (
 	"bytes"
+	"mendry/internal/core/page"
+	"strings"
 	"testing"
 
 	"golang.org/x/net/html"
@@ -57,4 +59,25 @@ func element(n *html.Node, name string) *html.Node {
 		}
 	}
 	return nil
+}
+
+// Captions of a film of the site are asked for as those of another origin, since a preview has none of its own; films of
+// other sites are left as they are, and so is what says how it is asked for.
+func TestCaptionsShowInPreviews(t *testing.T) {
+	for was, asked := range map[string]bool{
+		`<video src="/a.mp4" controls><track src="/a.vtt"></video>`:                      true,
+		`<video controls><source src="a.webm"><track src="/a.vtt"></video>`:              true,
+		`<video src="/a.mp4"></video>`:                                                   false,
+		`<video src="https://films.example/a.mp4"><track src="/a.vtt"></video>`:          false,
+		`<video crossorigin="use-credentials" src="/a.mp4"><track src="/a.vtt"></video>`: false,
+	} {
+		p, err := page.Parse([]byte(`<html><head><title>A</title></head><body><h1>A</h1>`+was+`</body></html>`), "")
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := string(mark(p))
+		if strings.Contains(got, " crossorigin ") != asked {
+			t.Errorf("%s: %s", was, got)
+		}
+	}
 }
