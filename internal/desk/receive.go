@@ -103,12 +103,12 @@ func lookAtAttachment(b []byte) (store.Attachment, error) {
 }
 
 // Attachment gives a file with its bytes.
-func (d *Desk) Attachment(ctx context.Context, id int64) (store.Attachment, []byte, error) {
+func (d *Desk) Attachment(ctx context.Context, id int64) (store.Attachment, *store.Blob, error) {
 	a, err := d.store.Attachment(ctx, id)
 	if err != nil {
 		return a, nil, missing(err, "file")
 	}
-	b, err := d.store.Bytes(ctx, a.Hash)
+	b, err := d.store.Blob(ctx, a.Hash)
 	return a, b, err
 }
 

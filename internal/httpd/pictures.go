@@ -6,6 +6,7 @@ import (
 	"io"
 	"net/http"
 	"strconv"
+	"time"
 
 	"mendry/internal/core/act"
 )
@@ -23,9 +24,22 @@ type pictureResponse struct {
 	age   int // seconds that it may be kept by a browser
 }
 
+// rangeResponse is a file that is given piece by piece, or a range of it: a film is wound before all of it has come (RFC 9110,
+// 14).
+type rangeResponse struct {
+	call  *http.Request
+	media string
+	body  io.ReadSeeker
+	tag   string
+	age   int // seconds that it may be kept by a browser
+}
+
 // VisitGetAttachmentResponse implements GetAttachmentResponseObject.
-func (p pictureResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error {
-	return p.write(w)
+func (f rangeResponse) VisitGetAttachmentResponse(w http.ResponseWriter) error {
+	heads(w, f.media, f.age)
+	w.Header().Set("ETag", `"`+f.tag+`"`)
+	http.ServeContent(w, f.call, "", time.Time{}, f.body)
+	return nil
 }
 
 // VisitGetSmallPictureResponse implements GetSmallPictureResponseObject.
@@ -47,10 +61,15 @@ func (p pictureResponse) VisitGetClientShotResponse(w http.ResponseWriter) error
 // VisitGetSmallPageResponse implements GetSmallPageResponseObject.
 func (p pictureResponse) VisitGetSmallPageResponse(w http.ResponseWriter) error { return p.write(w) }
 
-func (p pictureResponse) write(w http.ResponseWriter) error {
-	w.Header().Set("Content-Type", p.media)
+// heads says what a file is, that nothing in it runs, and how long it may be kept.
+func heads(w http.ResponseWriter, media string, age int) {
+	w.Header().Set("Content-Type", media)
 	w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
-	w.Header().Set("Cache-Control", "private, max-age="+strconv.Itoa(p.age))
+	w.Header().Set("Cache-Control", "private, max-age="+strconv.Itoa(age))
+}
+
+func (p pictureResponse) write(w http.ResponseWriter) error {
+	heads(w, p.media, p.age)
 	_, err := io.Copy(w, bytes.NewReader(p.body))
 	return err
 }
@@ -58,7 +77,7 @@ func (p pictureResponse) write(w http.ResponseWriter) error {
 // GetAttachment gives a file's bytes.
 func (s *Server) GetAttachment(ctx context.Context, r GetAttachmentRequestObject) (GetAttachmentResponseObject, error) {
 	a, b, err := s.desk.Attachment(ctx, r.Attachment)
-	return pictureResponse{a.Media, b, keepUpload}, err
+	return rangeResponse{asked(ctx), a.Media, b, a.Hash, keepUpload}, err
 }
 
 // TryPicture tells what a picture would be in a place.
