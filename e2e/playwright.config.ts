@@ -17,7 +17,7 @@ export default defineConfig({
     trace: 'retain-on-failure',
   },
   webServer: {
-    command: `../bin/mendry demo --fresh --dir ${dir} --base ${base} --cache 12s`,
+    command: `../bin/mendry demo --fresh --dir ${dir} --base ${base} --cache 8s`,
     url: `http://localhost:${base}/api/people`,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 8000 },
     timeout: 90_000,

@@ -412,66 +412,58 @@ test('what nothing names is taken away from the host, and brought back', async (
   expect(files(`${dir}/sites/osprey`)).toEqual(before);
 });
 
-test('the picture that a style sheet puts behind the footer: another one here alone, another one on all pages', async ({ page, browser }) => {
+test('a picture goes into a column; what a style sheet puts behind the footer is another one here alone, and on all pages', async ({ page, browser }) => {
   test.setTimeout(180_000);
   await signIn(page);
   const before = files(`${dir}/sites/saltgate`);
-  let number = await newRequest(page, 'Saltgate Observatory', 'Jupiter below, please.');
+  const number = await newRequest(page, 'Saltgate Observatory', 'The dome below the visiting hours, and Jupiter at the bottom, please.');
+  const ofSite = async (name: string) => {
+    await page.getByText('this site', { exact: true }).click();
+    await page.getByRole('button', { name }).press('Enter');
+  };
   const behind = async () => {
     const footer = draft(page).locator('footer');
     await footer.scrollIntoViewIfNeeded();
     await footer.click({ position: { x: 5, y: 5 } });
     await expect(page.getByText('behind it, by the site’s style sheet')).toBeVisible();
     await page.getByRole('button', { name: 'Another picture behind it' }).press('Enter');
-    await page.getByText('this site', { exact: true }).click();
-    await page.getByRole('button', { name: 'jupiter.jpg' }).press('Enter');
+    await ofSite('jupiter.jpg');
     await measured(page);
   };
-  await openBench(page, number, '/');
-  await behind();
-  await axe(page);
-  await takePicture(page);
-  await expect.poll(() => draft(page).locator('footer').evaluate((f) => getComputedStyle(f).backgroundImage)).toMatch(/gradient.*jupiter/);
-  await axe(page);
-  await signAndPublish(page, browser, 'Ilse Varnham');
-  expect(read('saltgate', 'index.html')).toMatch(/<footer style="background-image:linear-gradient\([^"]*url\('\/files\/jupiter[^']*\.jpg'\)">/);
-  await takeBack(page);
-  expect(files(`${dir}/sites/saltgate`)).toEqual(before);
 
-  number = await newRequest(page, 'Saltgate Observatory', 'And on all pages.');
-  await openBench(page, number, '/');
-  await behind();
-  await page.getByLabel('replaced', { exact: true }).press('Space');
-  await expect(page.getByText(/It changes on .*saltgate\.css/)).toBeVisible();
-  await takePicture(page);
-  await signAndPublish(page, browser, 'Ilse Varnham');
-  const now = files(`${dir}/sites/saltgate`);
-  expect(Object.keys(now).filter((f) => now[f] !== before[f])).toEqual(['files/sky.jpg']); // no page, and no sheet
-  await takeBack(page);
-  expect(files(`${dir}/sites/saltgate`)).toEqual(before);
-});
-
-test('a picture is put into a column, at its end', async ({ page, browser }) => {
-  test.setTimeout(180_000);
-  await signIn(page);
-  const before = files(`${dir}/sites/saltgate`);
-  const number = await newRequest(page, 'Saltgate Observatory', 'The dome below the visiting hours, please.');
   await openBench(page, number, '/');
   const column = draft(page).locator('.col').first();
   await column.getByRole('heading', { name: 'Visiting hours' }).click();
   await page.getByRole('button', { name: /^the section “Visiting hours/ }).click();
   await page.getByRole('button', { name: 'Picture at its end' }).press('Enter');
-  await page.getByText('this site', { exact: true }).click();
-  await page.getByRole('button', { name: 'dome.jpg' }).press('Enter');
+  await ofSite('dome.jpg');
   await expect(page.getByRole('heading', { name: /dome\.jpg, at the end of/ })).toBeVisible();
   await page.getByLabel('What it shows').fill('The dome with its roof open');
   await axe(page);
   await takePicture(page);
   await expect(column.locator('figure').getByRole('img', { name: 'The dome with its roof open' })).toBeVisible();
-  await expect(thread(page)).toHaveCount(1);
   await expect(thread(page).first()).toContainText('at the end of');
+
+  await behind(); // on all pages
+  await page.getByLabel('replaced', { exact: true }).press('Space');
+  await expect(page.getByText(/It changes on .*saltgate\.css/)).toBeVisible();
+  await takePicture(page);
+  await expect(thread(page)).toHaveCount(2);
+
+  await openBench(page, number, '/tonight.html');
+  await behind(); // here alone
+  await axe(page);
+  await takePicture(page);
+  await expect.poll(() => draft(page).locator('footer').evaluate((f) => getComputedStyle(f).backgroundImage)).toMatch(/gradient.*jupiter/);
+  await axe(page);
+
   await signAndPublish(page, browser, 'Ilse Varnham');
+  const now = files(`${dir}/sites/saltgate`);
+  const written = Object.keys(now).filter((f) => now[f] !== before[f]);
+  expect(written.filter((f) => before[f]).sort()).toEqual(['files/sky.jpg', 'index.html', 'tonight.html']); // and no sheet
+  expect(written.filter((f) => !before[f])).toEqual([expect.stringMatching(/^files\/jupiter.*\.jpg$/)]);
   expect(read('saltgate', 'index.html')).toMatch(/Plan a visit<\/a><\/p>\s*<figure[^>]*><img src="\/files\/dome\.jpg"[^>]*><\/figure>/);
+  expect(read('saltgate', 'tonight.html')).toMatch(/<footer style="background-image:linear-gradient\([^"]*url\('\/files\/jupiter[^']*\.jpg'\)">/);
   await takeBack(page);
   expect(files(`${dir}/sites/saltgate`)).toEqual(before);
 });

@@ -58,8 +58,9 @@ async function reads(page: Page, path: string, words: string): Promise<string[]>
   return run.blocks.map((b) => `${b.form ?? ''} ${of.get(b.part) ?? ''}`.trim());
 }
 
-for (const [what, script] of Object.entries(scripts)) {
-  test(`no key is lost: ${what}, at three speeds, beside five servers`, async ({ page }) => {
+const speeds = [20, 60, 150]; // ms a key
+for (const [n, [what, script]] of Object.entries(scripts).entries()) {
+  test(`no key is lost: ${what}, at ${n === 0 || process.env.MENDRY_SPEEDS ? 'three speeds' : 'a speed each'}, beside five servers`, async ({ page }) => {
     test.setTimeout(600_000);
     await signIn(page);
     const number = await newRequest(page, 'Bramble Row Seed Library', 'Say more about drying, please.');
@@ -67,8 +68,8 @@ for (const [what, script] of Object.entries(scripts)) {
     const url = page.url();
     const path = url.replace(/^https?:\/\/[^/]+/, '/api');
     const was = await reads(page, path, script.at);
-    for (const [server, does] of Object.entries(servers)) {
-      for (const delay of [20, 60, 150]) {
+    for (const [i, [server, does]] of Object.entries(servers).entries()) {
+      for (const delay of n === 0 || process.env.MENDRY_SPEEDS ? speeds : [speeds[i % speeds.length]!]) {
         await test.step(`${delay} ms a key, a server that ${server}`, async () => {
           await page.goto(url);
           await take(page, script.at);
