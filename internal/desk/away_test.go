@@ -14,17 +14,19 @@ import (
 	"mendry/internal/store"
 )
 
-// lookAtPictures looks at the pictures of the world's site.
-func (w *world) lookAtPictures() {
+// lookAtPictures looks at the pictures of the world's site, and gives what was found.
+func (w *world) lookAtPictures() (v api.SitePictures) {
 	w.t.Helper()
 	ctx := context.Background()
 	w.must(w.d.LookAtPictures(ctx, w.site.ID))
 	w.until("the pictures are looked at", func() bool {
 		w.d.DoNext(ctx)
-		v, err := w.d.SitePictures(ctx, w.site.ID)
+		var err error
+		v, err = w.d.SitePictures(ctx, w.site.ID)
 		w.must(err)
 		return v.LookedAt != nil
 	})
+	return v
 }
 
 // away waits until nothing of the site is on its way, and gives the newest row of a file.

@@ -114,15 +114,7 @@ func TestThePicturesOfASite(t *testing.T) {
 	w.write("copy.jpg", string(photo(t, 600, 400)))
 	w.write("alone.jpg", string(photo(t, 90, 60)))
 	w.write("broken.jpg", "no picture")
-	w.must(w.d.LookAtPictures(ctx, w.site.ID))
-	var v api.SitePictures
-	w.until("the pictures are looked at", func() bool {
-		w.d.DoNext(ctx)
-		var err error
-		v, err = w.d.SitePictures(ctx, w.site.ID)
-		w.must(err)
-		return v.LookedAt != nil
-	})
+	v := w.lookAtPictures()
 	got := map[string]string{}
 	for _, p := range v.Pictures {
 		got[p.Path] = strings.Join(p.Findings, ", ")

@@ -28,8 +28,8 @@ func (a *Attribute) edit(_ *work, at place) (edit, error) {
 	switch {
 	case a.Name == "alt" && part.Kind == page.Picture:
 	case a.Name == "href" && part.Node.Is("a"):
-		if kind, _, _ := link.Of("http://site.example/", "/", a.Words); kind == link.Other {
-			return edit{}, refuse("“%s” is no address that a visitor can follow.", a.Words)
+		if err := followable(a.Words); err != nil {
+			return edit{}, err
 		}
 	case a.Name == "title" && (part.Kind == page.Picture || part.Node.Is("a")):
 	default:
@@ -40,6 +40,14 @@ func (a *Attribute) edit(_ *work, at place) (edit, error) {
 		kind: OfWords, part: part, name: part.Name + ", " + label, before: part.Attributes.Get(a.Name), after: a.Words,
 		ops: []change.Op{{Op: change.SetAttribute, Part: part.ID, Name: a.Name, Value: &a.Words}},
 	}, nil
+}
+
+// followable refuses an address that leads nowhere a visitor can go, as a script's.
+func followable(href string) error {
+	if kind, _, _ := link.Of("http://site.example/", "/", href); kind == link.Other {
+		return refuse("“%s” is no address that a visitor can follow.", href)
+	}
+	return nil
 }
 
 // asItIs is an operation that leaves an attribute as it is. It takes an earlier wording of a change out; of a change that

@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"mendry/internal/core/change"
-	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
 	"mendry/internal/core/thread"
@@ -141,31 +140,10 @@ type moved struct {
 	left       []change.Op // what is left at the picture itself
 }
 
-// laying are the properties of a style that say where an element lies and how wide it is (CSS 2, 8 to 10).
-var laying = []string{
-	"float",
-	"margin",
-	"margin-left",
-	"margin-right",
-	"margin-top",
-	"margin-bottom",
-	"min-width",
-	"width",
-	"text-align",
-	"display",
-}
-
 func asLaid(part *page.Part, sides map[string]string) (m moved) {
-	var laid, stays []string
-	for _, c := range strings.Fields(part.Attributes.Get("class")) {
-		if c == sides["left"] || c == sides["centre"] || c == sides["right"] {
-			laid = append(laid, c)
-		} else {
-			stays = append(stays, c)
-		}
-	}
+	laid, stays := sideClasses(part, sides)
 	style := part.Attributes.Get("style")
-	left := without(style, laying...)
+	left := without(style, append(slices.Clip(laying), "margin-top", "margin-bottom")...)
 	var goes []string
 	for _, d := range without(style) {
 		if !slices.Contains(left, d) && !strings.HasPrefix(d, "display") {
@@ -179,17 +157,7 @@ func asLaid(part *page.Part, sides map[string]string) (m moved) {
 	if slices.ContainsFunc(goes, func(d string) bool { return strings.HasPrefix(d, "width") }) {
 		left = append(left, "width:100%")
 	}
-	for name, value := range map[string]string{"class": strings.Join(stays, " "), "style": strings.Join(left, ";")} {
-		had, has := part.Attributes.Lookup(name)
-		op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: name}
-		if value != "" {
-			op.Value = &value
-		}
-		if value != had || value == "" && has {
-			m.left = append(m.left, op)
-		}
-	}
-	slices.SortFunc(m.left, func(x, y change.Op) int { return strings.Compare(x.Name, y.Name) })
+	m.left = dressed(part, stays, left)
 	return m
 }
 
@@ -206,8 +174,8 @@ func (a *LinkPicture) do(w *work) error {
 	if err != nil {
 		return err
 	}
-	if kind, _, _ := link.Of("http://site.example/", "/", a.Href); a.Href != "" && kind == link.Other {
-		return refuse("“%s” is no address that a visitor can follow.", a.Href)
+	if err := followable(a.Href); a.Href != "" && err != nil {
+		return err
 	}
 	was, linked := LinkOf(w.draft.Page(), part)
 	if !linked || w.goingOn(a, a.Part) >= 0 {

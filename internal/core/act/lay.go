@@ -59,10 +59,8 @@ func (a *LayPicture) edit(w *work, at place) (edit, error) {
 		return edit{}, refuse("A picture takes from %d to 100 %% of the width of the words.", smallest)
 	}
 	sides := w.rest.Sides(at.base)
-	classes := slices.DeleteFunc(strings.Fields(part.Attributes.Get("class")), func(c string) bool {
-		return c == sides["left"] || c == sides["centre"] || c == sides["right"]
-	})
-	own := without(part.Attributes.Get("style"), "float", "margin", "margin-left", "margin-right", "min-width", "width", "text-align", "display")
+	_, classes := sideClasses(part, sides)
+	own := without(part.Attributes.Get("style"), laying...)
 	if class := sides[a.Side]; class != "" {
 		classes = append(classes, class)
 	} else if a.Side != "" {
@@ -87,21 +85,41 @@ func (a *LayPicture) edit(w *work, at place) (edit, error) {
 		}
 	}
 	e := edit{kind: OfSection, part: part, name: name, say: fmt.Sprintf("%s lies %s, %s of the width of the words", name, sideSays[a.Side], share)}
-	for name, value := range map[string]string{"class": strings.Join(classes, " "), "style": strings.Join(own, ";")} {
+	if e.ops = dressed(part, classes, own); len(e.ops) == 0 {
+		e.ops = []change.Op{asItIs(part, "class")}
+	}
+	return e, nil
+}
+
+// laying are the properties of a style by which a picture is laid among words and sized (CSS 2, 8 to 10).
+var laying = []string{"float", "margin", "margin-left", "margin-right", "min-width", "width", "text-align", "display"}
+
+// sideClasses tells the site's classes that lay a part at a side from its other ones.
+func sideClasses(part *page.Part, sides map[string]string) (laid, others []string) {
+	for _, c := range strings.Fields(part.Attributes.Get("class")) {
+		if c == sides["left"] || c == sides["centre"] || c == sides["right"] {
+			laid = append(laid, c)
+		} else {
+			others = append(others, c)
+		}
+	}
+	return laid, others
+}
+
+// dressed gives a part classes and a style in the place of those that it has; none where they are the same.
+func dressed(part *page.Part, classes, declarations []string) (ops []change.Op) {
+	for _, a := range [][2]string{{"class", strings.Join(classes, " ")}, {"style", strings.Join(declarations, ";")}} {
+		name, value := a[0], a[1]
 		had, has := part.Attributes.Lookup(name)
 		switch {
 		case value == had && has, value == "" && !has:
 		case value == "":
-			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
+			ops = append(ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name})
 		default:
-			e.ops = append(e.ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
+			ops = append(ops, change.Op{Op: change.SetAttribute, Part: part.ID, Name: name, Value: &value})
 		}
 	}
-	if len(e.ops) == 0 {
-		e.ops = []change.Op{asItIs(part, "class")}
-	}
-	slices.SortFunc(e.ops, func(x, y change.Op) int { return strings.Compare(x.Name, y.Name) })
-	return e, nil
+	return ops
 }
 
 // LaidAs tells how a picture on a page lies: the side by its own style or by what its class is called, and the share of the

@@ -27,7 +27,7 @@ func (s *swap) noscript(lead File) error {
 	}
 	if width := wideAs.FindStringSubmatch(now); width != nil && lead.Width > 0 {
 		if w, err := strconv.Atoi(width[1]); err == nil {
-			now = highAs.ReplaceAllString(now, fmt.Sprintf(`${1}"%d"`, (w*lead.Height+lead.Width/2)/lead.Width))
+			now = highAs.ReplaceAllString(now, fmt.Sprintf(`${1}"%d"`, lead.high(w)))
 		}
 	}
 	s.ops = append(s.ops, change.Op{Op: change.SetNoscript, Part: s.part.ID, HTML: now})

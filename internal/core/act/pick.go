@@ -48,6 +48,9 @@ type File struct {
 	Fixed         bool   // it cannot be made in other sizes: a drawing, a moving picture
 }
 
+// high is how high it stands where it is so wide, in the same unit; its own width is known.
+func (f File) high(width int) int { return (width*f.Height + f.Width/2) / f.Width }
+
 // named are those of the files that something names; a picture that is only there in other sizes is not written.
 func (f *files) named(ops []change.Op) []File {
 	return slices.DeleteFunc(slices.Clone(f.all), func(g File) bool {

@@ -176,7 +176,7 @@ func sorted(ops []change.Op) []change.Op {
 func (s *swap) inProportion(part *page.Part, f File) {
 	width, errWidth := strconv.Atoi(part.Attributes.Get("width"))
 	if _, errHeight := strconv.Atoi(part.Attributes.Get("height")); errWidth == nil && errHeight == nil && f.Width > 0 {
-		s.set(part, "height", strconv.Itoa((width*f.Height+f.Width/2)/f.Width))
+		s.set(part, "height", strconv.Itoa(f.high(width)))
 	}
 }
 

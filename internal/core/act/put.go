@@ -44,8 +44,8 @@ func (a *PutPicture) do(w *work) error {
 	if !slices.Contains([]string{"", "left", "centre", "right"}, a.Side) {
 		return refuse("A picture lies at the left, in the centre or at the right.")
 	}
-	if kind, _, _ := link.Of("http://site.example/", "/", a.Link); a.Link != "" && kind == link.Other {
-		return refuse("“%s” is no address that a visitor can follow.", a.Link)
+	if err := followable(a.Link); a.Link != "" && err != nil {
+		return err
 	}
 	at, err := w.spot(a.Part, a.Where)
 	if err != nil {

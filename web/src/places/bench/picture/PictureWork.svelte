@@ -7,7 +7,7 @@
   import AsItWillStand from './AsItWillStand.svelte';
   import Cut from './Cut.svelte';
   import PictureCard from './PictureCard.svelte';
-  import { putOf, type Where, whereSays } from './lay';
+  import { isMarkdown, putOf, type Where, whereSays } from './lay';
   import { Picking, small, type From } from './picking.svelte';
   import type { Place } from './places';
   import Sources from './Sources.svelte';
@@ -41,7 +41,7 @@
   const made = untrack(() =>
     put === 'new' ? undefined : put ? putOf(bench, part) : bench.changes.find((c) => c.id === part.change_id)?.made,
   );
-  const markdown = $derived(/\.(md|markdown)$/i.test(bench.page.path));
+  const markdown = $derived(isMarkdown(bench));
   const picking = new Picking(
     untrack(() => request.row.number),
     untrack(() => bench.page.id),
