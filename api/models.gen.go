@@ -12,6 +12,36 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for AddColumnActDo.
+const (
+	DoAddColumn AddColumnActDo = "add-column"
+)
+
+// Valid indicates whether the value is a known member of the AddColumnActDo enum.
+func (e AddColumnActDo) Valid() bool {
+	switch e {
+	case DoAddColumn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for AddItemActDo.
+const (
+	DoAddItem AddItemActDo = "add-item"
+)
+
+// Valid indicates whether the value is a known member of the AddItemActDo enum.
+func (e AddItemActDo) Valid() bool {
+	switch e {
+	case DoAddItem:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AddPicturesActDo.
 const (
 	DoAddPictures AddPicturesActDo = "add-pictures"
@@ -78,6 +108,21 @@ func (e BackActDo) Valid() bool {
 	}
 }
 
+// Defines values for BorrowActDo.
+const (
+	DoBorrow BorrowActDo = "borrow"
+)
+
+// Valid indicates whether the value is a known member of the BorrowActDo enum.
+func (e BorrowActDo) Valid() bool {
+	switch e {
+	case DoBorrow:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CaptionActDo.
 const (
 	DoCaption CaptionActDo = "caption"
@@ -128,6 +173,7 @@ const (
 	ChangeStateDropped ChangeState = "dropped"
 	ChangeStateGoing   ChangeState = "going"
 	ChangeStateKept    ChangeState = "kept"
+	ChangeStateLeft    ChangeState = "left"
 	ChangeStateLive    ChangeState = "live"
 	ChangeStateSure    ChangeState = "sure"
 	ChangeStateUndone  ChangeState = "undone"
@@ -141,6 +187,8 @@ func (e ChangeState) Valid() bool {
 	case ChangeStateGoing:
 		return true
 	case ChangeStateKept:
+		return true
+	case ChangeStateLeft:
 		return true
 	case ChangeStateLive:
 		return true
@@ -171,6 +219,21 @@ func (e ClientState) Valid() bool {
 	case ClientStateSigned:
 		return true
 	case ClientStateStale:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ColumnsActDo.
+const (
+	DoColumns ColumnsActDo = "columns"
+)
+
+// Valid indicates whether the value is a known member of the ColumnsActDo enum.
+func (e ColumnsActDo) Valid() bool {
+	switch e {
+	case DoColumns:
 		return true
 	default:
 		return false
@@ -333,6 +396,21 @@ func (e HandSeen) Valid() bool {
 	}
 }
 
+// Defines values for HideActDo.
+const (
+	DoHide HideActDo = "hide"
+)
+
+// Valid indicates whether the value is a known member of the HideActDo enum.
+func (e HideActDo) Valid() bool {
+	switch e {
+	case DoHide:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for HostKind.
 const (
 	Folder HostKind = "folder"
@@ -357,6 +435,21 @@ func (e HostKind) Valid() bool {
 	case Sftp:
 		return true
 	case Webdav:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for IconActDo.
+const (
+	DoIcon IconActDo = "icon"
+)
+
+// Valid indicates whether the value is a known member of the IconActDo enum.
+func (e IconActDo) Valid() bool {
+	switch e {
+	case DoIcon:
 		return true
 	default:
 		return false
@@ -423,6 +516,51 @@ const (
 func (e LinkPictureActDo) Valid() bool {
 	switch e {
 	case DoLinkPicture:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LookActDo.
+const (
+	DoLook LookActDo = "look"
+)
+
+// Valid indicates whether the value is a known member of the LookActDo enum.
+func (e LookActDo) Valid() bool {
+	switch e {
+	case DoLook:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LookAspect.
+const (
+	LookGround  LookAspect = "ground"
+	LookInk     LookAspect = "ink"
+	LookLetters LookAspect = "letters"
+	LookMotion  LookAspect = "motion"
+	LookShadow  LookAspect = "shadow"
+	LookSpace   LookAspect = "space"
+)
+
+// Valid indicates whether the value is a known member of the LookAspect enum.
+func (e LookAspect) Valid() bool {
+	switch e {
+	case LookGround:
+		return true
+	case LookInk:
+		return true
+	case LookLetters:
+		return true
+	case LookMotion:
+		return true
+	case LookShadow:
+		return true
+	case LookSpace:
 		return true
 	default:
 		return false
@@ -717,6 +855,69 @@ func (e PictureWorkTurn) Valid() bool {
 	}
 }
 
+// Defines values for PutActDo.
+const (
+	DoPut PutActDo = "put"
+)
+
+// Valid indicates whether the value is a known member of the PutActDo enum.
+func (e PutActDo) Valid() bool {
+	switch e {
+	case DoPut:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PutActWhat.
+const (
+	PutButton  PutActWhat = "button"
+	PutHeading PutActWhat = "heading"
+	PutList    PutActWhat = "list"
+	PutWords   PutActWhat = "words"
+)
+
+// Valid indicates whether the value is a known member of the PutActWhat enum.
+func (e PutActWhat) Valid() bool {
+	switch e {
+	case PutButton:
+		return true
+	case PutHeading:
+		return true
+	case PutList:
+		return true
+	case PutWords:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PutActWhere.
+const (
+	PutActWherePutAfter  PutActWhere = "after"
+	PutActWherePutBefore PutActWhere = "before"
+	PutActWherePutFirst  PutActWhere = "first"
+	PutActWherePutLast   PutActWhere = "last"
+)
+
+// Valid indicates whether the value is a known member of the PutActWhere enum.
+func (e PutActWhere) Valid() bool {
+	switch e {
+	case PutActWherePutAfter:
+		return true
+	case PutActWherePutBefore:
+		return true
+	case PutActWherePutFirst:
+		return true
+	case PutActWherePutLast:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PutPictureActDo.
 const (
 	DoPutPicture PutPictureActDo = "put-picture"
@@ -734,22 +935,22 @@ func (e PutPictureActDo) Valid() bool {
 
 // Defines values for PutPictureActWhere.
 const (
-	PutAfter  PutPictureActWhere = "after"
-	PutBefore PutPictureActWhere = "before"
-	PutFirst  PutPictureActWhere = "first"
-	PutLast   PutPictureActWhere = "last"
+	PutPictureActWherePutAfter  PutPictureActWhere = "after"
+	PutPictureActWherePutBefore PutPictureActWhere = "before"
+	PutPictureActWherePutFirst  PutPictureActWhere = "first"
+	PutPictureActWherePutLast   PutPictureActWhere = "last"
 )
 
 // Valid indicates whether the value is a known member of the PutPictureActWhere enum.
 func (e PutPictureActWhere) Valid() bool {
 	switch e {
-	case PutAfter:
+	case PutPictureActWherePutAfter:
 		return true
-	case PutBefore:
+	case PutPictureActWherePutBefore:
 		return true
-	case PutFirst:
+	case PutPictureActWherePutFirst:
 		return true
-	case PutLast:
+	case PutPictureActWherePutLast:
 		return true
 	default:
 		return false
@@ -765,6 +966,27 @@ const (
 func (e PutVideoActDo) Valid() bool {
 	switch e {
 	case DoPutVideo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Reach.
+const (
+	ReachAll   Reach = "all"
+	ReachEmpty Reach = ""
+	ReachThis  Reach = "this"
+)
+
+// Valid indicates whether the value is a known member of the Reach enum.
+func (e Reach) Valid() bool {
+	switch e {
+	case ReachAll:
+		return true
+	case ReachEmpty:
+		return true
+	case ReachThis:
 		return true
 	default:
 		return false
@@ -909,6 +1131,21 @@ func (e RequestState) Valid() bool {
 	}
 }
 
+// Defines values for RestoreActDo.
+const (
+	DoRestore RestoreActDo = "restore"
+)
+
+// Valid indicates whether the value is a known member of the RestoreActDo enum.
+func (e RestoreActDo) Valid() bool {
+	switch e {
+	case DoRestore:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunActDo.
 const (
 	DoRun RunActDo = "run"
@@ -945,6 +1182,87 @@ func (e RunIs) Valid() bool {
 	}
 }
 
+// Defines values for SectionSample.
+const (
+	SampleBeside    SectionSample = "beside"
+	SampleCall      SectionSample = "call"
+	SampleNone      SectionSample = ""
+	SamplePosts     SectionSample = "posts"
+	SampleQuestions SectionSample = "questions"
+	SampleThree     SectionSample = "three"
+	SampleTwo       SectionSample = "two"
+	SampleVideo     SectionSample = "video"
+	SampleVoices    SectionSample = "voices"
+	SampleWide      SectionSample = "wide"
+	SampleWords     SectionSample = "words"
+)
+
+// Valid indicates whether the value is a known member of the SectionSample enum.
+func (e SectionSample) Valid() bool {
+	switch e {
+	case SampleBeside:
+		return true
+	case SampleCall:
+		return true
+	case SampleNone:
+		return true
+	case SamplePosts:
+		return true
+	case SampleQuestions:
+		return true
+	case SampleThree:
+		return true
+	case SampleTwo:
+		return true
+	case SampleVideo:
+		return true
+	case SampleVoices:
+		return true
+	case SampleWide:
+		return true
+	case SampleWords:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SetSettingIs.
+const (
+	SettingNumber SetSettingIs = "number"
+	SettingWord   SetSettingIs = "word"
+	SettingYesNo  SetSettingIs = "yes-no"
+)
+
+// Valid indicates whether the value is a known member of the SetSettingIs enum.
+func (e SetSettingIs) Valid() bool {
+	switch e {
+	case SettingNumber:
+		return true
+	case SettingWord:
+		return true
+	case SettingYesNo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SettingActDo.
+const (
+	DoSetting SettingActDo = "setting"
+)
+
+// Valid indicates whether the value is a known member of the SettingActDo enum.
+func (e SettingActDo) Valid() bool {
+	switch e {
+	case DoSetting:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ShotsState.
 const (
 	ShotsStateFailed  ShotsState = "failed"
@@ -975,6 +1293,21 @@ func (e ShotsState) Valid() bool {
 	}
 }
 
+// Defines values for ShowActDo.
+const (
+	DoShow ShowActDo = "show"
+)
+
+// Valid indicates whether the value is a known member of the ShowActDo enum.
+func (e ShowActDo) Valid() bool {
+	switch e {
+	case DoShow:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SiteState.
 const (
 	SiteStateFailed   SiteState = "failed"
@@ -993,6 +1326,36 @@ func (e SiteState) Valid() bool {
 	case SiteStateReady:
 		return true
 	case SiteStateTakingIn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SourceActDo.
+const (
+	DoSource SourceActDo = "source"
+)
+
+// Valid indicates whether the value is a known member of the SourceActDo enum.
+func (e SourceActDo) Valid() bool {
+	switch e {
+	case DoSource:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StarterActDo.
+const (
+	DoStarter StarterActDo = "starter"
+)
+
+// Valid indicates whether the value is a known member of the StarterActDo enum.
+func (e StarterActDo) Valid() bool {
+	switch e {
+	case DoStarter:
 		return true
 	default:
 		return false
@@ -1047,21 +1410,6 @@ func (e StepState) Valid() bool {
 	case StepStateWriting:
 		return true
 	case StepStateWritten:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for StyleActDo.
-const (
-	DoStyle StyleActDo = "style"
-)
-
-// Valid indicates whether the value is a known member of the StyleActDo enum.
-func (e StyleActDo) Valid() bool {
-	switch e {
-	case DoStyle:
 		return true
 	default:
 		return false
@@ -1131,6 +1479,21 @@ func (e TakeBackActDo) Valid() bool {
 	}
 }
 
+// Defines values for TakeOutActDo.
+const (
+	DoTakeOut TakeOutActDo = "take-out"
+)
+
+// Valid indicates whether the value is a known member of the TakeOutActDo enum.
+func (e TakeOutActDo) Valid() bool {
+	switch e {
+	case DoTakeOut:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TakenAwayState.
 const (
 	AwayBack   TakenAwayState = "back"
@@ -1152,6 +1515,21 @@ func (e TakenAwayState) Valid() bool {
 	case AwayGone:
 		return true
 	case AwayStayed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UnderActDo.
+const (
+	DoUnder UnderActDo = "under"
+)
+
+// Valid indicates whether the value is a known member of the UnderActDo enum.
+func (e UnderActDo) Valid() bool {
+	switch e {
+	case DoUnder:
 		return true
 	default:
 		return false
@@ -1247,6 +1625,39 @@ type Act struct {
 	union json.RawMessage
 }
 
+// AddColumnAct add a column to a row, made like its last one
+type AddColumnAct struct {
+	// Copied with its words and pictures; otherwise prompts stand in their place
+	Copied *bool          `json:"copied,omitempty"`
+	Do     AddColumnActDo `json:"do"`
+
+	// Part a column, or a part in one
+	Part string `json:"part"`
+}
+
+// AddColumnActDo defines model for AddColumnAct.Do.
+type AddColumnActDo string
+
+// AddItemAct add an item to a set, made like its fullest one or like one that is named
+type AddItemAct struct {
+	// Anchor the item that it stands beside; without: the last
+	Anchor *string `json:"anchor,omitempty"`
+
+	// Copied with that one's words and pictures; otherwise prompts stand in their place
+	Copied *bool        `json:"copied,omitempty"`
+	Do     AddItemActDo `json:"do"`
+
+	// Like the item that it is made like; without: the fullest
+	Like *string `json:"like,omitempty"`
+
+	// Part the set, or an item of it
+	Part  string     `json:"part"`
+	Where *PartWhere `json:"where,omitempty"`
+}
+
+// AddItemActDo defines model for AddItemAct.Do.
+type AddItemActDo string
+
 // AddPicturesAct add pictures to a set, each made like its last item
 type AddPicturesAct struct {
 	Do       AddPicturesActDo `json:"do"`
@@ -1309,7 +1720,10 @@ type Bench struct {
 	Draft    string   `json:"draft"`
 	DraftURL string   `json:"draft_url"`
 	Facts    Facts    `json:"facts"`
-	Kept     int      `json:"kept"`
+
+	// Hidden what is hidden of the page and can be shown again
+	Hidden []HiddenPart `json:"hidden"`
+	Kept   int          `json:"kept"`
 
 	// Keys after a run was given: the parts that its blocks are, by their keys
 	Keys    map[string]string `json:"keys"`
@@ -1326,6 +1740,28 @@ type Bench struct {
 	// Whole all parts are listed; otherwise those that are no longer as they were in the draft that was acted on, and the others stay
 	Whole bool `json:"whole"`
 }
+
+// BorrowAct put a section of any page of the site beside a part or into it
+type BorrowAct struct {
+	Do BorrowActDo `json:"do"`
+
+	// Kept with its words and pictures; otherwise prompts stand in their place
+	Kept *bool `json:"kept,omitempty"`
+
+	// Of what that page's bytes were known by when it was chosen
+	Of string `json:"of"`
+
+	// Page the page that lends it
+	Page int64  `json:"page"`
+	Part string `json:"part"`
+
+	// Section the part of that page
+	Section string     `json:"section"`
+	Where   *PartWhere `json:"where,omitempty"`
+}
+
+// BorrowActDo defines model for BorrowAct.Do.
+type BorrowActDo string
 
 // Box defines model for Box.
 type Box struct {
@@ -1359,15 +1795,21 @@ type Change struct {
 	ID   int64        `json:"id"`
 	Kind ChangeKind   `json:"kind"`
 
+	// LeftOn pages that have another part in its place and are left
+	LeftOn int `json:"left_on"`
+
 	// Made put a picture that came with the letter, or one of the site, in the place of another, with the sizes and files that the page offers of it
-	Made       *PictureAct `json:"made,omitempty"`
-	MadeAt     time.Time   `json:"made_at"`
-	MadeBy     string      `json:"made_by"`
-	PageID     int64       `json:"page_id"`
-	PageTitle  string      `json:"page_title"`
-	Part       string      `json:"part"`
-	PartName   string      `json:"part_name"`
-	PictureSay string      `json:"picture_say"`
+	Made   *PictureAct `json:"made,omitempty"`
+	MadeAt time.Time   `json:"made_at"`
+	MadeBy string      `json:"made_by"`
+
+	// OnPages that it is made on
+	OnPages    int    `json:"on_pages"`
+	PageID     int64  `json:"page_id"`
+	PageTitle  string `json:"page_title"`
+	Part       string `json:"part"`
+	PartName   string `json:"part_name"`
+	PictureSay string `json:"picture_say"`
 
 	// Put put a new picture between blocks, or make one that was put in by the same request otherwise
 	Put *PutPictureAct `json:"put,omitempty"`
@@ -1395,6 +1837,37 @@ type ChangeFile struct {
 
 // ChangeKind defines model for ChangeKind.
 type ChangeKind string
+
+// ChangePage defines model for ChangePage.
+type ChangePage struct {
+	Address string `json:"address"`
+
+	// Chosen a person said so
+	Chosen bool        `json:"chosen"`
+	PageID int64       `json:"page_id"`
+	State  ChangeState `json:"state"`
+	Title  string      `json:"title"`
+
+	// Why of a page that is left
+	Why string `json:"why"`
+}
+
+// ChangePageForm defines model for ChangePageForm.
+type ChangePageForm struct {
+	// Made made there; otherwise the page is left
+	Made   bool  `json:"made"`
+	PageID int64 `json:"page_id"`
+}
+
+// ChangePages defines model for ChangePages.
+type ChangePages struct {
+	// Coming pages on which it is still to be made
+	Coming int          `json:"coming"`
+	Left   []ChangePage `json:"left"`
+
+	// Pages on which it is made, but for the one where it was asked for
+	Pages []ChangePage `json:"pages"`
+}
 
 // ChangeState defines model for ChangeState.
 type ChangeState string
@@ -1441,14 +1914,17 @@ type ClientChange struct {
 	BeforeWords   string `json:"before_words"`
 
 	// Earlier what the client said to a change in an earlier round
-	Earlier   *Earlier      `json:"earlier,omitempty"`
-	Files     *[]ChangeFile `json:"files,omitempty"`
-	ID        int64         `json:"id"`
-	Kind      ChangeKind    `json:"kind"`
-	Note      string        `json:"note"`
-	PageTitle string        `json:"page_title"`
-	PartName  string        `json:"part_name"`
-	Say       string        `json:"say"`
+	Earlier *Earlier      `json:"earlier,omitempty"`
+	Files   *[]ChangeFile `json:"files,omitempty"`
+	ID      int64         `json:"id"`
+	Kind    ChangeKind    `json:"kind"`
+	Note    string        `json:"note"`
+
+	// OnPages that it is made on
+	OnPages   int    `json:"on_pages"`
+	PageTitle string `json:"page_title"`
+	PartName  string `json:"part_name"`
+	Say       string `json:"say"`
 
 	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 	Shape   *PictureShape `json:"shape,omitempty"`
@@ -1503,6 +1979,20 @@ type Clock struct {
 	// Zone in which the site's times are shown, by its name in the tz database
 	Zone string `json:"zone"`
 }
+
+// ColumnsAct make the columns of a row as wide as is asked
+type ColumnsAct struct {
+	Do ColumnsActDo `json:"do"`
+
+	// Part a column, or a part in one
+	Part string `json:"part"`
+
+	// Wide how wide each is beside the others
+	Wide []int `json:"wide"`
+}
+
+// ColumnsActDo defines model for ColumnsAct.Do.
+type ColumnsActDo string
 
 // CopyAct put a copy of a part beside another, or beside itself
 type CopyAct struct {
@@ -1798,8 +2288,40 @@ type HeldBlock struct {
 	Part *string `json:"part,omitempty"`
 }
 
+// HiddenPart a part that was taken out of the page with its place remembered
+type HiddenPart struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// ChangeID the change that hides it
+	ChangeID int64       `json:"change_id"`
+	Name     string      `json:"name"`
+	State    ChangeState `json:"state"`
+	Words    string      `json:"words"`
+}
+
+// HideAct take a part out of the page, for visitors and search engines alike, and remember where it stood
+type HideAct struct {
+	Do   HideActDo `json:"do"`
+	Part string    `json:"part"`
+}
+
+// HideActDo defines model for HideAct.Do.
+type HideActDo string
+
 // HostKind hand: Mendry reads what visitors get, and a person puts in what is published
 type HostKind string
+
+// IconAct put another icon of the site in the place of one in a part
+type IconAct struct {
+	At     int       `json:"at"`
+	Choice string    `json:"choice"`
+	Do     IconActDo `json:"do"`
+	Part   string    `json:"part"`
+}
+
+// IconActDo defines model for IconAct.Do.
+type IconActDo string
 
 // InsertAct put cleaned content beside a part
 type InsertAct struct {
@@ -1818,8 +2340,11 @@ type KeepForm struct {
 	Act Act `json:"act"`
 
 	// Draft the hash of the draft that was looked at
-	Draft  string `json:"draft"`
-	WishID *int64 `json:"wish_id,omitempty"`
+	Draft string `json:"draft"`
+
+	// Everywhere what is put beside a shared part is put there on every page that has it
+	Everywhere *bool  `json:"everywhere,omitempty"`
+	WishID     *int64 `json:"wish_id,omitempty"`
 }
 
 // LayPictureAct lay a picture that is on the page at a side, and give it a share of the width of the words
@@ -1832,6 +2357,38 @@ type LayPictureAct struct {
 
 // LayPictureActDo defines model for LayPictureAct.Do.
 type LayPictureActDo string
+
+// LentSection defines model for LentSection.
+type LentSection struct {
+	Address string `json:"address"`
+
+	// Alike how many of the site's sections are built like it, itself among them
+	Alike int `json:"alike"`
+
+	// Holds what is in it, in words
+	Holds string `json:"holds"`
+	Name  string `json:"name"`
+
+	// Of what the page's bytes are known by
+	Of     string `json:"of"`
+	PageID int64  `json:"page_id"`
+
+	// Pages on how many pages those are
+	Pages int    `json:"pages"`
+	Part  string `json:"part"`
+
+	// Sample what the section is a good beginning for; empty for nothing in particular
+	Sample SectionSample `json:"sample"`
+
+	// Small what its small picture is known by
+	Small *string `json:"small,omitempty"`
+
+	// Title of the page
+	Title string `json:"title"`
+
+	// Words that it begins with
+	Words string `json:"words"`
+}
 
 // LetterDate defines model for LetterDate.
 type LetterDate struct {
@@ -1885,6 +2442,20 @@ type LinkedFile struct {
 	Words string `json:"words"`
 }
 
+// LookAct make a part look as the site makes others look, or no longer so
+type LookAct struct {
+	Choice string    `json:"choice"`
+	Do     LookActDo `json:"do"`
+	Off    *bool     `json:"off,omitempty"`
+	Part   string    `json:"part"`
+}
+
+// LookActDo defines model for LookAct.Do.
+type LookActDo string
+
+// LookAspect a side of how a part looks
+type LookAspect string
+
 // MarkKind defines model for MarkKind.
 type MarkKind string
 
@@ -1898,17 +2469,35 @@ type MarkupAct struct {
 // MarkupActDo defines model for MarkupAct.Do.
 type MarkupActDo string
 
+// MarkupForm defines model for MarkupForm.
+type MarkupForm struct {
+	Markup string `json:"markup"`
+	Part   string `json:"part"`
+}
+
+// MarkupReading defines model for MarkupReading.
+type MarkupReading struct {
+	// Line of the markup, from 1
+	Line int `json:"line"`
+
+	// Say what is read otherwise than it is written, or runs
+	Say string `json:"say"`
+}
+
 // Me defines model for Me.
 type Me struct {
-	Clocks   []Clock    `json:"clocks"`
-	Csrf     string     `json:"csrf"`
-	Demo     bool       `json:"demo"`
-	ID       int64      `json:"id"`
-	Initials string     `json:"initials"`
-	Kept     int        `json:"kept"`
-	Mailbox  string     `json:"mailbox"`
-	Name     string     `json:"name"`
-	Role     PersonRole `json:"role"`
+	Clocks   []Clock `json:"clocks"`
+	Csrf     string  `json:"csrf"`
+	Demo     bool    `json:"demo"`
+	ID       int64   `json:"id"`
+	Initials string  `json:"initials"`
+	Kept     int     `json:"kept"`
+	Mailbox  string  `json:"mailbox"`
+
+	// MayMarkup may write the markup of pages by hand
+	MayMarkup bool       `json:"may_markup"`
+	Name      string     `json:"name"`
+	Role      PersonRole `json:"role"`
 }
 
 // MendForm defines model for MendForm.
@@ -1932,6 +2521,32 @@ type MoveActDo string
 // MoveForm defines model for MoveForm.
 type MoveForm struct {
 	To RequestState `json:"to"`
+}
+
+// MoveToPageForm defines model for MoveToPageForm.
+type MoveToPageForm struct {
+	// Anchor the part of that page beside which it is to stand
+	Anchor string `json:"anchor"`
+
+	// Draft the draft that was looked at
+	Draft string `json:"draft"`
+
+	// Page the page that it moves to
+	Page int64  `json:"page"`
+	Part string `json:"part"`
+
+	// ToDraft the draft of that page that was looked at
+	ToDraft string    `json:"to_draft"`
+	Where   PartWhere `json:"where"`
+	WishID  *int64    `json:"wish_id,omitempty"`
+}
+
+// MovedToPage defines model for MovedToPage.
+type MovedToPage struct {
+	Page int64 `json:"page"`
+
+	// Part the part of it to go on in
+	Part string `json:"part"`
 }
 
 // NotDone defines model for NotDone.
@@ -2049,10 +2664,33 @@ type PageShots struct {
 	State ShotsState `json:"state"`
 }
 
+// PageVersion defines model for PageVersion.
+type PageVersion struct {
+	// At since when
+	At time.Time `json:"at"`
+	ID int64     `json:"id"`
+
+	// Now it stands there now, as far as Mendry knows
+	Now     bool   `json:"now"`
+	Request *int64 `json:"request,omitempty"`
+
+	// Say how it came to stand there
+	Say string `json:"say"`
+
+	// Start the starting state: as Mendry first knew the page
+	Start bool `json:"start"`
+
+	// Who who published it; empty where that is not known
+	Who string `json:"who"`
+}
+
 // Part defines model for Part.
 type Part struct {
-	Alt      string `json:"alt"`
-	ChangeID *int64 `json:"change_id,omitempty"`
+	Alt string `json:"alt"`
+
+	// Around the part beside which a new section stands that is asked for here; none where there can be none
+	Around   *string `json:"around,omitempty"`
+	ChangeID *int64  `json:"change_id,omitempty"`
 
 	// Codes Codes of other programs in the words, sealed
 	Codes []string `json:"codes"`
@@ -2065,29 +2703,52 @@ type Part struct {
 	Form string `json:"form"`
 
 	// Forms what it may become
-	Forms    []PartForm `json:"forms"`
-	Href     string     `json:"href"`
-	ID       string     `json:"id"`
-	Kind     string     `json:"kind"`
-	LiveText string     `json:"live_text"`
-	Locked   string     `json:"locked"`
-	Name     string     `json:"name"`
-	Parent   string     `json:"parent"`
+	Forms []PartForm `json:"forms"`
+
+	// Half of an item that stands in two places: its tab or dot, or of that the panel or slide
+	Half *string `json:"half,omitempty"`
+	Href string  `json:"href"`
+
+	// Iconic an icon may stand in it
+	Iconic   *bool  `json:"iconic,omitempty"`
+	ID       string `json:"id"`
+	Kind     string `json:"kind"`
+	LiveText string `json:"live_text"`
+	Locked   string `json:"locked"`
+	Name     string `json:"name"`
+	Parent   string `json:"parent"`
 
 	// Picture what belongs to a picture on the page
 	Picture *PartPicture `json:"picture,omitempty"`
-	Shared  string       `json:"shared"`
+
+	// Reach of a shared part: whether it is changed on all pages that have it, or on this one; empty where nobody said so yet
+	Reach Reach `json:"reach"`
+
+	// Row the row of columns that a part stands in
+	Row *PartRow `json:"row,omitempty"`
+
+	// Set what a set is made of
+	Set *PartSet `json:"set,omitempty"`
+
+	// Shared on how many pages it is; empty where it is on one, or stands in a part that is shared
+	Shared string `json:"shared"`
 
 	// Splits something can be begun below it, as below a paragraph
 	Splits bool   `json:"splits"`
 	Src    string `json:"src"`
 	Text   string `json:"text"`
 	Title  string `json:"title"`
+
+	// Unders of an entry of a menu: those below which it can be put
+	Unders *[]PartUnder `json:"unders,omitempty"`
 }
 
 // PartBehind defines model for PartBehind.
 type PartBehind struct {
 	Height int `json:"height"`
+
+	// May there is none, and one may be put there, as the site does elsewhere
+	May bool `json:"may"`
 
 	// Sheet the style sheet's path; empty for one in the page itself
 	Sheet string `json:"sheet"`
@@ -2101,6 +2762,67 @@ type PartBehind struct {
 
 // PartForm what a block of words is
 type PartForm string
+
+// PartIcon defines model for PartIcon.
+type PartIcon struct {
+	// Key by which it is chosen
+	Key string `json:"key"`
+
+	// Name what it shows, as the site calls it; may be empty
+	Name string `json:"name"`
+}
+
+// PartIcons defines model for PartIcons.
+type PartIcons struct {
+	// Choices in the order in which /.mendry/icons of a view shows them, eight in a row of cells of 44 CSS pixels
+	Choices []PartIcon `json:"choices"`
+
+	// In those in the part, in order
+	In []PartIcon `json:"in"`
+}
+
+// PartLook one way in which a site makes parts look
+type PartLook struct {
+	// Aspect a side of how a part looks
+	Aspect LookAspect `json:"aspect"`
+
+	// BoxShadow as CSS says it
+	BoxShadow string `json:"box_shadow"`
+
+	// Called by what the site calls it
+	Called string `json:"called"`
+
+	// Color of what is behind the part, or of its words, as #rrggbb; empty where there is none
+	Color string `json:"color"`
+
+	// Contrast the least of words in the part with it, 1 to 21; 0 where that cannot be told
+	Contrast float64 `json:"contrast"`
+
+	// Hard some of its words are hard to read with it (WCAG 2.2, 1.4.3)
+	Hard bool `json:"hard"`
+
+	// Key by which it is chosen
+	Key string `json:"key"`
+
+	// Like parts like it on the site's pages that carry it
+	Like int `json:"like"`
+
+	// On the part carries it
+	On bool `json:"on"`
+
+	// Say what it does, in words
+	Say string `json:"say"`
+
+	// TextShadow as CSS says it
+	TextShadow string `json:"text_shadow"`
+}
+
+// PartMarkup defines model for PartMarkup.
+type PartMarkup struct {
+	// Line of the page's file, in which it begins, from 1
+	Line   int    `json:"line"`
+	Markup string `json:"markup"`
+}
 
 // PartMove defines model for PartMove.
 type PartMove struct {
@@ -2134,11 +2856,52 @@ type PartPicture struct {
 	Side  PictureSide `json:"side"`
 }
 
+// PartRow the row of columns that a part stands in
+type PartRow struct {
+	// Columns its columns in order
+	Columns []string `json:"columns"`
+
+	// Own which of them the part is, or stands in, from 0
+	Own int `json:"own"`
+
+	// Wide how wide each is beside the others
+	Wide []int `json:"wide"`
+}
+
+// PartSet what a set is made of
+type PartSet struct {
+	// Items its items in order
+	Items []string `json:"items"`
+
+	// Like what its items are, in a word: cards, pictures, links, voices, questions, tabs, slides, prices, posts, entries, icons, menu
+	Like string `json:"like"`
+
+	// OneShows one item is shown at a time, as of tabs and slides
+	OneShows bool         `json:"one_shows"`
+	Settings []SetSetting `json:"settings"`
+
+	// Title the heading that it stands under; empty where there is none
+	Title string `json:"title"`
+}
+
+// PartShared defines model for PartShared.
+type PartShared struct {
+	Differing []SharedDiffers `json:"differing"`
+
+	// More there are more pages without it than were looked at
+	More bool   `json:"more"`
+	Name string `json:"name"`
+
+	// Pages on which it is the same
+	Pages int `json:"pages"`
+
+	// Part that is shared; empty where the part stands in none
+	Part string `json:"part"`
+}
+
 // PartStyle defines model for PartStyle.
 type PartStyle struct {
-	// Carried the part carries it
-	Carried bool   `json:"carried"`
-	Class   string `json:"class"`
+	Class string `json:"class"`
 
 	// Contrast of the words with it and what is behind them, 1 to 21; 0 where that cannot be told
 	Contrast float64 `json:"contrast"`
@@ -2148,6 +2911,13 @@ type PartStyle struct {
 
 	// Say what it does to the words
 	Say string `json:"say"`
+}
+
+// PartUnder defines model for PartUnder.
+type PartUnder struct {
+	// Entry empty: the first level
+	Entry string `json:"entry"`
+	Name  string `json:"name"`
 }
 
 // PartWhere defines model for PartWhere.
@@ -2354,16 +3124,20 @@ type Problem struct {
 // Proof defines model for Proof.
 type Proof struct {
 	// ByHand Mendry may only read the site: publishing makes a list for a person
-	ByHand        bool        `json:"by_hand"`
-	CanClear      bool        `json:"can_clear"`
-	CanPublish    bool        `json:"can_publish"`
-	CanSend       bool        `json:"can_send"`
-	ContactMail   string      `json:"contact_mail"`
-	ContactName   string      `json:"contact_name"`
-	Findings      []Finding   `json:"findings"`
+	ByHand      bool      `json:"by_hand"`
+	CanClear    bool      `json:"can_clear"`
+	CanPublish  bool      `json:"can_publish"`
+	CanSend     bool      `json:"can_send"`
+	ContactMail string    `json:"contact_mail"`
+	ContactName string    `json:"contact_name"`
+	Findings    []Finding `json:"findings"`
+
+	// OtherPages on which nothing but shared parts changes
+	OtherPages    int         `json:"other_pages"`
 	Pages         []ProofPage `json:"pages"`
 	Round         *RoundView  `json:"round,omitempty"`
 	Row           RequestRow  `json:"row"`
+	Spreading     *Spreading  `json:"spreading,omitempty"`
 	WhyNotPublish string      `json:"why_not_publish"`
 	WhyNotSend    string      `json:"why_not_send"`
 }
@@ -2393,6 +3167,23 @@ type Proposal struct {
 type PublishForm struct {
 	Pages []int64 `json:"pages"`
 }
+
+// PutAct put something new with a prompt beside a part, or into a column or another place for blocks
+type PutAct struct {
+	Do    PutActDo    `json:"do"`
+	Part  string      `json:"part"`
+	What  PutActWhat  `json:"what"`
+	Where PutActWhere `json:"where"`
+}
+
+// PutActDo defines model for PutAct.Do.
+type PutActDo string
+
+// PutActWhat defines model for PutAct.What.
+type PutActWhat string
+
+// PutActWhere defines model for PutAct.Where.
+type PutActWhere string
 
 // PutPictureAct put a new picture between blocks, or make one that was put in by the same request otherwise
 type PutPictureAct struct {
@@ -2450,6 +3241,9 @@ type PutVideoAct struct {
 
 // PutVideoActDo defines model for PutVideoAct.Do.
 type PutVideoActDo string
+
+// Reach of a shared part: whether it is changed on all pages that have it, or on this one; empty where nobody said so yet
+type Reach string
 
 // RecordChange defines model for RecordChange.
 type RecordChange struct {
@@ -2657,6 +3451,21 @@ type RequestRow struct {
 // RequestState defines model for RequestState.
 type RequestState string
 
+// RestoreAct bring back what an earlier version of the page had, all of it where neither a part nor a row is named
+type RestoreAct struct {
+	Do RestoreActDo `json:"do"`
+
+	// Part a part of the draft that becomes what it was
+	Part *string `json:"part,omitempty"`
+
+	// Row a difference, by its key
+	Row     *string `json:"row,omitempty"`
+	Version int64   `json:"version"`
+}
+
+// RestoreActDo defines model for RestoreAct.Do.
+type RestoreActDo string
+
 // RoundAnswer defines model for RoundAnswer.
 type RoundAnswer struct {
 	ChangeID int64   `json:"change_id"`
@@ -2705,6 +3514,68 @@ type RunBlock struct {
 // RunIs defines model for RunIs.
 type RunIs string
 
+// SectionSample what the section is a good beginning for; empty for nothing in particular
+type SectionSample string
+
+// SetSetting a setting of a set that the site's markup offers
+type SetSetting struct {
+	// Choices words that the site uses for it, the present one among them
+	Choices []string     `json:"choices"`
+	Is      SetSettingIs `json:"is"`
+
+	// Key the setting in an attribute that holds several; empty where it holds one
+	Key string `json:"key"`
+
+	// Name the attribute
+	Name string `json:"name"`
+
+	// Part the part whose element carries it
+	Part string `json:"part"`
+
+	// Say what it sets
+	Say string `json:"say"`
+
+	// Unit seconds, milliseconds or nothing
+	Unit  string `json:"unit"`
+	Value string `json:"value"`
+}
+
+// SetSettingIs defines model for SetSetting.Is.
+type SetSettingIs string
+
+// SettingAct give a set another setting, of those that its markup has
+type SettingAct struct {
+	Do   SettingActDo `json:"do"`
+	Key  *string      `json:"key,omitempty"`
+	Name string       `json:"name"`
+
+	// Part the part whose element carries it
+	Part  string `json:"part"`
+	Value string `json:"value"`
+}
+
+// SettingActDo defines model for SettingAct.Do.
+type SettingActDo string
+
+// SharedDiffers defines model for SharedDiffers.
+type SharedDiffers struct {
+	Address string `json:"address"`
+	PageID  int64  `json:"page_id"`
+
+	// Part of that page, as it is live
+	Part string `json:"part"`
+
+	// Say how it differs
+	Say   string `json:"say"`
+	Title string `json:"title"`
+}
+
+// SharedForm defines model for SharedForm.
+type SharedForm struct {
+	Everywhere bool   `json:"everywhere"`
+	Part       string `json:"part"`
+}
+
 // ShotRegion what looks different
 type ShotRegion struct {
 	After  *Box `json:"after,omitempty"`
@@ -2719,6 +3590,15 @@ type ShotRegion struct {
 
 // ShotsState defines model for ShotsState.
 type ShotsState string
+
+// ShowAct bring a part back that a change has hidden, to where it stood
+type ShowAct struct {
+	Change int64     `json:"change"`
+	Do     ShowActDo `json:"do"`
+}
+
+// ShowActDo defines model for ShowAct.Do.
+type ShowActDo string
 
 // SignInForm defines model for SignInForm.
 type SignInForm struct {
@@ -2837,6 +3717,16 @@ type SitePictures struct {
 	SiteName string `json:"site_name"`
 }
 
+// SiteSections what the pages of a site can lend to each other, and how far looking for it has come
+type SiteSections struct {
+	// Drawing sections of which a small picture is still to come
+	Drawing int `json:"drawing"`
+
+	// Left pages that are not looked through yet
+	Left     int           `json:"left"`
+	Sections []LentSection `json:"sections"`
+}
+
 // SiteState defines model for SiteState.
 type SiteState string
 
@@ -2859,21 +3749,41 @@ type SiteView struct {
 	Words []string `json:"words"`
 }
 
+// SourceAct give a part the markup that somebody wrote for it, who may
+type SourceAct struct {
+	Do     SourceActDo `json:"do"`
+	Markup string      `json:"markup"`
+	Part   string      `json:"part"`
+}
+
+// SourceActDo defines model for SourceAct.Do.
+type SourceActDo string
+
+// Spreading defines model for Spreading.
+type Spreading struct {
+	// Left pages to which changes are still to be brought
+	Left int `json:"left"`
+	Of   int `json:"of"`
+}
+
+// StarterAct put a plain new section with prompts to fill beside a part or into it
+type StarterAct struct {
+	Do StarterActDo `json:"do"`
+
+	// Kind what the section is a good beginning for; empty for nothing in particular
+	Kind  SectionSample `json:"kind"`
+	Part  string        `json:"part"`
+	Where *PartWhere    `json:"where,omitempty"`
+}
+
+// StarterActDo defines model for StarterAct.Do.
+type StarterActDo string
+
 // StepKind defines model for StepKind.
 type StepKind string
 
 // StepState defines model for StepState.
 type StepState string
-
-// StyleAct put a style of the site on a part, or take it off
-type StyleAct struct {
-	Class string     `json:"class"`
-	Do    StyleActDo `json:"do"`
-	Part  string     `json:"part"`
-}
-
-// StyleActDo defines model for StyleAct.Do.
-type StyleActDo string
 
 // TableAct change rows and columns of a table, or begin one
 type TableAct struct {
@@ -2896,6 +3806,15 @@ type TakeBackAct struct {
 
 // TakeBackActDo defines model for TakeBackAct.Do.
 type TakeBackActDo string
+
+// TakeOutAct take several items out of a set, each with its other half
+type TakeOutAct struct {
+	Do    TakeOutActDo `json:"do"`
+	Parts []string     `json:"parts"`
+}
+
+// TakeOutActDo defines model for TakeOutAct.Do.
+type TakeOutActDo string
 
 // TakenAway defines model for TakenAway.
 type TakenAway struct {
@@ -2955,8 +3874,61 @@ type Tried struct {
 	Say  string `json:"say"`
 }
 
+// TriedMarkup defines model for TriedMarkup.
+type TriedMarkup struct {
+	// Differs what would, part by part
+	Differs  []string        `json:"differs"`
+	Readings []MarkupReading `json:"readings"`
+
+	// Refused why it would not be kept; empty where it would
+	Refused string `json:"refused"`
+
+	// Same nothing on the page would differ
+	Same bool `json:"same"`
+}
+
+// UnderAct put an entry of a menu below another one, or on the first level
+type UnderAct struct {
+	Do UnderActDo `json:"do"`
+
+	// Entry empty: the first level
+	Entry string `json:"entry"`
+	Part  string `json:"part"`
+}
+
+// UnderActDo defines model for UnderAct.Do.
+type UnderActDo string
+
 // Verdict defines model for Verdict.
 type Verdict string
+
+// VersionDifference defines model for VersionDifference.
+type VersionDifference struct {
+	Rows []VersionRow `json:"rows"`
+
+	// Same byte for byte
+	Same    bool        `json:"same"`
+	Version PageVersion `json:"version"`
+}
+
+// VersionRow defines model for VersionRow.
+type VersionRow struct {
+	// Key by which it is brought back
+	Key  string     `json:"key"`
+	Kind ChangeKind `json:"kind"`
+	Name string     `json:"name"`
+
+	// Part of the draft; absent where nothing stands there now
+	Part *string `json:"part,omitempty"`
+	Say  string  `json:"say"`
+
+	// Section the section of the draft that it stands in, where that is known of the version too
+	Section     *string `json:"section,omitempty"`
+	SectionName *string `json:"section_name,omitempty"`
+
+	// Words from what the draft says to what would come back
+	Words []Run `json:"words"`
+}
 
 // VideoTold defines model for VideoTold.
 type VideoTold struct {
@@ -3039,6 +4011,9 @@ type InRequest = int64
 // InSite defines model for inSite.
 type InSite = int64
 
+// TheChangePages defines model for TheChangePages.
+type TheChangePages = ChangePages
+
 // TheClientProof defines model for TheClientProof.
 type TheClientProof = ClientProof
 
@@ -3114,8 +4089,36 @@ type PartHistoryParams struct {
 	Part string `form:"part" json:"part"`
 }
 
+// IconsParams defines parameters for Icons.
+type IconsParams struct {
+	Part string `form:"part" json:"part"`
+
+	// At which of the part's icons, from 0
+	At *int `form:"at,omitempty" json:"at,omitempty"`
+}
+
+// LooksParams defines parameters for Looks.
+type LooksParams struct {
+	Part string `form:"part" json:"part"`
+}
+
+// MarkupParams defines parameters for Markup.
+type MarkupParams struct {
+	Part string `form:"part" json:"part"`
+}
+
 // RefusedActsParams defines parameters for RefusedActs.
 type RefusedActsParams struct {
+	Part string `form:"part" json:"part"`
+}
+
+// SettingsParams defines parameters for Settings.
+type SettingsParams struct {
+	Part string `form:"part" json:"part"`
+}
+
+// SharedParams defines parameters for Shared.
+type SharedParams struct {
 	Part string `form:"part" json:"part"`
 }
 
@@ -3184,20 +4187,32 @@ type AddRequestJSONRequestBody = RequestForm
 // KeepChangeJSONRequestBody defines body for KeepChange for application/json ContentType.
 type KeepChangeJSONRequestBody = KeepForm
 
+// TryMarkupJSONRequestBody defines body for TryMarkup for application/json ContentType.
+type TryMarkupJSONRequestBody = MarkupForm
+
 // TryPictureJSONRequestBody defines body for TryPicture for application/json ContentType.
 type TryPictureJSONRequestBody = AnyPictureAct
 
 // SetPlacesJSONRequestBody defines body for SetPlaces for application/json ContentType.
 type SetPlacesJSONRequestBody = PicturePlaces
 
+// ChooseSharedJSONRequestBody defines body for ChooseShared for application/json ContentType.
+type ChooseSharedJSONRequestBody = SharedForm
+
 // ChangeElsewhereJSONRequestBody defines body for ChangeElsewhere for application/json ContentType.
 type ChangeElsewhereJSONRequestBody = ElsewhereForm
+
+// ChooseChangePageJSONRequestBody defines body for ChooseChangePage for application/json ContentType.
+type ChooseChangePageJSONRequestBody = ChangePageForm
 
 // ReplaceEverywhereJSONRequestBody defines body for ReplaceEverywhere for application/json ContentType.
 type ReplaceEverywhereJSONRequestBody = EverywhereForm
 
 // MendJSONRequestBody defines body for Mend for application/json ContentType.
 type MendJSONRequestBody = MendForm
+
+// MoveToPageJSONRequestBody defines body for MoveToPage for application/json ContentType.
+type MoveToPageJSONRequestBody = MoveToPageForm
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm
@@ -3430,31 +4445,133 @@ func (t *Act) MergeTableAct(v TableAct) error {
 	return err
 }
 
-// AsStyleAct returns the union data inside the Act as a StyleAct
-func (t Act) AsStyleAct() (StyleAct, error) {
-	var body StyleAct
+// AsLookAct returns the union data inside the Act as a LookAct
+func (t Act) AsLookAct() (LookAct, error) {
+	var body LookAct
 	err := json.Unmarshal(t.union, &body)
 	return body, err
 }
 
-// FromStyleAct overwrites any union data inside the Act as the provided StyleAct
-func (t *Act) FromStyleAct(v StyleAct) error {
+// FromLookAct overwrites any union data inside the Act as the provided LookAct
+func (t *Act) FromLookAct(v LookAct) error {
 	b, err := json.Marshal(v)
 	if err != nil {
 		return err
 	}
-	b, err = runtime.JSONMerge(b, []byte(`{"do":"style"}`))
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"look"}`))
 	t.union = b
 	return err
 }
 
-// MergeStyleAct performs a merge with any union data inside the Act, using the provided StyleAct
-func (t *Act) MergeStyleAct(v StyleAct) error {
+// MergeLookAct performs a merge with any union data inside the Act, using the provided LookAct
+func (t *Act) MergeLookAct(v LookAct) error {
 	b, err := json.Marshal(v)
 	if err != nil {
 		return err
 	}
-	b, err = runtime.JSONMerge(b, []byte(`{"do":"style"}`))
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"look"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSourceAct returns the union data inside the Act as a SourceAct
+func (t Act) AsSourceAct() (SourceAct, error) {
+	var body SourceAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSourceAct overwrites any union data inside the Act as the provided SourceAct
+func (t *Act) FromSourceAct(v SourceAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"source"}`))
+	t.union = b
+	return err
+}
+
+// MergeSourceAct performs a merge with any union data inside the Act, using the provided SourceAct
+func (t *Act) MergeSourceAct(v SourceAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"source"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRestoreAct returns the union data inside the Act as a RestoreAct
+func (t Act) AsRestoreAct() (RestoreAct, error) {
+	var body RestoreAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRestoreAct overwrites any union data inside the Act as the provided RestoreAct
+func (t *Act) FromRestoreAct(v RestoreAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"restore"}`))
+	t.union = b
+	return err
+}
+
+// MergeRestoreAct performs a merge with any union data inside the Act, using the provided RestoreAct
+func (t *Act) MergeRestoreAct(v RestoreAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"restore"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsIconAct returns the union data inside the Act as a IconAct
+func (t Act) AsIconAct() (IconAct, error) {
+	var body IconAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromIconAct overwrites any union data inside the Act as the provided IconAct
+func (t *Act) FromIconAct(v IconAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"icon"}`))
+	t.union = b
+	return err
+}
+
+// MergeIconAct performs a merge with any union data inside the Act, using the provided IconAct
+func (t *Act) MergeIconAct(v IconAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"icon"}`))
 	if err != nil {
 		return err
 	}
@@ -3940,6 +5057,40 @@ func (t *Act) MergeMoveAct(v MoveAct) error {
 	return err
 }
 
+// AsUnderAct returns the union data inside the Act as a UnderAct
+func (t Act) AsUnderAct() (UnderAct, error) {
+	var body UnderAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromUnderAct overwrites any union data inside the Act as the provided UnderAct
+func (t *Act) FromUnderAct(v UnderAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"under"}`))
+	t.union = b
+	return err
+}
+
+// MergeUnderAct performs a merge with any union data inside the Act, using the provided UnderAct
+func (t *Act) MergeUnderAct(v UnderAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"under"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsRemoveAct returns the union data inside the Act as a RemoveAct
 func (t Act) AsRemoveAct() (RemoveAct, error) {
 	var body RemoveAct
@@ -3974,6 +5125,346 @@ func (t *Act) MergeRemoveAct(v RemoveAct) error {
 	return err
 }
 
+// AsAddItemAct returns the union data inside the Act as a AddItemAct
+func (t Act) AsAddItemAct() (AddItemAct, error) {
+	var body AddItemAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAddItemAct overwrites any union data inside the Act as the provided AddItemAct
+func (t *Act) FromAddItemAct(v AddItemAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"add-item"}`))
+	t.union = b
+	return err
+}
+
+// MergeAddItemAct performs a merge with any union data inside the Act, using the provided AddItemAct
+func (t *Act) MergeAddItemAct(v AddItemAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"add-item"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsTakeOutAct returns the union data inside the Act as a TakeOutAct
+func (t Act) AsTakeOutAct() (TakeOutAct, error) {
+	var body TakeOutAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromTakeOutAct overwrites any union data inside the Act as the provided TakeOutAct
+func (t *Act) FromTakeOutAct(v TakeOutAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"take-out"}`))
+	t.union = b
+	return err
+}
+
+// MergeTakeOutAct performs a merge with any union data inside the Act, using the provided TakeOutAct
+func (t *Act) MergeTakeOutAct(v TakeOutAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"take-out"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSettingAct returns the union data inside the Act as a SettingAct
+func (t Act) AsSettingAct() (SettingAct, error) {
+	var body SettingAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSettingAct overwrites any union data inside the Act as the provided SettingAct
+func (t *Act) FromSettingAct(v SettingAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"setting"}`))
+	t.union = b
+	return err
+}
+
+// MergeSettingAct performs a merge with any union data inside the Act, using the provided SettingAct
+func (t *Act) MergeSettingAct(v SettingAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"setting"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsBorrowAct returns the union data inside the Act as a BorrowAct
+func (t Act) AsBorrowAct() (BorrowAct, error) {
+	var body BorrowAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromBorrowAct overwrites any union data inside the Act as the provided BorrowAct
+func (t *Act) FromBorrowAct(v BorrowAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"borrow"}`))
+	t.union = b
+	return err
+}
+
+// MergeBorrowAct performs a merge with any union data inside the Act, using the provided BorrowAct
+func (t *Act) MergeBorrowAct(v BorrowAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"borrow"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsStarterAct returns the union data inside the Act as a StarterAct
+func (t Act) AsStarterAct() (StarterAct, error) {
+	var body StarterAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromStarterAct overwrites any union data inside the Act as the provided StarterAct
+func (t *Act) FromStarterAct(v StarterAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"starter"}`))
+	t.union = b
+	return err
+}
+
+// MergeStarterAct performs a merge with any union data inside the Act, using the provided StarterAct
+func (t *Act) MergeStarterAct(v StarterAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"starter"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsHideAct returns the union data inside the Act as a HideAct
+func (t Act) AsHideAct() (HideAct, error) {
+	var body HideAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromHideAct overwrites any union data inside the Act as the provided HideAct
+func (t *Act) FromHideAct(v HideAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"hide"}`))
+	t.union = b
+	return err
+}
+
+// MergeHideAct performs a merge with any union data inside the Act, using the provided HideAct
+func (t *Act) MergeHideAct(v HideAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"hide"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsShowAct returns the union data inside the Act as a ShowAct
+func (t Act) AsShowAct() (ShowAct, error) {
+	var body ShowAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromShowAct overwrites any union data inside the Act as the provided ShowAct
+func (t *Act) FromShowAct(v ShowAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"show"}`))
+	t.union = b
+	return err
+}
+
+// MergeShowAct performs a merge with any union data inside the Act, using the provided ShowAct
+func (t *Act) MergeShowAct(v ShowAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"show"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsColumnsAct returns the union data inside the Act as a ColumnsAct
+func (t Act) AsColumnsAct() (ColumnsAct, error) {
+	var body ColumnsAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromColumnsAct overwrites any union data inside the Act as the provided ColumnsAct
+func (t *Act) FromColumnsAct(v ColumnsAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"columns"}`))
+	t.union = b
+	return err
+}
+
+// MergeColumnsAct performs a merge with any union data inside the Act, using the provided ColumnsAct
+func (t *Act) MergeColumnsAct(v ColumnsAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"columns"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsAddColumnAct returns the union data inside the Act as a AddColumnAct
+func (t Act) AsAddColumnAct() (AddColumnAct, error) {
+	var body AddColumnAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAddColumnAct overwrites any union data inside the Act as the provided AddColumnAct
+func (t *Act) FromAddColumnAct(v AddColumnAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"add-column"}`))
+	t.union = b
+	return err
+}
+
+// MergeAddColumnAct performs a merge with any union data inside the Act, using the provided AddColumnAct
+func (t *Act) MergeAddColumnAct(v AddColumnAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"add-column"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsPutAct returns the union data inside the Act as a PutAct
+func (t Act) AsPutAct() (PutAct, error) {
+	var body PutAct
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPutAct overwrites any union data inside the Act as the provided PutAct
+func (t *Act) FromPutAct(v PutAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put"}`))
+	t.union = b
+	return err
+}
+
+// MergePutAct performs a merge with any union data inside the Act, using the provided PutAct
+func (t *Act) MergePutAct(v PutAct) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"do":"put"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 func (t Act) Discriminator() (string, error) {
 	var discriminator struct {
 		Discriminator string `json:"do"`
@@ -3988,14 +5479,22 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return nil, err
 	}
 	switch discriminator {
+	case "add-column":
+		return t.AsAddColumnAct()
+	case "add-item":
+		return t.AsAddItemAct()
 	case "add-pictures":
 		return t.AsAddPicturesAct()
 	case "attribute":
 		return t.AsAttributeAct()
 	case "back":
 		return t.AsBackAct()
+	case "borrow":
+		return t.AsBorrowAct()
 	case "caption":
 		return t.AsCaptionAct()
+	case "columns":
+		return t.AsColumnsAct()
 	case "copy":
 		return t.AsCopyAct()
 	case "download":
@@ -4004,32 +5503,52 @@ func (t Act) ValueByDiscriminator() (interface{}, error) {
 		return t.AsFactAct()
 	case "form":
 		return t.AsFormAct()
+	case "hide":
+		return t.AsHideAct()
+	case "icon":
+		return t.AsIconAct()
 	case "insert":
 		return t.AsInsertAct()
 	case "lay-picture":
 		return t.AsLayPictureAct()
 	case "link-picture":
 		return t.AsLinkPictureAct()
+	case "look":
+		return t.AsLookAct()
 	case "markup":
 		return t.AsMarkupAct()
 	case "move":
 		return t.AsMoveAct()
 	case "picture":
 		return t.AsPictureAct()
+	case "put":
+		return t.AsPutAct()
 	case "put-picture":
 		return t.AsPutPictureAct()
 	case "put-video":
 		return t.AsPutVideoAct()
 	case "remove":
 		return t.AsRemoveAct()
+	case "restore":
+		return t.AsRestoreAct()
 	case "run":
 		return t.AsRunAct()
-	case "style":
-		return t.AsStyleAct()
+	case "setting":
+		return t.AsSettingAct()
+	case "show":
+		return t.AsShowAct()
+	case "source":
+		return t.AsSourceAct()
+	case "starter":
+		return t.AsStarterAct()
 	case "table":
 		return t.AsTableAct()
 	case "take-back":
 		return t.AsTakeBackAct()
+	case "take-out":
+		return t.AsTakeOutAct()
+	case "under":
+		return t.AsUnderAct()
 	case "words":
 		return t.AsWordsAct()
 	default:

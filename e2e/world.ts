@@ -6,9 +6,9 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { crc32, deflateSync } from 'node:zlib';
 
-/** Where the demo that the tests drive listens, and where its data lies. */
-export const base = 8600;
-export const dir = '../var/e2e';
+/** Where the demo of a worker listens, and where its data lies: each has one of its own. */
+export const world = (worker: number) => ({ base: 8600 + 400 * worker, dir: `../var/e2e${worker || ''}` });
+export const { base, dir } = world(Number(process.env.TEST_PARALLEL_INDEX ?? 0));
 export const site = (n: number) => `http://localhost:${base + 11 + n}`;
 export const host = (n: number) => `http://127.0.0.1:${base + 21 + n}`;
 export const mailbox = `http://localhost:${base + 2}`;
@@ -16,14 +16,41 @@ export const mailbox = `http://localhost:${base + 2}`;
 /** A file of a site, as it lies on its host. */
 export const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
 
-/** Signs in by the form and waits until the demo's letters are all there. */
+const password = 'harbour lane'; // everybody's in the demo
+const listened = (page: Page) => page.on('pageerror', (e) => expect.soft(e.stack, 'a fault in a script').toBe('none'));
+
+/** Signs in and begins at today, once the demo's letters are all there. */
 export async function signIn(page: Page, name = 'ines') {
-  page.on('pageerror', (e) => expect.soft(e.stack, 'a fault in a script').toBe('none'));
+  listened(page);
+  await signInElsewhere(page, name);
+  await letters(page);
   await page.goto('/');
+  await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
+}
+
+/** Signs in as another tab of the same browser would. */
+export async function signInElsewhere(page: Page, name = 'ines') {
+  const answer = await page.request.post('/api/session', { data: { sign_in: name, password } });
+  expect(answer.ok() ? '' : await answer.text()).toBe('');
+}
+
+/** The same as a person does it, by the form. */
+export async function signInByForm(page: Page) {
+  listened(page);
+  await page.goto('/');
+  await fillForm(page);
+  await letters(page);
+  await page.reload();
+}
+export async function fillForm(page: Page, name = 'ines') {
   await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Password').fill('harbour lane');
+  await page.getByLabel('Password').fill(password);
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
+}
+
+/** Waits until the demo's letters are all there. */
+async function letters(page: Page) {
   await expect
     .poll(
       async () => {
@@ -38,7 +65,6 @@ export async function signIn(page: Page, name = 'ines') {
       { timeout: 60_000 },
     )
     .toBe(true);
-  await page.reload();
 }
 
 /** Chooses a picture that came with the request for the one in hand, and waits until its place is measured. */
@@ -58,9 +84,29 @@ export async function takePicture(page: Page) {
   await kept(page);
 }
 
+/** Lets what previewed pages say reach the bench late, as on a machine that has much else to do. */
+export const slowFrames = (page: Page) =>
+  page.addInitScript(() => {
+    if (window !== window.top) return;
+    addEventListener(
+      'message',
+      (e) => {
+        if (!e.isTrusted || e.source === window) return;
+        e.stopImmediatePropagation();
+        setTimeout(() => dispatchEvent(new MessageEvent('message', { data: e.data, origin: e.origin, source: e.source })), 150);
+      },
+      true,
+    );
+  });
+
 /** Finds nothing wrong with a screen, previews of clients' pages left out. */
 export async function axe(page: Page) {
-  const found = await new AxeBuilder({ page }).exclude('iframe').analyze();
+  // A button that has just come to be enabled is still fading in.
+  await page.evaluate(() =>
+    Promise.all(document.getAnimations().filter((a) => a.effect?.getComputedTiming().iterations !== Infinity).map((a) => a.finished.catch(() => 0))),
+  );
+  // With nothing in frames to look at it need not open a page of its own for what they say.
+  const found = await new AxeBuilder({ page }).setLegacyMode().exclude('iframe').options({ resultTypes: ['violations'] }).analyze();
   expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
   const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
   expect(wider, 'sideways scroll').toBeLessThanOrEqual(0);
@@ -104,7 +150,7 @@ export async function inBlock(page: Page, where: 'all' | 'start' | 'end') {
     if (where === 'start') getSelection()!.collapseToStart();
     if (where === 'end') getSelection()!.collapseToEnd();
   }, where);
-  await page.evaluate(() => new Promise((seen) => requestAnimationFrame(() => setTimeout(seen)))); // the editor follows
+  await follows(page);
 }
 
 /** The words of the block that the cursor is in. */
@@ -122,10 +168,25 @@ export async function letter(page: Page, key: string) {
   await page.keyboard.press(key);
 }
 
+/**
+ * What is asked comes to be as said. A page drawn anew between question and answer is asked again, as a person would
+ * look again; expect.poll alone gives up there.
+ */
+export const soon = <T>(ask: () => T | Promise<T>) =>
+  expect.poll(async () => {
+    for (;;) {
+      try {
+        return await ask();
+      } catch (e) {
+        if (!/context was destroyed|frame was detached/i.test(String(e))) throw e;
+      }
+    }
+  });
+
 /** Points at words on the page and waits until the cursor is in them. */
 export async function take(page: Page, text: string) {
   await draft(page).getByText(text).first().click();
-  await expect.poll(() => blockText(page)).toContain(text);
+  await soon(() => blockText(page)).toContain(text);
 }
 
 /** Types words into the part in hand, in the place of what it says, and waits until they are kept. */
@@ -133,6 +194,13 @@ export async function words(page: Page, text: string) {
   await inBlock(page, 'all');
   await page.keyboard.insertText(text);
   await kept(page);
+}
+
+/** Where a part in hand is on many pages and nobody said on which it is changed: on this one. */
+export async function thisPageOnly(page: Page) {
+  const asked = page.getByRole('region', { name: 'On which pages' });
+  await expect(asked.or(page.getByRole('region', { name: 'The margin' }).locator('article .btn').first()).first()).toBeVisible();
+  if (await asked.isVisible()) await asked.getByRole('button', { name: 'this page only' }).click();
 }
 
 /** The editor of the part in hand. */
@@ -146,6 +214,9 @@ export async function openBench(page: Page, number: number, address: string) {
   await page.goto(`/requests/${number}/bench/${id}`);
   await expect(draft(page).locator('body')).toBeVisible();
 }
+
+/** Waits until the editor has followed the selection, as it has long before a person presses the next key. */
+export const follows = (page: Page) => page.evaluate(() => new Promise((seen) => requestAnimationFrame(() => setTimeout(seen, 30))));
 
 /** Selects words in the editor, as a person would with the mouse. */
 export async function choose(page: Page, text: string) {
@@ -161,6 +232,7 @@ export async function choose(page: Page, text: string) {
     throw new Error(`the words do not hold “${text}”`);
   }, text);
   await page.waitForFunction((text) => getSelection()!.toString() === text, text);
+  await follows(page);
 }
 
 /** Pastes markup into the editor. */
@@ -227,6 +299,16 @@ export async function phone(browser: Browser): Promise<Page> {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
   return context.newPage();
 }
+
+/** Lets a page keep nothing in the browser, as its owner may have it. */
+export const keepNothing = (page: Page) =>
+  page.addInitScript(() =>
+    Object.defineProperty(window, 'localStorage', {
+      get() {
+        throw new DOMException('Access is denied for this document.', 'SecurityError');
+      },
+    }),
+  );
 
 /** Every file below a folder with the hash of its bytes. */
 export function files(root: string): Record<string, string> {
@@ -295,12 +377,20 @@ export async function tabTo(page: Page, wanted: ReturnType<Page['getByRole']>) {
   throw new Error(`Tab never gets to ${wanted}`);
 }
 
+/** Sends the proof in view; where it is refused, the test says why. */
+export async function sendProof(page: Page) {
+  await page.getByRole('button', { name: 'Send to client' }).click();
+  const answered = page.waitForResponse((r) => r.request().method() === 'POST' && r.url().endsWith('/proof'), { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Send the proof' }).click();
+  const answer = await answered;
+  expect(answer.ok() ? '' : await answer.text()).toBe('');
+}
+
 /** Sends the proof, signs it on the client's phone, and publishes all of it until it is seen to be right. */
 export async function signAndPublish(page: Page, browser: Browser, name: string) {
   const links = await proofLinks(page);
   await page.getByRole('button', { name: /Make proof/ }).click();
-  await page.getByRole('button', { name: 'Send to client' }).click();
-  await page.getByRole('button', { name: 'Send the proof' }).click();
+  await sendProof(page);
   await expect(page.getByText('Not opened yet.')).toBeVisible();
   await sign(await proofLink(page, links), browser, name);
   await publishSigned(page);
@@ -344,3 +434,40 @@ export async function beginAgain(page: Page, number: number) {
   for (const c of (thread as { id: number; state: string }[]).filter((c) => c.state === 'kept').reverse())
     await page.request.delete(`/api/requests/${number}/changes/${c.id}`, { headers: await token(page) });
 }
+
+type Bench = {
+  runs: { blocks: { part: string; form?: string }[] }[];
+  parts: { id: string; text: string }[];
+  changes: { id: number }[];
+  facts: { title: string };
+};
+
+/** What Mendry has of the page on the bench. */
+export const benchOf = async (page: Page): Promise<Bench> => (await page.request.get(`/api${new URL(page.url()).pathname}`)).json();
+
+/** How the run with some words reads on the draft. */
+export async function runOf(page: Page, words: string): Promise<string[]> {
+  const bench = await benchOf(page);
+  const of = new Map(bench.parts.map((p) => [p.id, p.text]));
+  const run = bench.runs.find((r) => r.blocks.some((b) => of.get(b.part)?.includes(words)))!;
+  return run.blocks.map((b) => `${b.form ?? ''} ${of.get(b.part) ?? ''}`.trim());
+}
+
+/** Holds back what is asked for at such addresses until it is let go. */
+export async function hold(page: Page, at: RegExp): Promise<() => void> {
+  let letGo: () => void = () => {};
+  const held = new Promise<void>((on) => (letGo = on));
+  await page.route(at, async (route) => {
+    await held;
+    return route.continue().catch(() => {}); // a page that is left is not asked for any more
+  });
+  return letGo;
+}
+
+/** Lets what the bench asks Mendry to do be done late; what it only reads comes at once. */
+export const late = (page: Page, ms: number) =>
+  page.route('**/api/requests/*/bench/**', async (route) => {
+    if (route.request().method() === 'GET') return route.fallback();
+    await new Promise((later) => setTimeout(later, ms));
+    return route.fallback();
+  });

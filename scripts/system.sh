@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Installs from Debian's packages what is missing: MariaDB's programs, word lists for spelling, Chromium for the browser
-# tests, and the servers that the tests of hosts run on loopback. None of them is started by being installed.
+# tests, the servers that the tests of hosts run on loopback, and a parser that counts errors. None of them is started by being installed.
 set -euo pipefail
 want=()
 [ -x /usr/sbin/mariadbd ] || want+=(mariadb-server-core)
@@ -16,6 +16,7 @@ want=()
 [ -x /usr/bin/convert ] || want+=(imagemagick)
 [ -f /usr/share/color/icc/compatibleWithAdobeRGB1998.icc ] || want+=(icc-profiles-free)
 [ -x /usr/bin/git ] || want+=(git)
+[ -d /usr/lib/python3/dist-packages/html5lib ] || want+=(python3-html5lib)
 [ -x /usr/bin/litmus ] || want+=(litmus)
 [ -x /usr/sbin/proftpd ] && [ -f /usr/lib/proftpd/mod_tls.so ] || want+=(proftpd-core proftpd-mod-crypto)
 [ -f /etc/mime.types ] || want+=(media-types)

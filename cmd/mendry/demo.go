@@ -49,7 +49,7 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 	}
 	ctx, cancel := untilStopped()
 	defer cancel()
-	db, err := localdb.Start(filepath.Join(absolute(*dir), "db"), localdb.Options{})
+	db, err := localdb.Start(filepath.Join(absolute(*dir), "db"), localdb.Options{Forgetful: true})
 	if err != nil {
 		return err
 	}

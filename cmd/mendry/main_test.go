@@ -93,6 +93,7 @@ type tenPages struct {
 	dir     string
 	host    *standin.Host
 	desk    *desk.Desk
+	store   *store.Store
 	who     desk.Who
 	release int64
 	args    []string
@@ -107,9 +108,31 @@ func (w *tenPages) must(err error) {
 
 func newTenPages(t *testing.T) *tenPages {
 	t.Helper()
-	w := &tenPages{t: t, dir: t.TempDir()}
 	ctx := context.Background()
-	for i := range 10 {
+	w, site, pages := newPages(t, 10)
+	r, err := w.desk.AddRequest(ctx, w.who, api.RequestForm{SiteID: site, Letter: "£7.40 on all pages", Kind: api.RequestKindMail})
+	w.must(err)
+	for _, p := range pages {
+		b, err := w.desk.Bench(ctx, r.Row.Number, p.ID)
+		w.must(err)
+		part, words := "cell-4", "£7.40"
+		_, err = w.desk.Keep(ctx, w.who, r.Row.Number, p.ID, desk.Ask{Draft: b.Draft, Act: &act.Words{Part: part, Words: words}, Here: true})
+		w.must(err)
+	}
+	_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared)
+	w.must(err)
+	rel, err := w.desk.Publish(ctx, w.who, r.Row.Number, nil)
+	w.must(err)
+	w.release = rel.ID
+	return w
+}
+
+// newPages is a site of pages of fares that is taken in, without a request.
+func newPages(t *testing.T, many int) (w *tenPages, id int64, pages []api.PageRow) {
+	t.Helper()
+	w = &tenPages{t: t, dir: t.TempDir()}
+	ctx := context.Background()
+	for i := range many {
 		w.must(os.WriteFile(filepath.Join(w.dir, fmt.Sprintf("p%d.html", i)), []byte(fares), 0o600))
 	}
 	w.host = &standin.Host{Dir: w.dir, User: "u", Pass: "p"}
@@ -120,22 +143,22 @@ func newTenPages(t *testing.T) *tenPages {
 	s, err := store.Open(ctx, dsn)
 	w.must(err)
 	t.Cleanup(func() { _ = s.Close() })
+	w.store = s
 	w.desk, err = desk.New(s, desk.Config{
 		Network: host.Network{Loopback: true}, Secret: make([]byte, 32), PreviewURL: "http://{token}.x", Process: "test",
 		Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 	})
 	w.must(err)
 	w.args = []string{"serve", "--dsn", dsn, "--secret", strings.Repeat("0", 64), "--private", "yes", "--addr", freeAddr(t), "--preview-addr", freeAddr(t)}
-	id, err := w.desk.AddPerson(ctx, "ines", "Ines Oakley", "maintainer", "harbour lane")
+	who, err := w.desk.AddPerson(ctx, "ines", "Ines Oakley", "maintainer", "harbour lane")
 	w.must(err)
-	w.who = desk.Who{ID: id, Name: "Ines Oakley"}
+	w.who = desk.Who{ID: who, Name: "Ines Oakley"}
 	name, mail, yes := "Larkspur", "m@larkspur.example", true
 	site, err := w.desk.AddSite(ctx, w.who, api.SiteForm{
 		Name: name, ClientName: &name, ContactName: &name, ContactMail: &mail, MayClear: &yes, HostURL: edit.URL, PublicURL: public.URL,
 		HostUser: "u", HostPassword: "p", Zone: "Europe/London",
 	})
 	w.must(err)
-	var pages []api.PageRow
 	w.until("the pages are taken in", func() bool {
 		w.desk.DoNext(ctx)
 		v, err := w.desk.Site(ctx, site.ID)
@@ -143,21 +166,7 @@ func newTenPages(t *testing.T) *tenPages {
 		pages = v.Pages
 		return v.Site.State == api.SiteStateReady
 	})
-	r, err := w.desk.AddRequest(ctx, w.who, api.RequestForm{SiteID: site.ID, Letter: "£7.40 on all pages", Kind: api.RequestKindMail})
-	w.must(err)
-	for _, p := range pages {
-		b, err := w.desk.Bench(ctx, r.Row.Number, p.ID)
-		w.must(err)
-		part, words := "cell-4", "£7.40"
-		_, err = w.desk.Keep(ctx, w.who, r.Row.Number, p.ID, desk.Ask{Draft: b.Draft, Act: &act.Words{Part: part, Words: words}})
-		w.must(err)
-	}
-	_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared)
-	w.must(err)
-	rel, err := w.desk.Publish(ctx, w.who, r.Row.Number, nil)
-	w.must(err)
-	w.release = rel.ID
-	return w
+	return w, site.ID, pages
 }
 
 func freeAddr(t *testing.T) string {
@@ -200,9 +209,6 @@ func (w *tenPages) file(path string) string {
 
 var newFares = strings.Replace(fares, "6.90", "7.40", 1)
 
-// Mendry is killed (SIGKILL) in the middle of a release of ten pages, at a write that is under way or just done.
-// Every page must be old or new, the journal must agree, and after a restart the release goes on by itself; it can
-// then be taken back.
 func TestPictureCommands(t *testing.T) {
 	dir := t.TempDir()
 	file, work := filepath.Join(dir, "p.png"), filepath.Join(dir, "w.json")
@@ -244,6 +250,9 @@ func TestPictureCommands(t *testing.T) {
 	}
 }
 
+// Mendry is killed (SIGKILL) in the middle of a release of ten pages, at a write that is under way or just done.
+// Every page must be old or new, the journal must agree, and after a restart the release goes on by itself; it can
+// then be taken back.
 func TestKilledInTheMiddleOfARelease(t *testing.T) {
 	for _, at := range []standin.Hold{{Put: 1}, {Put: 1, Written: true}, {Put: 5}, {Put: 5, Written: true}, {Put: 10, Written: true}} {
 		t.Run(fmt.Sprintf("write %d, done %v", at.Put, at.Written), func(t *testing.T) {
@@ -317,8 +326,8 @@ func (w *tenPages) agree(at standin.Hold) {
 			w.t.Errorf("%s is %s in the journal", s.Path, s.State)
 		}
 	}
-	// A write whose client died before it was done may be done or not, as at any host.
-	if news != at.Put && (at.Written || news != at.Put-1) {
+	// Several are written at a time: those beside the one at which Mendry died may be done or not, as at any host.
+	if beside := 3; news < at.Put-1-beside || news > at.Put+beside {
 		w.t.Errorf("%d pages are new at write %d, done %v", news, at.Put, at.Written)
 	}
 }

@@ -95,8 +95,8 @@ func withDefaults(dsn string) string {
 	return dsn
 }
 
-// memory is about what the server may take, in bytes, before it looks harder for what can be given back; GOMEMLIMIT says
-// otherwise.
+// memory is about what the server may take, in bytes, before it looks harder for what can be given back; GOMEMLIMIT
+// says otherwise.
 const memory = 180 << 20
 
 // serve listens, and does what is to be done, until ctx ends. Where it cannot listen, it ends at once.

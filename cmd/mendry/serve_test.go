@@ -16,8 +16,8 @@ import (
 
 var someSecret = strings.Repeat("ab", 32)
 
-// A port that is taken, or given twice, ends the server at once, in words, with the code of a refusal: it does not stay
-// without a door, still doing jobs.
+// A port that is taken, or given twice, ends the server at once, in words, with the code of a refusal: it does not
+// stay without a door, still doing jobs.
 func TestServeEndsAtOnceWhereItCannotListen(t *testing.T) {
 	taken, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {

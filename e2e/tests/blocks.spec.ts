@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { axe, blockText, choose, draft, field, inBlock, kept, newRequest, openBench, paste, point, publish, read, signAndPublish, signIn, takeBack, words, take } from '../world';
+import { axe, blockText, choose, draft, field, inBlock, kept, newRequest, openBench, follows, paste, point, publish, read, signAndPublish, signIn, soon, take, takeBack, words } from '../world';
 
 const margin = 'The margin';
 
@@ -45,6 +45,7 @@ test('words split in the middle are joined again and leave nothing; an item goes
   const whole = await blockText(page);
   await choose(page, 'See ');
   await page.keyboard.press('ArrowLeft');
+  await follows(page);
   await page.keyboard.press('Enter');
   await page.keyboard.type('Now ');
   expect(await blockText(page)).toBe('Now See broad beans.');
@@ -103,8 +104,8 @@ test('a column and a row come and go, a style of the site, an earlier wording co
   await page.getByRole('button', { name: /Undo last/ }).click();
   await expect(draft(page).getByRole('row').first().getByRole('columnheader')).toHaveCount(4);
   await take(page, 'Bicycles travel free');
-  await page.getByRole('button', { name: 'Styles of this site' }).click();
-  await page.getByRole('button', { name: /larger lead/ }).click();
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await page.getByRole('button', { name: /^lead larger/ }).click();
   await expect(draft(page).locator('p.lead')).toBeVisible();
   await axe(page);
   await take(page, 'Bicycles travel free');
@@ -142,6 +143,7 @@ test('a paste from a word processor with its structure, and words only', async (
   await paste(page, pasted, 'Doors open at seven.\nBring a lamp\nWear a coat');
   await expect(page.getByText('Left out:')).toBeVisible();
   await expect(draft(page).getByText('Bring a lamp')).toBeVisible();
+  await kept(page); // the page follows the cursor then, and is not aimed at while it moves
   await take(page, 'Bring a lamp');
   await choose(page, 'lamp');
   await page.keyboard.down('Shift');
@@ -161,4 +163,71 @@ test('a paste from a word processor with its structure, and words only', async (
   const after = now.indexOf('</ul>', end) + '</ul>'.length;
   expect(before.startsWith(now.slice(0, at).trimEnd())).toBe(true);
   expect(before.endsWith(now.slice(after))).toBe(true);
+});
+
+test('a paste while the line is slow: typed behind, left at once, undone, refused', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'Words from our leaflet for the fares.');
+  await openBench(page, number, '/fares.html');
+  let answered = 0;
+  let dead = false;
+  await page.route('**/api/clean', async (route) => {
+    await new Promise((on) => setTimeout(on, 1500));
+    if (dead) await route.abort();
+    else await route.continue();
+    answered++;
+  });
+  const cleaned = async (n: number) => {
+    await soon(() => answered).toBe(n);
+    await follows(page);
+  };
+  const bold = '<p class=MsoNormal><b>All year</b> and at night</p>';
+
+  await take(page, 'Fares below apply');
+  await inBlock(page, 'end');
+  await paste(page, bold, 'All year\nand at night');
+  await page.keyboard.type(', too.', { delay: 20 });
+  expect(await blockText(page)).toMatch(/free all year\.All year and at night, too\.$/);
+  await cleaned(1);
+  await expect(draft(page).locator('p', { hasText: 'Fares below apply' }).locator('b')).toHaveText('All year'); // as the site writes it
+  await page.keyboard.type(' Ask us.', { delay: 20 }); // the cursor is where it was
+  expect(await blockText(page)).toMatch(/free all year\.All year and at night, too\. Ask us\.$/);
+  await kept(page);
+
+  await take(page, 'Dogs are welcome');
+  await inBlock(page, 'end');
+  await paste(page, bold, 'All year\nand at night');
+  await point(page, '£58.00'); // left before the answer
+  await soon(() => blockText(page)).toBe('£58.00');
+  await cleaned(2);
+  await expect(page.getByText('It stands there as plain words')).toBeVisible();
+  await expect(draft(page).getByText('purser’s desk.All year and at night')).toBeVisible();
+
+  await inBlock(page, 'end'); // a part by itself
+  await paste(page, '<b>and</b> more', 'and more');
+  await page.keyboard.type('!', { delay: 20 });
+  await cleaned(3);
+  await expect(draft(page).locator('td', { hasText: '£58.00' }).locator('b')).toHaveText('and');
+  expect(await blockText(page)).toBe('£58.00and more!');
+  await inBlock(page, 'end');
+  await page.waitForTimeout(600); // what is typed within half a second is undone as one
+  await paste(page, '<i>once</i>', 'once');
+  await cleaned(4);
+  await expect(field(page).locator('em, i')).toHaveText('once');
+  await page.keyboard.press('Control+z');
+  await soon(() => blockText(page)).toBe('£58.00and more!');
+  await paste(page, '<i>once</i>', 'once');
+  await page.keyboard.press('Control+z'); // before the answer
+  await cleaned(5);
+  await soon(() => blockText(page)).toBe('£58.00and more!');
+
+  dead = true;
+  await paste(page, '<i>once</i>', 'once');
+  await expect(page.getByText('What you pasted stands as plain words.')).toBeVisible();
+  expect(await blockText(page)).toBe('£58.00and more!once');
+  await kept(page);
+  const { thread }: { thread: { id: number }[] } = await (await page.request.get(`/api/requests/${number}`)).json();
+  expect(thread).toHaveLength(3);
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  await expect(page.getByRole('region', { name: 'Checks' })).toContainText('Nothing else on the page changes');
 });

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { axe, host, read, signIn, site } from '../world';
+import { axe, host, read, signIn, site, soon } from '../world';
 
 // Quillon's pages are edited in a program of its own; Mendry only reads them.
 const clocks = 7;
@@ -60,6 +60,7 @@ test('a release by hand, by keyboard, with a mistake that the live check finds',
   await own.getByLabel('Picture').setInputFiles(file);
   await own.getByRole('button', { name: 'Put it there' }).click();
   await own.close();
+  await page.bringToFront();
   await list.getByRole('button', { name: /I have put it in/ }).focus();
   await page.keyboard.press('Enter');
   await expect(items.nth(0)).toContainText('seen there');
@@ -67,7 +68,7 @@ test('a release by hand, by keyboard, with a mistake that the live check finds',
   // The price, with a mistake.
   await expect(items.nth(1)).toHaveAttribute('aria-current', 'step');
   await page.keyboard.press('c');
-  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toBe('£72');
+  await soon(() => page.evaluate(() => navigator.clipboard.readText())).toBe('£72');
   await look(page);
   await expect(items.nth(1)).toContainText('not there yet');
   await edit(page, '£64', '£27');

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, newRequest, openBench, phone, proofLink, proofLinks, publish, publishSigned, read, sign, signIn, tabTo, takeBack } from '../world';
+import { axe, dir, draft, files, kept, newRequest, openBench, phone, proofLink, proofLinks, publish, publishSigned, read, sign, signIn, tabTo, takeBack, sendProof } from '../world';
 
 const thread = (page: Page) => page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
 
@@ -48,8 +48,7 @@ test('a price list is replaced under the same address, shown to the client, publ
   const links = await proofLinks(page);
   await page.getByRole('button', { name: /Make proof/ }).click();
   await expect(page.getByText('Links to files say what they lead to')).toBeVisible();
-  await page.getByRole('button', { name: 'Send to client' }).click();
-  await page.getByRole('button', { name: 'Send the proof' }).click();
+  await sendProof(page);
   const link = await proofLink(page, links);
   const client = await phone(browser);
   await client.goto(link);

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, field, files, kept, newRequest, proofLink, proofLinks, sign, signIn, tabTo, letter } from '../world';
+import { axe, dir, draft, field, files, kept, newRequest, proofLink, proofLinks, sign, signIn, signInByForm, tabTo, letter } from '../world';
 
 const read = (file: string) => readFileSync(`${dir}/sites/larkspur/${file}`, 'utf8');
 
@@ -8,7 +8,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
   page,
   browser,
 }) => {
-  await signIn(page);
+  await signInByForm(page);
   const before = files(`${dir}/sites/larkspur`);
   const was = { fares: read('fares.html'), home: read('index.html'), heron: read('islands/heron.html') };
   const keys = page.keyboard;

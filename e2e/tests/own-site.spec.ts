@@ -3,7 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { axe, base, choose, draft, files, inBlock, kept, point, signIn, words, letter } from '../world';
+import { axe, base, choose, draft, files, inBlock, kept, point, signIn, words, letter, thisPageOnly } from '../world';
 
 // A plain folder of HTML that is not the demo's, on a stand-in host of its own.
 const edit = `127.0.0.1:${base + 41}`;
@@ -130,10 +130,11 @@ test('a link in a previewed page leads nowhere, and its scripts reach nothing', 
   await page.getByRole('button', { name: 'Open on the bench' }).first().click();
   await point(page, 'Timetable').catch(() => point(page, 'Sailings'));
   await expect(draft(page).getByRole('heading', { level: 1 })).toHaveText('Fares and passes');
+  await thisPageOnly(page);
   await expect(page.getByLabel('Leads to')).toHaveValue('/timetable.html');
   const reach = await draft(page)
     .locator('html')
-    .evaluate(async () => {
+    .evaluate(async (base) => {
       const tried: Record<string, string> = { origin: self.origin };
       for (const [name, act] of Object.entries({
         cookies: () => document.cookie,
@@ -147,13 +148,13 @@ test('a link in a previewed page leads nowhere, and its scripts reach nothing', 
         }
       }
       try {
-        const r = await fetch('http://localhost:8600/api/session', { credentials: 'include' });
+        const r = await fetch(`http://localhost:${base}/api/session`, { credentials: 'include' });
         tried.mendry = String(r.status);
       } catch (e) {
         tried.mendry = (e as Error).name;
       }
       return tried;
-    });
+    }, base);
   expect(reach).toEqual({ origin: 'null', cookies: 'SecurityError', storage: 'SecurityError', parent: 'SecurityError', mendry: 'TypeError' });
 });
 

@@ -1,13 +1,13 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, mark, mendry, phone, pickPicture, png, point, proofLink, proofLinks, signIn, site, takePicture, words, letter } from '../world';
+import { axe, dir, draft, files, kept, mark, mendry, phone, pickPicture, png, point, proofLink, proofLinks, signInByForm, site, takePicture, words, letter, sendProof, soon } from '../world';
 
 const larkspur = `${dir}/sites/larkspur`;
 
 test('the whole road, from a letter to a verified record and back', async ({ page, browser }) => {
   await page.goto('/');
   await axe(page);
-  await signIn(page);
+  await signInByForm(page);
   const before = files(larkspur);
   await axe(page);
 
@@ -74,7 +74,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     for (const width of [390, 768, 1280]) {
       await page.getByRole('button', { name: String(width), exact: true }).click();
       const frame = page.frameLocator('iframe[title="The page after"]');
-      await expect.poll(() => frame.locator('html').evaluate(() => innerWidth)).toBe(width);
+      await soon(() => frame.locator('html').evaluate(() => innerWidth)).toBe(width);
       await expect(frame.getByRole('heading', { level: 1 })).toHaveText('Fares and tickets');
       await expect(page.frameLocator('iframe[title="The live page"]').getByRole('heading', { level: 1 })).toHaveText('Fares and passes');
     }
@@ -110,8 +110,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await point(page, 'Fares and tickets');
     await words(page, 'Fares and passes for everybody');
     await page.getByRole('button', { name: /Make proof/ }).click();
-    await page.getByRole('button', { name: 'Send to client' }).click();
-    await page.getByRole('button', { name: 'Send the proof' }).click();
+    await sendProof(page);
     await expect(page.getByRole('heading', { name: 'Round 2' })).toBeVisible();
     await client.goto(await proofLink(page, links));
     await expect(client.getByRole('article')).toHaveCount(5);

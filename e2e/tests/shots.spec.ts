@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { axe, draft, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, signIn, words } from '../world';
+import { axe, draft, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, signIn, words, sendProof, soon } from '../world';
 
 /** Opens the pictures of a proof and waits until they are taken. */
 async function pictures(page: Page) {
@@ -23,17 +23,16 @@ test('a change is boxed in pictures, the client sees them, and the record knows 
   for (const width of ['390', '1280']) {
     await page.getByRole('radio', { name: width, exact: true }).locator('..').click();
     const img = page.getByRole('img', { name: `The page after, ${width} points wide` });
-    await expect.poll(() => img.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(Number(width));
+    await soon(() => img.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(Number(width));
   }
   await axe(page);
 
   const links = await proofLinks(page);
-  await page.getByRole('button', { name: 'Send to client' }).click();
-  await page.getByRole('button', { name: 'Send the proof' }).click();
+  await sendProof(page);
   const client = await phone(browser);
   await client.goto(await proofLink(page, links));
   await client.getByText('as pictures, with what changes marked').click();
-  await expect.poll(() => client.getByRole('img', { name: 'The page as it will be' }).evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(390);
+  await soon(() => client.getByRole('img', { name: 'The page as it will be' }).evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(390);
   await expect(client.getByTitle('changed', { exact: true })).toHaveCount(1);
   await axe(client);
   await client.context().close();

@@ -1,7 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { blockText, draft, field, inBlock, kept, newRequest, openBench, signIn, take, token } from '../world';
-
-type Bench = { runs: { blocks: { part: string; form?: string }[] }[]; parts: { id: string; text: string }[] };
+import { benchOf, blockText, draft, field, fillForm, inBlock, keepNothing, kept, late, newRequest, openBench, point, runOf, signIn, signInElsewhere, take, token, soon } from '../world';
 
 /** What a server does that is asked to keep something. */
 const servers: Record<string, (page: Page) => Promise<void>> = {
@@ -26,13 +24,6 @@ const servers: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
-const late = (page: Page, ms: number) =>
-  page.route('**/api/requests/*/bench/*', async (route) => {
-    if (route.request().method() !== 'POST') return route.fallback();
-    await new Promise((later) => setTimeout(later, ms));
-    return route.fallback();
-  });
-
 /** What is typed, and how the run reads then. */
 const scripts = {
   'paragraphs split and joined': {
@@ -50,26 +41,20 @@ const scripts = {
   },
 };
 
-/** How the run with some words reads on the draft. */
-async function reads(page: Page, path: string, words: string): Promise<string[]> {
-  const bench: Bench = await (await page.request.get(path)).json();
-  const of = new Map(bench.parts.map((p) => [p.id, p.text]));
-  const run = bench.runs.find((r) => r.blocks.some((b) => of.get(b.part)?.includes(words)))!;
-  return run.blocks.map((b) => `${b.form ?? ''} ${of.get(b.part) ?? ''}`.trim());
-}
-
 const speeds = [20, 60, 150]; // ms a key
+/** At which of them the nth script is typed beside the ith server: the first at all beside one that answers at once, else at one each. */
+const speedsOf = (n: number, i: number) =>
+  process.env.MENDRY_SPEEDS ? speeds : n === 0 && i === 0 ? speeds : [speeds[(n + i) % speeds.length]!];
 for (const [n, [what, script]] of Object.entries(scripts).entries()) {
-  test(`no key is lost: ${what}, at ${n === 0 || process.env.MENDRY_SPEEDS ? 'three speeds' : 'a speed each'}, beside five servers`, async ({ page }) => {
+  test(`no key is lost: ${what}, at ${process.env.MENDRY_SPEEDS ? 'three speeds' : n === 0 ? 'three speeds, a speed each' : 'a speed each'}, beside five servers`, async ({ page }) => {
     test.setTimeout(600_000);
     await signIn(page);
     const number = await newRequest(page, 'Bramble Row Seed Library', 'Say more about drying, please.');
     await openBench(page, number, '/articles/keeping-seed');
     const url = page.url();
-    const path = url.replace(/^https?:\/\/[^/]+/, '/api');
-    const was = await reads(page, path, script.at);
+    const was = await runOf(page, script.at);
     for (const [i, [server, does]] of Object.entries(servers).entries()) {
-      for (const delay of n === 0 || process.env.MENDRY_SPEEDS ? speeds : [speeds[i % speeds.length]!]) {
+      for (const delay of speedsOf(n, i)) {
         await test.step(`${delay} ms a key, a server that ${server}`, async () => {
           await page.goto(url);
           await take(page, script.at);
@@ -82,21 +67,21 @@ for (const [n, [what, script]] of Object.entries(scripts).entries()) {
           }
           await kept(page);
           expect(page.url()).toContain(url);
-          await expect.poll(() => reads(page, path, script.at)).toEqual(script.reads(was));
+          await soon(() => runOf(page, script.at)).toEqual(script.reads(was));
           const typed = script.reads(was).filter((s) => !was.includes(s)).map((s) => s.slice(s.indexOf(' ') + 1));
           for (const words of typed) {
             await expect(field(page)).toContainText(words);
-            await expect(draft(page).getByText(words, { exact: true })).toBeVisible();
+            await expect(draft(page).getByText(words, { exact: true })).toHaveCount(1);
           }
           await page.unrouteAll({ behavior: 'wait' });
           await page.reload();
           await expect(draft(page).getByText(typed[0]!, { exact: true })).toBeVisible();
-          const changes: { id: number }[] = (await (await page.request.get(path)).json()).changes;
+          const { changes } = await benchOf(page);
           for (const c of changes.reverse()) {
             const gone = await page.request.delete(`/api/requests/${number}/changes/${c.id}`, { headers: await token(page) });
             expect(gone.ok(), await gone.text()).toBe(true);
           }
-          expect(await reads(page, path, script.at)).toEqual(was);
+          expect(await runOf(page, script.at)).toEqual(was);
         });
       }
     }
@@ -131,8 +116,7 @@ test('a block is dragged by its grip past another one, and back by the keys', as
   await signIn(page);
   const number = await newRequest(page, 'Bramble Row Seed Library', 'The mice should come first.');
   await openBench(page, number, '/articles/broad-beans');
-  const path = page.url().replace(/^https?:\/\/[^/]+/, '/api');
-  const was = await reads(page, path, 'Mice dig up');
+  const was = await runOf(page, 'Mice dig up');
   await take(page, 'Mice dig up');
   const grips = page.locator('.grip');
   const block = (words: string) => field(page).locator('p, h2, li').filter({ hasText: words }).first();
@@ -143,14 +127,14 @@ test('a block is dragged by its grip past another one, and back by the keys', as
   expect(own, 'the grip beside the mice').toBeGreaterThanOrEqual(0);
   await grips.nth(own).dragTo(block('Autumn beans'), { targetPosition: { x: 20, y: 1 } });
   await kept(page);
-  const moved = await reads(page, path, 'Mice dig up');
+  const moved = await runOf(page, 'Mice dig up');
   expect(moved.findIndex((s) => s.includes('Mice'))).toBeLessThan(moved.findIndex((s) => s.includes('Autumn beans')));
   expect(moved.toSorted()).toEqual(was.toSorted());
   await take(page, 'Mice dig up');
   await inBlock(page, 'end');
   await page.keyboard.press('Alt+ArrowDown');
   await kept(page);
-  await expect.poll(() => reads(page, path, 'Mice dig up')).toEqual(was);
+  await soon(() => runOf(page, 'Mice dig up')).toEqual(was);
   await expect(page.getByText('Nothing is changed on this page yet.').or(page.getByText('The thread is empty'))).toBeVisible();
 });
 
@@ -168,30 +152,191 @@ test('a paragraph that is emptied is taken out when the cursor leaves it', async
   await expect(draft(page).getByText('Dry it on paper')).toBeVisible();
 });
 
-test('a click while the page is renewed takes what was clicked in hand', async ({ page }) => {
+test('a run that is put aside for the list of parts goes on as it was typed', async ({ page }) => {
   await signIn(page);
-  const number = await newRequest(page, 'Bramble Row Seed Library', 'Tidy the steps up a little.');
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'Turn the seed while it dries.');
   await openBench(page, number, '/articles/keeping-seed');
-  const path = page.url().replace(/^https?:\/\/[^/]+/, '/api');
-  await take(page, 'Seed keeps when it is dry'); // the first click on a fresh bench
-  let wait = 0; // ms that the page in the frame takes
-  await page.route(/mendry-load=/, async (route) => {
-    await new Promise((later) => setTimeout(later, wait));
-    return route.continue().catch(() => {}); // a page that is left is not asked for any more
-  });
-  const steps = ['Dry it on paper', 'Put it in a jar', 'Write the year on it'];
-  for (let n = 0; n < 12; n++) {
-    wait = [0, 40, 300, 1200][n % 4]!;
-    const [from, to] = [steps[n % 3]!, steps[(n + 1) % 3]!];
-    await take(page, from);
+  const was = await runOf(page, 'Dry it on paper');
+  await take(page, 'Dry it on paper');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' slowly');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Turn it');
+  for (const when of ['at once', 'when it is kept']) {
+    if (when !== 'at once') await kept(page);
+    await page.getByRole('button', { name: /^\d+ parts$/ }).click();
+    const list = page.getByRole('group', { name: 'Parts of the page' });
+    await list.getByRole('listitem').first().hover(); // from here on the list stands still
+    await list.getByRole('button', { name: /^“Put it in a jar/ }).click();
+    await soon(() => blockText(page)).toContain('Put it in a jar');
+    await expect(field(page)).toContainText('Dry it on paper slowlyTurn itPut it in a jar');
     await inBlock(page, 'end');
-    await page.keyboard.press('Enter'); // a new item: the page is loaded again, and the steps below have other names
-    await page.keyboard.type(`n${n}`);
-    await page.waitForTimeout(350 + 37 * n); // about when it is kept
-    await take(page, to);
-    await inBlock(page, 'end');
-    await page.keyboard.type(` ${n}`);
-    await kept(page);
-    await expect.poll(async () => (await reads(page, path, 'Dry it on paper')).join()).toMatch(new RegExp(`${to}[^,]* ${n}(,|$)`));
+    await page.keyboard.type('!');
   }
+  await kept(page);
+  await soon(() => runOf(page, 'Dry it on paper')).toEqual(
+    was.flatMap((l) => (l.includes('Dry it') ? [`${l} slowly`, 'numbers Turn it'] : l.includes('in a jar') ? [`${l}!!`] : [l])),
+  );
+});
+
+test('what is pressed in the list of parts is what it says, though the parts get other names meanwhile', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'Turn the seed while it dries, and once more.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const list = page.getByRole('group', { name: 'Parts of the page' });
+  const jar = list.getByRole('button', { name: /^“Put it in a jar/ });
+  let letKeep = () => {};
+  let may: Promise<void> | undefined;
+  await page.route('**/api/requests/*/bench/*', async (route) => {
+    if (route.request().method() === 'POST') await may;
+    return route.fallback();
+  });
+  const takes = {
+    'with the mouse': async () => {
+      await jar.hover();
+      await page.mouse.down();
+      letKeep();
+      await kept(page);
+      await page.mouse.up();
+    },
+    'with the keyboard': async () => {
+      await jar.focus();
+      letKeep();
+      await kept(page);
+      await page.keyboard.press('Enter');
+    },
+  };
+  for (const [how, takeJar] of Object.entries(takes)) {
+    await take(page, 'Dry it on paper');
+    await inBlock(page, 'end');
+    may = new Promise((then) => (letKeep = then));
+    await page.keyboard.press('Enter');
+    await page.keyboard.type(`Turn it ${how}`); // a new part, in the place that the jar's had
+    await page.getByRole('button', { name: /^\d+ parts$/ }).click();
+    await expect(page.getByText('Keeping…')).toBeVisible();
+    await takeJar();
+    await soon(() => blockText(page)).toContain('Put it in a jar');
+    await page.getByRole('button', { name: /^\d+ parts$/ }).click();
+    await expect(list.getByRole('button', { name: `“Turn it ${how}”` })).toBeVisible();
+    await page.keyboard.press('Escape');
+  }
+});
+
+test('a field that is opened again before its words are kept begins with them', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'The fares again.');
+  await openBench(page, number, '/fares.html');
+  await late(page, 2500);
+  await point(page, '£58.00');
+  await soon(() => blockText(page)).toBe('£58.00');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' each', { delay: 20 });
+  await point(page, 'Passes');
+  await soon(() => blockText(page)).toBe('Passes');
+  await point(page, '£58.00 each'); // the page shows what is typed
+  await expect(field(page)).toHaveText('£58.00 each');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' way', { delay: 20 });
+
+  await take(page, 'is good for a year');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' Really.', { delay: 20 });
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('All of it.', { delay: 20 });
+  await point(page, '£58.00 each way');
+  await soon(() => blockText(page)).toBe('£58.00 each way');
+  await take(page, 'is good for a year');
+  await expect(field(page)).toContainText('Really.All of it.');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' Yes.', { delay: 20 });
+
+  await field(page).press('Escape');
+  await page.getByRole('button', { name: 'Put the part down' }).click();
+  await page.getByText('Page facts').click();
+  const title = page.getByLabel('Title', { exact: false }).first();
+  const had = await title.inputValue();
+  await title.fill(`${had} 2027`);
+  await point(page, 'Passes');
+  await soon(() => blockText(page)).toBe('Passes');
+  await page.getByRole('button', { name: 'Put the part down' }).click();
+  await page.getByText('Page facts').click();
+  await expect(title).toHaveValue(`${had} 2027`);
+  await kept(page);
+  await expect(draft(page).getByText('£58.00 each way')).toBeVisible();
+  await expect(draft(page).getByText('Really. Yes.')).toBeVisible();
+  await expect(draft(page).getByText('All of it.', { exact: true })).toHaveCount(1);
+  expect((await benchOf(page)).facts.title).toBe(`${had} 2027`);
+});
+
+test('a browser that keeps nothing loses no words while the page is open, and that is said', async ({ page }) => {
+  await keepNothing(page);
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'The year, and the month.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const was = await runOf(page, 'Write the year on it');
+  let away = true;
+  await page.route('**/api/requests/*/bench/*', (route) => (away && route.request().method() === 'POST' ? route.abort('connectionrefused') : route.fallback()));
+  await take(page, 'Write the year on it');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' and the month', { delay: 20 });
+  await expect(page.getByText('Leave this page open')).toBeVisible();
+  const asked = page.waitForEvent('dialog');
+  await page.close({ runBeforeUnload: true });
+  const question = await asked;
+  expect(question.type()).toBe('beforeunload');
+  await question.dismiss();
+  away = false;
+  await kept(page);
+  await soon(() => runOf(page, 'Write the year on it')).toEqual(was.map((l) => (l.includes('Write the year') ? `${l} and the month` : l)));
+});
+
+test('words that meet the end of their session are kept when one has signed in again, and for nobody else', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'The year, and more of it.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const url = page.url();
+  const was = await runOf(page, 'Write the year on it');
+  await take(page, 'Write the year on it');
+  await inBlock(page, 'end');
+  await signInElsewhere(page);
+  await page.keyboard.type(' in ink', { delay: 20 });
+  await kept(page);
+  await page.keyboard.type(', please', { delay: 20 });
+  await page.context().clearCookies();
+  await fillForm(page, 'ruth');
+  expect(page.url()).toBe(url);
+  await expect(draft(page).getByText('Write the year on it in ink', { exact: true })).toBeVisible();
+  await signInElsewhere(page);
+  await page.goto(url);
+  await expect(draft(page).getByText('Write the year on it in ink, please')).toBeVisible();
+  await kept(page);
+  await soon(() => runOf(page, 'Write the year on it')).toEqual(was.map((l) => (l.includes('Write the year') ? `${l} in ink, please` : l)));
+  const { thread }: { thread: { made_by: string }[] } = await (await page.request.get(`/api/requests/${number}`)).json();
+  expect(thread.map((c) => c.made_by)).toEqual(['Ines Oakley']);
+});
+
+test('the words of a link stay, whose paragraph is taken in hand while they are still on their way', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'Say it better, please.');
+  await openBench(page, number, '/contact.html');
+  await page.getByRole('button', { name: 'Links of this page' }).click();
+  await page.getByRole('button', { name: /fine Alder/ }).click();
+  await expect(page.getByLabel('Leads to')).toHaveValue('/boats/alder.html');
+  await late(page, 900);
+  await inBlock(page, 'all');
+  await page.keyboard.insertText('The good boat Alder');
+  await draft(page).getByText('is ten minutes on foot').click({ position: { x: 3, y: 8 } });
+  await soon(() => blockText(page)).toContain('is ten minutes');
+  await inBlock(page, 'start'); // and in the same words, before the answer
+  await page.keyboard.type('Our ', { delay: 20 });
+  await expect(field(page)).toContainText('The good boat Alder lies'); // it has come, and the editor shows it
+  await page.keyboard.type('own ', { delay: 20 }); // the cursor is where it was
+  await draft(page).getByText('Call 01632 960171, every day').click();
+  await soon(() => blockText(page)).toContain('Call 01632');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' Ring long.', { delay: 20 });
+  await kept(page);
+  const thread = page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
+  await expect(thread).toHaveCount(3);
+  for (const text of ['The good boat Alder', 'Our own Penny Wharf is ten', 'Ring long.']) await expect(draft(page).getByText(text)).toBeVisible();
 });

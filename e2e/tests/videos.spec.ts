@@ -1,7 +1,7 @@
 import { expect, type Page, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
-import { axe, dir, draft, files, newRequest, openBench, png, read, signAndPublish, signIn, site, takeBack } from '../world';
+import { axe, dir, draft, files, newRequest, openBench, png, read, signAndPublish, signIn, site, takeBack, soon } from '../world';
 
 const films = '../internal/demo/films';
 const thread = (page: Page) => page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
@@ -75,10 +75,10 @@ test('a film of one’s own with captions, its cover taken by hand; seen at 1280
     expect(box.x).toBeGreaterThanOrEqual(0);
     expect(box.x + box.width).toBeLessThanOrEqual(width);
     expect(box.width / box.height).toBeCloseTo(16 / 9, 1);
-    await expect.poll(() => loaded).toContain('/files/roof-opens-cover.jpg');
+    await soon(() => loaded).toContain('/files/roof-opens-cover.jpg');
     expect(loaded).not.toContain('/files/roof-opens.mp4');
     await shown.evaluate((v: HTMLVideoElement) => ((v.muted = true), v.play()));
-    await expect.poll(() => shown.evaluate((v: HTMLVideoElement) => v.currentTime)).toBeGreaterThan(0.2);
+    await soon(() => shown.evaluate((v: HTMLVideoElement) => v.currentTime)).toBeGreaterThan(0.2);
     expect(await shown.evaluate((v: HTMLVideoElement) => v.textTracks[0]?.language)).toBe('en');
     await visitor.close();
   }
@@ -113,7 +113,7 @@ test('a film that plays elsewhere stands with its cover, and asks the other site
   await visitor.goto(`${site(2)}/tonight.html`);
   const frame = visitor.frameLocator('iframe[title="A night on the hill"]');
   await expect(frame.getByRole('link', { name: /A night on the hill/ })).toBeVisible();
-  await expect.poll(() => frame.locator('img').evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(1280);
+  await soon(() => frame.locator('img').evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(1280);
   expect(other.asked).toEqual([]);
   await frame.getByRole('link', { name: /A night on the hill/ }).click();
   await expect(visitor.frameLocator('iframe[title="A night on the hill"]').getByText('The film plays')).toBeVisible();

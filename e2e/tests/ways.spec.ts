@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { axe, draft, field, inBlock, kept, letter, measured, newRequest, openBench, png, publish, read, signIn, take, takePicture, words } from '../world';
+import { axe, draft, field, inBlock, kept, letter, mark, measured, newRequest, openBench, png, publish, read, signIn, take, takePicture, words, soon } from '../world';
 
 test('from a page to the bench: what the checks say while one writes, a knot that opens, another page by typing', async ({ page }) => {
   await signIn(page);
@@ -48,6 +48,30 @@ test('from a page to the bench: what the checks say while one writes, a knot tha
   await expect(draft(page).getByRole('heading', { level: 1 })).toContainText('Heron');
 });
 
+test('a wish marked while the line is slow is marked once, and words typed meanwhile do not place the wish before', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'Say that dogs are welcome. Leave out the schools.');
+  let slow = false;
+  await page.route(/\/wishes$/, async (route) => {
+    if (slow) await new Promise((on) => setTimeout(on, 1500));
+    await route.continue();
+  });
+  const find = page.getByRole('combobox', { name: 'Where on Larkspur Ferries?' });
+  await mark(page, 'dogs are welcome');
+  await expect(find).toBeVisible();
+  slow = true;
+  await mark(page, 'Leave out the schools');
+  await page.keyboard.press('m'); // again, before the answer
+  await find.fill('fares and passes');
+  await page.getByRole('option', { name: /fares\.html Fares and passes/ }).click();
+  await expect(page.getByText('· Fares and passes')).toBeVisible();
+  const { wishes }: { wishes: { words: string; address: string }[] } = await (await page.request.get(`/api/requests/${number}`)).json();
+  expect(wishes.map((w) => [w.words, w.address ?? ''])).toEqual([
+    ['dogs are welcome', ''],
+    ['Leave out the schools', '/fares.html'],
+  ]);
+});
+
 test('a section is moved past several others in one act, and stays in hand; what cancels out leaves nothing', async ({ page }) => {
   await signIn(page);
   await newRequest(page, 'Larkspur Ferries', 'Put the dogs first.');
@@ -59,13 +83,13 @@ test('a section is moved past several others in one act, and stays in hand; what
   await page.getByRole('option', { name: /^\/fares\.html/ }).click();
   await expect(pick).toHaveAttribute('placeholder', '/fares.html');
   const headings = () => draft(page).locator('main h2').allInnerTexts();
-  await expect.poll(headings).toContain('Dogs');
+  await soon(headings).toContain('Dogs');
   const was = await headings();
   await take(page, 'Dogs');
   await page.getByRole('button', { name: /^the section/ }).click();
   await page.getByRole('button', { name: 'Move to…' }).click();
   await page.getByRole('menuitem', { name: /^to the top/ }).click();
-  await expect.poll(async () => (await headings()).indexOf('Dogs')).toBeLessThan(was.indexOf('Dogs'));
+  await soon(async () => (await headings()).indexOf('Dogs')).toBeLessThan(was.indexOf('Dogs'));
   await expect(page.getByRole('region', { name: 'The margin' }).getByRole('heading', { name: /Dogs/ })).toBeVisible();
   const knots = page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
   await expect(knots).toHaveCount(1);
@@ -75,7 +99,7 @@ test('a section is moved past several others in one act, and stays in hand; what
   await expect(knots).toHaveCount(1);
   await page.getByRole('button', { name: /^Undo last here/ }).click();
   await expect(knots).toHaveText([/^The thread is empty/]);
-  await expect.poll(headings).toEqual(was);
+  await soon(headings).toEqual(was);
 });
 
 test('what went live is taken back alone, whatever it was; widths while editing; what would be refused is said before', async ({ page }) => {
@@ -105,7 +129,7 @@ test('what went live is taken back alone, whatever it was; widths while editing;
 
   for (const [width, px] of [['390', 390], ['768', 768], ['1280', 1280]] as const) {
     await page.getByRole('radio', { name: width }).check({ force: true });
-    await expect.poll(() => draft(page).locator('html').evaluate(() => innerWidth)).toBe(px);
+    await soon(() => draft(page).locator('html').evaluate(() => innerWidth)).toBe(px);
     await expect(draft(page).getByText('When it is quiet')).toBeVisible();
   }
   await page.getByRole('radio', { name: 'Both' }).check({ force: true });

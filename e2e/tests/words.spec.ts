@@ -1,9 +1,23 @@
-import { expect, test } from '@playwright/test';
+import { type Page, expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, beginAgain, blockText, choose, dir, draft, field, files, inBlock, kept, openBench, paste, point, publish, signIn, words, take, letter } from '../world';
+import { axe, beginAgain, blockText, choose, dir, draft, field, files, inBlock, kept, openBench, paste, point, publish, signIn, words, take, letter, soon } from '../world';
 
 const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
 const thread = 'The thread of changes';
+
+/** Pages at such an address get another type, taller than the one that stands in for it, when they have been loaded. */
+const typeComesLate = async (page: Page, address: string) => {
+  await page.route(/late-type\.woff2/, async (r) => {
+    await new Promise((done) => setTimeout(done, 600));
+    await r.fulfill({ path: '../internal/demo/fonts/crimson-pro.woff2', headers: { 'access-control-allow-origin': '*' } });
+  });
+  await page.addInitScript((at) => {
+    if (!location.pathname.endsWith(at)) return;
+    const css = `@font-face { font-family: Late; src: url(/fonts/late-type.woff2?${Math.random()}); ascent-override: 400%; font-display: swap }
+      p, li { font: 15px/normal Late, serif !important }`;
+    addEventListener('load', () => document.head.append(Object.assign(document.createElement('style'), { textContent: css })));
+  }, address);
+};
 
 test('a Markdown page: a word, a link out, a moved and a removed paragraph; Markdown stays, nothing else differs', async ({ page }) => {
   await signIn(page);
@@ -75,15 +89,19 @@ test('codes of another program survive; a date that cannot be is caught and mend
   await signIn(page);
   await beginAgain(page, 208);
   const before = read('fenwick', 'season.html');
+  await typeComesLate(page, '/season.html');
   await openBench(page, 208, '/season.html');
   await take(page, 'The Clockmaker’s Daughter');
   await expect(field(page).locator('p', { hasText: 'Clockmaker' }).locator('[data-seal]')).toHaveCount(2);
   await choose(page, '29 November');
   await page.keyboard.type('31 November');
-  const where = () => draft(page).locator('body').evaluate(() => [new URLSearchParams(location.search).get('mendry-load'), Math.round(scrollY)]);
-  await draft(page).locator('body').evaluate(() => scrollTo(0, 9999)); // away from the part in hand
+  const where = () => draft(page).locator('body').evaluate(async () => {
+    await document.fonts.ready;
+    return [new URLSearchParams(location.search).get('mendry-load'), Math.round(scrollY)];
+  });
+  await draft(page).locator('body').evaluate(() => scrollTo(0, 300)); // away from the part in hand, and not at the end, which moves as type comes
   const [first, low] = await where();
-  await expect.poll(async () => (await where())[0]).not.toBe(first); // the page as it is kept takes its turn
+  await soon(async () => (await where())[0]).not.toBe(first); // the page as it is kept takes its turn
   await kept(page);
   expect((await where())[1]).toBe(low);
   await take(page, 'balcony, 24 dolars');

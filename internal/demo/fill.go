@@ -189,8 +189,8 @@ func words(s string) func(string) act.Act {
 
 var linkInMail = regexp.MustCompile(`/p/([a-z2-7]+)`)
 
-// answer answers the last proof of a request as the client would, by the link in the letter: all is right, but what note
-// says is not yet.
+// answer answers the last proof of a request as the client would, by the link in the letter: all is right, but what
+// note says is not yet.
 func (f *filler) answer(number int64, name, note string) error {
 	ms, err := f.s.MailsOf(f.ctx, number)
 	if err != nil {

@@ -1,7 +1,9 @@
 package demo
 
 import (
+	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -159,4 +161,21 @@ func marlowPictures() map[string][]byte {
 		pics["kites/img/"+k.file+".jpg"] = kite(960, 720, int64(100+i), k.one, k.two, k.built).jpeg(84)
 	}
 	return pics
+}
+
+// marlowPage marks in the menu which page it is, and gives one page a line more at its foot, as somebody left it
+// there.
+func marlowPage(file string, b []byte) []byte {
+	address := "/" + strings.TrimSuffix(file, "index.html")
+	menu := bytes.Index(b, []byte(`id="menu"`))
+	entry := fmt.Sprintf(`<a href="%s">`, address)
+	marked := fmt.Sprintf(`<a class="current" href="%s" aria-current="page">`, address)
+	end := menu + bytes.Index(b[menu:], []byte("</div>"))
+	b = slices.Concat(b[:menu], bytes.Replace(b[menu:end], []byte(entry), []byte(marked), 1), b[end:])
+	if file != "visit/groups.html" {
+		return b
+	}
+	line := []byte("<p>Groups: ask for Ada before noon</p>\n")
+	at := bytes.LastIndex(b, []byte("</div>"))
+	return slices.Concat(b[:at], line, b[at:])
 }

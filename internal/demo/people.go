@@ -92,6 +92,7 @@ func bow(t float64) float64 { return 1 - (2*t-1)*(2*t-1) }
 // The coaches of Osprey Hall, and who becomes one.
 var (
 	alwyn   = person{2, 0xd9a77f, 0x4b3320, 0x3f7f5a, 0x8d8474, "short", true, false}
+	ada     = person{5, 0xd9a584, 0x6b4a2b, 0x2f6f73, 0xc9b38a, "curls", false, false}
 	bettina = person{3, 0xb97a55, 0x1f1712, 0xc2452d, 0x7f908c, "bun", false, false}
 	corin   = person{4, 0xeac3a0, 0xa8662c, 0x46557c, 0xb3a284, "curls", false, false}
 	tove    = person{6, 0xf0cfb4, 0xc9a24e, 0xd09a2a, 0x6d8a7a, "long", false, true}

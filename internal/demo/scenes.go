@@ -347,8 +347,8 @@ func deck(w, h int, seed int64) *canvas {
 	return c
 }
 
-// turned is a JPEG whose pixels lie on their side, with the orientation that puts them upright (EXIF 2.3, tag 0x0112, 6:
-// turn by 90° to the right).
+// turned is a JPEG whose pixels lie on their side, with the orientation that puts them upright (EXIF 2.3, tag 0x0112,
+// 6: turn by 90° to the right).
 func (c *canvas) turned(quality int) []byte {
 	b := c.img.Bounds()
 	lying := newCanvas(b.Dy(), b.Dx(), 1)

@@ -80,7 +80,7 @@ func Sites() []Site {
 		},
 		{
 			Name: "Marlow Kite Museum", Dir: "marlow", Client: "Marlow Kite Trust", Contact: "Peta Rowling", Mail: "peta@marlow-kites.example",
-			Zone: "Pacific/Auckland", User: "marlow", Password: "longtail-5", Cache: time.Minute, pictures: marlowPictures, more: marlowPages,
+			Zone: "Pacific/Auckland", User: "marlow", Password: "longtail-5", Cache: time.Minute, pictures: marlowPictures, more: marlowPages, finish: marlowPage,
 			fonts: []string{"roboto-slab", "work-sans"},
 		},
 		{
@@ -225,6 +225,7 @@ func ospreyPictures() map[string][]byte {
 		"media/cave.jpg":    wall(1000, 667, 12).jpeg(82),
 		"media/alwyn.jpg":   portrait(640, alwyn).jpeg(86),
 		"media/bettina.jpg": portrait(640, bettina).jpeg(86),
+		"media/ada.jpg":     portrait(320, ada).jpeg(86),
 		"media/corin.jpg":   portrait(640, corin).jpeg(86),
 		"media/prices.pdf":  hallPrices(),
 		// Left behind by earlier years; nothing names them.

@@ -61,8 +61,8 @@ func TestTheSitesHaveTheirPages(t *testing.T) {
 	}
 }
 
-// Every section, item, table and picture of every demo page is copied, moved and taken out: the checks stop none of it,
-// no identifier stands twice that stood once, and compared, each is one change with nothing else.
+// Every section, item, table and picture of every demo page is copied, moved and taken out: the checks stop none of
+// it, no identifier stands twice that stood once, and compared, each is one change with nothing else.
 func TestSectionsOfTheDemoAreCopiedMovedAndTakenOut(t *testing.T) {
 	tried, odd := map[string]int{}, map[string]int{}
 	pagesOf(t, func(address string, p *page.Page) {
@@ -103,6 +103,9 @@ func TestSectionsOfTheDemoAreCopiedMovedAndTakenOut(t *testing.T) {
 					if n > max(was[id], 1) {
 						t.Errorf("%s: %s %s: the identifier %q stands %d times", address, name, part.Name, id, n)
 					}
+				}
+				if part.Half != "" { // it stands in two places, which core/act holds
+					continue
 				}
 				cmp := change.Compare(p, done.Draft.Page())
 				if !cmp.OutsideSame || len(cmp.Changes) != 1 {

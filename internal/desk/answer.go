@@ -80,7 +80,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		}
 		cc := api.ClientChange{
 			ID: c.ID, PartName: c.PartName, PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
-			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files,
+			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files, OnPages: c.OnPages,
 			Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: earlier[c.ID],
 		}
 		if !pages[c.PageID] {
@@ -163,8 +163,8 @@ func (d *Desk) clientState(p *proven, r store.Round) api.ClientState {
 	case p.round == nil || p.round.ID != r.ID || p.r.State != string(request.WithClient):
 		return "stale"
 	}
-	for _, dr := range p.drafts {
-		if rp, ok := p.pages[dr.row.ID]; !ok || dr.Conflict != nil || rp.AfterHash != dr.Hash() {
+	for _, o := range p.all() {
+		if !p.shown(o) {
 			return "stale"
 		}
 	}
@@ -219,7 +219,9 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 	changes := map[int64]store.Change{}
 	for _, dr := range p.drafts {
 		for _, c := range dr.changes {
-			changes[c.ID] = c
+			if c.Leads {
+				changes[c.ID] = c
+			}
 		}
 	}
 	for _, rc := range rcs {
@@ -280,8 +282,8 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 		return err
 	}
 	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all is right (%d), signed %s", r.N, len(rcs), name)
-	for _, dr := range p.drafts {
-		e.Pages = append(e.Pages, eventPage{Address: dr.row.Address, Before: dr.row.Hash, After: dr.Hash()})
+	for _, o := range p.all() {
+		e.Pages = append(e.Pages, eventPage{Address: o.row.Address, Before: o.row.Hash, After: o.hash})
 	}
 	if err := d.send(ctx, q, store.Mail{
 		RequestID: &p.r.ID, ToAddress: p.client.ContactMail, Subject: p.site.Name + ": what you signed",

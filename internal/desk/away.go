@@ -76,8 +76,8 @@ func (d *Desk) BringBack(ctx context.Context, by Who, site, id int64) error {
 	return err
 }
 
-// moveAway does the job of taking a file away, or of bringing one back. What cannot be is said beside the file, and the job
-// is done.
+// moveAway does the job of taking a file away, or of bringing one back. What cannot be is said beside the file, and
+// the job is done.
 func (d *Desk) moveAway(ctx context.Context, about string) (again time.Time, err error) {
 	id, err := strconv.ParseInt(about, 10, 64)
 	if err != nil {

@@ -49,6 +49,7 @@ func (w *world) away(file string) (a api.TakenAway) {
 
 // A picture that nothing names is taken away, and comes back as it was; each stands in the record.
 func TestAPictureIsTakenAwayAndComesBack(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	alone := string(photo(t, 90, 60))
@@ -101,9 +102,10 @@ func TestAPictureIsTakenAwayAndComesBack(t *testing.T) {
 	}
 }
 
-// What may name a file keeps it where it is: a page, a style sheet, a script, a change that is kept. What is no picture of
-// the site is not there to be taken away.
+// What may name a file keeps it where it is: a page, a style sheet, a script, a change that is kept. What is no
+// picture of the site is not there to be taken away.
 func TestWhatIsNamedStays(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	for _, file := range []string{"in-sheet.jpg", "in-script.jpg", "in-draft.jpg", "in-page.jpg", "fetched.jpg"} {
@@ -144,6 +146,7 @@ func TestWhatIsNamedStays(t *testing.T) {
 
 // A process that dies right after the host took the file away leaves a job that ends as it should.
 func TestATakingAwayIsTakenUp(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	alone := photo(t, 90, 60)

@@ -12,6 +12,7 @@ import (
 	"mendry/api"
 	"mendry/internal/core/act"
 	"mendry/internal/core/diff"
+	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/thread"
 	"mendry/internal/store"
@@ -70,10 +71,10 @@ func (d *Desk) view(ctx context.Context, p store.Preview, address string) (strin
 	return base + (&url.URL{Path: address}).EscapedPath(), nil
 }
 
-// bench shows a page on the bench, with all its parts; where the draft is given that whoever asks has before them, with
-// those that are no longer as they were in it, if that can be told.
+// bench shows a page on the bench, with all its parts; where the draft is given that whoever asks has before them,
+// with those that are no longer as they were in it, if that can be told.
 func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, memory thread.Memory, before *draft) (api.Bench, error) {
-	v := api.Bench{Page: rowOf(row), Whole: true, Parts: []api.Part{}, Runs: []api.PageRun{}, Keys: map[string]string{}, Changes: []api.Change{}}
+	v := api.Bench{Page: rowOf(row), Whole: true, Parts: []api.Part{}, Runs: []api.PageRun{}, Keys: map[string]string{}, Changes: []api.Change{}, Hidden: []api.HiddenPart{}}
 	var err error
 	if v.Changes, err = d.thread(ctx, r.ID); err != nil {
 		return v, err
@@ -85,6 +86,9 @@ func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, me
 	}
 	if row.Locked != "" {
 		return v, nil
+	}
+	if v.Hidden, err = d.hidden(ctx, r.ID, row.ID); err != nil {
+		return v, err
 	}
 	dr, err := d.draftOn(ctx, d.store.Queries, r.ID, row, memory)
 	if err != nil {
@@ -114,11 +118,23 @@ func (d *Desk) bench(ctx context.Context, r store.RequestRow, row store.Page, me
 	}
 	for _, part := range dr.Page().All {
 		view := partView(dr.Page(), part, of[part.ID])
-		view.Shared = shared[part.ID]
+		view.Shared, view.Reach = shared[part.ID].say, shared[part.ID].reach
 		v.Parts = append(v.Parts, view)
 	}
 	v.Runs = runViews(dr.Page())
 	return v, nil
+}
+
+// hidden lists what is hidden of a page, as a request's draft has it.
+func (d *Desk) hidden(ctx context.Context, request, pageID int64) ([]api.HiddenPart, error) {
+	out := []api.HiddenPart{}
+	cs, err := d.store.Hidden(ctx, request, pageID)
+	for _, c := range cs {
+		out = append(out, api.HiddenPart{
+			ChangeID: c.ID, Name: c.PartName, Words: page.Short(c.BeforeWords, 120), State: api.ChangeState(c.State), By: c.MadeOf, At: c.MadeAt,
+		})
+	}
+	return out, err
 }
 
 // standsAt finds the parts in which live changes of a page stand, by what they say.
@@ -159,7 +175,7 @@ func (d *Desk) changeView(ctx context.Context, q store.Queries, c store.ChangeRo
 	v := api.Change{
 		ID: c.ID, PageID: c.PageID, Address: c.Address, PageTitle: c.Title, WishID: c.WishID, Kind: api.ChangeKind(c.Kind),
 		PartName: c.PartName, Say: c.Say, BeforeWords: c.BeforeWords, AfterWords: c.AfterWords, State: api.ChangeState(c.State),
-		MadeBy: c.MadeOf, MadeAt: c.MadeAt, Words: []api.Run{},
+		OnPages: c.OnPages, LeftOn: c.LeftOn, MadeBy: c.MadeOf, MadeAt: c.MadeAt, Words: []api.Run{},
 	}
 	if c.Kind == "words" || c.Kind == "facts" || c.Kind == "file" {
 		v.Words = runs(diff.Words(c.BeforeWords, c.AfterWords))

@@ -89,6 +89,7 @@ func onPrices(t *testing.T, page string) (*world, int64) {
 }
 
 func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)
 	before := w.read("prices.html")
@@ -107,7 +108,7 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 	if len(v.Changes) != 1 || v.Changes[0].Part == "" || v.Changes[0].AfterWords != "Prams go free." {
 		t.Fatalf("typing on made %+v", v.Changes)
 	}
-	v = w.make(n, "/prices.html", &act.Form{Part: v.Changes[0].Part, Form: "h3"})
+	v = w.make(n, "/prices.html", &act.Form{Part: v.Changes[0].Part, Form: "quote"})
 	v = w.make(n, "/prices.html", &act.Form{Part: *v.Made, Form: "h2"})
 	if len(v.Changes) != 2 || v.Changes[1].Say != "“Prams go free.” becomes a heading of level 2" || v.Changes[1].Part != *v.Made {
 		t.Fatalf("%+v", v.Changes)
@@ -128,6 +129,7 @@ func TestAPartIsBegunBelowTypedOnAndMadeAHeading(t *testing.T) {
 }
 
 func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
@@ -151,6 +153,7 @@ func TestSplittingInTheMiddleMovesTheRestDown(t *testing.T) {
 }
 
 func TestABlockIsBegunAboveTheFirstWords(t *testing.T) {
+	t.Parallel()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	w.run(n, "/prices.html", p.ID, func(bs []act.RunBlock, at int) []act.RunBlock {
@@ -163,6 +166,7 @@ func TestABlockIsBegunAboveTheFirstWords(t *testing.T) {
 }
 
 func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
+	t.Parallel()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	w.split(n, "/prices.html", p.ID, "A single", "is £6.90.")
@@ -176,6 +180,7 @@ func TestWhatWasSplitIsJoinedAgainAndNothingIsLeftOfIt(t *testing.T) {
 }
 
 func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t, true, "a")
 	before := strings.Replace(pricesPage, "£6.90.</p>\r\n", "£6.90.</p>\r\n<p>Dogs go <small class=\"x\">free</small>.</p>\r\n", 1)
 	w.write("prices.html", before)
@@ -204,6 +209,7 @@ func TestParagraphsAreJoinedPublishedAndTakenBack(t *testing.T) {
 
 // What an editor was shown last need not be numbered as on the live page.
 func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		name, was   string
 		first, then func(string) string
@@ -255,6 +261,7 @@ func TestTypingGoesOnWhereSealedThingsAndWrappersWentAwayOrMoved(t *testing.T) {
 }
 
 func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
+	t.Parallel()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "words", "A single")
 	v := w.split(n, "/prices.html", p.ID, "A single is £6.90.", "P")
@@ -284,6 +291,7 @@ func TestTypingGoesOnAfterAPartBecameAnotherBlock(t *testing.T) {
 }
 
 func TestColumnsOfATableChangeAndNothingAroundIt(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w, n := onPrices(t, pricesPage)
 	_, p := w.part(n, "/prices.html", "cell", "£6.90")

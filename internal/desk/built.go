@@ -20,7 +20,7 @@ func (d *Desk) built(ctx context.Context, row store.Page, draft *page.Page, mark
 	content := rendered(draft, marked)
 	shown := func(b []byte) host.Content {
 		if marked {
-			b = scripted(b)
+			b = scripted(b, draft.Doc.Hash())
 		}
 		return host.Content{Media: "text/html; charset=utf-8", Bytes: b}
 	}

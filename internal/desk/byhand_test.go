@@ -75,6 +75,7 @@ func seen(s api.ReleaseStep) string {
 }
 
 func TestAReleaseByHandIsAListThatIsLookedAfter(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	w.byHand()
@@ -190,9 +191,10 @@ func runsSay(rs []api.Run) string {
 	return say
 }
 
-// What a program makes of words is sometimes not what was cleared, and right nevertheless; a list that is given up gives
-// back what was put in of it.
+// What a program makes of words is sometimes not what was cleared, and right nevertheless; a list that is given up
+// gives back what was put in of it.
 func TestAListIsTakenAsItStandsOrGivenUp(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	w.byHand()
@@ -249,6 +251,7 @@ func TestAListIsTakenAsItStandsOrGivenUp(t *testing.T) {
 }
 
 func TestAPictureIsPutInByHand(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	w.byHand()
@@ -288,6 +291,7 @@ func TestAPictureIsPutInByHand(t *testing.T) {
 
 // Somebody leaves a list, or turns it round, at the very moment at which Mendry looks and finds all of it right.
 func TestAListThatIsClosedWhileItIsLookedAtStaysClosed(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	for act, want := range map[api.ReleaseAct]api.ReleaseState{api.ReleaseActLeave: api.ReleaseStateLeft, api.ReleaseActTakeBack: api.ReleaseStateByHand} {
 		w := newWorld(t, true, "a")

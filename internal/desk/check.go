@@ -111,6 +111,10 @@ func (s *siteOf) Answers(address string) string {
 
 // check runs the rules of the trade on what a draft changes.
 func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, error) {
+	return d.checkBy(ctx, p, dr, check.Run)
+}
+
+func (d *Desk) checkBy(ctx context.Context, p *proven, dr *draft, rules func(*check.Subject) []check.Finding) ([]api.Finding, error) {
 	if dr.Conflict != nil {
 		return []api.Finding{{Rule: "fits-live-page", Level: api.LevelStop, Say: dr.ConflictSay(), PageID: dr.row.ID}}, nil
 	}
@@ -123,12 +127,17 @@ func (d *Desk) check(ctx context.Context, p *proven, dr *draft) ([]api.Finding, 
 	if subject.Pictures, err = d.picturesOf(ctx, p.site, dr); err != nil {
 		return nil, err
 	}
-	out := found(check.Run(subject), dr)
+	out := found(rules(subject), dr)
 	seen, err := d.seenFinding(ctx, dr)
 	if err != nil {
 		return nil, err
 	}
 	out = append(out, seen...)
+	left, err := d.leftOn(ctx, dr)
+	if err != nil {
+		return nil, err
+	}
+	out = append(out, left...)
 	if words != nil && words.err != nil {
 		return nil, words.err
 	}

@@ -17,6 +17,7 @@ import (
 
 	"mendry/api"
 	"mendry/internal/core/diff"
+	"mendry/internal/core/may"
 	"mendry/internal/core/page"
 	"mendry/internal/core/record"
 	"mendry/internal/core/refusal"
@@ -57,8 +58,9 @@ const (
 	memoryForFiles  = 16 << 20
 	memoryForTries  = 16 << 20
 	memoryForPrints = 1 << 20
-	memoryForHosts  = 100 // hosts, not bytes
-	printSize       = 120 // about, of one print
+	memoryForMade   = 24 << 20 // some hundred pages of 40 kB
+	memoryForHosts  = 100      // hosts, not bytes
+	printSize       = 120      // about, of one print
 )
 
 // Desk does the work.
@@ -72,6 +74,7 @@ type Desk struct {
 	triedPictures *memory[triedPicture] // that nobody has taken yet
 	tried         *memory[linkTried]    // other sites that links lead to
 	prints        *memory[[]page.Print] // of pages, by their hash and address
+	spreads       *memory[spreadPage]   // pages on which shared parts change
 	hosts         *memory[host.Host]    // hosts that were reached, with their connections
 	visits        *host.Visitor
 
@@ -105,6 +108,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		files:         newMemory(memoryForFiles, func(f fileSeen) int { return len(f.content.Bytes) }),
 		triedPictures: newMemory(memoryForTries, func(t triedPicture) int { return len(t.bytes) }),
 		tried:         newMemory(mostTried, func(linkTried) int { return 1 }),
+		spreads:       newMemory(memoryForMade, func(m spreadPage) int { return len(m.after) + 1<<10 }),
 		hosts:         newMemory(memoryForHosts, func(host.Host) int { return 1 }),
 		visits:        host.NewVisitor(c.Network, hostTimeout),
 		turns:         make(chan struct{}, workedAtOnce), picturing: make(chan struct{}, picturesAtOnce),
@@ -112,7 +116,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 	}
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
 	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures, "shots": d.takeShots,
-		smallPagesJob: d.takeSmallPages, awayJob: d.moveAway}
+		smallPagesJob: d.takeSmallPages, sectionsJob: d.lookThrough, awayJob: d.moveAway, spreadJob: d.spread}
 	if c.Mail.Server != "" {
 		can["mail"] = d.sendMail
 	}
@@ -213,6 +217,7 @@ type (
 type Who struct {
 	ID   int64
 	Name string
+	Role may.Role
 }
 
 // note adds an entry to a site's record, in the transaction of what it speaks of.

@@ -16,6 +16,7 @@ import (
 
 // What a page names is fetched as a visitor gets it, never with the studio's password.
 func TestAPreviewHandsOutNothingThatAVisitorDoesNotGet(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	w.must(os.MkdirAll(filepath.Join(w.dir, ".git"), 0o700))
@@ -43,6 +44,7 @@ func TestAPreviewHandsOutNothingThatAVisitorDoesNotGet(t *testing.T) {
 // Tries are counted before the password is looked at, so that many at the same moment are no way around the limit; and
 // few passwords are hashed at a time.
 func TestManySignInsAtOnceAreHeldToTheLimit(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, false)
 	try := func(n int, name func(i int) string, password string) (right, wrong, often int64) {
@@ -74,6 +76,7 @@ func TestManySignInsAtOnceAreHeldToTheLimit(t *testing.T) {
 
 // Behind a proxy that nobody named, everybody has its address: it is held against nobody.
 func TestAProxyThatNobodyNamedShutsNobodyOut(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, false)
 	for i := range 2 * triesByAddress {

@@ -157,7 +157,8 @@ func (d *Desk) hostFile(ctx context.Context, site int64, file string) (host.Cont
 // mostNaming is how many pages are looked through for links to a file.
 const mostNaming = 200
 
-// habit is the address of a file to download of the site, beside which new ones go: of the same kind where there is one.
+// habit is the address of a file to download of the site, beside which new ones go: of the same kind where there is
+// one.
 func (r *rest) habit(ext string) (string, error) {
 	for _, end := range []string{ext, ".pdf"} {
 		rows, err := r.d.store.PagesNaming(r.ctx, r.r.SiteID, end, 3)
@@ -267,9 +268,9 @@ func (d *Desk) FilesAt(ctx context.Context, number, pageID int64, id string) ([]
 	if err != nil {
 		return out, err
 	}
-	part, ok := dr.Page().Part(id)
-	if !ok {
-		return out, stale("The part is no longer on the draft. It was loaded again.")
+	part, err := dr.part(id)
+	if err != nil {
+		return out, err
 	}
 	asks := &siteOf{ctx: ctx, d: d, site: site, of: pageID, draft: number}
 	for _, l := range append([]*page.Part{part}, part.Parts...) {

@@ -67,9 +67,10 @@ func (w *world) attach(number int64, name string, b []byte) int64 {
 	return f.ID
 }
 
-// A file is replaced under its address, whether or not the words of its link tell its weight; the release that did it is
-// taken back, or that change alone: byte for byte what stood there.
+// A file is replaced under its address, whether or not the words of its link tell its weight; the release that did it
+// is taken back, or that change alone: byte for byte what stood there.
 func TestAFileIsReplacedUnderItsAddress(t *testing.T) {
+	t.Parallel()
 	for _, link := range []string{
 		`<a href="files/prices.pdf">Our prices (PDF, 9 kB)</a>`, `See <a href="/files/prices.pdf">our <b>prices</b></a> today.`,
 	} {
@@ -145,9 +146,10 @@ func TestAFileIsReplacedUnderItsAddress(t *testing.T) {
 	}
 }
 
-// A new file goes beside the others under a name by the rules, with a link that tells of it as the page's others do; taken
-// back, neither is left.
+// A new file goes beside the others under a name by the rules, with a link that tells of it as the page's others do;
+// taken back, neither is left.
 func TestANewFileAndItsLink(t *testing.T) {
+	t.Parallel()
 	w, _ := withList(t, `<a class="file" href="files/prices.pdf">Our prices (PDF, 9 kB)</a>`)
 	before, had := w.read("a.html"), w.files()
 	number := w.request("The rules, please.")
@@ -182,6 +184,7 @@ func TestANewFileAndItsLink(t *testing.T) {
 
 // A link leads to a new file; the old one stays. Led elsewhere by hand before it goes out, nothing is written.
 func TestALinkLeadsToANewFile(t *testing.T) {
+	t.Parallel()
 	w, old := withList(t, `<a href="files/prices.pdf">Our prices (PDF, 9 kB)</a>`)
 	number := w.request("The new prices, please.")
 	w.must(w.download(number, "/a.html", act.Download{Attachment: w.attach(number, "prices.pdf", pdfOf("new"))}))
@@ -195,6 +198,7 @@ func TestALinkLeadsToANewFile(t *testing.T) {
 }
 
 func TestWhatIsNoFileToDownloadIsRefused(t *testing.T) {
+	t.Parallel()
 	w, old := withList(t, `<a href="files/prices.pdf">Our prices</a>`)
 	ctx := context.Background()
 	number, other := w.request("The new prices, please."), w.request("And others.")
@@ -236,8 +240,10 @@ func TestWhatIsNoFileToDownloadIsRefused(t *testing.T) {
 	}
 }
 
-// By hand, a person puts the file in the place of the other one, and Mendry sees that it is that one; put back the same way.
+// By hand, a person puts the file in the place of the other one, and Mendry sees that it is that one; put back the
+// same way.
 func TestAFileIsReplacedByHand(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w, old := withList(t, `<a href="files/prices.pdf">Our prices</a>`)
 	w.byHand()
@@ -279,9 +285,10 @@ func TestAFileIsReplacedByHand(t *testing.T) {
 	}
 }
 
-// A picture is replaced under its address for every page that shows it: no page's bytes change but for the alternative text,
-// its size stays, and both the release and that change alone are taken back.
+// A picture is replaced under its address for every page that shows it: no page's bytes change but for the alternative
+// text, its size stays, and both the release and that change alone are taken back.
 func TestAPictureIsReplacedEverywhere(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	old := photo(t, 400, 200)

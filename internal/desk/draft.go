@@ -3,7 +3,9 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"slices"
 
+	"mendry/internal/core/page"
 	"mendry/internal/core/thread"
 	"mendry/internal/store"
 )
@@ -41,11 +43,21 @@ func (d *Desk) draftOn(ctx context.Context, q store.Queries, request int64, row 
 	if err != nil {
 		return nil, err
 	}
-	dr, err := d.draftFrom(ctx, row, kept, memory)
+	if slices.ContainsFunc(kept, func(c store.Change) bool { return c.Stale(row.Hash) }) {
+		if kept, err = d.bringOver(ctx, request, row); err != nil {
+			return nil, err
+		}
+	}
+	dr, err := d.draftFrom(ctx, row, standing(kept), memory)
 	if err == nil {
 		dr.request = request
 	}
 	return dr, err
+}
+
+// standing are those of some changes that stand on their page, and are not left there.
+func standing(cs []store.Change) []store.Change {
+	return slices.DeleteFunc(slices.Clone(cs), func(c store.Change) bool { return c.State == "left" })
 }
 
 // draftAndSite is draftOf with the site that the page is of.
@@ -58,6 +70,15 @@ func (d *Desk) draftAndSite(ctx context.Context, request, pageID int64) (*draft,
 	return dr, site, err
 }
 
+// part finds a part of the draft that somebody pointed at.
+func (dr *draft) part(id string) (*page.Part, error) {
+	part, ok := dr.Page().Part(id)
+	if !ok {
+		return nil, stale("The part is no longer on the draft. It was loaded again.")
+	}
+	return part, nil
+}
+
 func (d *Desk) draftFrom(ctx context.Context, row store.Page, kept []store.Change, memory thread.Memory) (*draft, error) {
 	live, err := d.parse(ctx, row)
 	if err != nil {
@@ -65,7 +86,7 @@ func (d *Desk) draftFrom(ctx context.Context, row store.Page, kept []store.Chang
 	}
 	steps := make([]thread.Kept, len(kept))
 	for i, c := range kept {
-		steps[i] = thread.Kept{ID: c.ID, Say: c.Say, Fixed: c.State == "going"}
+		steps[i] = thread.Kept{ID: c.ID, Say: c.Say, Fixed: c.State == "going" || !c.Leads || c.Out}
 		if err := json.Unmarshal([]byte(c.Op), &steps[i].Step); err != nil {
 			return nil, err
 		}

@@ -51,6 +51,9 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 			return err
 		}
 		rest, err := dr.Without(id)
+		if err == nil && c.Everywhere != nil {
+			err = d.restsElsewhere(ctx, c)
+		}
 		if err != nil {
 			if refusal.Is(err, refusal.Nothing) {
 				return errMoved // it went live, or was taken back, since it was looked at
@@ -72,9 +75,12 @@ func (d *Desk) Drop(ctx context.Context, who Who, number, id int64) (api.Request
 				return err
 			}
 			for _, k := range rest.AimedSince(dr.Draft) {
-				if err := d.aim(ctx, q, k.ID, k.Step); err != nil {
+				if err := d.aim(ctx, q, k.ID, c.PageID, k.Step); err != nil {
 					return err
 				}
+			}
+			if err := d.bringAnew(ctx, q, number, id); err != nil {
+				return err
 			}
 			return d.touch(ctx, q, who, r)
 		})

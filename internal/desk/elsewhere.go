@@ -64,8 +64,8 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 	return v, nil
 }
 
-// madeHere reports whether a change is to a part that the request itself put on the page, such as a copy: its old words
-// were not the site's.
+// madeHere reports whether a change is to a part that the request itself put on the page, such as a copy: its old
+// words were not the site's.
 func (d *Desk) madeHere(ctx context.Context, number int64, c store.Change) (bool, error) {
 	dr, err := d.draftOf(ctx, d.store.Queries, number, c.PageID)
 	if err != nil {
@@ -244,7 +244,7 @@ func (d *Desk) changeThese(ctx context.Context, who Who, r store.RequestRow, swa
 
 // changeThere replaces the old words in one place, or lets a link there reach who is reached now.
 func (d *Desk) changeThere(ctx context.Context, who Who, r store.RequestRow, h samePlace, wish *int64) error {
-	ask := Ask{Draft: h.current(ctx, d, r.ID), Wish: wish}
+	ask := Ask{Draft: h.current(ctx, d, r.ID), Wish: wish, Here: true}
 	if len(h.found) == 0 {
 		to := text.Following(h.part.Attributes.Get("href"), h.swap.New)
 		ask.Act = &act.Attribute{Part: h.part.ID, Name: "href", Words: to}

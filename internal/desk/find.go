@@ -140,7 +140,8 @@ func (s foundSite) found(p store.PageRow) api.Found {
 	return api.Found{PageID: p.ID, SiteID: p.SiteID, SiteName: s.name, Address: p.Address, Title: p.Title, Small: p.Small, Around: []api.Run{}, Request: s.request}
 }
 
-// foundSites knows every site, and in which request its pages would be changed: the one in hand, or its newest open one.
+// foundSites knows every site, and in which request its pages would be changed: the one in hand, or its newest open
+// one.
 func (d *Desk) foundSites(ctx context.Context, inHand int64) (map[int64]foundSite, error) {
 	rows, err := d.store.SiteNames(ctx)
 	if err != nil {

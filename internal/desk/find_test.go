@@ -9,6 +9,7 @@ import (
 )
 
 func TestPlacesAreFoundLiveAndInDraftsTheLikeliestFirst(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b", "fares")
 	w.write("prices.html", strings.Replace(pricesPage, "Adult", "Pensioner at the Café", 1))
@@ -48,6 +49,7 @@ func TestPlacesAreFoundLiveAndInDraftsTheLikeliestFirst(t *testing.T) {
 }
 
 func TestWhatAPageNoLongerSaysIsNoLongerFound(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	count := func(words string) int {

@@ -12,7 +12,7 @@ import (
 	"mendry/internal/store"
 )
 
-const mostReleases = 60 // of one page that are gone through
+const mostReleases = 100 // of one page that are gone through
 
 // wording is what a part said on one version of its page.
 type wording struct {
@@ -28,9 +28,9 @@ func (d *Desk) History(ctx context.Context, number, pageID int64, id string) ([]
 	if err != nil {
 		return out, err
 	}
-	part, ok := dr.Page().Part(id)
-	if !ok {
-		return out, stale("The part is no longer on the draft. It was loaded again.")
+	part, err := dr.part(id)
+	if err != nil {
+		return out, err
 	}
 	ws, err := d.wordings(ctx, d.store.Queries, dr.row, dr.Draft, part)
 	for _, w := range ws {

@@ -18,6 +18,7 @@ func (w *world) release(old, new string) int64 {
 }
 
 func TestEveryWordingOfAPartIsKnownAndComesBackWithOneAct(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	first := w.read("a.html")

@@ -44,7 +44,7 @@ func newOnServer(t *testing.T, s *hosttest.Server, pages map[string]string) *onS
 	w.d.Network.Folders, w.d.Network.TLS = []string{s.Dir}, s.TLS
 	id, err := w.d.AddPerson(ctx, "ines", "Ines Oakley", "maintainer", "harbour lane")
 	w.must(err)
-	w.who = Who{id, "Ines Oakley"}
+	w.who = Who{ID: id, Name: "Ines Oakley"}
 	kind, name, mail, yes, key := api.HostKind(s.Kind), "Larkspur", "maren@larkspur.example", true, s.Key
 	w.form = api.SiteForm{
 		Name: name, ClientName: &name, ContactName: &name, ContactMail: &mail, MayClear: &yes, HostKind: &kind, HostURL: s.URL,
@@ -144,10 +144,10 @@ func (w *onServer) want(what string, rel api.Release, state api.ReleaseState, sa
 	}
 }
 
-// whole holds that files stand there whole, each as it was or as it is to be.
+// whole holds that the files that are to be stand there whole, each as it was or as it is to be.
 func (w *onServer) whole(what string, old, now map[string]string) {
 	w.t.Helper()
-	for name := range old {
+	for name := range now {
 		if got := w.server.File(name); got != old[name] && got != now[name] {
 			w.t.Errorf("%s: %s is neither old nor new: %d bytes", what, name, len(got))
 		}
@@ -375,9 +375,16 @@ func breaks(t *testing.T, start func(testing.TB, string) *hosttest.Server, kille
 	if killed {
 		s.Up()
 	}
-	if !strings.Contains(rel.Said, "whether a.html is whole") { // what is not whole is said
-		w.whole("broken", old, changed(old))
+	now := changed(old)
+	if _, named, ok := strings.Cut(rel.Said, "cannot be told whether "); ok { // what is not whole is said
+		named, _, _ = strings.Cut(named, " whole there")
+		for name := range now {
+			if strings.Contains(named, name) {
+				delete(now, name)
+			}
+		}
 	}
+	w.whole("broken", old, now)
 	w.want("gone on", w.steered(rel.ID, api.ReleaseActGoOn), api.ReleaseStateSure, "", changed(old))
 	w.want("taken back", w.steered(rel.ID, api.ReleaseActTakeBack), api.ReleaseStateSure, "", old)
 }
@@ -385,6 +392,7 @@ func breaks(t *testing.T, start func(testing.TB, string) *hosttest.Server, kille
 // TestHosts lets every kind of host go through every case. It makes the table of docs/hosts.md (MENDRY_HOSTS=all
 // MENDRY_WRITE=yes), and holds that the table says what it found.
 func TestHosts(t *testing.T) {
+	t.Parallel()
 	const doc = "../../docs/hosts.md"
 	b, err := os.ReadFile(doc)
 	if err != nil {
@@ -397,12 +405,15 @@ func TestHosts(t *testing.T) {
 		table += " " + c.name + " |"
 	}
 	table += "\n|---|" + strings.Repeat("---|", len(hostCases)) + "\n"
-	for _, k := range hosttest.Kinds {
+	write := os.Getenv("MENDRY_WRITE") != ""
+	rows := make([]string, len(hosttest.Kinds))
+	for i, k := range hosttest.Kinds {
 		if k.Rest && !hosttest.All() {
 			continue
 		}
-		row, ran := "| "+k.Name+" |", 0
 		t.Run(k.Name, func(t *testing.T) {
+			t.Parallel() // a server is waited for more than it works
+			row, ran := "| "+k.Name+" |", 0
 			for _, c := range hostCases {
 				cell := " – |"
 				t.Run(c.name, func(t *testing.T) {
@@ -418,18 +429,21 @@ func TestHosts(t *testing.T) {
 				})
 				row += cell
 			}
+			rows[i] = row + "\n"
+			if ran == len(hostCases) && !write && !strings.Contains(rest, rows[i]) {
+				t.Errorf("docs/hosts.md does not say\n%s", row)
+			}
 		})
-		table += row + "\n"
-		if ran == len(hostCases) && os.Getenv("MENDRY_WRITE") == "" && !strings.Contains(rest, row+"\n") {
-			t.Errorf("docs/hosts.md does not say\n%s", row)
+	}
+	t.Cleanup(func() { // when all of them are through
+		if !write || !hosttest.All() {
+			return
 		}
-	}
-	if os.Getenv("MENDRY_WRITE") == "" || !hosttest.All() {
-		return
-	}
-	if err := os.WriteFile(doc, []byte(head+tableBegins+table+tableEnds+tail), 0o644); err != nil { //nolint:gosec // to be read
-		t.Fatal(err)
-	}
+		table += strings.Join(rows, "")
+		if err := os.WriteFile(doc, []byte(head+tableBegins+table+tableEnds+tail), 0o644); err != nil { //nolint:gosec // to be read
+			t.Error(err)
+		}
+	})
 }
 
 // Between these stands the table that the test makes.

@@ -13,8 +13,8 @@ import (
 	"mendry/internal/host"
 )
 
-// The names under which servers look for a folder's page when nobody names one, the likeliest first: Apache's, nginx's and
-// IIS's defaults.
+// The names under which servers look for a folder's page when nobody names one, the likeliest first: Apache's, nginx's
+// and IIS's defaults.
 var (
 	pageIndexes    = []string{"index.html", "index.htm", "index.xhtml", "default.html", "default.htm"}
 	programIndexes = []string{"index.php", "index.cgi", "index.pl", "default.aspx", "default.asp", "index.jsp"}
@@ -25,9 +25,9 @@ const (
 	longestVisit = 10 * time.Second
 )
 
-// indexes are the pages that stand for their folders: which, where a folder has several that may, is told by what visitors
-// get. It fills in the addresses of those that are not told by their names, and adds programs that make a folder's page:
-// they are shown, and locked.
+// indexes are the pages that stand for their folders: which, where a folder has several that may, is told by what
+// visitors get. It fills in the addresses of those that are not told by their names, and adds programs that make a
+// folder's page: they are shown, and locked.
 func (t *taking) indexes(ctx context.Context, files, pages []host.File) []host.File {
 	in := map[string][]string{} // names that may stand for a folder, by folder
 	for _, f := range files {

@@ -3,11 +3,14 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"fmt"
+	"math"
 	"slices"
 
 	"mendry/api"
 	"mendry/internal/core/act"
 	"mendry/internal/core/change"
+	"mendry/internal/core/may"
 	"mendry/internal/core/request"
 	"mendry/internal/core/thread"
 	"mendry/internal/release"
@@ -19,13 +22,19 @@ type Ask struct {
 	Draft string // the hash of the draft that was looked at
 	Wish  *int64
 	Act   act.Act
+	Here  bool // on this page alone, whatever the part is in: it was chosen among the places that were listed
+	// Beside says that what is put beside a shared part is put there on every page that has it.
+	Beside bool
 }
 
 // Keep does an act to the draft of a page and keeps what it changes. Nothing reaches the site. Typing on in a part
 // rewrites its change; words typed back to what is live take the change out again.
 func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (v api.Bench, err error) {
+	if _, byHand := a.Act.(*act.Source); byHand && !may.Markup(who.Role) {
+		return v, refused("%s", noMarkup)
+	}
 	switch a.Act.(type) {
-	case *act.Style, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture, *act.Download, *act.PutVideo: // what they ask of a site's host may take long, and so may work on a picture
+	case *act.Look, *act.Icon, *act.Picture, *act.PutPicture, *act.AddPictures, *act.LayPicture, *act.Download, *act.PutVideo, *act.Borrow, *act.Columns: // what they ask of a site's host may take long, and so may work on a picture
 	default:
 		done, err := d.turn(ctx)
 		if err != nil {
@@ -41,23 +50,9 @@ func (d *Desk) Keep(ctx context.Context, who Who, number, pageID int64, a Ask) (
 }
 
 func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask) (api.Bench, error) {
-	r, row, err := d.onBench(ctx, number, pageID)
+	r, row, dr, err := d.draftToChange(ctx, number, pageID, a.Draft)
 	if err != nil {
 		return api.Bench{}, err
-	}
-	switch request.State(r.State) {
-	case request.SignedOff, request.Declined, request.OnHold:
-		return api.Bench{}, refused("The request is %s. Take it up again before you change anything.", r.State)
-	}
-	dr, err := d.draftOn(ctx, d.store.Queries, number, row, d.stages)
-	if err != nil {
-		return api.Bench{}, err
-	}
-	if dr.Conflict != nil {
-		return api.Bench{}, refused("%s", dr.ConflictSay())
-	}
-	if a.Draft != dr.Hash() {
-		return api.Bench{}, stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
 	}
 	// What the act asks of hosts and files is asked before anything is locked.
 	site, err := d.store.Site(ctx, r.SiteID)
@@ -69,7 +64,13 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 		return api.Bench{}, err
 	}
 	if len(done.Effects) > 0 {
-		if err := d.keep(ctx, who, dr, done, a.Wish); err != nil {
+		var reach reaches
+		if !a.Here {
+			if reach, err = d.reachOf(ctx, dr, done, a.Beside); err != nil {
+				return api.Bench{}, err
+			}
+		}
+		if err := d.keep(ctx, who, dr, done, reach, a.Wish); err != nil {
 			return api.Bench{}, err
 		}
 		if r, err = d.store.RequestRow(ctx, number); err != nil {
@@ -87,6 +88,26 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 		v.Keys = done.Keys
 	}
 	return v, err
+}
+
+// draftToChange is the draft of a page that somebody looked at and changes now.
+func (d *Desk) draftToChange(ctx context.Context, number, pageID int64, looked string) (r store.RequestRow, row store.Page, dr *draft, err error) {
+	if r, row, err = d.onBench(ctx, number, pageID); err != nil {
+		return r, row, dr, err
+	}
+	if err = atWork(r); err != nil {
+		return r, row, dr, err
+	}
+	if dr, err = d.draftOn(ctx, d.store.Queries, number, row, d.stages); err != nil {
+		return r, row, dr, err
+	}
+	if dr.Conflict != nil {
+		return r, row, dr, refused("%s", dr.ConflictSay())
+	}
+	if looked != dr.Hash() {
+		return r, row, dr, stale("The draft has changed in the meantime. It was loaded again; make the change once more.")
+	}
+	return r, row, dr, nil
 }
 
 // RefusedActs tells which of the acts on a part of a draft would be refused, and why.
@@ -109,39 +130,56 @@ func (d *Desk) RefusedActs(ctx context.Context, number, pageID int64, part strin
 }
 
 // keep stores what an act did to a draft, unless somebody was faster.
-func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, wish *int64) error {
-	return d.store.Tx(ctx, func(q store.Queries) error {
+func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, reach reaches, wish *int64) error {
+	err := d.store.Tx(ctx, func(q store.Queries) error {
 		if err := q.LockRequest(ctx, dr.request); err != nil {
 			return missing(err, "request")
 		}
-		r, err := q.RequestRow(ctx, dr.request)
+		return d.keepIn(ctx, q, who, dr, done, reach, wish)
+	})
+	if err == nil {
+		d.jobs.Wake() // what was kept for all pages is brought there
+	}
+	return err
+}
+
+// keepIn is keep in a transaction that holds the request.
+func (d *Desk) keepIn(ctx context.Context, q store.Queries, who Who, dr *draft, done *act.Done, reach reaches, wish *int64) error {
+	r, err := q.RequestRow(ctx, dr.request)
+	if err != nil {
+		return err
+	}
+	if err := dr.stillSo(ctx, q); err != nil {
+		return err
+	}
+	keys := map[int64]int64{} // of new changes
+	first := int64(math.MaxInt64)
+	for _, e := range done.Effects {
+		to := reach[e.Change.ID]
+		if id, ok := keys[e.Change.ID]; ok {
+			e.Change.ID = id
+		}
+		id := e.Change.ID
+		switch e.What {
+		case act.New:
+			id, err = d.addChange(ctx, q, who, r, dr, e.Change, to, wish)
+			keys[e.Change.ID] = id
+		case act.Reworded:
+			err = d.reword(ctx, q, dr, e.Change, wish)
+		case act.Dropped:
+			err = d.drop(ctx, q, who, r, id)
+		case act.Aimed:
+			err = d.aim(ctx, q, id, dr.row.ID, e.Change.Step)
+		}
 		if err != nil {
 			return err
 		}
-		if err := dr.stillSo(ctx, q); err != nil {
-			return err
-		}
-		keys := map[int64]int64{} // of new changes
-		for _, e := range done.Effects {
-			if id, ok := keys[e.Change.ID]; ok {
-				e.Change.ID = id
-			}
-			switch e.What {
-			case act.New:
-				keys[e.Change.ID], err = d.addChange(ctx, q, who, r, dr, e.Change, wish)
-			case act.Reworded:
-				err = d.reword(ctx, q, dr, e.Change, wish)
-			case act.Dropped:
-				err = d.drop(ctx, q, who, r, e.Change.ID)
-			case act.Aimed:
-				err = d.aim(ctx, q, e.Change.ID, e.Change.Step)
-			}
-			if err != nil {
-				return err
-			}
-		}
-		return d.touch(ctx, q, who, r)
-	})
+		first = min(first, id)
+	}
+	if err := d.bringAnew(ctx, q, r.ID, first); err != nil {
+		return err
+	}
+	return d.touch(ctx, q, who, r)
 }
 
 // stillSo ends with errMoved where the page or its changes are no longer what the draft was made of.
@@ -150,13 +188,15 @@ func (dr *draft) stillSo(ctx context.Context, q store.Queries) error {
 	if err != nil {
 		return err
 	}
-	same := hash == dr.row.Hash && slices.EqualFunc(marks, dr.changes, func(m store.DraftMark, c store.Change) bool {
-		return m.ID == c.ID && m.ChangedAt.Equal(c.ChangedAt) && m.State == c.State
-	})
-	if !same {
+	if hash != dr.row.Hash || !slices.EqualFunc(marks, dr.changes, isStill) {
 		return errMoved
 	}
 	return nil
+}
+
+// isStill reports whether a change is what a mark says of it.
+func isStill(m store.DraftMark, c store.Change) bool {
+	return m.ID == c.ID && m.ChangedAt.Equal(c.ChangedAt) && m.State == c.State
 }
 
 // touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
@@ -175,7 +215,7 @@ func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.Requ
 	return move(ctx, q, r.ID, request.InHand, request.Work)
 }
 
-func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, a act.Change, wish *int64) (int64, error) {
+func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, a act.Change, to reach, wish *int64) (int64, error) {
 	if wish != nil {
 		if _, err := q.Wish(ctx, r.ID, *wish); err != nil {
 			return 0, missing(err, "wish")
@@ -184,7 +224,16 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	now := d.now()
 	c := store.Change{
 		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: string(a.Kind), BeforeWords: a.BeforeWords, State: "kept",
-		MadeBy: who.ID, MadeAt: now,
+		MadeBy: who.ID, MadeAt: now, Hides: a.Hides,
+	}
+	if a.Shows != 0 {
+		c.Shows = &a.Shows
+	}
+	if a.TakesBack != 0 {
+		c.TakesBack = &a.TakesBack
+	}
+	if to.print != "" {
+		c.Everywhere = &to.print
 	}
 	if err := d.fill(ctx, q, &c, dr, a); err != nil {
 		return 0, err
@@ -197,10 +246,17 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	if err := d.bring(ctx, q, c, dr, a); err != nil {
 		return 0, err
 	}
+	if err := q.AddChangePages(ctx, id, r.ID, to.others); err != nil {
+		return 0, err
+	}
 	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
 		return 0, err
 	}
-	return id, d.note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: c.Say, Changes: []eventChange{release.ChangeEvent(c, dr.row.Address)}})
+	say := c.Say
+	if to.print != "" {
+		say += fmt.Sprintf(" (on all pages that have %s: %d)", to.name, len(to.others)+1)
+	}
+	return id, d.note(ctx, q, r.SiteID, &r.ID, &dr.row.ID, event{Who: who.Name, What: "change kept", Say: say, Changes: []eventChange{release.ChangeEvent(c, dr.row.Address)}})
 }
 
 // fill writes what an act says of a change into its row.
@@ -269,12 +325,12 @@ func (d *Desk) reword(ctx context.Context, q store.Queries, dr *draft, a act.Cha
 }
 
 // aim keeps by which words a change finds its part, after those were changed before it.
-func (d *Desk) aim(ctx context.Context, q store.Queries, id int64, step change.Step) error {
+func (d *Desk) aim(ctx context.Context, q store.Queries, id, page int64, step change.Step) error {
 	op, err := stepJSON(step)
 	if err != nil {
 		return err
 	}
-	return q.AimChange(ctx, id, op, d.now())
+	return q.AimChange(ctx, id, page, op, d.now())
 }
 
 func wishDone(ctx context.Context, q store.Queries, number int64, id *int64, state request.WishState) error {

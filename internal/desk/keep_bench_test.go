@@ -40,7 +40,8 @@ func textPage() string {
 }
 
 // Two hundred people type, each in a request of their own, on forty pages of 100 kB, and look at the
-// proof, which checks it, at the end. What counts is the metric MB: the most that the process with the server and this test held resident.
+// proof, which checks it, at the end. What counts is the metric MB: the most that the process with the server and this
+// test held resident.
 func BenchmarkMemoryOfTwoHundredTyping(b *testing.B) {
 	ctx := context.Background()
 	w := newWorld(b, true, "a")
@@ -98,8 +99,8 @@ func mostResident(b *testing.B) float64 {
 	return 0
 }
 
-// Fifty people type on a page of 100 kB, each in a request of their own, beside a bare transaction that locks a row and
-// inserts two. The metric of-bare is what counts.
+// Fifty people type on a page of 100 kB, each in a request of their own, beside a bare transaction that locks a row
+// and inserts two. The metric of-bare is what counts.
 func BenchmarkKeepBesideABareTransaction(b *testing.B) {
 	ctx := context.Background()
 	const workers = 50

@@ -118,7 +118,7 @@ func (d *Desk) Places(ctx context.Context, pageID int64) ([]api.PagePlace, error
 			continue
 		}
 		if id := p.PlaceOf(part); id != "" {
-			out = append(out, api.PagePlace{Place: id, Words: part.Text, Level: int(part.Node.Tag()[1] - '0')})
+			out = append(out, api.PagePlace{Place: id, Words: part.Text, Level: page.Level(part.Node)})
 		}
 	}
 	return out, nil

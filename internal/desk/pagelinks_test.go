@@ -11,6 +11,7 @@ import (
 )
 
 func TestEveryLinkOfAPageIsTried(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	outside := httptest.NewServer(http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
@@ -47,6 +48,7 @@ func TestEveryLinkOfAPageIsTried(t *testing.T) {
 }
 
 func TestSpellingIsLearntMendedAndForgotten(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	n := w.request("x")
@@ -91,6 +93,7 @@ func TestSpellingIsLearntMendedAndForgotten(t *testing.T) {
 }
 
 func TestWhoseSpellingIsNotLookedAtIsSaid(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t, true, "a")
 	w.write("a.html", strings.Replace(w.read("a.html"), `lang="en"`, `lang="de"`, 1))
 	w.takeIn()
@@ -111,6 +114,7 @@ func TestWhoseSpellingIsNotLookedAtIsSaid(t *testing.T) {
 }
 
 func TestTheTreeFollowsTheMenuAndSaysHowPagesStand(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "index", "b")
 	w.write("index.html", strings.Replace(w.read("index.html"), "<body>", `<body><nav><a href="/prices.html">P</a> <a href="/b.html">B</a></nav>`, 1))

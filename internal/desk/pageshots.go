@@ -38,8 +38,8 @@ func (dr *draft) mark() string {
 	return hash([]byte(b.String()))
 }
 
-// shotsAfter is how long pictures wait after a proof was opened: who goes straight on to publish needs none, and should not
-// share the machine with a browser.
+// shotsAfter is how long pictures wait after a proof was opened: who goes straight on to publish needs none, and
+// should not share the machine with a browser.
 const shotsAfter = 2 * time.Second
 
 // AskShots asks for pictures of a page before and after its draft, which a job takes.
@@ -163,8 +163,8 @@ func (d *Desk) takeShots(ctx context.Context, about string) (again time.Time, er
 	return again, d.store.Tx(ctx, func(q store.Queries) error { return q.SetShots(ctx, l, taken, d.now()) })
 }
 
-// pictured takes the pictures, keeps them, and finds what differs. The live page is taken twice at each width, so that what
-// moves by itself is known.
+// pictured takes the pictures, keeps them, and finds what differs. The live page is taken twice at each width, so that
+// what moves by itself is known.
 func (d *Desk) pictured(ctx context.Context, dr *draft, tell func(n, of int)) (all []store.PageShot, err error) {
 	var addresses [2]string
 	for i, view := range []string{"live", "draft"} {

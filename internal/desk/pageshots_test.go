@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"mendry/api"
 	"mendry/internal/core/act"
@@ -26,6 +27,7 @@ func (w *world) withCamera() {
 	}
 	w.d.Camera = &shots.Camera{
 		Chromium: chromium,
+		Patience: 10 * time.Minute, // every other test comes before the browser
 		Previews: http.HandlerFunc(func(out http.ResponseWriter, r *http.Request) {
 			token, _, _ := strings.Cut(r.Host, ".")
 			v, err := w.d.View(r.Context(), token)
@@ -82,9 +84,10 @@ func seenWorld(t *testing.T, css, more string) *world {
 	return w
 }
 
-// A change is seen where it was made and nowhere else, at each width: what it pushes down and the card beside it, which
-// grows too, are no difference.
+// A change is seen where it was made and nowhere else, at each width: what it pushes down and the card beside it,
+// which grows too, are no difference.
 func TestAnIntendedChangeIsSeenWhereItWasMade(t *testing.T) {
+	t.Parallel()
 	w := seenWorld(t, "", "")
 	number := w.request("Dogs, please.")
 	w.must(
@@ -126,8 +129,8 @@ func TestAnIntendedChangeIsSeenWhereItWasMade(t *testing.T) {
 		v.State != api.ShotsStateNone {
 		t.Errorf("%+v %v", v, err)
 	}
-	// Asked for that one and dropped it before it was taken: the first draft's pictures are there still; and where the first
-	// was never taken, it is.
+	// Asked for that one and dropped it before it was taken: the first draft's pictures are there still; and where the
+	// first was never taken, it is.
 	_, err = w.d.AskShots(context.Background(), number, w.pages["/a.html"])
 	w.must(err)
 	cs, err := w.d.thread(context.Background(), number)
@@ -152,9 +155,10 @@ func seenFindings(p api.Proof) (fs []api.Finding) {
 	return fs
 }
 
-// What a change does elsewhere on the page, though no byte there differs, is found and named: here a style that follows
-// how many paragraphs there are.
+// What a change does elsewhere on the page, though no byte there differs, is found and named: here a style that
+// follows how many paragraphs there are.
 func TestAnUnintendedChangeIsFound(t *testing.T) {
+	t.Parallel()
 	w := seenWorld(t, "body:has(h1 + p + p) .last{color:#fff;background:#b00}", "")
 	number := w.request("One more line, please.")
 	w.must(w.insert(number, "/a.html", "A single is £6.90.", "<p>Children go free.</p>"))
@@ -180,6 +184,7 @@ func TestAnUnintendedChangeIsFound(t *testing.T) {
 
 // What moves by itself raises no alarm, and the change is seen beside it.
 func TestMovingPartsAreNoAlarm(t *testing.T) {
+	t.Parallel()
 	const clock = `<p id="clock" style="height:24px"></p><canvas id="noise" width="200" height="60"></canvas><script>
 		document.getElementById('clock').textContent = 'It is ' + performance.timeOrigin.toFixed(3) + Math.random();
 		const c = document.getElementById('noise').getContext('2d');
@@ -203,6 +208,7 @@ func TestMovingPartsAreNoAlarm(t *testing.T) {
 
 // Without a browser everything else works, and it is said; a page that the browser cannot draw says so, too.
 func TestWithoutPictures(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	number := w.request("The fare, please.")
@@ -239,6 +245,7 @@ func flat(t *testing.T, w, h int, grey uint8) []byte {
 
 // White words over a dark picture are fine; over a bright one they are not, and it is said.
 func TestWordsOverAPicture(t *testing.T) {
+	t.Parallel()
 	for grey, want := range map[uint8]bool{20: false, 210: true} {
 		ctx := context.Background()
 		w := newWorld(t, true, "a")
@@ -274,6 +281,7 @@ func TestWordsOverAPicture(t *testing.T) {
 
 // Every page of a site gets a small picture, once; a page that changed gets another one.
 func TestSmallPicturesOfPages(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	w.must(w.d.AskSmallPages(ctx, w.site.ID)) // without a browser nothing is asked for
@@ -310,6 +318,7 @@ func TestSmallPicturesOfPages(t *testing.T) {
 
 // The list of sites shows each site's start page, and asks for no other page.
 func TestSmallPicturesOfStartPages(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "index", "b")
 	w.must(w.d.AskSmallFronts(ctx)) // without a browser nothing is asked for
@@ -331,8 +340,10 @@ func TestSmallPicturesOfStartPages(t *testing.T) {
 	}
 }
 
-// A picture whose file is replaced under its address looks otherwise though no byte of the page differs: that is meant.
+// A picture whose file is replaced under its address looks otherwise though no byte of the page differs: that is
+// meant.
 func TestAPictureThatIsReplacedEverywhereIsNoAlarm(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := seenWorld(t, "", `<img src="quay.jpg" alt="Boats in the rain" width="600" height="300">`)
 	w.write("quay.jpg", string(flat(t, 600, 300, 40)))

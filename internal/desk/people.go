@@ -66,9 +66,9 @@ const (
 	waitToHash   = 8 // sign-ins that wait their turn
 )
 
-// SignIn checks a name and password. Five tries under one name, or twenty from one address, within a quarter of an hour
-// make the next one wait; they are counted before the password is looked at. An address of a private network, as a proxy
-// has that nobody named, is not held against anybody.
+// SignIn checks a name and password. Five tries under one name, or twenty from one address, within a quarter of an
+// hour make the next one wait; they are counted before the password is looked at. An address of a private network, as
+// a proxy has that nobody named, is not held against anybody.
 func (d *Desk) SignIn(ctx context.Context, name, password, from string) (store.Person, error) {
 	name = strings.ToLower(strings.TrimSpace(name))
 	byName, byAddress := fmt.Sprintf("name %.190s", name), "from "+from

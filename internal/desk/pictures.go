@@ -18,7 +18,6 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/source"
-	"mendry/internal/core/style"
 	"mendry/internal/store"
 )
 
@@ -69,8 +68,8 @@ func (d *Desk) siteOriginal(ctx context.Context, site int64, file string) (origi
 // picturesAtOnce is how many pictures are worked on at the same time: each of 60 million points takes up to 600 MB.
 const picturesAtOnce = 2
 
-// made does work on an original, or finds what it came to before. What is only tried is remembered for a while, and kept
-// when it is taken.
+// made does work on an original, or finds what it came to before. What is only tried is remembered for a while, and
+// kept when it is taken.
 func (d *Desk) made(ctx context.Context, o original, w picture.Work, trying bool) (store.PictureMade, error) {
 	asked, err := json.Marshal(w)
 	if err != nil {
@@ -143,8 +142,8 @@ func (d *Desk) makeNow(
 	}, done.Bytes}, nil
 }
 
-// Picture implements act.Rest. A new file gets a name of its own beside the old one, so that neither a cache nor another
-// page shows the wrong one; one of the site that nothing was done to stays where it is.
+// Picture implements act.Rest. A new file gets a name of its own beside the old one, so that neither a cache nor
+// another page shows the wrong one; one of the site that nothing was done to stays where it is.
 func (r *rest) Picture(p act.Pick, src string, others []act.File, instead int64) (act.File, error) {
 	o, err := r.d.original(r.ctx, r.r, p)
 	if err != nil {
@@ -156,6 +155,11 @@ func (r *rest) Picture(p act.Pick, src string, others []act.File, instead int64)
 	}
 	f := act.File{Media: m.Media, Width: m.Width, Height: m.Height, Size: m.Size, Hash: m.Hash}
 	f.Fixed = m.Media == picture.SVG || m.Media == "image/gif" || m.Media == "image/avif"
+	if src == "" || strings.HasPrefix(src, "data:") { // the page has no picture yet
+		if src, err = r.besidePictures(); err != nil {
+			return f, err
+		}
+	}
 	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
 	if kind != link.Inside {
 		return act.File{}, refused("The picture on the page comes from another site; it can only be changed there.")
@@ -168,6 +172,25 @@ func (r *rest) Picture(p act.Pick, src string, others []act.File, instead int64)
 	}
 	f.Src = sourceOf(f.Path, dir, src)
 	return f, nil
+}
+
+// noPictures is where the first picture of a site goes (common practice, no source).
+const noPictures = "img"
+
+// besidePictures is how the page would name a file beside most pictures of the site.
+func (r *rest) besidePictures() (string, error) {
+	all, err := r.d.store.SitePictures(r.ctx, r.site.ID)
+	if err != nil {
+		return "", err
+	}
+	in, most := map[string]int{}, noPictures
+	for _, p := range all {
+		dir := path.Dir(p.Path)
+		if in[dir]++; in[dir] > in[most] {
+			most = dir
+		}
+	}
+	return link.Relative(r.dr.row.Address, path.Join("/", most, "new")), nil
 }
 
 // sourceOf names a file of the site in the way in which the page names the one at src, which stands in dir.
@@ -236,29 +259,6 @@ func (d *Desk) lookAt(ctx context.Context, v store.Preview, publicPath string) (
 	}
 	i, err := picture.Look(c.Bytes)
 	return i, err == nil
-}
-
-// Behind implements act.Rest.
-func (r *rest) Behind(p *page.Page, part *page.Part) (b style.Behind, src string, ok bool) {
-	if part.Run != nil || p.Doc.Format == source.Markdown {
-		return b, "", false
-	}
-	if b, ok = r.d.sheetOf(r.ctx, r.site, r.dr.row.Address, p).Behind(part.Node.HTML); !ok {
-		return b, "", false
-	}
-	src = r.Address(b, b.Src)
-	kind, _, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
-	return b, src, kind == link.Inside
-}
-
-// Address implements act.Rest: addresses in a sheet begin where the sheet stands (CSS Values 4, 4.5), and on the page from
-// the top of the site.
-func (r *rest) Address(b style.Behind, src string) string {
-	from := cmp.Or(b.Sheet, r.dr.row.Address)
-	if kind, to, _ := link.Of(r.site.PublicURL, from, src); kind == link.Inside {
-		return to
-	}
-	return src
 }
 
 // Sides implements act.Rest.

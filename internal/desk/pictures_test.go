@@ -47,9 +47,10 @@ func (w *world) files() (all []string) {
 	return all
 }
 
-// A picture goes out with the sizes that its page offers, in one release, pictures before the page; taken back, nothing is
-// left behind. Chosen otherwise before it goes out, the files of the first choice are never written.
+// A picture goes out with the sizes that its page offers, in one release, pictures before the page; taken back,
+// nothing is left behind. Chosen otherwise before it goes out, the files of the first choice are never written.
 func TestAPictureGoesOutWithItsSizesAndComesBack(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	const body = `<img src="/img/quay-400.jpg" srcset="/img/quay-400.jpg 400w, /img/quay-800.jpg 800w" alt="Quay">`
@@ -108,6 +109,7 @@ func TestAPictureGoesOutWithItsSizesAndComesBack(t *testing.T) {
 // What a site has of pictures: who names each, which nobody names, which is there twice. A small one is made once, and
 // given without asking the site again.
 func TestThePicturesOfASite(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b")
 	w.write("quay.png", string(photo(t, 600, 400)))
@@ -169,6 +171,7 @@ func TestThePicturesOfASite(t *testing.T) {
 
 // Pictures of one request or client are not those of another.
 func TestAPictureOfAnotherRequestIsNotThere(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	mine, theirs := w.request("Mine."), w.request("Theirs.")
@@ -189,5 +192,43 @@ func TestAPictureOfAnotherRequestIsNotThere(t *testing.T) {
 		refusal.Nothing,
 	) {
 		t.Errorf("kept: %v", err)
+	}
+}
+
+// The first picture of a page goes where most pictures of the site are; of a site that has none, into a folder for
+// them.
+func TestTheFirstPictureOfAPage(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true, "a", "b")
+	w.must(os.Mkdir(filepath.Join(w.dir, "below"), 0o700))
+	w.write("below/c.html", strings.Replace(w.read("b.html"), "<img src=\"quay.png\" alt=\"Quay\">\r\n", "", 1))
+	w.takeIn()
+	below, err := w.s.PageByPath(ctx, w.site.ID, "below/c.html")
+	w.must(err)
+	w.pages["/below/c.html"] = below.ID
+	for i, want := range []string{"../img/pier.jpg", "../media/pier-"} {
+		number := w.request("A picture of the pier, please.")
+		file, err := w.d.AddAttachment(ctx, w.who, number, "pier.jpg", photo(t, 300+i, 200))
+		w.must(err)
+		_, err = w.act(number, "/below/c.html", func(b api.Bench) act.Act {
+			return &act.PutPicture{Part: partWith(t, b, "words", "On a lead").ID, Where: "after", Attachment: file.ID, Alt: "The pier"}
+		})
+		w.must(err)
+		if got := w.drafted(number, "/below/c.html"); !strings.Contains(got, `src="`+want) {
+			t.Errorf("it is not at %s\n%s", want, got)
+		}
+		w.must(os.MkdirAll(filepath.Join(w.dir, "media"), 0o700))
+		for _, name := range []string{"pier", "quay", "dusk"} {
+			w.write("media/"+name+".jpg", string(photo(t, 40, 30)))
+		}
+		w.write("a.html", strings.Replace(w.read("a.html"), `src="quay.png"`, `src="media/quay.jpg"`, 1))
+		w.takeIn()
+		w.must(w.d.LookAtPictures(ctx, w.site.ID))
+		w.until("the pictures are looked at", func() bool {
+			w.d.DoNext(ctx)
+			v, err := w.d.SitePictures(ctx, w.site.ID)
+			return err == nil && len(v.Pictures) > 3
+		})
 	}
 }

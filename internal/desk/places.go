@@ -11,8 +11,8 @@ import (
 	"mendry/internal/store"
 )
 
-// SetPlaces notes how large pictures of a draft are shown, as a frame said. Of a draft that is no longer so, nothing is
-// noted.
+// SetPlaces notes how large pictures of a draft are shown, as a frame said. Of a draft that is no longer so, nothing
+// is noted.
 func (d *Desk) SetPlaces(ctx context.Context, number, pageID int64, said api.PicturePlaces) error {
 	done, err := d.turn(ctx)
 	if err != nil {
@@ -36,8 +36,8 @@ func (d *Desk) SetPlaces(ctx context.Context, number, pageID int64, said api.Pic
 	return d.store.SetPicturePlaces(ctx, ps)
 }
 
-// placeOf is by what the place of a picture is known, whatever stands in it on the draft: the picture that is there live,
-// or the new one where there is none.
+// placeOf is by what the place of a picture is known, whatever stands in it on the draft: the picture that is there
+// live, or the new one where there is none.
 func (dr *draft) placeOf(part *page.Part) string {
 	if first := dr.First(part); first != nil {
 		part = first

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"slices"
 	"sort"
+	"strconv"
 	"strings"
 	"time"
 
@@ -58,6 +59,9 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath, query 
 			return host.Content{}, err
 		}
 	}
+	if earlier, ok := d.versionIn(ctx, v, row, query); ok {
+		row.Hash, row.Media, v.View, v.Marked = earlier.Hash, earlier.Media, "live", false
+	}
 	if row.Locked != "" {
 		b, err := d.store.Bytes(ctx, row.Hash)
 		return host.Content{Bytes: b, Media: row.Media}, err
@@ -74,6 +78,17 @@ func (d *Desk) ViewFile(ctx context.Context, v store.Preview, publicPath, query 
 		c.Bytes = mark(parsed)
 	}
 	return c, nil
+}
+
+// versionIn is the earlier version of a page that a query asks a view of a draft for.
+func (d *Desk) versionIn(ctx context.Context, v store.Preview, row store.Page, query string) (earlier store.PageVersion, ok bool) {
+	asked, ok := strings.CutPrefix(query, "mendry-version=")
+	id, err := strconv.ParseInt(asked, 10, 64)
+	if !ok || err != nil || v.View != "draft" || v.RoundID != nil {
+		return earlier, false
+	}
+	earlier, err = d.store.PageVersion(ctx, id)
+	return earlier, err == nil && earlier.PageID == row.ID
 }
 
 // shown is the page that a view shows: as it is live, or the draft of its request.
@@ -93,8 +108,8 @@ func (d *Desk) shown(ctx context.Context, v store.Preview, row store.Page) (*pag
 	return dr.Page(), nil
 }
 
-// roundHash is the hash of a page as it was in the round of a view: before or after; what the round does not have is as
-// it is last known.
+// roundHash is the hash of a page as it was in the round of a view: before or after; what the round does not have is
+// as it is last known.
 func (d *Desk) roundHash(ctx context.Context, v store.Preview, row store.Page) (string, error) {
 	shown, err := d.store.RoundPages(ctx, *v.RoundID)
 	for _, p := range shown {
@@ -134,8 +149,8 @@ func (d *Desk) otherFile(ctx context.Context, v store.Preview, publicPath, query
 	return d.publicFile(ctx, v.SiteID, publicPath, query)
 }
 
-// publicFile gives a file of a site as a visitor gets it, without credentials. Names that begin with a dot are asked of
-// nobody: what they hold (passwords, settings, the history of a repository) is on no page.
+// publicFile gives a file of a site as a visitor gets it, without credentials. Names that begin with a dot are asked
+// of nobody: what they hold (passwords, settings, the history of a repository) is on no page.
 func (d *Desk) publicFile(ctx context.Context, site int64, publicPath, query string) (host.Content, error) {
 	for _, name := range strings.Split(publicPath, "/") {
 		if strings.HasPrefix(name, ".") && name != ".well-known" {
@@ -161,7 +176,11 @@ func (d *Desk) publicFile(ctx context.Context, site int64, publicPath, query str
 	return v.Content, err
 }
 
-const benchScript = `<script src="/.mendry/bench.js"></script>`
+// benchScript is the script by which the bench points at parts, and the hash of the draft by which these have their
+// IDs.
+func benchScript(draft string) string {
+	return `<script src="/.mendry/bench.js" data-draft="` + draft + `"></script>`
+}
 
 // mark gives every part's start tag its ID and adds the script by which the bench points at parts; words among blocks
 // get an element of their own for it. The bytes that are published never carry any of this.
@@ -196,11 +215,12 @@ func mark(p *page.Page) []byte {
 		from = s.at
 	}
 	b.Write(p.Doc.Bytes[from:])
-	return scripted(b.Bytes())
+	return scripted(b.Bytes(), p.Doc.Hash())
 }
 
-// captioned reports whether a node is a film or sound of the site with captions. A preview stands in an opaque origin, to which
-// its own site is another one: captions of another origin are loaded where the page asks for them with CORS (HTML, 4.8.11.11).
+// captioned reports whether a node is a film or sound of the site with captions. A preview stands in an opaque origin,
+// to which its own site is another one: captions of another origin are loaded where the page asks for them with CORS
+// (HTML, 4.8.11.11).
 func captioned(p *page.Page, n *source.Node) bool {
 	if !n.Is("video", "audio") || link.Origin(p.Doc.Value(n, "src")) != "" {
 		return false
@@ -220,7 +240,7 @@ func captioned(p *page.Page, n *source.Node) bool {
 
 // scripted adds the script by which the bench points at parts, before everything that a page shows: what is clicked
 // before the rest has come is not lost, and follows no link.
-func scripted(b []byte) []byte {
+func scripted(b []byte, draft string) []byte {
 	at := 0
 	z := html.NewTokenizer(bytes.NewReader(b))
 	for {
@@ -236,6 +256,6 @@ func scripted(b []byte) []byte {
 		case kind == html.StartTagToken && string(name) == "head":
 			at += len(raw)
 		}
-		return slices.Concat(b[:at], []byte(benchScript), b[at:])
+		return slices.Concat(b[:at], []byte(benchScript(draft)), b[at:])
 	}
 }

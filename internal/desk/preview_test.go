@@ -24,8 +24,8 @@ func TestScriptStandsFirst(t *testing.T) {
 		"<?xml version=\"1.0\"?><!DOCTYPE html PUBLIC \"-//W3C//DTD XHTML 1.0 Strict//EN\" \"http://www.w3.org/TR/xhtml1/DTD/xhtml1-strict.dtd\">\n<html xmlns=\"http://www.w3.org/1999/xhtml\"><head><title>A</title></head><body/></html>",
 		"",
 	} {
-		got := scripted([]byte(page))
-		if without := bytes.Replace(got, []byte(benchScript), nil, 1); string(without) != page {
+		got := scripted([]byte(page), "abc")
+		if without := bytes.Replace(got, []byte(benchScript("abc")), nil, 1); string(without) != page {
 			t.Errorf("%q: the page's own bytes are %q", page, without)
 		}
 		tree, err := html.Parse(bytes.NewReader(got))
@@ -61,9 +61,10 @@ func element(n *html.Node, name string) *html.Node {
 	return nil
 }
 
-// Captions of a film of the site are asked for as those of another origin, since a preview has none of its own; films of
-// other sites are left as they are, and so is what says how it is asked for.
+// Captions of a film of the site are asked for as those of another origin, since a preview has none of its own; films
+// of other sites are left as they are, and so is what says how it is asked for.
 func TestCaptionsShowInPreviews(t *testing.T) {
+	t.Parallel()
 	for was, asked := range map[string]bool{
 		`<video src="/a.mp4" controls><track src="/a.vtt"></video>`:                      true,
 		`<video controls><source src="a.webm"><track src="/a.vtt"></video>`:              true,

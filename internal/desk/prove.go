@@ -19,7 +19,8 @@ type proven struct {
 	r      store.RequestRow
 	site   store.Site
 	client store.Client
-	drafts []*draft
+	drafts []*draft     // of the pages on which it has changes that they lead
+	others []provenPage // on which it has none but those of shared parts
 	round  *store.Round
 	pages  map[int64]store.RoundPage // of the round, by page
 	facts  request.Facts
@@ -39,16 +40,8 @@ func (d *Desk) proven(ctx context.Context, number int64) (*proven, error) {
 	if p.client, err = q.Client(ctx, p.site.ClientID); err != nil {
 		return nil, err
 	}
-	ids, err := q.DraftPages(ctx, number)
-	if err != nil {
+	if err := d.proveDrafts(ctx, p, number); err != nil {
 		return nil, err
-	}
-	for _, id := range ids {
-		dr, err := d.draftOf(ctx, q, number, id)
-		if err != nil {
-			return nil, err
-		}
-		p.drafts = append(p.drafts, dr)
 	}
 	round, err := q.LastRound(ctx, number)
 	if errors.Is(err, store.ErrNone) {
@@ -65,8 +58,8 @@ func (d *Desk) proven(ctx context.Context, number int64) (*proven, error) {
 	return p, err
 }
 
-// stillSo takes hold of the request until the transaction ends, and ends with errMoved where it, its round or its drafts
-// are no longer what was looked at.
+// stillSo takes hold of the request until the transaction ends, and ends with errMoved where it, its round or its
+// drafts are no longer what was looked at.
 func (p *proven) stillSo(ctx context.Context, q store.Queries) error {
 	if err := q.LockRequest(ctx, p.r.ID); err != nil {
 		return missing(err, "request")
@@ -84,7 +77,7 @@ func (p *proven) stillSo(ctx context.Context, q store.Queries) error {
 		return err
 	}
 	same := f == p.facts && (p.round == nil) == (round.ID == 0) && (p.round == nil || p.round.ID == round.ID) &&
-		slices.EqualFunc(ids, p.drafts, func(id int64, dr *draft) bool { return id == dr.row.ID })
+		slices.Equal(ids, p.pageIDs())
 	if !same {
 		return errMoved
 	}
@@ -93,13 +86,18 @@ func (p *proven) stillSo(ctx context.Context, q store.Queries) error {
 			return err
 		}
 	}
-	return nil
+	return p.othersStillSo(ctx, q)
 }
 
 // cleared reports whether what would be published on this page is what was cleared, byte for byte.
-func (p *proven) cleared(dr *draft) bool {
-	rp, ok := p.pages[dr.row.ID]
-	return ok && p.r.State == string(request.Cleared) && dr.Conflict == nil && rp.AfterHash == dr.Hash() && rp.BeforeHash == dr.row.Hash
+func (p *proven) cleared(o provenPage) bool {
+	return p.r.State == string(request.Cleared) && p.shown(o) && p.pages[o.row.ID].BeforeHash == o.row.Hash
+}
+
+// shown reports whether a page is what the last round showed.
+func (p *proven) shown(o provenPage) bool {
+	rp, ok := p.pages[o.row.ID]
+	return ok && o.conflict == "" && rp.AfterHash == o.hash
 }
 
 // wishFindings says what is still open in the letter.
@@ -130,6 +128,9 @@ func (d *Desk) wishFindings(ctx context.Context, q store.Queries, p *proven) ([]
 
 // Proof shows what would change, with checks.
 func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
+	if spreading, err := d.spreading(ctx, number); err != nil || spreading != nil {
+		return d.proofToCome(ctx, number, spreading, err)
+	}
 	p, err := d.proven(ctx, number)
 	if err != nil {
 		return api.Proof{}, err
@@ -163,6 +164,9 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 			return v, err
 		}
 		v.Round = &rv
+	}
+	if err := d.proveOthers(ctx, p, &v); err != nil {
+		return v, err
 	}
 	v.WhyNotSend = d.whyNotSend(p, v)
 	v.CanSend = v.WhyNotSend == ""
@@ -213,7 +217,7 @@ func places(n int) string {
 
 func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []api.Change) (api.ProofPage, error) {
 	number := p.r.ID
-	pp := api.ProofPage{Page: rowOf(dr.row), Changes: []api.Change{}, Conflict: dr.ConflictSay(), Cleared: p.cleared(dr)}
+	pp := api.ProofPage{Page: rowOf(dr.row), Changes: []api.Change{}, Conflict: dr.ConflictSay(), Cleared: p.cleared(madeOf(dr))}
 	ids := map[int64]string{}
 	for i, id := range dr.Parts() {
 		ids[dr.changes[i].ID] = id
@@ -290,9 +294,9 @@ func whyNotPublish(p *proven, v api.Proof) string {
 		}
 		return "Not cleared yet. Send it to the client first."
 	}
-	for _, pp := range v.Pages {
-		if !pp.Cleared {
-			return "What is kept for " + pp.Page.Address + " is no longer what was cleared. Send a new round."
+	for _, o := range p.all() {
+		if !p.cleared(o) && slices.ContainsFunc(o.changes, func(c store.Change) bool { return c.State == "kept" }) {
+			return "What is kept for " + o.row.Address + " is no longer what was cleared. Send a new round."
 		}
 	}
 	if stops(v) > 0 {
@@ -334,6 +338,7 @@ func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof,
 
 // checksOf runs the rules on each page of a proof.
 func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err error) {
+	var led []api.Finding
 	for _, dr := range p.drafts {
 		if dr.Conflict != nil {
 			return nil, refused("%s", dr.ConflictSay())
@@ -342,6 +347,7 @@ func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err erro
 		if err != nil {
 			return nil, err
 		}
+		led = append(led, fs...)
 		for _, f := range fs {
 			said = append(said, string(f.Level)+": "+f.Say)
 		}
@@ -351,7 +357,11 @@ func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err erro
 		}
 		said = append(said, seen...)
 	}
-	return said, nil
+	others, err := d.checkOthers(ctx, p, led)
+	for _, f := range others {
+		said = append(said, string(f.Level)+": "+f.Say)
+	}
+	return said, err
 }
 
 func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []string, t string) error {
@@ -403,17 +413,21 @@ func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *prove
 	if to == "" {
 		e.What, e.Say = "cleared by the maintainer", "The client’s terms allow it"
 	}
+	if err := q.KeepBlobs(ctx, p.after()); err != nil {
+		return n, err
+	}
+	for _, o := range p.all() {
+		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: o.row.ID, BeforeHash: o.row.Hash, AfterHash: o.hash}); err != nil {
+			return n, err
+		}
+		e.Pages = append(e.Pages, eventPage{Address: o.row.Address, Before: o.row.Hash, After: o.hash})
+	}
 	i := 0
 	for _, dr := range p.drafts {
-		after, err := q.KeepBytes(ctx, dr.Page().Doc.Bytes)
-		if err != nil {
-			return n, err
-		}
-		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: dr.row.ID, BeforeHash: dr.row.Hash, AfterHash: after}); err != nil {
-			return n, err
-		}
-		e.Pages = append(e.Pages, eventPage{Address: dr.row.Address, Before: dr.row.Hash, After: dr.Hash()})
 		for _, c := range dr.changes {
+			if !c.Leads {
+				continue
+			}
 			i++
 			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: id, ChangeID: c.ID, N: i}); err != nil {
 				return n, err

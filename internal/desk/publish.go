@@ -48,30 +48,30 @@ func (d *Desk) Publish(ctx context.Context, who Who, number int64, pages []int64
 	return d.Release(ctx, id)
 }
 
-// chosen are the pages of a proof that are to be published, all where none is chosen. Each has to be cleared and free of
-// what the checks stop.
+// chosen are the pages of a proof that are to be published, all where none is chosen. Each has to be cleared and free
+// of what the checks stop.
 func (d *Desk) chosen(ctx context.Context, p *proven, pages []int64) ([]release.Page, error) {
 	if p.r.State != string(request.Cleared) {
 		return nil, refused("The request is not cleared: it is %s.", p.r.State)
 	}
 	var all []release.Page
-	for _, dr := range p.drafts {
-		if len(pages) > 0 && !slices.Contains(pages, dr.row.ID) {
+	findings, err := d.findingsOf(ctx, p)
+	if err != nil {
+		return nil, err
+	}
+	for _, o := range p.all() {
+		if len(pages) > 0 && !slices.Contains(pages, o.row.ID) && !slices.Contains(pages, o.with) {
 			continue
 		}
-		if !p.cleared(dr) {
-			return nil, refused("What is kept for %s is no longer what was cleared. Send a new round.", dr.row.Address)
+		if !p.cleared(o) {
+			return nil, refused("What is kept for %s is no longer what was cleared. Send a new round.", o.row.Address)
 		}
-		fs, err := d.check(ctx, p, dr)
-		if err != nil {
-			return nil, err
-		}
-		for _, f := range fs {
+		for _, f := range findings[o.row.ID] {
 			if f.Level == api.LevelStop {
-				return nil, refused("%s: %s", dr.row.Address, f.Say)
+				return nil, refused("%s: %s", o.row.Address, f.Say)
 			}
 		}
-		all = append(all, release.Page{Page: dr.row, After: dr.Page().Doc.Bytes, Changes: dr.changes})
+		all = append(all, release.Page{Page: o.row, After: o.after, Changes: o.changes})
 	}
 	if len(all) == 0 {
 		return nil, refused("Choose at least one page.")

@@ -4,7 +4,7 @@ import (
 	"context"
 	"slices"
 
-	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/picture"
@@ -19,6 +19,8 @@ type rest struct {
 	r    store.RequestRow
 	dr   *draft
 	site store.Site
+	// lender is a section that is lent whatever is asked for; nil where it is looked for.
+	lender *act.Lender
 	// trying says that nothing is kept of what is asked for.
 	trying bool
 	// looked are the pictures of the site that were looked at, by their addresses on the page.
@@ -36,20 +38,6 @@ func (r *rest) Wording(d *thread.Draft, part *page.Part, version string) (*page.
 		return nil, nil, stale("That wording is no longer known. The list was loaded again.")
 	}
 	return ws[i].page, ws[i].part, nil
-}
-
-// Style implements act.Rest.
-func (r *rest) Style(d *thread.Draft, part *page.Part, class string) (string, error) {
-	site, err := r.d.store.Site(r.ctx, r.r.SiteID)
-	if err != nil {
-		return "", err
-	}
-	styles := r.d.stylesOf(r.ctx, site, r.dr.row.Address, d.Page(), part)
-	i := slices.IndexFunc(styles, func(s api.PartStyle) bool { return s.Class == class })
-	if i < 0 {
-		return "", refused("The site’s style sheets have no style “%s” for words.", class)
-	}
-	return styles[i].Say, nil
 }
 
 // publicPath is where a page's reference leads, as a path of its site.

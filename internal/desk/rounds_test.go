@@ -10,6 +10,7 @@ import (
 
 // In the second round the client is told what they had said, whether it was changed since, and what will not be done.
 func TestASecondRoundKnowsTheFirst(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, false, "a")
 	n := w.request("Leash, £7.40, and a sailing on 31 November.")
@@ -61,9 +62,10 @@ func TestASecondRoundKnowsTheFirst(t *testing.T) {
 	}
 }
 
-// A date of the letter that cannot be stops until its wish is dealt with: done, when the page is looked at for itself, or
-// not done, with the reason.
+// A date of the letter that cannot be stops until its wish is dealt with: done, when the page is looked at for itself,
+// or not done, with the reason.
 func TestADateInTheLetterIsSettledByItsWish(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	n := w.request("On a lead until 31 November.")

@@ -21,15 +21,23 @@ const manyBlocks = "<!doctype html>\r\n<html lang=\"en\"><head><title>Many</titl
 	"<h1>Many blocks</h1>\r\n<p class=\"lead\">Sold in [shop n=\"1\"] and [shop n=\"2\"] <b >only</b>.</p>\r\n<p>A <small class=\"x\">small</small> word &amp; a <a href=\"/a.html\">link</a>.</p>\r\n" +
 	"<h2>Steps</h2>\r\n<ol>\r\n  <li>Wash the <i>seed</i></li>\r\n  <li>Dry it on paper</li>\r\n  <li>Keep it dark</li>\r\n</ol>\r\n<blockquote><p>It came up.</p></blockquote>\r\n" +
 	"<ul><li>One thing<li>Another <span class=\"x\">thing</span> here</ul>\r\n" +
-	"<table>\r\n  <tr><th>Who</th><th>Single</th></tr>\r\n  <tr><td>Adult</td><td>£6.90</td></tr>\r\n</table>\r\n<p>Last words<br>in two lines.</p>\r\n</main>\r\n</body></html>\r\n"
+	"<table>\r\n  <tr><th>Who</th><th>Single</th></tr>\r\n  <tr><td>Adult</td><td>£6.90</td></tr>\r\n</table>\r\n<p>Last words<br>in two lines.</p>\r\n" + manySets + "</main>\r\n</body></html>\r\n"
+
+// manySets are tabs with their panels, slides with their dots and settings, and questions.
+const manySets = "<ul class=\"tabs\" role=\"tablist\">\r\n  <li><a class=\"active\" href=\"#one\" role=\"tab\">One</a></li>\r\n  <li><a href=\"#two\" role=\"tab\">Two</a></li>\r\n  <li><a href=\"#three\" role=\"tab\">Three</a></li>\r\n</ul>\r\n" +
+	"<div class=\"panels\"><div id=\"one\" class=\"active\"><p>The first.</p></div><div id=\"two\"><p>The second.</p></div><div id=\"three\"><p>The third.</p></div></div>\r\n" +
+	"<div class=\"carousel\" data-seconds=\"5\" data-options=\"dots: true; show: 2\"><div class=\"dots\"><button data-slide-to=\"0\" class=\"active\"></button><button data-slide-to=\"1\"></button><button data-slide-to=\"2\"></button></div>\r\n" +
+	"<div class=\"slides\">\r\n<div class=\"slide active\"><p>Low.</p><p>Slab</p></div>\r\n<div class=\"slide\"><p>Steep.</p><p>Wall</p></div>\r\n<div class=\"slide\"><p>Over.</p><p>Roof</p></div>\r\n</div></div>\r\n" +
+	"<h2>May dogs come?</h2>\r\n<p>Yes.</p>\r\n<h2>And cats?</h2>\r\n<p>No.</p>\r\n"
 
 const manyMarkdown = "---\ntitle: Many\n---\n# Many blocks\n\nSold in [shop n=\"1\"] and *only* there.\n\nA word with a [link](/a.html).\n\n## Steps\n\n1. Wash the _seed_\n2. Dry it\n3. Keep it dark\n\n" +
 	"> It came up.\n\n- One thing\n- Another **thing** here\n\n| Who | Single |\n|---|---|\n| Adult | £6.90 |\n\nLast words.\n"
 
 // What a maintainer does on the bench, in any order: each act is kept or refused in words, nothing outside its part
-// changes, and with all of it taken back, before it is published or after, the page is what it was. MENDRY_SEQUENCES sets
-// how many rows of acts are tried.
+// changes, and with all of it taken back, before it is published or after, the page is what it was. MENDRY_SEQUENCES
+// sets how many rows of acts are tried.
 func TestWhateverIsDoneOnTheBenchCanBeTakenBack(t *testing.T) {
+	t.Parallel()
 	rows, _ := strconv.Atoi(os.Getenv("MENDRY_SEQUENCES"))
 	w := newWorld(t, true, "a")
 	w.write("many.html", manyBlocks)
@@ -78,7 +86,7 @@ func (s *sequence) act() {
 	}
 	p := b.Parts[s.random.IntN(len(b.Parts))]
 	var a act.Act
-	switch do := s.one("type", "type", "type", "run", "run", "form", "form", "style", "table", "copy", "move", "remove", "insert", "fact", "address", "back", "drop"); do {
+	switch do := s.one("type", "type", "type", "run", "run", "form", "form", "look", "table", "copy", "move", "remove", "insert", "fact", "address", "back", "drop", "item", "item", "out", "setting"); do {
 	case "type":
 		a = &act.Markup{Part: p.ID, HTML: s.typed(p.Edit)}
 	case "run":
@@ -94,8 +102,8 @@ func (s *sequence) act() {
 			return
 		}
 		a = &act.Form{Part: p.ID, Form: change.Form(p.Forms[s.random.IntN(len(p.Forms))])}
-	case "style":
-		a = &act.Style{Part: p.ID, Class: s.one("lead", "note")}
+	case "look":
+		a = &act.Look{Part: p.ID, Choice: "class class " + s.one("lead", "note")}
 	case "table":
 		a = &act.Table{Part: p.ID, Table: change.TableAct(s.one("row above", "row below", "row out", "column before", "column after", "column out", "new"))}
 	case "fact":
@@ -120,6 +128,31 @@ func (s *sequence) act() {
 		return
 	case "remove":
 		a = &act.Remove{Part: p.ID}
+	case "item", "out", "setting":
+		var sets []api.Part
+		for _, q := range b.Parts {
+			if q.Set != nil && len(q.Set.Items) > 0 {
+				sets = append(sets, q)
+			}
+		}
+		if len(sets) == 0 {
+			return
+		}
+		set := sets[s.random.IntN(len(sets))].Set
+		like, other := set.Items[s.random.IntN(len(set.Items))], set.Items[s.random.IntN(len(set.Items))]
+		switch {
+		case do == "out":
+			a = &act.TakeOut{Parts: []string{like, other}}
+		case do == "item" && s.random.IntN(3) == 0:
+			a = &act.Move{Part: like, Anchor: other, Where: change.Where(s.one("before", "after"))}
+		case do == "item":
+			a = &act.AddItem{Part: like, Like: like, Anchor: other, Copied: s.random.IntN(2) == 0, Where: change.Where(s.one("before", "after"))}
+		case len(set.Settings) == 0:
+			return
+		default:
+			set := set.Settings[s.random.IntN(len(set.Settings))]
+			a = &act.Setting{Part: set.Part, Name: set.Name, Key: set.Key, Value: s.one("3", "7", "false", "true", "x;y")}
+		}
 	default:
 		fit := api.PartMove{Where: api.After}
 		if len(p.Fits) > 0 {

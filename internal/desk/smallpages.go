@@ -23,8 +23,8 @@ const (
 // smallPagesJob is the kind of job that takes small pictures of a site's pages.
 const smallPagesJob = "small pages"
 
-// AskSmallPages asks for small pictures of a site's pages, which a job takes; those that are there stay as long as their
-// pages are what they were.
+// AskSmallPages asks for small pictures of a site's pages, which a job takes; those that are there stay as long as
+// their pages are what they were.
 func (d *Desk) AskSmallPages(ctx context.Context, site int64) error {
 	if _, err := d.store.Site(ctx, site); err != nil {
 		return missing(err, "site")
@@ -36,7 +36,12 @@ func (d *Desk) AskSmallPages(ctx context.Context, site int64) error {
 	if err != nil || len(lacking) == 0 {
 		return err
 	}
-	if err := d.store.AskJob(ctx, smallPagesJob, strconv.FormatInt(site, 10), "shots", d.now()); err != nil {
+	return d.askShots(ctx, smallPagesJob, strconv.FormatInt(site, 10))
+}
+
+// askShots asks for a job that needs the browser, of which one runs at a time.
+func (d *Desk) askShots(ctx context.Context, job, about string) error {
+	if err := d.store.AskJob(ctx, job, about, "shots", d.now()); err != nil {
 		return err
 	}
 	d.jobs.Wake()
@@ -55,11 +60,7 @@ func (d *Desk) AskSmallFronts(ctx context.Context) error {
 	if err != nil || len(lacking) == 0 {
 		return err
 	}
-	if err := d.store.AskJob(ctx, smallPagesJob, fronts, "shots", d.now()); err != nil {
-		return err
-	}
-	d.jobs.Wake()
-	return nil
+	return d.askShots(ctx, smallPagesJob, fronts)
 }
 
 // lackSmall lists pages that a job is to take small pictures of, some of them.
@@ -117,13 +118,7 @@ func (d *Desk) smallPages(ctx context.Context, rows []store.Page) error {
 		if err != nil {
 			return err
 		}
-		done, err := picture.Do(taken[i].PNG, picture.Work{
-			Crop: &picture.Rect{Width: seen.Width, Height: min(seen.Height, smallHigh)}, Width: smallWide, Format: "jpeg",
-		})
-		if err != nil {
-			return err
-		}
-		small, err := d.store.KeepBytes(ctx, done.Bytes)
+		small, err := d.keepSmall(ctx, taken[i], picture.Rect{Width: seen.Width, Height: min(seen.Height, smallHigh)}, smallWide)
 		if err != nil {
 			return err
 		}
@@ -132,6 +127,15 @@ func (d *Desk) smallPages(ctx context.Context, rows []store.Page) error {
 		}
 	}
 	return nil
+}
+
+// keepSmall keeps a piece of what the browser drew, so many pixels wide, and gives its hash.
+func (d *Desk) keepSmall(ctx context.Context, s shots.Shot, piece picture.Rect, wide int) (string, error) {
+	done, err := picture.Do(s.PNG, picture.Work{Crop: &piece, Width: wide, Format: "jpeg"})
+	if err != nil {
+		return "", err
+	}
+	return d.store.KeepBytes(ctx, done.Bytes)
 }
 
 // throughDoor is a preview's address as the camera's door understands it, which speaks no TLS.

@@ -2,10 +2,7 @@ package desk
 
 import (
 	"context"
-	"slices"
 	"strings"
-
-	"golang.org/x/net/html"
 
 	"mendry/api"
 	"mendry/internal/core/act"
@@ -26,62 +23,90 @@ func (d *Desk) sheetOf(ctx context.Context, site store.Site, address string, p *
 			if k := n.HTML.FirstChild; k != nil {
 				s.Read([]byte(k.Data))
 			}
-		case n.Is("link") && slices.Contains(strings.Fields(strings.ToLower(p.Doc.Value(n, "rel"))), "stylesheet"):
+		case p.IsSheet(n):
 			if media := strings.ToLower(p.Doc.Value(n, "media")); media != "" && media != "all" && media != "screen" {
 				continue
 			}
-			kind, to, _ := link.Of(site.PublicURL, address, p.Doc.Value(n, "href"))
-			if kind != link.Inside {
-				continue
-			}
-			if c, err := d.publicFile(ctx, site.ID, to, ""); err == nil {
-				s.ReadFrom(to, c.Bytes)
+			if to, b, ok := d.ownFile(ctx, site, address, p.Doc.Value(n, "href")); ok {
+				s.ReadFrom(to, b)
 			}
 		}
 	}
 	return s
 }
 
-// Styles lists the site's own styles that a part may be given.
+// ownFile reads a file of the site that a page names; false where it is none, or cannot be read.
+func (d *Desk) ownFile(ctx context.Context, site store.Site, address, href string) (to string, b []byte, ok bool) {
+	kind, to, _ := link.Of(site.PublicURL, address, href)
+	if kind != link.Inside {
+		return to, nil, false
+	}
+	c, err := d.publicFile(ctx, site.ID, to, "")
+	return to, c.Bytes, err == nil
+}
+
+// Styles lists the site's own styles that chosen words of a part may be given.
 func (d *Desk) Styles(ctx context.Context, number, pageID int64, id string) ([]api.PartStyle, error) {
 	dr, site, err := d.draftAndSite(ctx, number, pageID)
 	if err != nil {
 		return nil, err
 	}
-	part, ok := dr.Page().Part(id)
-	if !ok {
-		return nil, stale("The part is no longer on the draft. It was loaded again.")
+	part, err := dr.part(id)
+	if err != nil {
+		return nil, err
 	}
 	return d.stylesOf(ctx, site, dr.row.Address, dr.Page(), part), nil
 }
 
-// Behind tells which picture a style sheet of the site puts behind a part.
-func (d *Desk) Behind(ctx context.Context, number, pageID int64, id string) (v api.PartBehind, err error) {
-	r, _, err := d.onBench(ctx, number, pageID)
-	if err != nil {
-		return v, err
-	}
+// Settings shows the settings of a set, with the words that the site's style sheets and scripts know for them.
+func (d *Desk) Settings(ctx context.Context, number, pageID int64, id string) ([]api.SetSetting, error) {
 	dr, site, err := d.draftAndSite(ctx, number, pageID)
 	if err != nil {
-		return v, err
+		return nil, err
 	}
-	part, ok := dr.Page().Part(id)
-	if !ok {
-		return v, stale("The part is no longer on the draft. It was loaded again.")
+	p := dr.Page()
+	part, err := dr.part(id)
+	if err != nil {
+		return nil, err
 	}
-	rest := &rest{ctx: ctx, d: d, r: r, dr: dr, site: site, trying: true}
-	b, src, ok := rest.Behind(dr.Page(), part)
-	if !ok {
-		return v, nil
-	}
-	v.Src, v.Sheet = src, b.Sheet
-	if i, ok := rest.Known(src); ok {
-		v.Width, v.Height = i.Width, i.Height
-	}
-	return v, nil
+	return settingViews(p, part, d.codeOf(ctx, site, dr.row.Address, p)...), nil
 }
 
-// stylesOf lists the styles that a part of a page may be given.
+// codeOf reads the style sheets and scripts of a page: those of its own site and those in the page.
+func (d *Desk) codeOf(ctx context.Context, site store.Site, address string, p *page.Page) [][]byte {
+	return append(d.scriptsOf(ctx, site, address, p), d.code(ctx, site, address, p, func(n *source.Node) (href string, ok bool) {
+		return p.Doc.Value(n, "href"), n.Is("style") || p.IsSheet(n)
+	})...)
+}
+
+// scriptsOf is codeOf without style sheets.
+func (d *Desk) scriptsOf(ctx context.Context, site store.Site, address string, p *page.Page) [][]byte {
+	return d.code(ctx, site, address, p, func(n *source.Node) (src string, ok bool) { return p.Doc.Value(n, "src"), n.Is("script") })
+}
+
+// code reads what some elements of a page hold, or lead to on the site.
+func (d *Desk) code(
+	ctx context.Context, site store.Site, address string, p *page.Page, of func(*source.Node) (href string, ok bool),
+) (all [][]byte) {
+	for _, n := range p.Doc.Nodes {
+		href, ok := of(n)
+		if !ok {
+			continue
+		}
+		if k := n.HTML.FirstChild; k != nil && href == "" {
+			all = append(all, []byte(k.Data))
+		}
+		if href == "" {
+			continue
+		}
+		if _, b, ok := d.ownFile(ctx, site, address, href); ok {
+			all = append(all, b)
+		}
+	}
+	return all
+}
+
+// stylesOf lists the styles that words of a part may be given.
 func (d *Desk) stylesOf(ctx context.Context, site store.Site, address string, p *page.Page, part *page.Part) []api.PartStyle {
 	out := []api.PartStyle{}
 	if !act.Dressed(p, part) {
@@ -96,23 +121,15 @@ func (d *Desk) stylesOf(ctx context.Context, site store.Site, address string, p 
 			}
 		}
 	}
-	own := strings.Fields(part.Attributes.Get("class"))
 	for _, st := range s.Styles(part.Node.Tag(), carried) {
-		v := api.PartStyle{Class: st.Class, Say: st.Say, Like: st.Like, Carried: slices.Contains(own, st.Class)}
-		if words, behind, ok := s.Words(wearing(part.Node.HTML, append(slices.Clone(own), st.Class))); ok {
+		v := api.PartStyle{Class: st.Class, Say: st.Say, Like: st.Like}
+		n := part.Node.HTML
+		if words, behind, ok := s.Words(style.Choice{By: style.ByClass, Value: st.Class}.With(n, n, nil)); ok {
 			v.Contrast = style.Contrast(words, behind)
 		}
 		out = append(out, v)
 	}
 	return out
-}
-
-// wearing is a node as it would be with other classes; it stands where n stands, and nothing is changed.
-func wearing(n *html.Node, classes []string) *html.Node {
-	c := *n
-	c.Attr = slices.DeleteFunc(slices.Clone(n.Attr), func(a html.Attribute) bool { return a.Key == "class" })
-	c.Attr = append(c.Attr, html.Attribute{Key: "class", Val: strings.Join(classes, " ")})
-	return &c
 }
 
 // stylesFor are the style sheets by which a draft is looked at; nil where the host makes the page of it.

@@ -10,9 +10,10 @@ import (
 	"testing"
 )
 
-// A page arrives to the byte, and visitors' browsers are told to read it in another encoding (RFC 9110, 8.3; HTML Living
-// Standard, 13.2.3.2).
+// A page arrives to the byte, and visitors' browsers are told to read it in another encoding (RFC 9110, 8.3; HTML
+// Living Standard, 13.2.3.2).
 func TestAnEncodingThatVisitorsAreToldIsHeldAgainstThePage(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	w.write("a.html", "<!doctype html><meta charset=utf-8><title>A</title><h1>Café</h1><p>A single is £6.90.</p>")

@@ -40,8 +40,8 @@ func (d *Desk) TakeIn(ctx context.Context, site int64) error {
 	return err
 }
 
-// takeInSite does the job of taking in a site. What a person has to put right is said on the site's page, and the job is
-// done; taken up by another process, it goes on with the pages that were not seen yet.
+// takeInSite does the job of taking in a site. What a person has to put right is said on the site's page, and the job
+// is done; taken up by another process, it goes on with the pages that were not seen yet.
 func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, err error) {
 	site, err := strconv.ParseInt(about, 10, 64)
 	if err != nil {
@@ -109,7 +109,13 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	if t.since, err = d.store.TakingSince(ctx, site); err != nil {
 		return err
 	}
-	if _, err := d.findOut(ctx, site, h); err != nil {
+	_, err = d.findOut(ctx, site, h)
+	if host.Is(err, host.Locked) { // somebody holds its folder just now: what is known of the host holds on
+		if was, hostErr := d.store.SiteHost(ctx, site, "live"); hostErr == nil && was.Tried != nil {
+			err = nil
+		}
+	}
+	if err != nil {
 		return err
 	}
 	listed, err := h.List(ctx, func(n int) { t.tell(ctx, fmt.Sprintf("Listing the files: %d so far", n)) })
@@ -294,8 +300,8 @@ func (t *taking) learned(ctx context.Context, pages []store.Page) (store.Words, 
 	return more, nil
 }
 
-// read reads a page from its host, and tells what can be done with it. A page that cannot be read or edited is taken in
-// locked, with the reason: one odd page does not keep the site out.
+// read reads a page from its host, and tells what can be done with it. A page that cannot be read or edited is taken
+// in locked, with the reason: one odd page does not keep the site out.
 func (t *taking) read(ctx context.Context, f host.File) (got, error) {
 	g := got{page: store.Page{SiteID: t.site, Path: f.Path, Address: cmp.Or(t.addresses[f.Path], link.AddressOf(f.Path))}}
 	known := t.known[f.Path]
@@ -353,7 +359,8 @@ func (d *Desk) keepPage(ctx context.Context, q store.Queries, p *store.Page, kno
 	return q.KeepPage(ctx, *p)
 }
 
-// isPage tells pages from other files: as the host saw it, or by their names. What begins with an underscore is a part that a builder uses.
+// isPage tells pages from other files: as the host saw it, or by their names. What begins with an underscore is a part
+// that a builder uses.
 func isPage(f host.File) bool {
 	if f.Page {
 		return true

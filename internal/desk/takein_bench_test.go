@@ -32,8 +32,8 @@ func madeSite(tb testing.TB, dir string) int {
 	return pages
 }
 
-// Taking in a site of made pages, beside a bare loop over the same host that lists its files and reads them one after the
-// other. "again" is taking it in a second time, when nothing has changed.
+// Taking in a site of made pages, beside a bare loop over the same host that lists its files and reads them one after
+// the other. "again" is taking it in a second time, when nothing has changed.
 func BenchmarkTakeInBesideABareLoop(b *testing.B) {
 	ctx := context.Background()
 	w := newWorld(b, false, "index")

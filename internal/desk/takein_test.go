@@ -34,6 +34,7 @@ func (c *counted) Read(ctx context.Context, file string) (host.Content, error) {
 
 // What a killed process had kept of a site is not read again; taken in anew, what has not changed is not stored again.
 func TestTakingInGoesOnWhereItWasCut(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "index")
 	const pages = 3 * keptAtOnce
@@ -77,6 +78,7 @@ func TestTakingInGoesOnWhereItWasCut(t *testing.T) {
 
 // Which file a folder's page is, visitors tell: Apache's, nginx's and IIS's own lists differ.
 func TestAFoldersPageIsTheOneThatVisitorsGet(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "index")
 	page := func(title string) string { return "<!doctype html><title>" + title + "</title><h1>" + title + "</h1>" }

@@ -52,6 +52,7 @@ func otherSite(t *testing.T) string {
 }
 
 func TestWhatPlaysAtAnAddress(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t, true, "a")
 	other := otherSite(t)
 	for address, want := range map[string]api.VideoToldKind{
@@ -72,6 +73,7 @@ func TestWhatPlaysAtAnAddress(t *testing.T) {
 
 // A film of one's own goes out with its cover and captions, files before the page; taken back, nothing is left behind.
 func TestAFilmGoesOutWithItsCoverAndComesBack(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	before, had := w.read("a.html"), w.files()

@@ -15,16 +15,16 @@ import (
 // Went implements act.Rest.
 func (r *rest) Went(id int64) (act.Went, error) {
 	q := r.d.store.Queries
-	c, err := q.Change(r.ctx, id)
-	if err != nil || c.RequestID != r.r.ID || c.PageID != r.dr.row.ID {
+	c, err := q.ChangeOn(r.ctx, id, r.dr.row.ID)
+	if err != nil || c.RequestID != r.r.ID && !c.Hides {
 		return act.Went{}, missing(store.ErrNone, "change on this page")
 	}
 	if c.ReleaseID == nil || c.State != "live" && c.State != "sure" {
 		return act.Went{}, refused("The change is %s. Only what is live is taken back.", c.State)
 	}
 	w := act.Went{Change: act.Change{
-		Kind: act.Kind(c.Kind), Name: c.PartName, Say: c.Say, BeforeWords: c.BeforeWords, AfterWords: c.AfterWords,
-		BeforeHTML: c.BeforeHTML, AfterHTML: c.AfterHTML,
+		ID: c.ID, Kind: act.Kind(c.Kind), Name: c.PartName, Say: c.Say, BeforeWords: c.BeforeWords, AfterWords: c.AfterWords,
+		BeforeHTML: c.BeforeHTML, AfterHTML: c.AfterHTML, Hides: c.Hides,
 	}}
 	if c.ShapeWidth > 0 {
 		w.Change.Shape = &act.Shape{Width: c.ShapeWidth, Height: c.ShapeHeight, Fit: c.ShapeFit}
@@ -61,8 +61,8 @@ func (r *rest) Went(id int64) (act.Went, error) {
 	return w, err
 }
 
-// since adds what was done to a page from one version of it to the live one: steps are what was written to it since, the
-// newest first. What others did between them is told by both versions.
+// since adds what was done to a page from one version of it to the live one: steps are what was written to it since,
+// the newest first. What others did between them is told by both versions.
 func (d *Desk) since(ctx context.Context, q store.Queries, dr *draft, at *page.Page, steps []store.PageStep, later [][]change.Op) ([][]change.Op, error) {
 	for _, s := range slices.Backward(steps) {
 		before, err := d.parsed(ctx, dr.row.Path, s.BeforeHash, dr.row.Media)

@@ -11,9 +11,10 @@ import (
 	"mendry/internal/core/refusal"
 )
 
-// A live change of structure is taken back alone: after another request went live on the same page, after somebody else
-// edited it by hand, and under words that are kept and not live.
+// A live change of structure is taken back alone: after another request went live on the same page, after somebody
+// else edited it by hand, and under words that are kept and not live.
 func TestALiveChangeIsTakenBackAlone(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	before := w.read("a.html")

@@ -29,6 +29,7 @@ func (w *world) part(number int64, address, kind, words string) (api.Bench, api.
 }
 
 func TestTheEditorsMarkupIsKeptAndWhatStandsBackIsTakenOut(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	n := w.request("x")
@@ -52,6 +53,7 @@ func TestTheEditorsMarkupIsKeptAndWhatStandsBackIsTakenOut(t *testing.T) {
 }
 
 func TestPastedParagraphsArePutBelowAndPublished(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	before := w.read("a.html")
@@ -72,9 +74,10 @@ func TestPastedParagraphsArePutBelowAndPublished(t *testing.T) {
 	}
 }
 
-// The number that is shown, the one that a link dials without showing it, and the page's sentence: all follow; a number
-// that counts something else and the words of a copy are let alone.
+// The number that is shown, the one that a link dials without showing it, and the page's sentence: all follow; a
+// number that counts something else and the words of a copy are let alone.
 func TestTheSameElsewhereRightly(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b", "c")
 	swap := func(file, old, new string) {
@@ -137,6 +140,7 @@ func TestTheSameElsewhereRightly(t *testing.T) {
 }
 
 func TestOldWordsElsewhereAreChangedOrLeftWithAReason(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b", "c")
 	n := w.request("£7.40 on all pages")
@@ -176,6 +180,7 @@ func TestOldWordsElsewhereAreChangedOrLeftWithAReason(t *testing.T) {
 }
 
 func TestAPriceIsFoundInAnySpelling(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t, true, "a")
 	found, err := w.d.Find(context.Background(), Sought{Words: "6.90 GBP", Site: w.site.ID})
 	if err != nil || len(found) != 1 || found[0].PartName != "Opening words" {
@@ -184,6 +189,7 @@ func TestAPriceIsFoundInAnySpelling(t *testing.T) {
 }
 
 func TestALettersWishesAreProposedWithTheirPlaces(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t, true, "a", "b")
 	n := w.request("Dear Ines,\n\nplease change “On a lead” to “On a short lead”. Thank you 🙂")
 	ps, err := w.d.Proposals(context.Background(), n)
@@ -202,6 +208,7 @@ func TestALettersWishesAreProposedWithTheirPlaces(t *testing.T) {
 const article = "---\ntitle: Beans\n---\n\n# Beans\n\nSow *early*,\ntwo to a hole.\n\n- one\n- two\n  - three\n"
 
 func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a")
 	w.write("beans.md", article)
@@ -245,6 +252,7 @@ func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.
 }
 
 func TestTryingALink(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t, true, "a")
 	for address, want := range map[string]string{
 		w.site.PublicURL + "a.html":     "It answers",
@@ -261,6 +269,7 @@ func TestTryingALink(t *testing.T) {
 }
 
 func TestWordsAreReplacedAllOverASite(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	w := newWorld(t, true, "a", "b", "c")
 	w.write("d.html", strings.Replace(w.read("a.html"), "On a lead.", "Dogs on a lead; no dogs below. Hotdogs are fine.", 1))

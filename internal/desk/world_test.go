@@ -63,7 +63,7 @@ func newWorld(t testing.TB, mayClear bool, names ...string) *world {
 	if err != nil {
 		t.Fatal(err)
 	}
-	w.who = Who{id, "Ines Oakley"}
+	w.who = Who{ID: id, Name: "Ines Oakley"}
 	text := func(s string) *string { return &s }
 	w.site, err = w.d.AddSite(ctx, w.who, api.SiteForm{
 		Name: "Larkspur", ClientName: text("Larkspur"), ContactName: text("Maren"), ContactMail: text("maren@larkspur.example"), MayClear: &mayClear,
@@ -137,7 +137,7 @@ func (w *world) read(name string) string {
 
 func (w *world) until(what string, done func() bool) {
 	w.t.Helper()
-	end := time.After(40 * time.Second)
+	end := time.After(3 * time.Minute) // on a machine that has much else to do
 	tick := time.NewTicker(20 * time.Millisecond)
 	defer tick.Stop()
 	for !done() {
@@ -158,8 +158,14 @@ func (w *world) request(letter string) int64 {
 	return r.Row.Number
 }
 
-// keep makes a change of words on the part that says old.
+// keep makes a change of words on the part that says old, on its page alone.
 func (w *world) keep(number int64, address, old, new string) error {
+	return w.reword(number, address, old, new, true)
+}
+
+// reword makes a change of words on the part that says old: here, or where it was said that the shared part is changed
+// it stands in.
+func (w *world) reword(number int64, address, old, new string, here bool) error {
 	ctx := context.Background()
 	b, err := w.d.Bench(ctx, number, w.pages[address])
 	if err != nil {
@@ -167,7 +173,7 @@ func (w *world) keep(number int64, address, old, new string) error {
 	}
 	for _, p := range b.Parts {
 		if p.Text == old && p.Kind != "section" {
-			_, err := w.d.Keep(ctx, w.who, number, w.pages[address], Ask{Draft: b.Draft, Act: &act.Words{Part: p.ID, Words: new}})
+			_, err := w.d.Keep(ctx, w.who, number, w.pages[address], Ask{Draft: b.Draft, Act: &act.Words{Part: p.ID, Words: new}, Here: here})
 			return err
 		}
 	}
@@ -246,7 +252,8 @@ func (w *world) dropAll(number int64, address string) {
 	}
 }
 
-// picture puts a picture of noise, so many pixels wide and high, in the place of a page's first picture and gives its bytes.
+// picture puts a picture of noise, so many pixels wide and high, in the place of a page's first picture and gives its
+// bytes.
 func (w *world) picture(number int64, address string, wide int) string {
 	w.t.Helper()
 	ctx := context.Background()

@@ -63,8 +63,8 @@ func newFiles(t tree, by string) files {
 
 func randomName(kind string) string { return own + kind + "-" + strings.ToLower(rand.Text()[:12]) }
 
-// List implements Host. Symbolic links are not followed: one that leads to a file would be replaced by a file, one that
-// leads to a folder may lead in a circle.
+// List implements Host. Symbolic links are not followed: one that leads to a file would be replaced by a file, one
+// that leads to a folder may lead in a circle.
 func (h files) List(ctx context.Context, found func(n int)) (Listing, error) {
 	return walk(ctx, found, func(dir string) (folderHeld, error) { return h.members(ctx, dir) }, Forbidden, Gone)
 }
@@ -206,6 +206,10 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	if !linked {
 		return nil
 	}
+	select { // an opening that has found the old file by its name may be about to empty it
+	case <-time.After(InFlight):
+	case <-ctx.Done():
+	}
 	now, err := h.ReadFile(ctx, aside)
 	if err != nil || bytes.Equal(now, over.Bytes) {
 		return nil
@@ -311,7 +315,8 @@ func (h files) Remove(ctx context.Context, file string, over Content) error {
 // lockFile is what other installations of Mendry find where this one writes.
 const lockFile = own + "lock"
 
-// Hold implements Host with a file that other installations of Mendry know; others do not, and are found out by comparing.
+// Hold implements Host with a file that other installations of Mendry know; others do not, and are found out by
+// comparing.
 func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
 	h.tidy(ctx)
 	for try := 0; ; try++ {

@@ -21,8 +21,8 @@ import (
 	"github.com/jlaffaye/ftp"
 )
 
-// transfer is a host that is spoken to over FTP (RFC 959) under TLS (RFC 4217), or, where its address says so, in the open.
-// One thing is done at a time, on one connection, which is opened when it is needed.
+// transfer is a host that is spoken to over FTP (RFC 959) under TLS (RFC 4217), or, where its address says so, in the
+// open. One thing is done at a time, on one connection, which is opened when it is needed.
 type transfer struct {
 	net     Network
 	address string // host:port
@@ -38,7 +38,8 @@ type transfer struct {
 	idle *time.Timer
 }
 
-// NewFTP reaches the folder of a site by its address, ftps://host/site/, or ftp://host/site/ where it is to be in the open.
+// NewFTP reaches the folder of a site by its address, ftps://host/site/, or ftp://host/site/ where it is to be in the
+// open.
 func NewFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 	u, err := url.Parse(strings.TrimSpace(r.URL))
 	if err != nil || u.Scheme != "ftps" && u.Scheme != "ftp" || u.Hostname() == "" || u.User != nil {
@@ -192,8 +193,8 @@ func (t *transfer) close() {
 	}
 }
 
-// Beside implements tree. Files are written in place: FTP tells neither mode nor owner, and a new file has those that the
-// server gives it, under which visitors may not see it.
+// Beside implements tree. Files are written in place: FTP tells neither mode nor owner, and a new file has those that
+// the server gives it, under which visitors may not see it.
 func (t *transfer) Beside() bool { return false }
 
 // Say implements tree: an answer is a number that several things share, and words (RFC 959, 4.2).

@@ -20,8 +20,8 @@ import (
 
 // Committer is a host on which a release is one act: all of its files, or none.
 type Committer interface {
-	// Commit makes of each file's before its after, in one step, with words that say why and by whom. Files that are as
-	// they are to be are left. An edit by others is a TheirsError that names its file; nothing is written then.
+	// Commit makes of each file's before its after, in one step, with words that say why and by whom. Files that are
+	// as they are to be are left. An edit by others is a TheirsError that names its file; nothing is written then.
 	Commit(ctx context.Context, by, words string, edits []Edit) error
 }
 
@@ -31,9 +31,9 @@ type Edit struct {
 	Before, After []byte
 }
 
-// repository is a git repository from which a host builds its pages. Mendry keeps the last commit of one branch in memory,
-// fetched without history, and pushes commits of its own. It speaks the protocol (gitprotocol-pack) by itself, on go-git's
-// formats: git's own program may be missing, and would reach addresses that Mendry may not.
+// repository is a git repository from which a host builds its pages. Mendry keeps the last commit of one branch in
+// memory, fetched without history, and pushes commits of its own. It speaks the protocol (gitprotocol-pack) by itself,
+// on go-git's formats: git's own program may be missing, and would reach addresses that Mendry may not.
 type repository struct {
 	wire   wire
 	branch string
@@ -56,8 +56,8 @@ const (
 	pushPause = 40 * time.Millisecond
 )
 
-// NewGit reaches a repository by its address, ssh://git@host/site.git#main, with :folder/ behind the branch where the site
-// is not at the top; https:// too.
+// NewGit reaches a repository by its address, ssh://git@host/site.git#main, with :folder/ behind the branch where the
+// site is not at the top; https:// too.
 func NewGit(n Network, r Reach, timeout time.Duration) (Host, error) {
 	w, at, err := newWire(n, r, timeout)
 	if err != nil {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"net/http"
 	"net/http/cgi"
 	"net/http/httptest"
@@ -60,6 +61,14 @@ func gitServer(t *testing.T) *hosttest.Server {
 }
 
 func repoOf(s *hosttest.Server) string { return filepath.Join(s.Dir, ".site.git") }
+
+// hook lets git run a script at a moment of each push (githooks).
+func hook(t *testing.T, s *hosttest.Server, at, script string) {
+	t.Helper()
+	if err := os.WriteFile(filepath.Join(repoOf(s), "hooks", at), []byte("#!/bin/sh\n"+script), 0o755); err != nil { //nolint:gosec // a program
+		t.Fatal(err)
+	}
+}
 
 func openOn(t *testing.T, s *hosttest.Server) host.Host {
 	t.Helper()
@@ -139,10 +148,7 @@ func TestOthersPushesAreBuiltOnOrSaid(t *testing.T) {
 		if !errors.As(err, &theirs) || theirs.File != "a.md" || string(theirs.Found.Bytes) != "theirs too" || s.File("b.md") != "theirs" {
 			t.Errorf("%v: %s %s", err, s.File("a.md"), s.File("b.md"))
 		}
-		hook := "#!/bin/sh\necho 'This branch is protected.' >&2\nexit 1\n"
-		if err := os.WriteFile(repoOf(s)+"/hooks/pre-receive", []byte(hook), 0o755); err != nil {
-			t.Fatal(err)
-		}
+		hook(t, s, "pre-receive", "echo 'This branch is protected.' >&2\nexit 1\n")
 		if err := h.(host.Committer).Commit(ctx, "Ines", "Three", both[:1]); !host.Is(err, host.Forbidden) || s.File("b.md") != "theirs" {
 			t.Errorf("declined by a hook: %v", err)
 		}
@@ -174,6 +180,52 @@ func TestNoPushIsLostAmongOthers(t *testing.T) {
 		t.Errorf("a.md is %s of %d, and %d of somebody else’s %d lines are left", s.File("a.md"), rounds, lines, rounds)
 	}
 	fsck(t, s)
+}
+
+// git stops reading such a push in the middle, as it does where its disk is full.
+func TestAPushThatIsTooLargeIsSaid(t *testing.T) {
+	repositories(t, func(t *testing.T, s *hosttest.Server, h host.Host) {
+		if out, err := exec.Command("git", "-C", repoOf(s), "config", "receive.maxInputSize", "100k").CombinedOutput(); err != nil {
+			t.Fatalf("%v %s", err, out)
+		}
+		ctx := context.Background()
+		s.Put("index.md", "so far")
+		noise := make([]byte, 8<<20) // more than an SSH channel holds, and nothing packs it
+		_, _ = rand.NewChaCha8([32]byte{}).Read(noise)
+		err := h.Write(ctx, "film.mp4", noise, nil)
+		if !host.Is(err, host.Full) || !strings.Contains(err.Error(), "no push as large as this one") {
+			t.Errorf("%v", err)
+		}
+		if _, err := h.Read(ctx, "film.mp4"); !host.Is(err, host.Gone) {
+			t.Errorf("it is there: %v", err)
+		}
+	})
+}
+
+func TestTheHostsOwnWordsAreSaidWhereItRefusesAPush(t *testing.T) {
+	repositories(t, func(t *testing.T, s *hosttest.Server, h host.Host) {
+		s.Put("index.md", "so far")
+		hook(t, s, "pre-receive", "echo 'Nothing goes out before Monday.' >&2\nexit 1\n")
+		err := h.Write(context.Background(), "a.md", []byte("a"), nil)
+		if !host.Is(err, host.Forbidden) || !strings.Contains(err.Error(), "It says: “Nothing goes out before Monday”.") {
+			t.Errorf("%v", err)
+		}
+	})
+}
+
+// Many a host builds its pages in this hook, which git runs after it has reported that the push was taken.
+func TestAHookThatBuildsIsWaitedFor(t *testing.T) {
+	repositories(t, func(t *testing.T, s *hosttest.Server, h host.Host) {
+		built := filepath.Join(s.Dir, "built")
+		s.Put("index.md", "so far")
+		hook(t, s, "post-receive", fmt.Sprintf("set -e\nseq 100000\nsleep 0.3\necho done\ntouch '%s'\n", built))
+		if err := h.Write(context.Background(), "a.md", []byte("a"), nil); err != nil {
+			t.Fatal(err)
+		}
+		if _, err := os.Stat(built); err != nil {
+			t.Errorf("the hook did not come to its end: %v", err)
+		}
+	})
 }
 
 func TestWhatIsWrongWithARepositoryIsSaid(t *testing.T) {

@@ -210,6 +210,10 @@ func (w wire) push(ctx context.Context, ref plumbing.ReferenceName, old plumbing
 		return err
 	}
 	req := packp.NewReferenceUpdateRequestFromCapabilities(x.Capabilities)
+	beside := x.Capabilities.Supports(capability.Sideband64k)
+	if beside {
+		_ = req.Capabilities.Set(capability.Sideband64k) // known to the package: it does not fail
+	}
 	req.Commands = []*packp.Command{{Name: ref, Old: old, New: c.head}}
 	req.Packfile = io.NopCloser(&pack)
 	if err := req.Encode(&b); err != nil {
@@ -219,26 +223,49 @@ func (w wire) push(ctx context.Context, ref plumbing.ReferenceName, old plumbing
 	if err != nil {
 		return w.failed(err)
 	}
-	report := packp.NewReportStatus()
-	if err := report.Decode(answer); err != nil {
-		return w.failed(err)
+	var told limitedBuffer
+	reported := answer
+	if beside {
+		mux := sideband.NewDemuxer(sideband.Sideband64k, answer)
+		mux.Progress = &told
+		reported = mux
 	}
-	if err := report.Error(); err != nil {
-		switch said := x.said(); {
-		case strings.Contains(err.Error(), "failed to update ref"), strings.Contains(err.Error(), "lock"):
-			return &Problem{Kind: Locked, Say: fmt.Sprintf("Somebody else is pushing to %s just now. Nothing was published; try again.", w.name)}
-		case strings.Contains(said, "No space left"):
-			return fromStatus(http.StatusInsufficientStorage, "the push")
-		case strings.Contains(said, "Read-only file system"), strings.Contains(err.Error(), "unable to create temporary"):
-			return &Problem{Kind: Forbidden, Say: fmt.Sprintf(
-				"The host of %s cannot store anything: its disk is read-only, or its user may not write there. Nothing was published. Ask whoever runs it.", w.name,
-			)}
-		}
+	report := packp.NewReportStatus()
+	broken := report.Decode(reported) // by a host that died of what it told
+	if broken == nil && report.Error() == nil {
+		// Hooks that build the pages run after the report, and die where nobody listens to them (githooks,
+		// post-receive).
+		_, _ = io.Copy(io.Discard, answer)
+		return nil
+	}
+	return w.refused(ref, report.Error(), broken, strings.Join(strings.Fields(told.String()+" "+x.said()), " "))
+}
+
+// refused says why a host did not take a push: by its report, or by how that broke off, and by what it told beside it.
+func (w wire) refused(ref plumbing.ReferenceName, report, broken error, told string) error {
+	switch {
+	case strings.Contains(told, "No space left"):
+		return fromStatus(http.StatusInsufficientStorage, "the push")
+	case strings.Contains(told, "exceeds maximum allowed size"): // its receive.maxInputSize
+		return &Problem{Kind: Full, Say: fmt.Sprintf(
+			"The host of %s takes no push as large as this one. Nothing was published. Ask whoever runs it to take larger ones, or publish smaller files.", w.name,
+		)}
+	case broken != nil:
+		return w.failed(broken)
+	case strings.Contains(report.Error(), "failed to update ref"), strings.Contains(report.Error(), "lock"):
+		return &Problem{Kind: Locked, Say: fmt.Sprintf("Somebody else is pushing to %s just now. Nothing was published; try again.", w.name)}
+	case strings.Contains(told, "Read-only file system"), strings.Contains(report.Error(), "unable to create temporary"):
 		return &Problem{Kind: Forbidden, Say: fmt.Sprintf(
-			"The host refused the push to %s: %s. Nothing was published. Ask whoever runs the repository for the right to push to that branch.", ref.Short(), err,
+			"The host of %s cannot store anything: its disk is read-only, or its user may not write there. Nothing was published. Ask whoever runs it.", w.name,
 		)}
 	}
-	return nil
+	if told != "" {
+		told = fmt.Sprintf(" It says: “%s”.", strings.TrimSuffix(strings.ToValidUTF8(told[:min(len(told), mostQuoted)], ""), "."))
+	}
+	return &Problem{Kind: Forbidden, Say: fmt.Sprintf(
+		"The host refused the push to %s: %s.%s Nothing was published. Ask whoever runs the repository for the right to push to that branch.",
+		ref.Short(), report, told,
+	)}
 }
 
 // shellLine is git over SSH.
@@ -286,6 +313,7 @@ func (s *shellLine) call(ctx context.Context, service string) (*exchange, error)
 		if service == receivePack {
 			kind = Forbidden
 		}
+		_ = in.Close() // it may wait for a request
 		if words := x.said(); words != "" {
 			return nil, &Problem{Kind: kind, Say: fmt.Sprintf("The host does not give the repository %s: %s", s.path, words)}
 		}
@@ -293,11 +321,15 @@ func (s *shellLine) call(ctx context.Context, service string) (*exchange, error)
 	}
 	x.send = func(request []byte) (io.Reader, error) {
 		_ = conn.SetDeadline(time.Now().Add(10 * s.timeout)) // a pack is large, and its making takes the host a while
-		if _, err := in.Write(request); err != nil {
+		// A host that has no room stops reading before the end, and says so.
+		if _, err := in.Write(request); err != nil && !errors.Is(err, io.EOF) {
 			return nil, err
 		}
 		answers.N = 2 * mostPack
-		return answers, in.Close()
+		if err := in.Close(); err != nil && !errors.Is(err, io.EOF) {
+			return nil, err
+		}
+		return answers, nil
 	}
 	return x, nil
 }
@@ -308,7 +340,10 @@ func quoted(s string) string { return "'" + strings.ReplaceAll(s, "'", `'\''`) +
 // limitedBuffer keeps the beginning of what is written to it.
 type limitedBuffer struct{ bytes.Buffer }
 
-const mostSaid = 4096 // bytes
+const (
+	mostSaid   = 4096 // bytes that a host says beside its answers and that are kept
+	mostQuoted = 300  // bytes of them that a person is shown
+)
 
 func (l *limitedBuffer) Write(p []byte) (int, error) {
 	l.Buffer.Write(p[:min(len(p), max(0, mostSaid-l.Len()))])

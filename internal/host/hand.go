@@ -15,8 +15,8 @@ import (
 	"mendry/internal/core/link"
 )
 
-// hand is a site that Mendry may only read: what is published becomes a list for a person, who puts it in where the site
-// is edited. Its files are what visitors get.
+// hand is a site that Mendry may only read: what is published becomes a list for a person, who puts it in where the
+// site is edited. Its files are what visitors get.
 type hand struct {
 	visits *Visitor
 	public string // the address of the first page

@@ -40,20 +40,21 @@ type Content struct {
 	Kept  time.Duration // how long caches may still give this to visitors, where that is known
 }
 
-// Host is where a site's files live. Its errors are Problems, but for what ended with its context. Several goroutines may
-// use it.
+// Host is where a site's files live. Its errors are Problems, but for what ended with its context. Several goroutines
+// may use it.
 type Host interface {
 	// List lists the files of the site, folders walked; found is called as it goes on and may be nil.
 	List(ctx context.Context, found func(n int)) (Listing, error)
 	// Read reads a file as it lies there.
 	Read(ctx context.Context, file string) (Content, error)
-	// Write writes a file over the one that was read, or as a new one where over is nil. It depends on what was read as far
-	// as the host can; an edit by others that the host noticed is a Problem of kind Changed. Missing folders are made.
+	// Write writes a file over the one that was read, or as a new one where over is nil. It depends on what was read
+	// as far as the host can; an edit by others that the host noticed is a Problem of kind Changed. Missing folders
+	// are made.
 	Write(ctx context.Context, file string, b []byte, over *Content) error
 	// Remove removes the file that was read.
 	Remove(ctx context.Context, file string, over Content) error
-	// Hold keeps others from writing a file until it is let go, where the host can do that; held says whether it does. A file
-	// that others hold is a Problem of kind Locked.
+	// Hold keeps others from writing a file until it is let go, where the host can do that; held says whether it does.
+	// A file that others hold is a Problem of kind Locked.
 	Hold(ctx context.Context, file string) (free func(), held bool, err error)
 	// Try finds out what the host does, with files of Mendry's own that are taken away again.
 	Try(ctx context.Context) (Knows, error)

@@ -18,8 +18,9 @@ type Knows struct {
 }
 
 // ofWriting tells what keeps Mendry from writing on a host that lets it in, from what is wrong with reaching the host.
+// That somebody holds its folder just now tells nothing of the host.
 func ofWriting(err error) bool {
-	for _, k := range []Kind{Forbidden, Full, Broken, Locked, Odd, Gone, Torn, Changed} {
+	for _, k := range []Kind{Forbidden, Full, Broken, Odd, Gone, Torn, Changed} {
 		if Is(err, k) {
 			return true
 		}

@@ -3,8 +3,11 @@ package host
 import (
 	"bytes"
 	"context"
+	"errors"
+	"os"
 	"strings"
 	"testing"
+	"time"
 )
 
 // fickle is a host with one file that does as it is told, write by write.
@@ -60,6 +63,9 @@ func (f *fickle) Write(_ context.Context, _ string, b []byte, over *Content) err
 		f.file = bytes.Clone(b[:len(b)/2])
 		f.read = &Problem{Kind: Down, Say: "The host cannot be reached."}
 		return f.read
+	case "stores half, says it is all, and is lost": // as FTP does where its line for data is cut first
+		f.file = bytes.Clone(b[:len(b)/2])
+		f.read = &Problem{Kind: Down, Say: "The host cannot be reached."}
 	case "says so and does nothing":
 	}
 	return nil
@@ -71,8 +77,8 @@ func (f *fickle) Remove(_ context.Context, _ string, _ Content) error {
 	return nil
 }
 
-// What a host can do to a write, and what comes of it: the file stands there whole, or it is said what does. The answers
-// are those of RFC 9110 and RFC 4918; what the hosts do was seen on the servers of docs/hosts.md.
+// What a host can do to a write, and what comes of it: the file stands there whole, or it is said what does. The
+// answers are those of RFC 9110 and RFC 4918; what the hosts do was seen on the servers of docs/hosts.md.
 func TestAFileIsWholeOrItIsSaid(t *testing.T) {
 	t.Parallel()
 	old, now := []byte("<p>A single is 6.90.</p>"), []byte("<p>A single is 7.40 from May.</p>")
@@ -94,6 +100,8 @@ func TestAFileIsWholeOrItIsSaid(t *testing.T) {
 		{"somebody edits in between", []string{"is edited meanwhile"}, []byte("theirs"), 1, Changed, "Nothing was overwritten"},
 		{"stored, though no answer came", []string{"stores and breaks the line"}, now, 1, "", ""},
 		{"lost on the way", []string{"is lost"}, now[:16], 1, Down, "it cannot be told whether a.html is whole"},
+		{"lost after an answer that is not true", []string{"stores half, says it is all, and is lost"}, now[:16], 1, Down, "it cannot be told whether a.html is whole"},
+		{"lost while the old one is put back", []string{"is full midway", "is lost"}, old[:12], 2, Down, "it cannot be told whether a.html is whole"},
 		{"an answer that is not true", []string{"says so and does nothing"}, old, 1, Odd, "still gives the old one"},
 	} {
 		t.Run(tt.name, func(t *testing.T) {
@@ -154,6 +162,109 @@ func TestATagThatAWriteCanDependOn(t *testing.T) {
 	} {
 		if got, weak := strong(tt.tag); got != tt.want || weak != tt.weak {
 			t.Errorf("%s: %q %v, want %q %v", tt.tag, got, weak, tt.want, tt.weak)
+		}
+	}
+}
+
+// forgetful is a host that loses what was held, once, as Apache does where two set locks at the same moment: a write
+// is refused until the file is held again.
+type forgetful struct {
+	fickle
+	holds int
+	meant []byte // what somebody writes before it is held again; nil: nobody does
+}
+
+func (f *forgetful) Hold(context.Context, string) (func(), bool, error) {
+	if f.holds++; f.holds == 2 && f.meant != nil {
+		f.file = f.meant
+	}
+	return func() {}, true, nil
+}
+
+func (f *forgetful) Write(ctx context.Context, file string, b []byte, over *Content) error {
+	if f.holds < 2 {
+		return fromStatus(412, file)
+	}
+	return f.fickle.Write(ctx, file, b, over)
+}
+
+func TestAFileWhoseLockTheHostLostIsHeldAgain(t *testing.T) {
+	before, after, theirs := []byte("old"), []byte("new"), []byte("theirs")
+	f := &forgetful{fickle: fickle{file: before, does: []string{"stores"}}}
+	if _, err := Put(t.Context(), f, "a.html", before, after, false); err != nil || !bytes.Equal(f.file, after) || f.holds != 2 {
+		t.Errorf("%q stands there after %d holds: %v", f.file, f.holds, err)
+	}
+	f = &forgetful{fickle: fickle{file: before, does: []string{"stores"}}, meant: theirs}
+	if _, err := Put(t.Context(), f, "a.html", before, after, false); !Is(err, Changed) || !bytes.Equal(f.file, theirs) {
+		t.Errorf("%q stands there: %v", f.file, err)
+	}
+}
+
+// heldUp is a folder in which somebody's opening has found a file by its name, is held up while Mendry moves its own
+// over it, and only then empties and writes what it has found.
+type heldUp struct {
+	folder
+	held   time.Duration
+	theirs []byte
+	wrote  chan error
+}
+
+func (h heldUp) Rename(ctx context.Context, old, name string) error {
+	found, err := h.root.OpenFile(name, os.O_WRONLY, 0)
+	if err != nil {
+		return err
+	}
+	if err := h.folder.Rename(ctx, old, name); err != nil {
+		return err
+	}
+	go func() {
+		time.Sleep(h.held)
+		err := found.Truncate(0)
+		if err == nil {
+			_, err = found.Write(h.theirs)
+		}
+		h.wrote <- errors.Join(err, found.Close())
+	}()
+	return nil
+}
+
+func TestAnOpeningThatIsHeldUpIsWaitedFor(t *testing.T) {
+	dir := t.TempDir()
+	root, err := os.OpenRoot(dir)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = root.Close() })
+	before, theirs := []byte("<p>£6.90</p>\n"), []byte("<p>£6.90, in winter.</p>\n")
+	if err := root.WriteFile("fares.html", before, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	h := heldUp{folder{root}, InFlight / 5, theirs, make(chan error, 2)} // two: theirs is moved back by the same way
+	_, err = Put(t.Context(), newFiles(h, "Mendry"), "fares.html", before, []byte("<p>£7.40</p>\n"), false)
+	if wrote := <-h.wrote; wrote != nil {
+		t.Fatal(wrote)
+	}
+	now, readErr := root.ReadFile("fares.html")
+	if !Is(err, Changed) || readErr != nil || !bytes.Equal(now, theirs) {
+		t.Errorf("%q stands there, and the write said %v", now, err)
+	}
+}
+
+func TestTheFolderOfFiles(t *testing.T) {
+	for _, tt := range []struct {
+		files []string
+		want  string
+	}{
+		{[]string{"a.html"}, ""},
+		{[]string{"a.html", "a.html.old"}, ""},
+		{[]string{"boats/a.html", "boats/b.html"}, "boats/"},
+		{[]string{"boats/a.html", "boatsmen/b.html"}, ""},
+		{[]string{"boats/wide/a.html", "boats/wide/b.html", "boats/narrow/c.html"}, "boats/"},
+		{[]string{"boats/a.html", "index.html"}, ""},
+		{[]string{"boats/a.html/x.html", "boats/a.html"}, "boats/"},
+	} {
+		if got := folderOf(tt.files); got != tt.want {
+			t.Errorf("%v: %q, want %q", tt.files, got, tt.want)
 		}
 	}
 }

@@ -20,8 +20,8 @@ import (
 	"github.com/pkg/sftp"
 )
 
-// secureShell is a host that is spoken to over SFTP (version 3, draft-ietf-secsh-filexfer-02, with OpenSSH's additions). Its
-// connection is opened when it is needed, and closed when it is not for a while.
+// secureShell is a host that is spoken to over SFTP (version 3, draft-ietf-secsh-filexfer-02, with OpenSSH's
+// additions). Its connection is opened when it is needed, and closed when it is not for a while.
 type secureShell struct {
 	secureLine
 	root string // on the host; relative to the home where it begins with ~/

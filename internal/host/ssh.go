@@ -21,7 +21,8 @@ type secureLine struct {
 	met     string // the key that the host showed, as in known_hosts
 }
 
-// dial signs in at the host. Until the timeout is over nothing else limits it; the caller lifts the connection's deadline.
+// dial signs in at the host. Until the timeout is over nothing else limits it; the caller lifts the connection's
+// deadline.
 func (s *secureLine) dial(ctx context.Context) (*ssh.Client, net.Conn, error) {
 	auth, err := s.auth()
 	if err != nil {

@@ -3,7 +3,8 @@ package host
 import "strings"
 
 // strong reads an entity tag (RFC 9110, 8.8.3) as a write can depend on it: a weak one, and one to which a server has
-// added how it packed the answer (Apache's mod_deflate: "…-gzip", others: "…;gzip"), is none. weak says that there was one.
+// added how it packed the answer (Apache's mod_deflate: "…-gzip", others: "…;gzip"), is none. weak says that there was
+// one.
 func strong(tag string) (s string, weak bool) {
 	tag = strings.TrimSpace(tag)
 	inner, whole := strings.CutPrefix(tag, `"`)

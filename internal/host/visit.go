@@ -33,7 +33,8 @@ func (v *Visitor) Fresh(ctx context.Context, address string) (Visit, error) {
 	return v.get(ctx, address, http.Header{"Cache-Control": {"no-cache"}, "Pragma": {"no-cache"}})
 }
 
-// Media asks what kind of thing an address leads to, without reading it: its media type, and the address that answered.
+// Media asks what kind of thing an address leads to, without reading it: its media type, and the address that
+// answered.
 func (v *Visitor) Media(ctx context.Context, address string) (media, final string, err error) {
 	r, err := v.ask(ctx, address, http.Header{"Range": {"bytes=0-0"}})
 	if err != nil {

@@ -71,7 +71,8 @@ func walk(
 	return all, nil
 }
 
-// deepest is how many folders stand in each other at most: deeper ones are a circle of links that was not known as one.
+// deepest is how many folders stand in each other at most: deeper ones are a circle of links that was not known as
+// one.
 const deepest = 40
 
 // inner is a folder that is to be listed, with the prints of those that it is in.
@@ -93,7 +94,8 @@ func printOf(files []File, inner []string) string {
 }
 
 // circle reports whether a folder is one that it is in: over WebDAV, and to some over FTP, a symbolic link looks like
-// what it leads to. A folder that holds the same names and sizes as one above it, a folder among them, is taken for it.
+// what it leads to. A folder that holds the same names and sizes as one above it, a folder among them, is taken for
+// it.
 func circle(f inner, mark string, folders int) bool {
 	if len(f.above) > deepest {
 		return true

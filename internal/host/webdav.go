@@ -20,11 +20,20 @@ type WebDAV struct {
 	by   string
 	http *http.Client
 
-	mu    sync.Mutex
-	locks map[string]string // tokens of files that are held, by path
-	left  map[string]string // of files that could not be let go
-	plain bool              // the host knows no locks
+	mu     sync.Mutex
+	locks  map[string]string // tokens of files that are held, by path
+	left   map[string]string // of files and folders that could not be let go
+	plain  bool              // the host knows no locks
+	folder *heldFolder       // nil where none is held
+
+	locking *sync.Mutex // held by whoever changes what the host notes of its locks
 }
+
+// lockings are one for each server, which may have several sites. Apache notes all its locks in one file (mod_dav_fs,
+// DavLockDB) and does not keep its own threads apart there: of locks set at once some are lost, and of files that come
+// and go at once under a lock the whole file breaks; every write is answered by 500 then, until somebody takes it
+// away.
+var lockings sync.Map
 
 // NewWebDAV reaches the folder of a site.
 func NewWebDAV(n Network, r Reach, timeout time.Duration) (*WebDAV, error) {
@@ -38,7 +47,8 @@ func NewWebDAV(n Network, r Reach, timeout time.Duration) (*WebDAV, error) {
 	if by == "" {
 		by = "Mendry"
 	}
-	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}, left: map[string]string{}}, nil
+	one, _ := lockings.LoadOrStore(u.Host, &sync.Mutex{})
+	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}, left: map[string]string{}, locking: one.(*sync.Mutex)}, nil
 }
 
 // url is the address of a file or, with a slash at its end, of a folder (RFC 3986, 3.3).
@@ -87,6 +97,19 @@ func (w *WebDAV) answer(
 	return r.StatusCode, r.Header, nil
 }
 
+// alone asks for something by which a host that knows locks changes what it notes of them: a lock, its end, a file or
+// folder that comes or goes. One at a time is asked.
+func (w *WebDAV) alone(ctx context.Context, method, file string, body []byte, head map[string]string) (int, http.Header, error) {
+	w.mu.Lock()
+	plain := w.plain
+	w.mu.Unlock()
+	if !plain {
+		w.locking.Lock()
+		defer w.locking.Unlock()
+	}
+	return w.answer(ctx, method, file, body, head)
+}
+
 // Read implements Host.
 func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
 	r, err := w.ask(
@@ -122,13 +145,10 @@ func (w *WebDAV) Read(ctx context.Context, file string) (Content, error) {
 	return c, nil
 }
 
-// depends adds to a request what was read, and the lock that is held (RFC 4918, 10.4).
+// depends adds to a request what was read, and the lock that is held.
 func (w *WebDAV) depends(head map[string]string, file string, over *Content) map[string]string {
-	w.mu.Lock()
-	lock := w.locks[file]
-	w.mu.Unlock()
-	if lock != "" {
-		head["If"] = "(<" + lock + ">)"
+	if lock := w.token(file); lock != "" {
+		head["If"] = lock
 	}
 	switch {
 	case over == nil:
@@ -142,13 +162,19 @@ func (w *WebDAV) depends(head map[string]string, file string, over *Content) map
 // Write implements Host. It writes over the file itself: a MOVE over it would delete it first (RFC 4918, 9.9.3).
 func (w *WebDAV) Write(ctx context.Context, file string, b []byte, over *Content) error {
 	head := w.depends(map[string]string{"Content-Type": "application/octet-stream"}, file, over)
+	put := w.answer
+	if over == nil {
+		put = w.alone
+	}
 	for try := 0; ; try++ {
-		status, _, err := w.answer(ctx, http.MethodPut, file, b, head)
+		status, _, err := put(ctx, http.MethodPut, file, b, head)
 		switch {
 		case err != nil:
 			return err
 		case status < 300:
 			return nil
+		case refusesLock(status) && w.leave(ctx, head["If"]):
+			return changed(file)
 		case status == http.StatusLocked:
 			return w.lockedBy(ctx, file)
 		case try == 0 && over == nil && missingFolder(status):
@@ -162,9 +188,9 @@ func (w *WebDAV) Write(ctx context.Context, file string, b []byte, over *Content
 	}
 }
 
-// whyNot finds out what a server means that says no more than that it failed: nginx and lighttpd answer 500 where the disk
-// is full or may not be written, rclone 405, Apache 500 for the latter. Files of Mendry's own are tried, a small one and
-// one as large.
+// whyNot finds out what a server means that says no more than that it failed: nginx and lighttpd answer 500 where the
+// disk is full or may not be written, rclone 405, Apache 500 for the latter. Files of Mendry's own are tried, a small
+// one and one as large.
 func (w *WebDAV) whyNot(ctx context.Context, status int, file string, size int) (err error) {
 	no := fromStatus(status, file)
 	if status != http.StatusInternalServerError && status != http.StatusMethodNotAllowed {
@@ -181,11 +207,11 @@ func (w *WebDAV) whyNot(ctx context.Context, status int, file string, size int) 
 	trial := path.Join(path.Dir(file), tryName()+".txt")
 	defer func() {
 		for _, name := range append(w.rest(ctx, trial), trial) {
-			_, _, _ = w.answer(context.WithoutCancel(ctx), http.MethodDelete, name, nil, nil)
+			_, _, _ = w.alone(context.WithoutCancel(ctx), http.MethodDelete, name, nil, w.held(name))
 		}
 	}()
 	for _, n := range []int{1, size} {
-		got, _, err := w.answer(ctx, http.MethodPut, trial, make([]byte, n), nil)
+		got, _, err := w.alone(ctx, http.MethodPut, trial, make([]byte, n), w.held(trial))
 		switch {
 		case err != nil:
 			return no
@@ -207,7 +233,8 @@ func (w *WebDAV) whyNot(ctx context.Context, status int, file string, size int) 
 	return no
 }
 
-// rest are files that a server left of a write of a file that broke off: nginx names them like the file, with ten digits.
+// rest are files that a server left of a write of a file that broke off: nginx names them like the file, with ten
+// digits.
 func (w *WebDAV) rest(ctx context.Context, file string) (names []string) {
 	dir := path.Dir(file)
 	if dir == "." {
@@ -228,8 +255,8 @@ func (w *WebDAV) rest(ctx context.Context, file string) (names []string) {
 	return names
 }
 
-// missingFolder tells answers to a PUT into a folder that is not there: 409 by RFC 4918, 9.7.1; nginx and rclone say 404,
-// 409 or 500.
+// missingFolder tells answers to a PUT into a folder that is not there: 409 by RFC 4918, 9.7.1; nginx and rclone say
+// 404, 409 or 500.
 func missingFolder(status int) bool {
 	return status == http.StatusConflict || status == http.StatusNotFound || status == http.StatusInternalServerError ||
 		status == http.StatusForbidden
@@ -244,9 +271,16 @@ func (w *WebDAV) makeFolders(ctx context.Context, file string) (made bool, err e
 	at := ""
 	for _, name := range strings.Split(strings.Trim(dir, "/"), "/") {
 		at += name + "/"
-		status, _, err := w.answer(ctx, "MKCOL", at, nil, nil)
+		head := w.held(at)
+		status, _, err := w.alone(ctx, "MKCOL", at, nil, head)
 		if err != nil {
 			return made, err
+		}
+		if refusesLock(status) && w.leave(ctx, head["If"]) {
+			return made, changed(at)
+		}
+		if status == http.StatusLocked || status == http.StatusMultiStatus { // Apache tells of the folder above, which is locked
+			return made, w.lockedBy(ctx, strings.TrimSuffix(at, name+"/"))
 		}
 		made = made || status == http.StatusCreated
 		if status == http.StatusForbidden || status == http.StatusInsufficientStorage ||
@@ -260,13 +294,19 @@ func (w *WebDAV) makeFolders(ctx context.Context, file string) (made bool, err e
 // Remove implements Host.
 func (w *WebDAV) Remove(ctx context.Context, file string, over Content) error {
 	head := w.depends(map[string]string{}, file, &over)
-	if head["If"] != "" { // Apache asks the folder for it too where no file is named; nginx knows no escaped names there
+	if strings.HasPrefix(head["If"], "(") { // Apache asks the folder for it too where no file is named
 		head["If"] = "<" + w.url(file) + "> " + head["If"]
 	}
-	status, _, err := w.answer(ctx, http.MethodDelete, file, nil, head)
+	status, _, err := w.alone(ctx, http.MethodDelete, file, nil, head)
+	if _, own, ok := strings.Cut(head["If"], "> "); ok && err == nil && refusesLock(status) && strings.Contains(w.url(file), "%") {
+		head["If"] = own
+		status, _, err = w.alone(ctx, http.MethodDelete, file, nil, head)
+	}
 	switch {
 	case err != nil:
 		return err
+	case refusesLock(status) && w.leave(ctx, head["If"]):
+		return changed(file)
 	case status == http.StatusLocked:
 		return w.lockedBy(ctx, file)
 	case status >= 300 && status != http.StatusNotFound:

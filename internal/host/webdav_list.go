@@ -117,7 +117,8 @@ func (m multistatus) self(folder string) int {
 	return shortest
 }
 
-// trimmed is the path of an address of a listing (RFC 4918, 8.3), decoded where it can be, without slashes at its ends.
+// trimmed is the path of an address of a listing (RFC 4918, 8.3), decoded where it can be, without slashes at its
+// ends.
 func trimmed(href string) string {
 	href = strings.TrimSpace(href)
 	if i := strings.Index(href, "://"); i >= 0 {

@@ -9,36 +9,34 @@ import (
 	"time"
 )
 
-// heldFor is how long a host keeps a lock that nobody lets go, in seconds: longer than any one answer is waited for. One
-// that Mendry left when it was killed is known by its owner and let go at the next try; where the host does not tell whose
-// a lock is, it is waited out.
+// heldFor is how long a host keeps a lock that nobody lets go, in seconds: longer than any one answer is waited for.
+// One that Mendry left when it was killed is known by its owner and let go at the next try; where the host does not
+// tell whose a lock is, it is waited out.
 const heldFor = 60
 
 // lookAgain is how long is waited at most until it is looked again whether a lock is still there.
 const lookAgain = 2 * time.Second
 
-// InFlight is how long is waited after a file is held: a write that the server had let in before then ends within that, if
-// it is a short one. Servers look at locks and conditions before they take the bytes.
+// InFlight is how long is waited after a file is held, or moved over: a write that the server had let in before then
+// ends within that, if it is a short one. Servers look at locks and conditions before they take the bytes; a file
+// system finds a file by its name before it empties it, and a disk that is slow for a moment stands between the two.
 const InFlight = 50 * time.Millisecond
 
-// Hold implements Host with a write lock (RFC 4918, 6 and 9.10). It keeps off everybody who edits over WebDAV, on servers
-// that ignore conditions too.
+// Hold implements Host with a write lock (RFC 4918, 6 and 9.10). It keeps off everybody who edits over WebDAV, on
+// servers that ignore conditions too.
 func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 	w.mu.Lock()
-	plain := w.plain
+	plain, left := w.plain, w.left[file]
 	w.mu.Unlock()
 	if plain {
 		return func() {}, false, nil
 	}
-	w.mu.Lock()
-	left := w.left[file]
-	w.mu.Unlock()
 	if left != "" {
 		w.free(ctx, file, left)
 	}
 	start := time.Now()
 	for try := 0; ; try++ {
-		token, status, err := w.lock(ctx, file)
+		token, status, err := w.lock(ctx, file, "0", heldFor)
 		if err != nil {
 			return nil, false, err
 		}
@@ -76,13 +74,15 @@ func (w *WebDAV) Hold(ctx context.Context, file string) (func(), bool, error) {
 	}
 }
 
-func (w *WebDAV) lock(ctx context.Context, file string) (token string, status int, err error) {
+// lock asks for a lock on a file, or on a folder and all that is in it (depth, RFC 4918, 10.2), for some seconds
+// (10.7).
+func (w *WebDAV) lock(ctx context.Context, file, depth string, lasts int) (token string, status int, err error) {
 	var owner strings.Builder
 	_ = xml.EscapeText(&owner, []byte(w.by)) // a builder does not fail
 	body := `<?xml version="1.0" encoding="utf-8"?><D:lockinfo xmlns:D="DAV:"><D:lockscope><D:exclusive/></D:lockscope>` +
 		`<D:locktype><D:write/></D:locktype><D:owner>` + owner.String() + `</D:owner></D:lockinfo>`
-	status, head, err := w.answer(ctx, "LOCK", file, []byte(body), map[string]string{
-		"Content-Type": "application/xml; charset=utf-8", "Depth": "0", "Timeout": fmt.Sprintf("Second-%d", heldFor),
+	status, head, err := w.alone(ctx, "LOCK", file, []byte(body), map[string]string{
+		"Content-Type": "application/xml; charset=utf-8", "Depth": depth, "Timeout": fmt.Sprintf("Second-%d", lasts),
 	})
 	if err != nil || status >= 300 {
 		return "", status, err
@@ -90,18 +90,33 @@ func (w *WebDAV) lock(ctx context.Context, file string) (token string, status in
 	return strings.Trim(strings.TrimSpace(head.Get("Lock-Token")), "<>"), status, nil
 }
 
-// free lets a file go, also when what it was held for was left.
+// free lets a file or folder go, also when what it was held for was left.
 func (w *WebDAV) free(ctx context.Context, file, token string) {
 	w.mu.Lock()
 	delete(w.locks, file)
 	w.mu.Unlock()
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 	defer cancel()
-	_, _, err := w.answer(ctx, "UNLOCK", file, nil, map[string]string{"Lock-Token": "<" + token + ">"})
+	err := w.unlock(ctx, file, token)
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	if delete(w.left, file); err != nil {
 		w.left[file] = token // the host lets go by itself, later
+	}
+}
+
+// unlock asks a host to give up a lock. Those made with x/net/webdav cannot while a request is under it.
+func (w *WebDAV) unlock(ctx context.Context, file, token string) error {
+	for {
+		status, _, err := w.alone(ctx, "UNLOCK", file, nil, map[string]string{"Lock-Token": "<" + token + ">"})
+		if err != nil || status != http.StatusLocked {
+			return err
+		}
+		select {
+		case <-time.After(20 * time.Millisecond):
+		case <-ctx.Done():
+			return ctx.Err()
+		}
 	}
 }
 
@@ -119,6 +134,16 @@ type lockDiscovery struct {
 func (d lockDiscovery) tells() bool {
 	for _, l := range d.Active {
 		if words(l.Owner.Text) != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// has reports whether a lock is among them.
+func (d lockDiscovery) has(token string) bool {
+	for _, l := range d.Active {
+		if strings.TrimSpace(l.Token) == token {
 			return true
 		}
 	}
@@ -163,6 +188,9 @@ func (w *WebDAV) lockedBy(ctx context.Context, file string) error {
 	who := "somebody else"
 	if d, err := w.discover(ctx, file); err == nil && len(d.Active) > 0 && words(d.Active[0].Owner.Text) != "" {
 		who = words(d.Active[0].Owner.Text)
+	}
+	if file == "" {
+		file = "The site’s folder"
 	}
 	return &Problem{
 		Kind:   Locked,

@@ -7,8 +7,8 @@ import (
 	"time"
 )
 
-// Try implements Host: in a folder of its own it writes a file, writes over it with a tag that no file has, holds it, and
-// takes all of it away again.
+// Try implements Host: in a folder of its own it writes a file, writes over it with a tag that no file has, holds it,
+// and takes all of it away again.
 func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 	dir := tryName()
 	file := dir + "/try.txt"

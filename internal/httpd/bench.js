@@ -3,8 +3,10 @@
 (() => {
   'use strict';
   const load = Number(new URLSearchParams(location.search).get('mendry-load')); // which of the pages that the frame was given
-  const up = (message) => parent.postMessage({ mendry: true, load, ...message }, '*');
+  const { draft } = document.currentScript.dataset; // which one gave the parts their names
+  const up = (message) => parent.postMessage({ mendry: true, load, draft, ...message }, '*');
   const find = (id) => document.querySelector(`[data-mendry="${CSS.escape(id)}"]`);
+  const whenRead = (act) => (document.readyState === 'loading' ? addEventListener('DOMContentLoaded', act) : act());
   const layer = document.createElement('div');
   layer.setAttribute(
     'style',
@@ -62,13 +64,12 @@
     const own = !aspectRatio.startsWith('auto') || Math.abs(told.width / told.height - 1 / 3) > 0.02;
     return [Math.round(r.width), Math.round(r.height), objectFit, own];
   };
-  const behindOf = (el) => {
+  const behindOf = (el, size = getComputedStyle(el).backgroundSize) => {
     const r = el.getBoundingClientRect();
-    const size = getComputedStyle(el).backgroundSize;
     if (r.width < 1 || r.height < 1) return undefined;
     return [Math.round(r.width), Math.round(r.height), ['cover', 'contain'].includes(size) ? size : 'none', true];
   };
-  const pictures = async () => {
+  const pictures = async (toCome) => {
     const all = [...document.querySelectorAll('img[data-mendry]')];
     for (const el of all) el.loading = 'eager';
     const come = (el) => el.complete || new Promise((done) => ['load', 'error'].forEach((t) => el.addEventListener(t, done)));
@@ -78,6 +79,8 @@
     for (const el of document.querySelectorAll('[data-mendry-behind]')) found[el.dataset.mendryBehind] = behindOf(el);
     for (const el of document.querySelectorAll('[data-mendry]:not(img):not([data-mendry-behind])'))
       if (/url\(/.test(getComputedStyle(el).backgroundImage)) found[el.dataset.mendry] = behindOf(el); // by a style sheet
+    const bare = toCome && find(toCome); // behind which a picture will stand, and fill it
+    if (bare) found[toCome] = behindOf(bare, 'cover');
     up({ say: 'pictures', pictures: found });
   };
   // How large the picture in hand stands on the page, and in how much room: by what holds it alone, as its figure.
@@ -85,6 +88,8 @@
     const figure = el.closest('figure');
     return figure?.querySelectorAll('img').length === 1 ? figure : el;
   };
+  // A picture as it is being sized, until the page comes as it is kept.
+  let unsized;
   const sized = () => {
     const id = marks.find((m) => m.look === 'now')?.id;
     const el = id && find(id);
@@ -94,10 +99,8 @@
     const r = el.getBoundingClientRect();
     const own = getComputedStyle(room);
     const wide = room.clientWidth - parseFloat(own.paddingLeft) - parseFloat(own.paddingRight);
-    return { id, left: r.left + scrollX, top: r.top + scrollY, width: r.width, height: r.height, wide };
+    return { id, left: r.left + scrollX, top: r.top + scrollY, width: r.width, height: r.height, wide, tried: !!unsized };
   };
-  // A picture as it is being sized, until the page comes as it is kept.
-  let unsized;
   const size = (id, percent) => {
     const el = find(id);
     if (!el) return;
@@ -127,9 +130,23 @@
       sized: sized(),
       height: document.documentElement.scrollHeight,
       scroll: scrollY,
-      ready: document.readyState === 'complete',
+      ready: typeset,
     });
   };
+  // Whether the page stands as it will: type that comes later moves what stands below it. A type or a picture that does not
+  // come is not waited for.
+  let typeset = false;
+  const sets = async () => {
+    document.documentElement.getBoundingClientRect(); // asks for the type that the page needs
+    await Promise.race([document.fonts.ready, new Promise((done) => setTimeout(done, 1500))]);
+    typeset = true;
+    soon();
+  };
+  if (document.readyState === 'complete') void sets();
+  else {
+    addEventListener('load', sets);
+    whenRead(() => setTimeout(sets, 2500)); // a page that takes longer is shown as far as it has come
+  }
   let waiting = 0;
   const soon = () => {
     cancelAnimationFrame(waiting);
@@ -279,22 +296,25 @@
   };
 
   // A block that was typed and has not come from the server yet is known by its key alone.
-  const pointAt = (target, x, y) => {
-    const el = target?.closest?.('[data-mendry], [data-mendry-key]');
-    if (!el) return;
+  const pointed = (el, at, x, y, again) => {
     const { mendry: id, mendryKey: key } = el.dataset;
     up({
       say: 'point',
       id: id ?? '',
       key,
-      at: offset(el, x, y),
+      at,
       under: under(el, x, y),
       x,
       y,
       scroll: scrollY,
       gist: gistOf(el),
       tag: el.localName,
+      again,
     });
+  };
+  const pointAt = (target, x, y, again) => {
+    const el = target?.closest?.('[data-mendry], [data-mendry-key]');
+    if (el) pointed(el, offset(el, x, y), x, y, again);
   };
   // Points again at what was pointed at on a page that this one took the place of: what says the same, the nearest of them,
   // or else what stands there.
@@ -305,25 +325,14 @@
       (el) => m.gist && gistOf(el) === m.gist,
     );
     const el = same.sort((a, b) => away(a) - away(b))[0];
-    if (!el) return pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y);
-    const { mendry: id, mendryKey: key } = el.dataset;
-    up({
-      say: 'point',
-      id,
-      key,
-      at: m.at,
-      under: under(el, m.x, m.y),
-      x: m.x,
-      y: m.y,
-      scroll: scrollY,
-      gist: m.gist,
-      tag: m.tag,
-    });
+    if (el) pointed(el, m.at, m.x, m.y, true);
+    else pointAt(document.elementFromPoint(m.x, m.y), m.x, m.y, true);
   };
 
+  let opening = false; // the bench opens something by a click of its own, which the page's scripts are to see
   const block = (e) => {
     e.preventDefault();
-    e.stopImmediatePropagation();
+    if (!opening) e.stopImmediatePropagation();
   };
   for (const type of ['click', 'auxclick', 'dblclick', 'submit', 'dragstart']) addEventListener(type, block, true);
   // The button going down points: until it comes up, another page may stand here. The focus stays outside, where the words are.
@@ -362,6 +371,47 @@
       },
       true,
     );
+  // Shows what is closed, on another tab or on a slide that is not there: by what the page has for it, and where that does
+  // nothing by the page's own boxes being shown. It is for this look alone; the page comes as it is when it is loaded again.
+  const hidden = (el) => !el.checkVisibility({ opacityProperty: true, visibilityProperty: true });
+  const outside = (el) => {
+    const r = el.getBoundingClientRect();
+    for (let up = el.parentElement; up && up !== document.body; up = up.parentElement) {
+      if (getComputedStyle(up).overflowX === 'visible') continue;
+      const box = up.getBoundingClientRect();
+      if (r.right <= box.left + 4 || r.left >= box.right - 4) return true;
+    }
+    return false;
+  };
+  const reveal = (id, open) => {
+    const el = find(id);
+    if (!el || !(hidden(el) || outside(el))) return;
+    for (let up = el.closest('details'); up; up = up.parentElement?.closest('details')) up.open = true;
+    for (const half of open) {
+      const it = find(half);
+      if (!it || !(hidden(el) || outside(el))) continue;
+      opening = true;
+      (it.matches('a, button, label') ? it : (it.querySelector('a, button, label, [role=tab]') ?? it)).click();
+      opening = false;
+    }
+    if (!hidden(el)) {
+      if (outside(el)) el.scrollIntoView({ inline: 'center', block: 'nearest', behavior: 'instant' });
+      return;
+    }
+    for (let up = el; up && up !== document.body; up = up.parentElement) {
+      const s = getComputedStyle(up);
+      if (s.display === 'none') {
+        up.hidden = false;
+        for (const like of up.parentElement.children)
+          if (like !== up && like.localName === up.localName && like.className && up.classList.contains(like.classList[0]))
+            like.style.setProperty('display', 'none', 'important'); // one of them is shown at a time
+        up.style.setProperty('display', 'block', 'important');
+      }
+      if (s.visibility === 'hidden') up.style.setProperty('visibility', 'visible', 'important');
+      if (s.opacity === '0') up.style.setProperty('opacity', '1', 'important');
+    }
+    soon();
+  };
   // Who has just scrolled is not scrolled back to the part in hand.
   let placed = 0; // where the bench scrolled to
   let scrolled = -Infinity; // when somebody else did
@@ -378,12 +428,12 @@
     { passive: true },
   );
   addEventListener('resize', soon);
-  addEventListener('load', soon);
   addEventListener('message', (e) => {
     if (e.source !== parent || !e.data?.mendry) return;
     const m = e.data;
     if (m.do === 'marks') {
       marks = m.marks;
+      for (const now of marks) if (now.open) reveal(now.id, now.open);
       pointing = m.pointing;
       if (pointing && early) pointAt(...early);
       early = undefined;
@@ -409,14 +459,13 @@
       size(m.id, m.percent);
       soon();
     } else if (m.do === 'pictures') {
-      void pictures();
+      void pictures(m.behind);
     } else if (m.do === 'run') {
       run(m.blocks);
       soon();
     }
   });
   new ResizeObserver(soon).observe(document.documentElement);
-  if (document.readyState !== 'loading') document.documentElement.append(layer);
-  else addEventListener('DOMContentLoaded', () => document.documentElement.append(layer));
+  whenRead(() => document.documentElement.append(layer));
   soon();
 })();

@@ -64,7 +64,8 @@ func TestNoCallChangesSomethingWithoutTheToken(t *testing.T) {
 	})
 }
 
-// What is asked for is not there, or makes no sense: every call says so in words, and none shows what went wrong inside.
+// What is asked for is not there, or makes no sense: every call says so in words, and none shows what went wrong
+// inside.
 func TestEveryCallSaysInWordsWhatItCannotDo(t *testing.T) {
 	c, _, _ := serve(t)
 	c.signIn()

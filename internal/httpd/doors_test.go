@@ -4,10 +4,14 @@ import (
 	"bytes"
 	"fmt"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"strings"
+	"syscall"
 	"testing"
+
+	"github.com/gin-gonic/gin"
 )
 
 // A caller's address is what a trusted proxy says of it, and nobody else.
@@ -62,5 +66,22 @@ func TestNothingOfABodyIsLogged(t *testing.T) {
 	}
 	if strings.Contains(log.String(), "hunter2") || !strings.Contains(log.String(), "call refused") {
 		t.Errorf("the log:\n%s", log.String())
+	}
+}
+
+func TestACallerWhoHasGoneIsNoFaultOfOurs(t *testing.T) {
+	_, srv, _ := serve(t)
+	caller := &net.TCPAddr{IP: net.IPv4(203, 0, 113, 9), Port: 1234}
+	database := &net.TCPAddr{IP: net.IPv4(127, 0, 0, 1), Port: 3306}
+	for _, peer := range []*net.TCPAddr{caller, database} {
+		var log bytes.Buffer
+		srv.log = slog.New(slog.NewTextHandler(&log, nil))
+		c, _ := gin.CreateTestContext(httptest.NewRecorder())
+		c.Request = httptest.NewRequest(http.MethodGet, "/api/today", nil)
+		c.Request.RemoteAddr = caller.String()
+		srv.fail(c, fmt.Errorf("write it out: %w", &net.OpError{Op: "write", Net: "tcp", Addr: peer, Err: syscall.EPIPE}))
+		if logged := log.Len() > 0; logged != (peer == database) {
+			t.Errorf("a broken line to %s: logged %v", peer, logged)
+		}
 	}
 }

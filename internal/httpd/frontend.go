@@ -14,7 +14,8 @@ import (
 //go:embed all:dist
 var built embed.FS
 
-// frontEnd serves the built interface: files as they are, the client's page under /p/, the application everywhere else.
+// frontEnd serves the built interface: files as they are, the client's page under /p/, the application everywhere
+// else.
 func (s *Server) frontEnd(c *gin.Context) {
 	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 		s.problem(c, http.StatusNotFound, "There is no such call.")

@@ -13,6 +13,7 @@ import (
 
 	. "mendry/api" //nolint:revive // as the generated server
 	"mendry/internal/core/act"
+	"mendry/internal/core/may"
 	"mendry/internal/desk"
 )
 
@@ -44,7 +45,7 @@ func (s *Server) me(ctx context.Context, id int64) (Me, error) {
 	}
 	clocks, err := s.desk.Clocks(ctx)
 	return Me{
-		ID: p.ID, Name: p.Name, Initials: p.Initials, Role: PersonRole(p.Role), Csrf: s.sessions.GetString(ctx, "csrf"), Kept: kept,
+		ID: p.ID, Name: p.Name, Initials: p.Initials, Role: PersonRole(p.Role), MayMarkup: may.Markup(may.Role(p.Role)), Csrf: s.sessions.GetString(ctx, "csrf"), Kept: kept,
 		Demo: s.desk.Demo, Mailbox: s.desk.MailboxURL, Clocks: clocks,
 	}, err
 }
@@ -250,8 +251,16 @@ func (s *Server) KeepChange(ctx context.Context, r KeepChangeRequestObject) (Kee
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.desk.Keep(ctx, who(ctx), r.Number, r.Page, desk.Ask{Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a})
+	v, err := s.desk.Keep(ctx, who(ctx), r.Number, r.Page, desk.Ask{
+		Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a, Beside: r.Body.Everywhere != nil && *r.Body.Everywhere,
+	})
 	return KeepChange200JSONResponse(v), err
+}
+
+// MoveToPage moves a section to another page.
+func (s *Server) MoveToPage(ctx context.Context, r MoveToPageRequestObject) (MoveToPageResponseObject, error) {
+	v, err := s.desk.MoveToPage(ctx, who(ctx), r.Number, r.Page, *r.Body)
+	return MoveToPage200JSONResponse(v), err
 }
 
 // DropChange takes back a change that is not live.
@@ -333,10 +342,80 @@ func (s *Server) Behind(ctx context.Context, r BehindRequestObject) (BehindRespo
 	return Behind200JSONResponse(v), err
 }
 
-// Styles lists the styles that a part may be given.
+// Looks shows how the site makes parts like one look.
+func (s *Server) Looks(ctx context.Context, r LooksRequestObject) (LooksResponseObject, error) {
+	v, err := s.desk.Looks(ctx, r.Number, r.Page, r.Params.Part)
+	return Looks200JSONResponse(v), err
+}
+
+// Icons shows the icons in a part, and what may take the place of one.
+func (s *Server) Icons(ctx context.Context, r IconsRequestObject) (IconsResponseObject, error) {
+	at := 0
+	if r.Params.At != nil {
+		at = *r.Params.At
+	}
+	v, err := s.desk.Icons(ctx, r.Number, r.Page, r.Params.Part, at)
+	return Icons200JSONResponse(v), err
+}
+
+// Versions lists every version of a page that stood on its host.
+func (s *Server) Versions(ctx context.Context, r VersionsRequestObject) (VersionsResponseObject, error) {
+	v, err := s.desk.Versions(ctx, r.Number, r.Page)
+	return Versions200JSONResponse(v), err
+}
+
+// CompareVersion tells what an earlier version of a page had where the draft differs.
+func (s *Server) CompareVersion(ctx context.Context, r CompareVersionRequestObject) (CompareVersionResponseObject, error) {
+	v, err := s.desk.CompareVersion(ctx, r.Number, r.Page, r.Version)
+	return CompareVersion200JSONResponse(v), err
+}
+
+// Markup shows the markup of a part, as it is written.
+func (s *Server) Markup(ctx context.Context, r MarkupRequestObject) (MarkupResponseObject, error) {
+	v, err := s.desk.Markup(ctx, who(ctx), r.Number, r.Page, r.Params.Part)
+	return Markup200JSONResponse(v), err
+}
+
+// TryMarkup tells what would become of markup that somebody writes.
+func (s *Server) TryMarkup(ctx context.Context, r TryMarkupRequestObject) (TryMarkupResponseObject, error) {
+	v, err := s.desk.TryMarkup(ctx, who(ctx), r.Number, r.Page, *r.Body)
+	return TryMarkup200JSONResponse(v), err
+}
+
+// Shared tells on which pages a part is the same.
+func (s *Server) Shared(ctx context.Context, r SharedRequestObject) (SharedResponseObject, error) {
+	v, err := s.desk.Shared(ctx, r.Number, r.Page, r.Params.Part)
+	return Shared200JSONResponse(v), err
+}
+
+// ChooseShared says whether a shared part is changed on all pages or on one.
+func (s *Server) ChooseShared(ctx context.Context, r ChooseSharedRequestObject) (ChooseSharedResponseObject, error) {
+	v, err := s.desk.ChooseShared(ctx, who(ctx), r.Number, r.Page, r.Body.Part, r.Body.Everywhere)
+	return ChooseShared200JSONResponse(v), err
+}
+
+// ChangePages tells on which other pages a change is made.
+func (s *Server) ChangePages(ctx context.Context, r ChangePagesRequestObject) (ChangePagesResponseObject, error) {
+	v, err := s.desk.ChangePages(ctx, r.Number, r.Change)
+	return ChangePages200JSONResponse{TheChangePagesJSONResponse(v)}, err
+}
+
+// ChooseChangePage makes a change of a shared part on a page too, or leaves the page.
+func (s *Server) ChooseChangePage(ctx context.Context, r ChooseChangePageRequestObject) (ChooseChangePageResponseObject, error) {
+	v, err := s.desk.ChoosePage(ctx, who(ctx), r.Number, r.Change, r.Body.PageID, r.Body.Made)
+	return ChooseChangePage200JSONResponse{TheChangePagesJSONResponse(v)}, err
+}
+
+// Styles lists the styles that chosen words of a part may be given.
 func (s *Server) Styles(ctx context.Context, r StylesRequestObject) (StylesResponseObject, error) {
 	v, err := s.desk.Styles(ctx, r.Number, r.Page, r.Params.Part)
 	return Styles200JSONResponse(v), err
+}
+
+// Settings shows the settings of a set.
+func (s *Server) Settings(ctx context.Context, r SettingsRequestObject) (SettingsResponseObject, error) {
+	v, err := s.desk.Settings(ctx, r.Number, r.Page, r.Params.Part)
+	return Settings200JSONResponse(v), err
 }
 
 // Everywhere finds where words stand on a request's site.

@@ -53,8 +53,8 @@ func load(tb testing.TB, s *store.Store) {
 	}
 }
 
-// Today and a site's page, with 200 sites, 2,000 open and 20,000 ended requests, beside a bare Gin handler that answers
-// from one indexed SELECT. The metric of-bare is what counts.
+// Today and a site's page, with 200 sites, 2,000 open and 20,000 ended requests, beside a bare Gin handler that
+// answers from one indexed SELECT. The metric of-bare is what counts.
 func BenchmarkListsBesideABareHandler(b *testing.B) {
 	c, _, s := serve(b)
 	load(b, s)

@@ -24,8 +24,8 @@ type pictureResponse struct {
 	age   int // seconds that it may be kept by a browser
 }
 
-// rangeResponse is a file that is given piece by piece, or a range of it: a film is wound before all of it has come (RFC 9110,
-// 14).
+// rangeResponse is a file that is given piece by piece, or a range of it: a film is wound before all of it has come
+// (RFC 9110, 14).
 type rangeResponse struct {
 	call  *http.Request
 	media string
@@ -57,6 +57,9 @@ func (p pictureResponse) VisitGetShotResponse(w http.ResponseWriter) error { ret
 
 // VisitGetClientShotResponse implements GetClientShotResponseObject.
 func (p pictureResponse) VisitGetClientShotResponse(w http.ResponseWriter) error { return p.write(w) }
+
+// VisitGetSmallSectionResponse implements GetSmallSectionResponseObject.
+func (p pictureResponse) VisitGetSmallSectionResponse(w http.ResponseWriter) error { return p.write(w) }
 
 // VisitGetSmallPageResponse implements GetSmallPageResponseObject.
 func (p pictureResponse) VisitGetSmallPageResponse(w http.ResponseWriter) error { return p.write(w) }
@@ -195,5 +198,22 @@ func (s *Server) AskSmallPages(ctx context.Context, r AskSmallPagesRequestObject
 // GetSmallPage gives a small picture of a page.
 func (s *Server) GetSmallPage(ctx context.Context, r GetSmallPageRequestObject) (GetSmallPageResponseObject, error) {
 	b, err := s.desk.SmallPage(ctx, r.Page)
+	return pictureResponse{"image/jpeg", b, keepUpload}, err
+}
+
+// ListSections lists the sections that a site's pages can lend to each other.
+func (s *Server) ListSections(ctx context.Context, r ListSectionsRequestObject) (ListSectionsResponseObject, error) {
+	v, err := s.desk.Sections(ctx, r.Site)
+	return ListSections200JSONResponse(v), err
+}
+
+// AskSections asks for them to be found and drawn.
+func (s *Server) AskSections(ctx context.Context, r AskSectionsRequestObject) (AskSectionsResponseObject, error) {
+	return AskSections204Response{}, s.desk.AskSections(ctx, r.Site)
+}
+
+// GetSmallSection gives a small picture of a section.
+func (s *Server) GetSmallSection(ctx context.Context, r GetSmallSectionRequestObject) (GetSmallSectionResponseObject, error) {
+	b, err := s.desk.SmallSection(ctx, r.Site, r.Small)
 	return pictureResponse{"image/jpeg", b, keepUpload}, err
 }

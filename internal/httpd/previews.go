@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"net/http"
 	"path"
+	"strconv"
 	"strings"
 
 	"mendry/internal/core/refusal"
@@ -44,7 +45,15 @@ func (s *Server) Previews() http.Handler {
 		if strings.HasSuffix(r.URL.Path, "/") && p != "/" {
 			p += "/"
 		}
-		c, err := s.desk.ViewFile(r.Context(), view, p, r.URL.RawQuery)
+		var c host.Content
+		if p == "/.mendry/icons" {
+			q := r.URL.Query()
+			pageID, _ := strconv.ParseInt(q.Get("page"), 10, 64) // what is no number is no page
+			at, _ := strconv.Atoi(q.Get("at"))
+			c, err = s.desk.IconSheet(r.Context(), view, pageID, q.Get("part"), at)
+		} else {
+			c, err = s.desk.ViewFile(r.Context(), view, p, r.URL.RawQuery)
+		}
 		if err != nil {
 			previewError(w, err)
 			return

@@ -116,9 +116,21 @@ type ServerInterface interface {
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(c *gin.Context, number InRequest, page InPage, params PartHistoryParams)
+	// Icons The icons in a part, and those of the site that may take the place of one of them
+	// (GET /requests/{number}/bench/{page}/icons)
+	Icons(c *gin.Context, number InRequest, page InPage, params IconsParams)
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(c *gin.Context, number InRequest, page InPage)
+	// Looks How the site makes parts like one look, by its style sheets and by what they carry, and which of it the part carries
+	// (GET /requests/{number}/bench/{page}/looks)
+	Looks(c *gin.Context, number InRequest, page InPage, params LooksParams)
+	// Markup The markup of a part as it is written, for those who may write it by hand
+	// (GET /requests/{number}/bench/{page}/markup)
+	Markup(c *gin.Context, number InRequest, page InPage, params MarkupParams)
+	// TryMarkup What would become of markup that is written for a part; nothing is kept
+	// (POST /requests/{number}/bench/{page}/markup)
+	TryMarkup(c *gin.Context, number InRequest, page InPage)
 	// TryPicture What a picture would be in a place on the page, and what the rules say of it there; nothing is kept
 	// (POST /requests/{number}/bench/{page}/picture)
 	TryPicture(c *gin.Context, number InRequest, page InPage)
@@ -128,9 +140,24 @@ type ServerInterface interface {
 	// RefusedActs Which of the acts on a part as a whole would be refused, and why. Nothing is kept.
 	// (GET /requests/{number}/bench/{page}/refused)
 	RefusedActs(c *gin.Context, number InRequest, page InPage, params RefusedActsParams)
-	// Styles The site's own styles that a part may be given, by its style sheets
+	// Settings The settings of a set, with the words that the site's style sheets and scripts know for them
+	// (GET /requests/{number}/bench/{page}/settings)
+	Settings(c *gin.Context, number InRequest, page InPage, params SettingsParams)
+	// Shared On which pages a part, or what it stands in, is the same, and on which another one stands in its place
+	// (GET /requests/{number}/bench/{page}/shared)
+	Shared(c *gin.Context, number InRequest, page InPage, params SharedParams)
+	// ChooseShared Say whether what is done in this request to a shared part is done on all pages that have it, or on this one. Changes of it that are kept follow
+	// (PUT /requests/{number}/bench/{page}/shared)
+	ChooseShared(c *gin.Context, number InRequest, page InPage)
+	// Styles The site's own styles that chosen words of a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(c *gin.Context, number InRequest, page InPage, params StylesParams)
+	// Versions Every version of the page that stood on its host, the newest first, the starting state always among them
+	// (GET /requests/{number}/bench/{page}/versions)
+	Versions(c *gin.Context, number InRequest, page InPage)
+	// CompareVersion What an earlier version of the page had where the draft differs, part by part
+	// (GET /requests/{number}/bench/{page}/versions/{version})
+	CompareVersion(c *gin.Context, number InRequest, page InPage, version int64)
 	// DropChange Take back a change that is not live
 	// (DELETE /requests/{number}/changes/{change})
 	DropChange(c *gin.Context, number InRequest, change int64)
@@ -143,6 +170,12 @@ type ServerInterface interface {
 	// GetChangedFile A file that a change brings, or what stood in its place
 	// (GET /requests/{number}/changes/{change}/files/{n})
 	GetChangedFile(c *gin.Context, number InRequest, change int64, n int, params GetChangedFileParams)
+	// ChangePages On which other pages a change of a shared part is made, and on which it is not
+	// (GET /requests/{number}/changes/{change}/pages)
+	ChangePages(c *gin.Context, number InRequest, change int64)
+	// ChooseChangePage Make a change of a shared part on a page too, or leave the page
+	// (POST /requests/{number}/changes/{change}/pages)
+	ChooseChangePage(c *gin.Context, number InRequest, change int64)
 	// Everywhere Where on the request's site words stand, in any spelling
 	// (GET /requests/{number}/everywhere)
 	Everywhere(c *gin.Context, number InRequest, params EverywhereParams)
@@ -152,6 +185,9 @@ type ServerInterface interface {
 	// Mend Give a part the words that a finding offers
 	// (POST /requests/{number}/mend)
 	Mend(c *gin.Context, number InRequest)
+	// MoveToPage Move a section to another page of the site: it stands there and is taken out here, kept as two changes; nothing reaches the site
+	// (POST /requests/{number}/pages/{page}/move-out)
+	MoveToPage(c *gin.Context, number InRequest, page InPage)
 	// GetSmallPicture A picture made small, upright, to be looked at; as large as size at most, in pixels
 	// (GET /requests/{number}/pictures/small)
 	GetSmallPicture(c *gin.Context, number InRequest, params GetSmallPictureParams)
@@ -227,6 +263,15 @@ type ServerInterface interface {
 	// GetSmallSitePicture A picture of a site made small, to be looked at
 	// (GET /sites/{site}/pictures/small)
 	GetSmallSitePicture(c *gin.Context, site InSite, params GetSmallSitePictureParams)
+	// ListSections The sections that the site's pages can lend to each other, alike ones once
+	// (GET /sites/{site}/sections)
+	ListSections(c *gin.Context, site InSite)
+	// AskSections Ask for the sections of the site's pages to be found and drawn; a job does it
+	// (POST /sites/{site}/sections)
+	AskSections(c *gin.Context, site InSite)
+	// GetSmallSection A small picture of a section as it is live
+	// (GET /sites/{site}/sections/{small})
+	GetSmallSection(c *gin.Context, site InSite, small string)
 	// AskSmallPages Ask for small pictures of the site's pages that have none, or changed since; a job takes them
 	// (POST /sites/{site}/small-pages)
 	AskSmallPages(c *gin.Context, site InSite)
@@ -1151,6 +1196,59 @@ func (siw *ServerInterfaceWrapper) PartHistory(c *gin.Context) {
 	siw.Handler.PartHistory(c, number, page, params)
 }
 
+// Icons operation middleware
+func (siw *ServerInterfaceWrapper) Icons(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params IconsParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Icons(c, number, page, params)
+}
+
 // PageLinks operation middleware
 func (siw *ServerInterfaceWrapper) PageLinks(c *gin.Context) {
 
@@ -1183,6 +1281,130 @@ func (siw *ServerInterfaceWrapper) PageLinks(c *gin.Context) {
 	}
 
 	siw.Handler.PageLinks(c, number, page)
+}
+
+// Looks operation middleware
+func (siw *ServerInterfaceWrapper) Looks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LooksParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Looks(c, number, page, params)
+}
+
+// Markup operation middleware
+func (siw *ServerInterfaceWrapper) Markup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MarkupParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Markup(c, number, page, params)
+}
+
+// TryMarkup operation middleware
+func (siw *ServerInterfaceWrapper) TryMarkup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryMarkup(c, number, page)
 }
 
 // TryPicture operation middleware
@@ -1298,6 +1520,130 @@ func (siw *ServerInterfaceWrapper) RefusedActs(c *gin.Context) {
 	siw.Handler.RefusedActs(c, number, page, params)
 }
 
+// Settings operation middleware
+func (siw *ServerInterfaceWrapper) Settings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SettingsParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Settings(c, number, page, params)
+}
+
+// Shared operation middleware
+func (siw *ServerInterfaceWrapper) Shared(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SharedParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Shared(c, number, page, params)
+}
+
+// ChooseShared operation middleware
+func (siw *ServerInterfaceWrapper) ChooseShared(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseShared(c, number, page)
+}
+
 // Styles operation middleware
 func (siw *ServerInterfaceWrapper) Styles(c *gin.Context) {
 
@@ -1341,6 +1687,83 @@ func (siw *ServerInterfaceWrapper) Styles(c *gin.Context) {
 	}
 
 	siw.Handler.Styles(c, number, page, params)
+}
+
+// Versions operation middleware
+func (siw *ServerInterfaceWrapper) Versions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Versions(c, number, page)
+}
+
+// CompareVersion operation middleware
+func (siw *ServerInterfaceWrapper) CompareVersion(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "version" -------------
+	var version int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareVersion(c, number, page, version)
 }
 
 // DropChange operation middleware
@@ -1510,6 +1933,74 @@ func (siw *ServerInterfaceWrapper) GetChangedFile(c *gin.Context) {
 	siw.Handler.GetChangedFile(c, number, change, n, params)
 }
 
+// ChangePages operation middleware
+func (siw *ServerInterfaceWrapper) ChangePages(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePages(c, number, change)
+}
+
+// ChooseChangePage operation middleware
+func (siw *ServerInterfaceWrapper) ChooseChangePage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseChangePage(c, number, change)
+}
+
 // Everywhere operation middleware
 func (siw *ServerInterfaceWrapper) Everywhere(c *gin.Context) {
 
@@ -1594,6 +2085,40 @@ func (siw *ServerInterfaceWrapper) Mend(c *gin.Context) {
 	}
 
 	siw.Handler.Mend(c, number)
+}
+
+// MoveToPage operation middleware
+func (siw *ServerInterfaceWrapper) MoveToPage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MoveToPage(c, number, page)
 }
 
 // GetSmallPicture operation middleware
@@ -2249,6 +2774,90 @@ func (siw *ServerInterfaceWrapper) GetSmallSitePicture(c *gin.Context) {
 	siw.Handler.GetSmallSitePicture(c, site, params)
 }
 
+// ListSections operation middleware
+func (siw *ServerInterfaceWrapper) ListSections(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSections(c, site)
+}
+
+// AskSections operation middleware
+func (siw *ServerInterfaceWrapper) AskSections(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskSections(c, site)
+}
+
+// GetSmallSection operation middleware
+func (siw *ServerInterfaceWrapper) GetSmallSection(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site InSite
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "small" -------------
+	var small string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "small", c.Param("small"), &small, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter small: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSmallSection(c, site, small)
+}
+
 // AskSmallPages operation middleware
 func (siw *ServerInterfaceWrapper) AskSmallPages(c *gin.Context) {
 
@@ -2503,6 +3112,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/try", wrapper.TryHost)
 	router.POST(options.BaseURL+"/small-pages", wrapper.AskSmallFronts)
 	router.POST(options.BaseURL+"/sites/:site/small-pages", wrapper.AskSmallPages)
+	router.GET(options.BaseURL+"/sites/:site/sections", wrapper.ListSections)
+	router.POST(options.BaseURL+"/sites/:site/sections", wrapper.AskSections)
+	router.GET(options.BaseURL+"/sites/:site/sections/:small", wrapper.GetSmallSection)
 	router.GET(options.BaseURL+"/pages/:page/small", wrapper.GetSmallPage)
 	router.POST(options.BaseURL+"/pages/:page/look", wrapper.LookAtPage)
 	router.POST(options.BaseURL+"/pages/:page/take-in", wrapper.TakeInPage)
@@ -2519,6 +3131,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/refused", wrapper.RefusedActs)
 	router.GET(options.BaseURL+"/pages/:page/places", wrapper.PagePlaces)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/styles", wrapper.Styles)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/looks", wrapper.Looks)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/icons", wrapper.Icons)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/versions", wrapper.Versions)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/versions/:version", wrapper.CompareVersion)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/markup", wrapper.Markup)
+	router.POST(options.BaseURL+"/requests/:number/bench/:page/markup", wrapper.TryMarkup)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/shared", wrapper.Shared)
+	router.PUT(options.BaseURL+"/requests/:number/bench/:page/shared", wrapper.ChooseShared)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/settings", wrapper.Settings)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/behind", wrapper.Behind)
 	router.GET(options.BaseURL+"/requests/:number/proposals", wrapper.Proposals)
 	router.POST(options.BaseURL+"/requests/:number/state", wrapper.MoveRequest)
@@ -2530,7 +3151,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/requests/:number/wishes/:wish", wrapper.SetWish)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page", wrapper.GetBench)
 	router.POST(options.BaseURL+"/requests/:number/bench/:page", wrapper.KeepChange)
+	router.POST(options.BaseURL+"/requests/:number/pages/:page/move-out", wrapper.MoveToPage)
 	router.DELETE(options.BaseURL+"/requests/:number/changes/:change", wrapper.DropChange)
+	router.GET(options.BaseURL+"/requests/:number/changes/:change/pages", wrapper.ChangePages)
+	router.POST(options.BaseURL+"/requests/:number/changes/:change/pages", wrapper.ChooseChangePage)
 	router.GET(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.Elsewhere)
 	router.POST(options.BaseURL+"/requests/:number/changes/:change/elsewhere", wrapper.ChangeElsewhere)
 	router.POST(options.BaseURL+"/requests/:number/mend", wrapper.Mend)
@@ -2559,6 +3183,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/proof/:token/shots/:png", wrapper.GetClientShot)
 	router.GET(options.BaseURL+"/proof/:token/changes/:change/files/:n", wrapper.GetClientFile)
 }
+
+type TheChangePagesJSONResponse ChangePages
 
 type TheClientProofJSONResponse ClientProof
 
@@ -3796,6 +4422,47 @@ func (response PartHistorydefaultJSONResponse) VisitPartHistoryResponse(w http.R
 	return err
 }
 
+type IconsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params IconsParams
+}
+
+type IconsResponseObject interface {
+	VisitIconsResponse(w http.ResponseWriter) error
+}
+
+type Icons200JSONResponse PartIcons
+
+func (response Icons200JSONResponse) VisitIconsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type IconsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response IconsdefaultJSONResponse) VisitIconsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PageLinksRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -3825,6 +4492,129 @@ type PageLinksdefaultJSONResponse struct {
 }
 
 func (response PageLinksdefaultJSONResponse) VisitPageLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LooksRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params LooksParams
+}
+
+type LooksResponseObject interface {
+	VisitLooksResponse(w http.ResponseWriter) error
+}
+
+type Looks200JSONResponse []PartLook
+
+func (response Looks200JSONResponse) VisitLooksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LooksdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LooksdefaultJSONResponse) VisitLooksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MarkupRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params MarkupParams
+}
+
+type MarkupResponseObject interface {
+	VisitMarkupResponse(w http.ResponseWriter) error
+}
+
+type Markup200JSONResponse PartMarkup
+
+func (response Markup200JSONResponse) VisitMarkupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MarkupdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MarkupdefaultJSONResponse) VisitMarkupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryMarkupRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Body   *TryMarkupJSONRequestBody
+}
+
+type TryMarkupResponseObject interface {
+	VisitTryMarkupResponse(w http.ResponseWriter) error
+}
+
+type TryMarkup200JSONResponse TriedMarkup
+
+func (response TryMarkup200JSONResponse) VisitTryMarkupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryMarkupdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryMarkupdefaultJSONResponse) VisitTryMarkupResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3953,6 +4743,129 @@ func (response RefusedActsdefaultJSONResponse) VisitRefusedActsResponse(w http.R
 	return err
 }
 
+type SettingsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params SettingsParams
+}
+
+type SettingsResponseObject interface {
+	VisitSettingsResponse(w http.ResponseWriter) error
+}
+
+type Settings200JSONResponse []SetSetting
+
+func (response Settings200JSONResponse) VisitSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettingsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SettingsdefaultJSONResponse) VisitSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SharedRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params SharedParams
+}
+
+type SharedResponseObject interface {
+	VisitSharedResponse(w http.ResponseWriter) error
+}
+
+type Shared200JSONResponse PartShared
+
+func (response Shared200JSONResponse) VisitSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShareddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShareddefaultJSONResponse) VisitSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseSharedRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Body   *ChooseSharedJSONRequestBody
+}
+
+type ChooseSharedResponseObject interface {
+	VisitChooseSharedResponse(w http.ResponseWriter) error
+}
+
+type ChooseShared200JSONResponse Bench
+
+func (response ChooseShared200JSONResponse) VisitChooseSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseShareddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseShareddefaultJSONResponse) VisitChooseSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StylesRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -3983,6 +4896,87 @@ type StylesdefaultJSONResponse struct {
 }
 
 func (response StylesdefaultJSONResponse) VisitStylesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type VersionsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+}
+
+type VersionsResponseObject interface {
+	VisitVersionsResponse(w http.ResponseWriter) error
+}
+
+type Versions200JSONResponse []PageVersion
+
+func (response Versions200JSONResponse) VisitVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type VersionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response VersionsdefaultJSONResponse) VisitVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersionRequestObject struct {
+	Number  InRequest `json:"number"`
+	Page    InPage    `json:"page"`
+	Version int64     `json:"version"`
+}
+
+type CompareVersionResponseObject interface {
+	VisitCompareVersionResponse(w http.ResponseWriter) error
+}
+
+type CompareVersion200JSONResponse VersionDifference
+
+func (response CompareVersion200JSONResponse) VisitCompareVersionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareVersiondefaultJSONResponse) VisitCompareVersionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4164,6 +5158,87 @@ func (response GetChangedFiledefaultJSONResponse) VisitGetChangedFileResponse(w 
 	return err
 }
 
+type ChangePagesRequestObject struct {
+	Number InRequest `json:"number"`
+	Change int64     `json:"change"`
+}
+
+type ChangePagesResponseObject interface {
+	VisitChangePagesResponse(w http.ResponseWriter) error
+}
+
+type ChangePages200JSONResponse struct{ TheChangePagesJSONResponse }
+
+func (response ChangePages200JSONResponse) VisitChangePagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePagesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePagesdefaultJSONResponse) VisitChangePagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseChangePageRequestObject struct {
+	Number InRequest `json:"number"`
+	Change int64     `json:"change"`
+	Body   *ChooseChangePageJSONRequestBody
+}
+
+type ChooseChangePageResponseObject interface {
+	VisitChooseChangePageResponse(w http.ResponseWriter) error
+}
+
+type ChooseChangePage200JSONResponse struct{ TheChangePagesJSONResponse }
+
+func (response ChooseChangePage200JSONResponse) VisitChooseChangePageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseChangePagedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseChangePagedefaultJSONResponse) VisitChooseChangePageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EverywhereRequestObject struct {
 	Number InRequest `json:"number"`
 	Params EverywhereParams
@@ -4267,6 +5342,47 @@ type MenddefaultJSONResponse struct {
 }
 
 func (response MenddefaultJSONResponse) VisitMendResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveToPageRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Body   *MoveToPageJSONRequestBody
+}
+
+type MoveToPageResponseObject interface {
+	VisitMoveToPageResponse(w http.ResponseWriter) error
+}
+
+type MoveToPage200JSONResponse MovedToPage
+
+func (response MoveToPage200JSONResponse) VisitMoveToPageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveToPagedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveToPagedefaultJSONResponse) VisitMoveToPageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5257,6 +6373,124 @@ func (response GetSmallSitePicturedefaultJSONResponse) VisitGetSmallSitePictureR
 	return err
 }
 
+type ListSectionsRequestObject struct {
+	Site InSite `json:"site"`
+}
+
+type ListSectionsResponseObject interface {
+	VisitListSectionsResponse(w http.ResponseWriter) error
+}
+
+type ListSections200JSONResponse SiteSections
+
+func (response ListSections200JSONResponse) VisitListSectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSectionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSectionsdefaultJSONResponse) VisitListSectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskSectionsRequestObject struct {
+	Site InSite `json:"site"`
+}
+
+type AskSectionsResponseObject interface {
+	VisitAskSectionsResponse(w http.ResponseWriter) error
+}
+
+type AskSections204Response struct {
+}
+
+func (response AskSections204Response) VisitAskSectionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskSectionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskSectionsdefaultJSONResponse) VisitAskSectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSmallSectionRequestObject struct {
+	Site  InSite `json:"site"`
+	Small string `json:"small"`
+}
+
+type GetSmallSectionResponseObject interface {
+	VisitGetSmallSectionResponse(w http.ResponseWriter) error
+}
+
+type GetSmallSection200ImageJpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSmallSection200ImageJpegResponse) VisitGetSmallSectionResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSmallSectiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSmallSectiondefaultJSONResponse) VisitGetSmallSectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AskSmallPagesRequestObject struct {
 	Site InSite `json:"site"`
 }
@@ -5633,9 +6867,21 @@ type StrictServerInterface interface {
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(ctx context.Context, request PartHistoryRequestObject) (PartHistoryResponseObject, error)
+	// Icons The icons in a part, and those of the site that may take the place of one of them
+	// (GET /requests/{number}/bench/{page}/icons)
+	Icons(ctx context.Context, request IconsRequestObject) (IconsResponseObject, error)
 	// PageLinks Every link of the draft, tried: where it leads and what is wrong with it
 	// (GET /requests/{number}/bench/{page}/links)
 	PageLinks(ctx context.Context, request PageLinksRequestObject) (PageLinksResponseObject, error)
+	// Looks How the site makes parts like one look, by its style sheets and by what they carry, and which of it the part carries
+	// (GET /requests/{number}/bench/{page}/looks)
+	Looks(ctx context.Context, request LooksRequestObject) (LooksResponseObject, error)
+	// Markup The markup of a part as it is written, for those who may write it by hand
+	// (GET /requests/{number}/bench/{page}/markup)
+	Markup(ctx context.Context, request MarkupRequestObject) (MarkupResponseObject, error)
+	// TryMarkup What would become of markup that is written for a part; nothing is kept
+	// (POST /requests/{number}/bench/{page}/markup)
+	TryMarkup(ctx context.Context, request TryMarkupRequestObject) (TryMarkupResponseObject, error)
 	// TryPicture What a picture would be in a place on the page, and what the rules say of it there; nothing is kept
 	// (POST /requests/{number}/bench/{page}/picture)
 	TryPicture(ctx context.Context, request TryPictureRequestObject) (TryPictureResponseObject, error)
@@ -5645,9 +6891,24 @@ type StrictServerInterface interface {
 	// RefusedActs Which of the acts on a part as a whole would be refused, and why. Nothing is kept.
 	// (GET /requests/{number}/bench/{page}/refused)
 	RefusedActs(ctx context.Context, request RefusedActsRequestObject) (RefusedActsResponseObject, error)
-	// Styles The site's own styles that a part may be given, by its style sheets
+	// Settings The settings of a set, with the words that the site's style sheets and scripts know for them
+	// (GET /requests/{number}/bench/{page}/settings)
+	Settings(ctx context.Context, request SettingsRequestObject) (SettingsResponseObject, error)
+	// Shared On which pages a part, or what it stands in, is the same, and on which another one stands in its place
+	// (GET /requests/{number}/bench/{page}/shared)
+	Shared(ctx context.Context, request SharedRequestObject) (SharedResponseObject, error)
+	// ChooseShared Say whether what is done in this request to a shared part is done on all pages that have it, or on this one. Changes of it that are kept follow
+	// (PUT /requests/{number}/bench/{page}/shared)
+	ChooseShared(ctx context.Context, request ChooseSharedRequestObject) (ChooseSharedResponseObject, error)
+	// Styles The site's own styles that chosen words of a part may be given, by its style sheets
 	// (GET /requests/{number}/bench/{page}/styles)
 	Styles(ctx context.Context, request StylesRequestObject) (StylesResponseObject, error)
+	// Versions Every version of the page that stood on its host, the newest first, the starting state always among them
+	// (GET /requests/{number}/bench/{page}/versions)
+	Versions(ctx context.Context, request VersionsRequestObject) (VersionsResponseObject, error)
+	// CompareVersion What an earlier version of the page had where the draft differs, part by part
+	// (GET /requests/{number}/bench/{page}/versions/{version})
+	CompareVersion(ctx context.Context, request CompareVersionRequestObject) (CompareVersionResponseObject, error)
 	// DropChange Take back a change that is not live
 	// (DELETE /requests/{number}/changes/{change})
 	DropChange(ctx context.Context, request DropChangeRequestObject) (DropChangeResponseObject, error)
@@ -5660,6 +6921,12 @@ type StrictServerInterface interface {
 	// GetChangedFile A file that a change brings, or what stood in its place
 	// (GET /requests/{number}/changes/{change}/files/{n})
 	GetChangedFile(ctx context.Context, request GetChangedFileRequestObject) (GetChangedFileResponseObject, error)
+	// ChangePages On which other pages a change of a shared part is made, and on which it is not
+	// (GET /requests/{number}/changes/{change}/pages)
+	ChangePages(ctx context.Context, request ChangePagesRequestObject) (ChangePagesResponseObject, error)
+	// ChooseChangePage Make a change of a shared part on a page too, or leave the page
+	// (POST /requests/{number}/changes/{change}/pages)
+	ChooseChangePage(ctx context.Context, request ChooseChangePageRequestObject) (ChooseChangePageResponseObject, error)
 	// Everywhere Where on the request's site words stand, in any spelling
 	// (GET /requests/{number}/everywhere)
 	Everywhere(ctx context.Context, request EverywhereRequestObject) (EverywhereResponseObject, error)
@@ -5669,6 +6936,9 @@ type StrictServerInterface interface {
 	// Mend Give a part the words that a finding offers
 	// (POST /requests/{number}/mend)
 	Mend(ctx context.Context, request MendRequestObject) (MendResponseObject, error)
+	// MoveToPage Move a section to another page of the site: it stands there and is taken out here, kept as two changes; nothing reaches the site
+	// (POST /requests/{number}/pages/{page}/move-out)
+	MoveToPage(ctx context.Context, request MoveToPageRequestObject) (MoveToPageResponseObject, error)
 	// GetSmallPicture A picture made small, upright, to be looked at; as large as size at most, in pixels
 	// (GET /requests/{number}/pictures/small)
 	GetSmallPicture(ctx context.Context, request GetSmallPictureRequestObject) (GetSmallPictureResponseObject, error)
@@ -5744,6 +7014,15 @@ type StrictServerInterface interface {
 	// GetSmallSitePicture A picture of a site made small, to be looked at
 	// (GET /sites/{site}/pictures/small)
 	GetSmallSitePicture(ctx context.Context, request GetSmallSitePictureRequestObject) (GetSmallSitePictureResponseObject, error)
+	// ListSections The sections that the site's pages can lend to each other, alike ones once
+	// (GET /sites/{site}/sections)
+	ListSections(ctx context.Context, request ListSectionsRequestObject) (ListSectionsResponseObject, error)
+	// AskSections Ask for the sections of the site's pages to be found and drawn; a job does it
+	// (POST /sites/{site}/sections)
+	AskSections(ctx context.Context, request AskSectionsRequestObject) (AskSectionsResponseObject, error)
+	// GetSmallSection A small picture of a section as it is live
+	// (GET /sites/{site}/sections/{small})
+	GetSmallSection(ctx context.Context, request GetSmallSectionRequestObject) (GetSmallSectionResponseObject, error)
 	// AskSmallPages Ask for small pictures of the site's pages that have none, or changed since; a job takes them
 	// (POST /sites/{site}/small-pages)
 	AskSmallPages(ctx context.Context, request AskSmallPagesRequestObject) (AskSmallPagesResponseObject, error)
@@ -6722,6 +8001,34 @@ func (sh *strictHandler) PartHistory(ctx *gin.Context, number InRequest, page In
 	}
 }
 
+// Icons operation middleware
+func (sh *strictHandler) Icons(ctx *gin.Context, number InRequest, page InPage, params IconsParams) {
+	var request IconsRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Icons(ctx, request.(IconsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Icons")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(IconsResponseObject); ok {
+		if err := validResponse.VisitIconsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PageLinks operation middleware
 func (sh *strictHandler) PageLinks(ctx *gin.Context, number InRequest, page InPage) {
 	var request PageLinksRequestObject
@@ -6742,6 +8049,107 @@ func (sh *strictHandler) PageLinks(ctx *gin.Context, number InRequest, page InPa
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PageLinksResponseObject); ok {
 		if err := validResponse.VisitPageLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Looks operation middleware
+func (sh *strictHandler) Looks(ctx *gin.Context, number InRequest, page InPage, params LooksParams) {
+	var request LooksRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Looks(ctx, request.(LooksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Looks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LooksResponseObject); ok {
+		if err := validResponse.VisitLooksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Markup operation middleware
+func (sh *strictHandler) Markup(ctx *gin.Context, number InRequest, page InPage, params MarkupParams) {
+	var request MarkupRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Markup(ctx, request.(MarkupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Markup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MarkupResponseObject); ok {
+		if err := validResponse.VisitMarkupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryMarkup operation middleware
+func (sh *strictHandler) TryMarkup(ctx *gin.Context, number InRequest, page InPage) {
+	var request TryMarkupRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	var body TryMarkupJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryMarkup(ctx, request.(TryMarkupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryMarkup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryMarkupResponseObject); ok {
+		if err := validResponse.VisitTryMarkupResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6867,6 +8275,107 @@ func (sh *strictHandler) RefusedActs(ctx *gin.Context, number InRequest, page In
 	}
 }
 
+// Settings operation middleware
+func (sh *strictHandler) Settings(ctx *gin.Context, number InRequest, page InPage, params SettingsParams) {
+	var request SettingsRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Settings(ctx, request.(SettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Settings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SettingsResponseObject); ok {
+		if err := validResponse.VisitSettingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Shared operation middleware
+func (sh *strictHandler) Shared(ctx *gin.Context, number InRequest, page InPage, params SharedParams) {
+	var request SharedRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Shared(ctx, request.(SharedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Shared")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SharedResponseObject); ok {
+		if err := validResponse.VisitSharedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChooseShared operation middleware
+func (sh *strictHandler) ChooseShared(ctx *gin.Context, number InRequest, page InPage) {
+	var request ChooseSharedRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	var body ChooseSharedJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseShared(ctx, request.(ChooseSharedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseShared")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseSharedResponseObject); ok {
+		if err := validResponse.VisitChooseSharedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Styles operation middleware
 func (sh *strictHandler) Styles(ctx *gin.Context, number InRequest, page InPage, params StylesParams) {
 	var request StylesRequestObject
@@ -6888,6 +8397,61 @@ func (sh *strictHandler) Styles(ctx *gin.Context, number InRequest, page InPage,
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(StylesResponseObject); ok {
 		if err := validResponse.VisitStylesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Versions operation middleware
+func (sh *strictHandler) Versions(ctx *gin.Context, number InRequest, page InPage) {
+	var request VersionsRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Versions(ctx, request.(VersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Versions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(VersionsResponseObject); ok {
+		if err := validResponse.VisitVersionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CompareVersion operation middleware
+func (sh *strictHandler) CompareVersion(ctx *gin.Context, number InRequest, page InPage, version int64) {
+	var request CompareVersionRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Version = version
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareVersion(ctx, request.(CompareVersionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareVersion")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareVersionResponseObject); ok {
+		if err := validResponse.VisitCompareVersionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7024,6 +8588,78 @@ func (sh *strictHandler) GetChangedFile(ctx *gin.Context, number InRequest, chan
 	}
 }
 
+// ChangePages operation middleware
+func (sh *strictHandler) ChangePages(ctx *gin.Context, number InRequest, change int64) {
+	var request ChangePagesRequestObject
+
+	request.Number = number
+	request.Change = change
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePages(ctx, request.(ChangePagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePagesResponseObject); ok {
+		if err := validResponse.VisitChangePagesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChooseChangePage operation middleware
+func (sh *strictHandler) ChooseChangePage(ctx *gin.Context, number InRequest, change int64) {
+	var request ChooseChangePageRequestObject
+
+	request.Number = number
+	request.Change = change
+
+	var body ChooseChangePageJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseChangePage(ctx, request.(ChooseChangePageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseChangePage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseChangePageResponseObject); ok {
+		if err := validResponse.VisitChooseChangePageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Everywhere operation middleware
 func (sh *strictHandler) Everywhere(ctx *gin.Context, number InRequest, params EverywhereParams) {
 	var request EverywhereRequestObject
@@ -7132,6 +8768,51 @@ func (sh *strictHandler) Mend(ctx *gin.Context, number InRequest) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MendResponseObject); ok {
 		if err := validResponse.VisitMendResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MoveToPage operation middleware
+func (sh *strictHandler) MoveToPage(ctx *gin.Context, number InRequest, page InPage) {
+	var request MoveToPageRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	var body MoveToPageJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveToPage(ctx, request.(MoveToPageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveToPage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MoveToPageResponseObject); ok {
+		if err := validResponse.VisitMoveToPageResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7929,6 +9610,85 @@ func (sh *strictHandler) GetSmallSitePicture(ctx *gin.Context, site InSite, para
 	}
 }
 
+// ListSections operation middleware
+func (sh *strictHandler) ListSections(ctx *gin.Context, site InSite) {
+	var request ListSectionsRequestObject
+
+	request.Site = site
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSections(ctx, request.(ListSectionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSections")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSectionsResponseObject); ok {
+		if err := validResponse.VisitListSectionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskSections operation middleware
+func (sh *strictHandler) AskSections(ctx *gin.Context, site InSite) {
+	var request AskSectionsRequestObject
+
+	request.Site = site
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskSections(ctx, request.(AskSectionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskSections")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskSectionsResponseObject); ok {
+		if err := validResponse.VisitAskSectionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSmallSection operation middleware
+func (sh *strictHandler) GetSmallSection(ctx *gin.Context, site InSite, small string) {
+	var request GetSmallSectionRequestObject
+
+	request.Site = site
+	request.Small = small
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSmallSection(ctx, request.(GetSmallSectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSmallSection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSmallSectionResponseObject); ok {
+		if err := validResponse.VisitGetSmallSectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AskSmallPages operation middleware
 func (sh *strictHandler) AskSmallPages(ctx *gin.Context, site InSite) {
 	var request AskSmallPagesRequestObject
@@ -8159,268 +9919,350 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L1rk9s28jf6VVB6TlX+/yo6Y+e2G/uVL/EmZ+1kjmc2PlVbqSlIhESsKEBLQCMrrvnuT6G7AZIiwItG",
-	"Y3s3LxxpBAIg0Gj09dcfZwu92WollDWzpx9nW17xjbCigm9SXfKVwE+zp7Mtt8Usmym+EfBtJWbZrBL/",
-	"3slK5LOnttqJbGYWhdhw98xSVxtuZ09nUtkfvptlM3vYCvwqVqKa3d1lM6neiX/vhLGJQdRuMxfVGYa5",
-	"kjb1Isb9dL8R7tzjZquVEbBw14V4WUqh7GWl9dL9ZaGVFQpek2+3pVxwK7W6+JfRyv2tHuz/qcRy9nT2",
-	"fy7qjbnAX81Fs08YNBdmUcmt62r21I3Ktu5Hxg2zhWALaM+MEIZJO7vLXJOfSiP2hajE2aZV9xiZ1GXJ",
-	"F8LQ2G/PN+hbkVwCUbmecMTLSs9LsTnbsL6/yNjviwNT2tYDn3Hnh/echn0nSsHN+ZbZ95cYuvI/0+Dh",
-	"LJ9pcOwvObj/2Z9WOHzPFzDs8eZwy6RhuVaCWc04c/zrKXNf8VnGFeMLmzGry5zxLa8smx+YtIYBo8hm",
-	"uXQ9bqTiVlduiA3fbqVawUvm+aOtXNhd5ThA/HWe5/klNXFzzGbc2krOd44zJZ7wDbD9nC/WqaYv+GKN",
-	"rRbcv3ScieDP1FZvD8mGenvAVrneq1LzPNXyFf2OrZfcbUC85Wu+sNRKV5tkK11tsJVURlTJ3n6BX7Fl",
-	"yQ9+A1LN3/ADrT89ItV68Bmp1q2HNrxa77ZJrgS/Ukt9m+z2rb6l/gbGb4293dmh+V7ubOeRW5kL3fPA",
-	"7+53bF6Jvlm/g1+p5S5JYe92RF3GHspkZ1fuR2xn+Tzd7tr96NutxaO+Q3DN16I+CHtd5cnD+N796Nrd",
-	"ZbNtpbeisodfUSDItfujVuK35ezpP/tZVKObgfsqUMZQS1q+oWY18Q+19MdpqF1Y6aGGYeuGGvq9GB65",
-	"3rehti2eOPjqxG+G2jXOzGDT1gkbnG2b5w81b7OoodYNVj7YcZuPDTVvcvQRCxI4yOCM6U4ZPC3EZwbP",
-	"SuBId3/cZbOj1cZ7Wbo14uUlHnLp7uclL404Fil4njN/haOIYITNmOCLgm14Llgp1wLkgZIby6QVm1ng",
-	"HRIF/1y7f4XabWZP/9kWCv4IeoOxlZMastmHR67lo1teOQnDuEde6cY7zNw7OUEEhY0Pb4Ra2WL29IfH",
-	"2Wwjlf/65Ljnu3CtoBpnxcYMyVrX0pbCj+x62PAPv+CD3+Fw9K0ejVcVP8xQ+fG60z/dEtCkG7OoX17P",
-	"/yWQ6z5XZi+q1yAHfDxaRw6/jZ89akbYo+u7PUOv6rUW8cmPjzvrdvQqfhb0fPwlmgfWUUCPkPigd/39",
-	"7rHTGSCcO2v5otiQwN/eykLIVQF/P1abs5nMR+nX2WwjcskbfdSE7ne284ORf4qRve9l7ijiY8x00KQH",
-	"mXtS8DPyz2b+NWncKKk0L65prMkI6zQW2l7mNHzmj1gf/wn6xWjmUz/RWNtR1zEQ3cn8imS19gl97P4b",
-	"OqRNfkN7g5317sGv9GphqUr3fOFeNJtZxwtHrlm9q9BD+PozdhW+X2Ofd9nMCzrTSGDupsCc8Ms4cy/o",
-	"vuol2HlKeSsY2eP66AFE57Gk8AIan7yht6IyEpX9xoPfTdpO30dsJ18ItSi63GZRcLWacO29hPaxK2Oh",
-	"1bKUCxtlLnnFlz2/3OyqMvqr040H5/QaGt1ls7XYJhjnWhxMmoBi02qLOksrKsZZtVNszw1byVuhngIt",
-	"uaU3zIK5xBo2L/VibRivRMbmB9dCVgxGj+yJo8PkqzsRqmuX8UPiiGC0hB0BiStzYthKM62YVLOYlEPm",
-	"6d7riq/EO733rGk8aVw6IowQRrVTJv4i7hd/Jt3UMgZmUcbLktaVV+60GivcTTJyFivxbqdiE9kXuows",
-	"aWy0Z0zbQlR7aQSzhYZ/uYUGSrNSq5WjB7AaH9jezVkqeA0gZ2zsCIUvrMiZVhnjKocG0K9hxvJDvUNz",
-	"rUvBVedwE4/C0+NPg98X/0K0wkTkDapqHq4snHQ6Jo0DG2UX+sM00SQpE2SzD/E/H0ZIEB9mrl1HaojN",
-	"uKHcTbsp3GF28gHKaHSUjTtEni4ZZ2QkzJiuGFewiUwr8YyJzdYe4IIxzHJQeJjeDUka3uY49nJ56duf",
-	"VWD4ZqK4kJYT6Fro6iV5XgkTZ7HAVG+CzJ5sEWbe+X0ulroSvV1Qk3QfS1lOvv5eyzJ6BS5luRnkTy3t",
-	"f7xEv5YqHze7v7uWjQtktBoDT9xw25pRzq14ZCXIidE76mZ+iC6sOzg3o18PWqMcGe+ssskfbpI6DVHG",
-	"jeGJOe7siP1qL1KqL1Pw7dj1voK27iHLrRi3rVfQFDitKcYvbKD8UfQdvTljWp3f3Swc8dYeEr029ydw",
-	"EQM3X+tgto+6n3TngB/zjPYG+9WsybKm6DTPgrPc4Vv+tHXV5/hdlqZA3roVT1O3ubnxE2pfXXrJ9ih5",
-	"wt2DXuxtyReC6eUzprQSbOluLKbEnjlWFzvFrv/R0zkiBlVrkRQlQBufVOsbTKpxIfodr7fWiAW8ZS32",
-	"0PzRPfNH5EWaB6XRN8k7K40XrJOPXP84zE7lWqGQpbdbkcc7dtJZ3PJW2E3ZUdriing225ZcqoizFaQH",
-	"rcoRIiGM53uKrq97TOTdmaJqEhld2sIJwHxV8W1hMlYI7rRlk4EwbFB05fNSmBj1+HUby2JeUfvI/enX",
-	"sj2/3xRoCk5RQDFr7yZcSiXYvBJ8HZlVfM1oAWJb3Vw+GTXLLbSyfGFvNlzG9TXfIMkKxhvv+OFmUQpe",
-	"NboJ5JDkNT22t9bUsvarNIdLrwdZihPmg/G3kdJWjBFCwZaRkzWhj5p+p2bHr19PrO4q/XpJ8fWLEFEF",
-	"r0qJq98bVkTNzizUPqCE6qkhLjv2S4Ppc3ZWAW0qGT6gwNUUpLqC1pHIFJerBuUplKP8S9MOpc/Nr7SB",
-	"52EKnR2r9K4lhqWEkOZhx2cGZ+4DNY+U9F5jZK+5zhTaRi7X4CDVSyel4QbAjQpL7y1eFu1e8NNhiqnr",
-	"qtBRo1vq8BytnCeihM0IX6pnFX3QXswbKfJJuiQ3a5Hf6Ih4RKY1I634yrA/UVxrdRrrb7Jlu3kTRO3b",
-	"pd5Vp139StsbEDM777YPlkL3+iisq5ztZVkypR3BQAhehkIPGE0FNyAWj3qrX7V95QaOvJDjIlOXB45N",
-	"zMabOqlOEVgpkfewa2lFz6+jFGSYW1CQzQ7JdJD666HD9tZPd8SmQKA1k/EKZ21bxUVt7Hh7AdJHqaO1",
-	"6K1wQ/mzFDrCYWP+NuhLL9bdAwkvOpof/xmlVKnYvpCLonkW3VlGs7kp9F5lzQBQbxG3f7KcWz7nRgwK",
-	"6n6eNIfoalFEzDQb73ZnGWcLvW04g9lcGJkLb84F0y79SVojymXHhsvVovBBCi3ba1cpalt79fYw3tQL",
-	"jU+38/pQ9SFXzXuKQE+Ze2OL/0ps9CWGi3dorMcEYowTQBJXfDk8WxjxnUb51J2CG6nGnG5s2JhB0Ihg",
-	"2OgbNgK5TnE4c7CyMKuZDwJ+ynYqFxWcBbKVkTPJ6bBrVgqeG2Z1xriF8GqQFAyD86QrZPxowHHtu0QZ",
-	"YknGn/A2eYZw5bEk+io8AK5VsY279/zbGssPBj1gcN0Zy1VuSOaRhlUCTFZ5xPhRn4Ju9241YIWCT5RO",
-	"L7IpXDK3oCsNLPlhz1FD8O/Y6Ordw3tc7yxzYjsuiQ+EaevEU/wybRKIknVtpDk2a+xUyqNX8BF3KLTK",
-	"qJ/Y0D/V2mtE9Gmm3XCZYxwhubSlYlwx0n6Zv3OPuM5k3cEpOZvY/YZymBO6cPycGakWIkqV97RO+Hc5",
-	"UrRoatFVbGYhtZegFEt7sy/iSq8S++jfdRnnx1tMPxorFYZpQdrSoCbrRsU5hZGyev697x23vpaC3wr/",
-	"8o0D9H3K/Hray8nFuh3i2ew//qo0Vu87Qb+dd5rqOItKCf2HtvbeJK/6o52d5tkNh+90G0g2IzN096Re",
-	"F8LbqBmf61sRboCYHugkYpH3HYJu72hn9vEdIN9uRVmKHC+tVGjN9F2batqaJMcPaFZkjzzO+xIQ2wAv",
-	"7pqUB7YRnDRwJ9YfrUCDKQabw5H9vg7wmY0nzFoVaGpptbPRWy58WGfDPOYJJxBiRoyHXD5EEVGqvxXV",
-	"oYffEDsdNl8TaR3f6UNR6OdlUD1B6NPcyMNsPLaYPpnkpNhdvhIMMuP6A2mgyVi59TU0Hhmo6xr7GN17",
-	"RtsOhtmGsRpv5gm8uTrZTG7wGC240koueAmpfGo1cg3cQNfUsfv8qtW5+8svNID7/LIxiPv+Bgai+ZqI",
-	"MBnaD4ZUxvxjG7LJdlk4x2ug88NEK2d7KaHX9kriFKI7JEvxxqlfky7CaZdCygOU5JE1N+whLVmK35Y+",
-	"nb/3HB6LIRi5cCxV9bKwzlRtkZiV8nd7R6CrVFzfc++ImvOGH9hcsMopThinJw2YpHw43lJXGGjJql3C",
-	"bV2KW1EO8YA30AjyKWLhF17s+MocSQx7vSvzMMUQJAgKr9K2cJKLNEwvl2Ta66Oc9piPqRuJQYpLprS/",
-	"Wu8jd7h1muRNa1wfka2SpvAx0TjNcdMbeQJgsn4Lj6ITvQ8LdiwjeqrXM0qMlO95UtgoBBWEkFDI0h64",
-	"sVyT0TcWNL7z6d/D1gh44ETjYY+F4WjSrbWzyhH5W15FmGOO1DPorCHckpFybdK+XxsthlKL0QV9/MZA",
-	"OQFDpfYEQK+9r/9O72PGlaTLSCppJS9NIvS/Wo+XAttb0JPMdy91ImmpJ+EmvFDDlYLvEV83UhA/tVIZ",
-	"ElHi9ws6M9ZiazOwBFGsWFfXSQYIfhI9sKqBQ3qcNCBD661QIZh9LtSieMb43Ahla9cz3J2sAOsXPMCO",
-	"fKwDOua5NNINL8seO6F7n68Mg2YhXF8atlZ6r9j80L5ng3lZ4cucKjyerJJGImCDPuozOvCVYyfkZ668",
-	"EyK4kdA3DWHLlODD14KyDQCHIuYSdB3Fg1z70jkG00SPnB8HC2LWlOTRdg8vr67YVn4QpRkRdIqrmQwx",
-	"da/sFN8Igxm22fqF7zvkHtQkSqpzsdCbEPHBDcPWPtSD2EyplWC5Bi5jRVlGb8XuCGBnFzlbVnrDHjOp",
-	"wFdkrNjGQ2uSTrmdjUcXxrO1YLgQq2C1k23xgFlNIcimjmXhluXSybZmbJhCglsnQ7mEUGP28cq1u8Nz",
-	"EllMTthXzPCDacqrqFlw476ityruBeDlboK5xs3od/dIPDlNxOxxhd67JV5KlcNOg7klc/vuxd1+7gUh",
-	"BIsGO/K2CLLi0SsEkkbK8CtGK+1laqCN1IGLC4B8rneJ+xblLJ//51awSc7Bs7cWB98GiUqgU6Yp2X4X",
-	"OTxjwhH9vH1AIpyjU6QhPH+0xPjOfet0HP3eXnNIGjVJZv6bO3gRUbtenBFxY6/q1pgeG7ev4EwijOJo",
-	"AVwH2ay1P523aC/DFR1hvwSOvMgR6ljiQdhGhza5GHie4oG7PdG206ARPE88W0QnHUKaC4Vh9h4wUeYv",
-	"fGzPFIwW0k/BCV3tlONpXDGRS6srVugyB6TDY411qraZTIKInUuktYSMRzNzIh1wX8rimQTlkowYqBOn",
-	"ZTPFE4SxZ6wUS0jdbGTMoOQ4ybXmXi+6g9rYv0eTeAqu8qfsrVB5dWAVRIPActxK49bCsJWwGD0R7qvt",
-	"zhq4AyhXdbubl9IUYEoKGTVinvNbx7uX1jEn+leXOZDaCrbdjR09WzVa1vRAqwVmoDDCNAxxVmMgOAjA",
-	"bqx95BdqPpEGP3NoVX39wqRj5PJ3IbYJqJ9hEZbE1x5dt+CmCLdqO2W91HotcsbtiDv2Hj4krwHxRGJG",
-	"G9lrGhGW/DCU0G0ZZ44q8WCBLU/C3wpeCb8yoKqELz5DrYd6m6CKY0m4ftH7wFeJakFpSxv+QW7cdJ6Q",
-	"tR6/1ceA7Fugy43OEL5yTfsoGvqKbqSwVlSveCxTQKRCdLY1DG0sJLiyI7ICsF02Ez5sCHqMT5F8AX4f",
-	"jdVbcBTrNeQdqrhq/UaqdeKQ1oasifn2/snoPNugdBMPBfhVF6V04oAaOB+l4DkzeoPu5WcgM4Btxcf0",
-	"YdSi0p6R9Z6KJm7o6GNRvyuyd6DRMa73M5u+YeDUblxXMhZVt5SKl9HgikqwSuSyEgvrFjHq+9HruGoe",
-	"14aPffProK7hLFJTF/nE1Ge3jfH4xoCpZKQVGbrjyFjHN1qtXIPNWFNA8LROsWT3R4nGHWwxKxQcACdM",
-	"LRilM480gDXccguuKHODlOdzun5bnq4mLns78drvVmzzYwpovkO7ohcjY9yuRmQ9DV8FhW9vAMMQ6LYq",
-	"MsBHyEQxloO8peafQDbsYx8pCe9tLHMupGiPzMnRi+g5WZhqmYjB2Og4cxltw+/1XKURuDZclnP9YaLi",
-	"PTE7oCcHuuGfqhA1CRYpoCHBytTTzPxexLdO5fF7/yFiN+8TfnQU6NkXKOIhZKcd7o2uD3c7n2Z89syA",
-	"bHvEBKJ+jhQLgMZfgsJHL59a+Dg1WT0S8Z9S347DnnR0PJ8S2BlObrbaGDlvecUaLCIVYz7y8vK3VmMY",
-	"7DM2yd/yPBYcNClmhwzS9ws2mHaikw6Ls7lJk374pk+SQmDcAvgwmdgiHxmCx6d0JYOCzp77jm8yGEDp",
-	"3iQenuf1hnsGgCUd9YNLMUmiI0BVH9nkOk++rtbrPi/AFODGY39A1w+3EffQSUyTKpszTL1bIucgbFnk",
-	"mPonuvL8suKrjVC2zr36P7Ps9A2Dgeod6z9d0bCgvigXSj2izPljI7lQ3k4MkOr7SluB9vtxOfbux0TI",
-	"Xs4P6Yi9VNhWLrYp0EfhY9MngQAItdA+MLTzYyHzPOrGNWvDjODVomBCraRCPHrIDSI4RvAmSsM483bH",
-	"e0jAaSG3J9dkyysy0KUTJRtQqGEvSikMZpA+Y1IRIhO4cyBopw0aNQZ3TAg1aUumXl2jYc36wn3AC/xp",
-	"43yOQnyasHZoCKDoHtKvA6WGXQ+qhF/iQLF9cT4er7azDkrIVTHXO8SxRlhhvYSE1mWp90As4oPNQIMW",
-	"OeOG3FUp1K+xd/KLuFZ5tFzztHoUcEliARfB+t42rkuV6/0zVoI0Dr6trZbKdk0CwbPb79SoIW0SkE19",
-	"wU+1j/jkQQhpp2+UxS7pplxh0jLTis1FqfdRfrXRt9H0OLPVHpEatDOEod4YUd4Kn4btjoz3d0YPZyVW",
-	"Uk/werv9fgfPRINbRhYM8DC/Hcd4ezmP9jAsBa5pPfk+4hzA6iFKPcbrAcbkr5AjjA1+iIfvLDml0xXu",
-	"PlrojcC8/uLQgP1JMa8ErBDEz/Cq0nthLFvKythzoAaNQluB1YtrnB4PheA4k+hBlyRNHx3t0vbIROPv",
-	"oIXORWTNXro/AwuFUP1tpVcV3xiPUwICXebkiLKNNt69UI5WzTHggTzSn6/fviFwH7J4di4xtKFgEG4L",
-	"BYJEl3DLRCCMJ6K0g1kkhl9MVohEbAaGkkjzlG0zVjxxMlbxQ8b+vdNWZGy+K0thTUZxXSZjtsiYzdsv",
-	"igF1BxNwS2U0O8fNxCRlA0oAckdpPNXX0SqdROOUiijjolyPh+RW3LhLOf5rWjjs82sIZfuwjce8eKNK",
-	"Efi345Mw21LGeI3RG4EpSwvu7iM2F6sdXUxM2szRN37hNYxo9MYy1SJ+oFJLNkV0a8c3Qpd0ND1HCMvZ",
-	"ENloPXBuWaysSXNb6azRSfFkGpYuxepeiELG0h36pANTCJGQD6BMIIMGXxnwU7Xy3lSAXoIrLGAZdTcc",
-	"t+MYBsMEfQSifn1Hx1lszWlgQBKUCk3lxyfCvvv8ZkP+fdgxXKdRFQICD4jzlUasHPJtYE0hRNP1/cT9",
-	"843751v3j7t+iu/dPz/MshnwQSerICMMmUTA4OBAjEXYcZO8nGFi2s9P/Idv/Idv/Yfv/Ifv/Ycf6MP/",
-	"R3Nxn1+E+bhvv4Y5uW/Xhf+AYD7hdohg+nnr/UBcHeY+QtS0F5/cvUeC3Llt7DQt309q2y9rZhmN2C+1",
-	"WlERO69wNsIhukoVX6xXIR+pgyNDAEdzOPYsFnnYLM/SYJChFG3Cyb6UqzpiI4wjVeeO9WJENPOV7KQd",
-	"41IlmgEi0mKQB/X9tBHsEe0yZlgiiCtMewk94jqXvFoJ1ppjC+TYCbdx9gQIW47VYSNmFpUQymS+jDew",
-	"PThMTNpJS9MIo4qufzcgDCDvOPHCWmZ7xh57a+MsFnjlbp208veVoTi0hvEDgioACVJXfuPdGsi4Meu+",
-	"oV0NCg+b4ecd9ptoqaZbGrdeyNR5vMJKt10AgcoH1CS4DLYwqddelDxlWNXKVtz07G2NLS5tDVYmm+d4",
-	"kzEQe795Ahtcp7vUd5dFcIzatqZ38ybsfk0EpVxHaAArEdGcAHAFkMKawVk0YlUdWsvQdUPFhedco320",
-	"GdTYL1/hqnq1zm8SvUFjaVO7/d7z+FBYra3fx6JNGm79ZiiZ4Dl66ZXlUqWePTVGDmEiW4FxC7cFAXy1",
-	"hGBGOIOkpPn0ySwIXVR+ocaVDE8b+adAOH0A6K5reGGmJmRMIRPpmr3KmDkN8jifUqKSPAK5e5IIcLk/",
-	"YODUWL5mHJ8ICDs9zL0BCkjoiQ2xNAO+B/00zoPn9wO3yQh+6MF0TozEjcaVESxkg17aexXHKzutpMzE",
-	"u8WnK4JJiRATrdbRddxrdKmPmM9713Qauig9+Vq2sl6XEpIjAYwXxKaFvgVRki5xs+CleJTr/dhqWq+l",
-	"fY19vpb2ZegWvmDPr6X9FTt/Le2V6/8VdF/P0SO3TUrFOQ64XRTaCJV5qqCkbuAtTb7SvIpy3J0ohzjh",
-	"WJ+TWE+hjRQJBP/vBLwankrrB9fCV4aEN6lYK9WYyOzbHx9nf/nhr9mTb/76+I/OUiUqmX7742MoWfqX",
-	"H/4K/3cPI1qHtCOXwhH7XdawBITw/W+QfYcA/iexDXRkGT/qcAs5WRdyGrZtWFlHTo6B1hpEinOeGDjl",
-	"lf0pbxOPjOA2VjR4CdNtn/k4FZmJZNSTNHOUKAOQ17P7o7i1aL4F4vbDIMpkcEWkUdh891oqO51loTDT",
-	"SBfIfOq51eyJI5y5tgXDiHZwuhwv6Id2UspASsphQutorcieJXgnJguEUhGnOHL5BZGLvGuq89qRE+1D",
-	"NvuPdPfsjHvuQ/8zj7NUCc5Jz5xen7Mlp0zbBbiGPBMLlPiVqcmzriCLGxPO5zPGWSGVzRDM1/v1FmCk",
-	"KmXXtHMP1t0hndZFM42xJ8yl9+k04Wtt8dS+jSOLQiNhuxTAfJymD9pcdbT5fVKY646ELPfxDXblPr70",
-	"3bkv77DLehrXUdBWfnQwndZGObOmNkqudLQ0K1dy4wOjujdgqKXU9exuuDqQKhfGABh40vnQ0QhaX1T8",
-	"WiIK3gSoJ4LNi6Llpn0JUAVxsAFW6E+Vor6ZENkD7XsKAqdH6ok4lW3sp0Gv7JQCi/HD5nlIxnZbAvJ7",
-	"TMnhecX3Uq1CRCFnFBY0DrkGFyAi11AvgSJbW9Na2PauNveIFstTboPMek73P8xUjOfSDuFfJYwVTcfR",
-	"PVELDT+YRFxqQaLxwIY0w7xQ3iypRqmZ+V56lu09KT0TLrNjVa4hWfFyD0A0GiX1Sq6k4iVZlqT7Sx7J",
-	"q1hUejvyynpHs1+WcnvEywtdyT+dMlwiLr0FSNSRGnUpt15hLuX252ZX7g+/h+7Atb/YjZaJQWi9q4mk",
-	"NeV/bYWb0BamtRfz7QT3Gre/gfCOn//fy5/+Fr5c/lp/fi/ml5hA0uMZcJtVH8rR2df/3vFS2sOonO2W",
-	"Y5gEqCOyAu3WaoYcIWOlXAv25IenPz5FyyWvVsJYtKKTQwZcSm47ILoSgxdb+bUxm5StuBsgFoibi1Ul",
-	"hGGQOrWXRjzrDt20bKNM1xobX/y77xur8Mh966ye3VVjZlBr+I+zHx9nT/76OPvmL2M1/OtdpYiu3cd3",
-	"xGrd5+feN+K+gPDiqGSflgUBIY1BTJ5pv+uTH7/79vF3g/uelghJQ4n0/c0ogT7F3EyNGzwa1xJD0aIx",
-	"JLT1m4x0JllB7IKZFGvVm32I0BWTopuHSoebVAkRmadTobmxjLADILUVYwDRRP9U7crybGHWERQ+0JHK",
-	"0q/2uBt2p9xCRB1v3HqIYZCnjwI/8KycBy6UxJaw8kEc8rPz5BW9kGvEiDaxkln1JhHMNTKB5ZAaNFb/",
-	"cH64AWCdzmpS8saGHyBwH9B+gpH1qYfxcYLlBsp5c4j3J5kTsX8ScQOqr2Kw+5n6TjcwbTCO5q/3Ln18",
-	"TkVnWtlC2KHBqoW9EfGu0e9S7PGJ/ciUzHd6TzmTN0rbyPI3Q2CwzdEOpMCvwRPv6wyGlR2q8hy2+Gi8",
-	"JvG0KaU7+SxQdvIwxOuqTq7Fma7C6SYq0oS6LGUCGbq/tus5KbS3TuyWFmgoRBvoJ5LNnS7WWhehbBMF",
-	"Lkm9dIm922qDmCVjIXqmWbkR8Tkecx7D7vjH9etHT35gerk0wnrfOrrf74Og0QYFCkAaPeZzpP10un97",
-	"CUbctf1lo6DH+ETsPeMalNg3vL52L4SixCIIaNgAmLAStYcDcYZJXEORPTgpbSEqErBHRCrU4alcMQ0S",
-	"trIPF67QiKM7GmEQX2C7s5OxiuqtAS3AB9iNhyo6EuOaZQx1xTyo97NQ7NCHhUFob53X6uPzPl/EwvQA",
-	"Om9T88kOJPI9JIpZI6582Ksdj1ShLfJhaRltE0XDc7bQ5W6jGuHDnYwmn7NTtgOn+gjtcmdf+G4ud/Y5",
-	"9XS5s6+ps8udfQP9nTVWA41iCZ70u8yFPpUjLWW5gehgZsAg0eZKz0KtFITShiQYnosQV8w9RibjZh1J",
-	"FazNl0fEWNXhoNsSTX3Dh7XDiCIHBt4G36Ud1TFODSO+ZRIDvBfz36+vWwdzWvcQ3zItCqrLHW/djk/h",
-	"jb/jA6P4XeBxsJiBwSFyus/0hdtkMp+LHfpv+g/9/XFfcNDY2XknFrrKSdKdZHpPqlnnh9/o1DhIQ3Dg",
-	"+/ykbHWIvM4Ek8xUZaG1kDHPGE/oXWoCBMzIpo3CHF8EWkyyiq/7QZ8KL6NCXE6hfXUcHx0Mq11vYppS",
-	"4uiDAS++K6bJVbTkydXPzx998/0PniGGcm5Qi4n9z7vXL9lf//LX7/+XhRyKUgSJCdwqSynKPI5GYSs5",
-	"mRLdi+ExSKRYJjZkw/N0mZ7hraKeqblHoadu63cJC9m/M73nuJvtrnNo/OHRSj+iX/9ltPr6Hd+/FcaQ",
-	"/cU1u0kex/uf00rcDq9TIF5o3pwUTSG9MGAFimjIp1BJmkL4rkye2Dg019Eb1luNT/g+4y+23BnhK83E",
-	"0Be7+xTLy/HpQ4A4sNLCYJBhsxgKZ5bPS5FA73CK554f4ilikWyGX8ZWwIDbuACjWQps7J0oBY86wBc2",
-	"lYVMNQjBi+uTRhSMMpIIYEhC6j6mgaQB+QgB3kLuF1mVwaJcar2OFytxM52GxZPLYC+LbXYoHOUkMsAg",
-	"Od5adHQrbRG6JTbI6FvOvdik6UNAxOQH5of7Q8Z551AMuXoYXoEogwAWsCbJFOZCT4ttjLB2KtfCnILX",
-	"js6bUBovAD3IEKRCpRpw1f28MzxDNUk36KrnKB5VvlrpR+D5cOqHrxJi+Vo8mvMFQtzxW+EBu2MZQdTt",
-	"ZaVXXqxun3S9TDj6RMzR3UjfASgV14qqIoXpdbs6Zff3lbTkax+GO4ct8U9kM8DwghfoWekrP6tQN4JL",
-	"i/pctVMKPxmrt1twwM0PjLaRSuNRTW2oXcPCdixt3zZcUZmd8SrPUg4DwYZCZ3BHGXvj9+50phOOXMeY",
-	"xVmF78JoRZ4ySiJvl+gYex+EkmWRQzumkpFbUl/FCGyzqXtLlMYXUgqQ74DdTc6F0bPFMkRRB10CegyB",
-	"tdPbkuabNWZZDyIe1q0Ae9pYPLxxeDdWbMN5rCsinQVasQfIgmDHatXbH/CatttLGrgxzdHvZSCIOBfY",
-	"nIT7C5UHCfc3FlPbNhtVYhJs7ztqfm407vgCBI09lU81frufh2eivst7+9EdMY+fTaPyRsxLib60qCaq",
-	"byfpM7CCKVAhpafM+WUphbK/6vicidxTvtXJ3nkjV2piwBA9ktwiW1SC52fwdO+lKSYs3HtpikH+grED",
-	"wYvaWM4wXtYi/PA+nvbaCzAUdICE5Gmg5/jF3av5TtxoNaqA9LLSm7ApTZ/fj49PrA1IM/OXan1cjjwF",
-	"j+8fzFXXs270/e0wunvDOhdKVYfNhXfsWfLjEhAhTqQsKb4kIcLVpz2C4FbqfSo6YyqaeQpwvItynoWB",
-	"+3T8cPAj2DbGifE9qLtgWQTWxHzjOtTPh4KONG+ngydPpfdp1cXT8LWnHAt5K1I5JYe+mLRJGrXeCnVT",
-	"M8R4g4mMvD/AE8EHphenat9QbUr6reVLjxT1Xgh5O/EtQghbxBfhfrox5I4/6XaLBXHUxh86EAioYxk+",
-	"ew4I4d4i4eO06DYjaXDYaA27OBUcG46D8SPqFGldptHw1sCjScKvz3At3DeJoBUKG65nosz2oQjYw6SV",
-	"e5bUvqw94TYPZw+v7JgGlNg3JyCVtwWAARTJoRFoVtsIYBZML5du2gqK/UDJlUUpVaLaEIRdPgdem4on",
-	"HE9STv6Ibv6tqHI5XFDxd2rWAcYJ86i7otGi6xpCSYeuoHGnFR+aIKk31jQmqZ+NtzqmM/0BqxPurz6J",
-	"O+Ld8Z3V8zg+CH7hopuEYNxHpVHGeNN/MT1glseavvEglYk5nFxnq9opppceMRz4NNVhjZXceoZmK28Q",
-	"8u4act9m4JYhYMT7QovXNYxbIAff+BQV+v6kS5hHxoSdGm9JcG2jBoEe/PKAgd6t6zexLnL8HkX0fsAZ",
-	"Dis7MjSweQW3+0BPCxViOiRRP+MgGzDPxFL8YlqVMfEArTAryl0IMebdQAOPWyHBTcXq8t5JlPe+lX6h",
-	"P7TR2kc0dnxN5SKO2ygNLW0Nebvn/jDkCWSpxA4HxLoQaSaHfZVhdj1b0oDfbuwL3q0EiVSb8C1fky1f",
-	"8BxqQnJZirE4pPVQv0H39XefuR/+8D4MWf/t2g9e/+kdTaP+y2uakHszuVK/qFSktTF7XeWjgjYds7+R",
-	"aoQpoKNQ44NZPV50C+JZcSD/TAhSxvZJSbdHUQzFVeI3Nrinbqi6RurnIzN88/dKq0GRyK3Ba2jo3S1j",
-	"tMdQBT08pPQ+5aoguOlKlFIAAmIA0nOPZsAA3YFZCCb4ouggfe5JMbEEVzg+yxCmBqXYb6DASiqRC2BG",
-	"hFA4DPj/yBLhvu0raTuIyA3eAaPA5CbJSvBYygSKP5qEYfehizwirPZNSIuISOIpagdthsLnUjp5utsB",
-	"w/D9PPKO1GsHEF8LxyMmbdmfVG9vBIx5zUXaHKI3c7I+fw3yaJ2wLk0faaw14dB0O07+Bttospg6F621",
-	"+0EjbW9sk3elWGv8Brgnex20CR97Z0Y/MHoE3A5xiIb1VPKWW8HWgspwuasIgNn0rajY1evrywxyJNzF",
-	"tC0qbkQHcBRFDrq3sjF26tP59qT7uMmxRjY2HVt7fE2HrIxj96bNQAYn6Q900y353ZB0QQe4cUCTJ7C9",
-	"xjRe8rz4+zqCmtWqoUVYFZADR5j+PrFOGoBmMNJi6N5xbF5HQu/Jf6dIgnuWAGslOtXFv4Zl6Ly33pZb",
-	"sCQaPG8uFSf8TchPgahhq1mu96rU4BAbA9CrGC+tqBS3Tjl3+n4Aby+c7OAr7MfLutQpqe1ud2pnRJ4x",
-	"qzUrBL894Ed46TobDKuD2b1ciEnCz1KXeUJ+6MOQ8mwkspWUpWPYwlFjdzGfsstXr5s1LHhfaa00elS6",
-	"6F0UrmFfHI7qTiBi3JEYueAqUZkpBr5Z6D3by5w0PuzSQ3NkbfTRGkNc6bnOD8zwfRLRezyaFe5493AC",
-	"GBlGrtWI1HwjEJpkEonszHR8y38YcZ/SYBQOQ8RZQ2iR1JNC0iLZhVCdCLGzkR8Nb+LXbIBfRMIG+T6G",
-	"tI7BcO43BAontJM9PzTQfI3lB6fWVAgxPueLNSu5FeXhmcdinlzb69oN/HzPD/Hwk6Q+OR5VJY7ppQBM",
-	"9iDGR141vW/jCsw1+Ha0Qq1McR+npC0hJa/kBlM1PSQLB0NUogbV1CrMk5BNgHBS9JZwvKAxB4MKh+w5",
-	"1NN1NLTJSReDpARKc5CMRjY/WpcC8Yioi9Trxj0iE3E+PGRCJGgIVj1eKrEpHhkvH8HIUJVvLtyCw3GO",
-	"avBNfXVKrFRipj7RZ+gctHL92m8E4cfIctztgwYIvVsVTGmWS8Do5dUBpA+CBxrL9iM031D+GhpeQFUI",
-	"Cx/deR+xGiksQAG/mUe8SMUPUjc9Mcz7qvkJ46LpzIwNWoZaJadmOIfCMCFbAsGUfdI4xFFKS77RY42X",
-	"ipkcJ6wOJLq23SUwg9EOEyzMcvbIS1+ZJUYI13x+yvqiVZ5Veo8lNTDlvplpBAs8FyunREc0mPYywROj",
-	"l+kaW58MkI6jDd7m81L8lEvbn2F8NPGjhf0pb5dTqPSe8bmmKIF9qC/rPmMgLy4kC4gF9N0DF9BXbJty",
-	"ADlB5AVfrE8MLNaKgtJpk+H8QFEQRB9x+431Wfli7SEXQlOCkuiep5BrPbniSZ1sMp5CcAUS7keaS3zb",
-	"vBB3rzTqRCbT5NoQI5WpFspdKHDry33G5askht1I68Ex219p3BCOiYQLvcHvxOFR4h65g24D/kb94Wdg",
-	"Ie7jS9+v+/IC+3Yfr6j/qEWC9BevlrRNq2DW4PFYgGtpS5E3TBZTamL8p2HxfO6CJC1o4ETK7LXOY2eT",
-	"/jgcuakrq7wZZSR0Fj2REBtXld5NSBGE+f/NPRPrTOfjg9d/y6OIXnqb8iyCeXGEsp/D+aX3og79080V",
-	"xOkmNwlfsqv+yERJ3aRz6sxyvtWWR8yefhRvlIX3f0agBZXx2LkbUE1KaWwzJmEAcRze2Y/ceKHo2vka",
-	"fO1lW2mdiOwehaEJj2dJKM3f60i8BsSzz6ZU2oJ5ISZrALyMLwswvsCuV4KTyQGNAlROTTIUUrkt+QGz",
-	"J6Ih8tHLBKbolJ3X2Ff4fkWdhj9c+t7rv8AwPWghqSLJfbj2Vpd5x/zo/hi3Px5tZcPT2CiT3DXBJbb6",
-	"PQFhjk//TIIQTpBmpsSLJgHn3Q/piI2+wPAAc3hiYrBbtIHEiNEgiOgiiSIhhizi4tBKPqxfPCge/m1T",
-	"Wxx34ya3MrlAPQiOqaGvhI0blKaTwJFed1oEQWzzBuSXu9SrdSK/8HLMUT4NMdXZTG622hgZVWtdZ7rK",
-	"ySg2XEgNi+fsC6GeMTT6EuugQBi8n9ZK7Ot6lkaPtgafBJvU1T+o8AuzmupPJ6uR34rKRKMT5wfCXaTq",
-	"TpXerQrrbUQjQZRGH0Q/jcb5A8nHdRulbdfq5MhgCEfcllzW0Cl9FpFjqK9+ffc9tj69ZJxfsWM15PEU",
-	"K1MKnuwOnBxL3d3w60IwR1vVki9qWFRHxHavWcHLWzQMI6F/za7lhozD716/ZN9+++2PTlz7x/XLr9lP",
-	"UJIUfJxzwJbSRlD50ottpaEkbM4ujDBu05kSIofyfBCa/kgqgg54RrVNoSOsQYvR2I2wVHwWQuEEdwP8",
-	"/49wgo+u9Vo0IuUsfIVe/vbTdT34it+Kr9lzVonlzvDS0TpnhKHOPIGAkgjnGTEN9oV2P6zN1+Ha96Fw",
-	"s8aZmj3xWgDfytnT2bdfP/n6ManAsMUXjRTTi4/1lzsQM5F3O7rkbo9+yWdPZ38TtpFbDdvNN8JC8sM/",
-	"P84kVk4G8QNv54aqOmuSi612IpshXx4Hg/KHe9xstSKf5zePH2MNBAiqh5O43ZZyAZO90Asr7CNjK8Hh",
-	"8ouMNJeKV7E4hrssQptLQrTIRQCGit00YYoX14XwWPh3kPq02bjhsLe6QgB1fJfNLhYgx7t7gETi9tq/",
-	"hJ8Dk35BWF+JBfiXQbZav3h/urfgGPF71z7Wbp/uJq38CQODx6qz6uGncyz6JXdqGtvwar3bhtCMQua5",
-	"UKzazefSFA2n8J4bllcItkJ7Iz0CQfRgvJHGvqQ291yuCfn5EedQZBlxVmdZRmKtNLhbmCVpadFVee0h",
-	"NLpc4t87AYeP2IS/CNMcYgAt9C6Ld0xWqimcJotFcHmTd51sFxuthoF9ONZ2IsUkgN+7BIPlWjOKR1uL",
-	"UtbxD2chIkcVGC0JZTuxpAlqOB51ViBwr7QZg/sto4vwf/BCPWzd5SuqSldOh9b/i0d3W0mYOWaImowB",
-	"VgL+VGgl/A9uE7k6MLMVZelFmYtSqrW58HCLURZ8XR3eSLV+ICbsuv4cPNiN6+MGOtTwvhW6caYbsDqA",
-	"zXtnAXDY7z24jzySNFRxxI0B1/bFR/e/uwuAFgMtssVTYjOpm1xIhbVH/sgSO/tG6/Vze+nd3A+00q5/",
-	"N1JyoSn/7zzL/FJvthzwmimMs9AG4x3hFMGfPWgTJ7UxsuJ1gYkoj3fvRBWePwUbC8ONZ2XnE9uckC/V",
-	"iiQ3YFyYzMkc84BEmRJKCWkyXZxCop0NCNG5KZH8yjUYR7tyw1fiAir2nUMq3taRYPdf4efdMGla5FDl",
-	"GRLZT17abEqAc8aMDkHChDK6Flvry3DMK73HIPGYIICYfzHhJRaf3t1zcHRj6tyZOd01X4tfVJxavovo",
-	"5RCbI9WZDhGE2dR1ohk3bc5EQRYXW6G3aE1PituvxEZfYrNPwXhwOCj9NYLz/AoWmbMxnlxs9FcGTBSP",
-	"pMJqbz5A2l+jltrRAjYCO5NLeFkHQn4Czt2uZjhiEa/A0XhGxQUCv+rLL5x2H3DolwNXsNJ6efERLDdp",
-	"i8hvW6Gw/Fx8DQfni/oZdnGfVxWLXQVlTP/5R/PF33sWRygxMhRTnh/8vYXFBcGUpTTji4XeoW45bN6B",
-	"1Rmrt/21bX6M1DVNsy2Ey6hX+vziN44wUQD/3Nt7HXb2K0OQWKjwOFbB8W7uEPMFGTIvPuKHuwtIR7j4",
-	"qHotf/gqr+VUhvvl2eISi/mcMmKSRwaiqSBnQOscCw0Z1GQ/z2nJoqNQTNv9zK3xrvsnP2xJSa1eXIgK",
-	"oY+dIWrI/T+61G0KbZ0gpVYjyPmq0Has2LxVX47UnCThrvRs+64AkL64KfwdiHF/XxA1bwk3Y8QYTrRu",
-	"jJGUtCuo/NBHG1gbYpzp8jQL4/msh4nOKGT/U9ohh6ttYP3W7qn4iUplnEXWA5Gn4FvAy8raCVx39f5f",
-	"iA9bjS7SKBn8BD//J1HCw+8f4rr33MrZDB2hMP5LHPjRK2m22kgfftrh5jW3PJcdQVrxlWG4z2hXrG/2",
-	"DZq86MdbUcnlwQm9YmvNM9QOaPnRBj7XuURnHaZuhvBACP8TSwTeJsICLHpz8ZE+pS+g99wuCl/w5EH3",
-	"rV1xIbJ5P2PI+HkO388hpc8D8zu1fqE3os6IdvcMSJzj7pmqsUr38B/HN+hiw6u1idhZHm4iKRXnLa/W",
-	"71pDnFvF+Zmr3I1yTgXHz/gs1HPFDyC4ONlQbFCGAUwEb4iToRqurrDGBxkHIdAIEx7gqTyg/TefNXoj",
-	"IMZSlEZ8ZVKn9gKKplx8dP9D5ajX/GrF9r9BK2oplTW/7JTS+ISHNi4Sum15IG7wkS8w/OWzc4MrK0RV",
-	"s4MRkTaL/hCbsWWwUmLEp+UEf9MBaYwzqnvjr5QspGti3pmuMH+cryCmrhBwT0vLeFXJWx/C0UweSNiY",
-	"8vxdELwegv82UfbPyoJx0mc10XOq8o64KwBH31rGi4/oTb/r16Pq5fzcL/Y8xHBQnTjDELU5IzQOjFSF",
-	"MgsnuJjCXP+IrtLFUR2T07vP0tQ7GJt3pGZQIPm4oJvvv4+aa8edk3vedp8uGKJZOuah79nnec4aUEcx",
-	"fCMKPOUbUceSUmmJ+Gm8mAu1KMiN2Hc0X7h2D6l54AApExhfifocbnll8fy5b3nFl2c78zAQ1dea44zu",
-	"cbaz+/tf/y7E9mXTQnvuS8YN8DnCiEbuNxgiMUcckAnPss/unUPueV2vvhJ8UQhTp6uOODMXc1H0xTS+",
-	"wJ9H8VeKhh9nvHycYK8PFotUWXqXfjM1yFeAaHw25cKzPNIvEJzDFELYFkQHKBy4HZQ28akO7wgyQQNG",
-	"OvK1FOa5fRgy6cf++CTRpG+kWotQ5nHIkf/aG3vOp5ua7i1JmTWl4Ln7NSPwdUAfOYCn26DXKSO9oizp",
-	"r02isxpQjL8oSqsBCOO2xEKW4hqCYj9JJMdrnNC4nae5n8+yD9HYOxDY53pnKTLYoOUoRO8TWLy/+ikT",
-	"ji159RTDgjNmSrl1/6Mo4K/ZewoKWUolfMVkw2X+9RdEDIU0VmOMciIcs7I/U5v/iDtqXFU9SpIcQXHU",
-	"9KxxQ3vss8VmCp536rZmXcTAL4dygNX1hvG+gRafKooXIulHbCjO6oy7CTFPxPJB18gQmv5pjTWKd0hI",
-	"B5KG7SutVl5j+YJ2dVsD0nxOrea6OlwG0LiHic7yAzz3iaSfTrWhkQHc4lNEQr8nPkNiMuRCsDmZ5Qhn",
-	"vL7XGnlr9d1I96G0mHxd60TSkN41hrhC6P8noq1dzBAubCO/4PyURZvrcwXGUFYkTvpXbc+Vq/iz3rOS",
-	"VytRI2LySviYHfRmu9VDRxfAfYCY8oxxVkhlM4YwART+swDqKeU47RcSkUVa/X2Hvz9fWPNfq9zU7zhK",
-	"4ACR0x9Rv35n4gNyUfirii+sqVErkQ72hS5FZ3DPEA5fs1/bp/5LkmRB608LJFf483+PDOskc4T1HBP6",
-	"jm9/NpWZImL0XqG1xbRkWUpvWclbgVGBWJ4gWGXM5yWb43Bl5L6lQACWNtm8qnTTvPpFeNMAUzwgY1qS",
-	"KJ12eWo+U3NtHyoCeORmXLSKYMUj6UKLzpseifpar4HFlSWWwPC8L9Q0jZ3+8GNfmPCJxFBP/UwM3SkY",
-	"bsW8AEfQ0MKbMQgvB86mh9YVVOr1SyWUlFKA57C5+w8hv4X+z+1WP/Pev3WsIBR7oL2Vii0KbYSihHgM",
-	"ZhD8FptCxKHxYRCV4JB+NvJgjkvqQDvZf1X80vNW9BKt9NyNbSbmcHwR5+s/KhWjS5eAojRwQdRNHggt",
-	"5CSt4vPcDnQx0EJ+RdUDGtdD1sWvyB4gnuQdXjutvXkQ/h0G+MIZOC0IbcUx5/aiSnvfMnAmpZDRE5x8",
-	"Q+CM59/Tt4gy+RDb6Loev4ERC8rfzxYN8LcGzl4tWtF1QN40pglpI74F3vIyFnyhYfv8fDfomdEYvPlx",
-	"w3Phi5rtthB0nVGVVaxJxLh95kgcjVbcUf6folVsCwttneWCPboK2lDoZ8qcQoj42GXy/SToqT/7r35C",
-	"eHzyw+Ps228eZ09+ePz4j8404xWh5Z/iyQ+PZxl8+vYb/8l1MfsjeRVDnmQfMd8rk/3+Sc5tAziatZBr",
-	"kst+UYjF2jzMfXclVP6lvL+bC9r3Aa/S6qYWfNezucG4VugetDrHtqDBA2Md4SD93MqcPayoCc+DcivY",
-	"Q6FwSh1g2PCaHFfB/8wRgs/N+vPujs/hsoU4sMLpogu9Ode1YtY1nOmU/XrGOPuXnkPoP9XMSh+ErTZU",
-	"Ri/u7A4tPonhl0YbhVgVZnbegBmK5TdCbCByiuM2ZI2o4gD1tw2oWeeOgfcJN72gNO98o0/j6gk5K0Nb",
-	"E+Z1Nn7llwPpPySdni1+JMlhLnfzUprioRyq2Pv5s1zOmF5Ec2RQs1pgFaukMjASUOI/FUqiDzxiEkbE",
-	"fa1lDwL10NlMD9z/ANq1vhUPm0DmRviis8cuodqiT7TSihW6zOt8vd0Wk/QyRgUSIBoXDiFUX6wAt8gX",
-	"YkwcR8zaerAkqvcPxxnfPwhbPOP2veXVGmJKTBFK0vdmG+FeXHx0/x/0y4aV/SK8shzQwJnehaQD/6pn",
-	"Z2z7mqTOnycs7ANT7JWwXy6/AYssUiz4dgw/oFI3FwuKkfKYklRzoY9Kr+RK/bazo5Axr6BeBIJ/nEXn",
-	"d5yPekuKGPQKJy7927M5KjSgKeAKECRAnDrlSv3yUFULsPNzM9RzLRLspyQjv5FWPLK+Cng8hFYYe4UI",
-	"Qg+zWFZ8jrTAUP78E4KLQ7gcooqHvG7BttyYva5ylG7rfMBQDTGpkl5RxcOH10c/KzRq+hg/z/P/UtJM",
-	"KVZ+Pc6V5Q1OXEeJWAjbapKJVV3qvkGNFx/d//q1Tb8fD7g4Kbi28y7Qb0o0kHkblf9VHsC2ThHKcHv/",
-	"OF7UC+5rOp/WXx+w9nOsePwQh+S1LIWHTj7Rw/rcrEXOlro6qxRdx9r4FINmOiW4rJhbcras9Aa2twC3",
-	"oNvetRBbJoNtN9eihgDv7NnFR/fv3QUUgTt5/+ISOq837uwS+otKqhXVp/7kmwSD+12CQFTrL10L0O7u",
-	"zcGdG5KfIChoeEtGIYy7NT8XyvgQt7qs4bs/i8MJ4z3QqyQgu10cIHPDJwScmeFQzZLk6j48cUG8LnkY",
-	"KMK8TllZcanGU9HIQIvGPv93BlsESmqFXRxFW5xOTP0hD6NMr98Px9N9joCIQBfN2IjWH32YxHHLOmKi",
-	"RZmw9I9QMju/tPDcrEPZls9ydr0jtlVzpQWF8JUXxCwC6t4KgAEBM4tPr4dMs5RrtrWc96hoMkLw+kXF",
-	"5eHIOr4Qq90DlDNprRgwv9giVA8ieVaHn7EGeG92BWLcwmTX4lDDgkPxFVPovWFK70N5FkwzRXLQqobR",
-	"dC0dIYJ7Mh4tjCPdrMXhpKyM/yDlDmrZAQpF0b4HYVHdtUcudsQsCQVsKRcLYxKdrBBksSTtQBTjxUf3",
-	"v15L+2tdrYR9j6jVw8fBNdfWCnVWpQDsLCDw80bu2f3vrSO7un/J0/P+oinHbwSv1OgVhNb2jEkitHwI",
-	"bwsZnw1j1dGt1Hu5vK50tCDpl3C7mK8YlJC/5x1jdc4PfWLjNTQYYI1uUqtK77aIISMXiA7Ugvrec2VF",
-	"qvAnJOKmgka/+8TQXvjKMd6HP5wtskgakkxzqK4pPpCEfytzoYdraf7umv2XFdOEd0oBRcCibUt+OGd4",
-	"F/TntDCu6jKqS8YVwtWbcA8aUd168t9V5ezp7IJv5ezuj7v/GwAA//8=",
+	"3P3rkhs3sjYK3wqC643wWhElt+TTmpF+SfLI9jeyrVfdY307JrwVIAskMSwCnALYFK3Qve9AZgKFYgF1",
+	"YLMljefHuCmCOCYSeXzy/WyhtzuthLJm9vj9bMdrvhVW1PBJqld8JfCv2ePZjtv1rJgpvhXwaSVmxawW",
+	"/97LWpSzx7bei2JmFmux5e43S11vuZ09nkllv/tmVszscSfwo1iJevbhQzGT6rX4914YmxlE7bdzUV9g",
+	"mGtpcwsx7qu7jfDB/dzstDICNu5mLZ6vuVoJt3/wLwutrFCwTL7bVXLBrdTq6l9GK/dvzWD/pxbL2ePZ",
+	"f101B3OF35qruE8YtBRmUcud62r2eEZfFDB8JYWyr2qtl5cbPuozMfzNWrCd+5Jxw+xasAW0Z0YIw6Sl",
+	"if2tMuKwFrW42LSaHlN7UvFF2JSfLzfozyK7BaJ2PeGIr2o9r8T2YsP6/hJjv1kfmdK2GfiCJz985jTs",
+	"a1EJbi63zb6/zNC1/5oGD6zkQoNjf9nB/deeWcBNf7qAYU8Ph1smDSu1Esxqxpljn4+Z+4i/ZVwxvrAF",
+	"s7oqGd/x2rL5kUlrGPCpYlZK1+NWKm517YbY8t1OqhUssiwfLHS136rcYp6W5XNo4OZXwA+kdZSZbf6T",
+	"Fdum8U4u7L52zCz7g1fUhH5kbS3ne8d2M7/wDbD9nC82uabP+GJDrXRd60O2HXyLLRfcb36ameHX1BZ2",
+	"Jrs23Djj2+6O+Ya7I7Yq9UFVmpe5lt/T99h6yR3RpFu+4AtLrXSdPa8XuqbDWssyu+U/ypJ2Wy7yW/PT",
+	"wu+LVEbU2Zn9BN9iy4ofPYnkmr/kR6IQ+olUm8HfSLVp/0jrLJW81JqoZMvrzX6X5d3wLbXUt9nBf9a3",
+	"NOrALFsz3O2zG/Zqb0OboZW/2tvTbh/cylLonh/85r7H5rXoW9lr+Na3NFbXPU3ha2q7zxLN6z3RjBHW",
+	"AldKt7vGr6ntOn+Xr9f+Jhu9rxfZCV7Dt9TS8tqKOtsUv8a2ls+rbKc37kvfbiMe9DGnG74RDYOC5jpP",
+	"A671r54O9qrMz/Yf7ktsd9B1meVOb9yXrt2HYrar9U7U9vgLiraldv+olfh1OXv8z/7XLupmQPQJ12eo",
+	"JdHEULOGjwy19FxuqF04vqGGnmUMtWuIbHDNzX0ZXDfx2aF2nriGV90Q4lDb1uM7uO30BA21ixjWYNMW",
+	"exucbVu4GDzV1ksz1DqSBAY7bj9HQ83jR37EhgT2PThjEjMGbyox+aF2gdMME/d2ZJeR/DiGbIkjDl7D",
+	"5vEYvDRBFBzstHkVhpp6+Wmwy/W4oSPBcsSGNvL7CGKCZr9/KGatH6KqIB298+oVPhbSCfVLXhlxquXw",
+	"smScoXCMWkutDwXb8lKwSm4EaCcVN9bpMbPw+khv8thJUXZ1oYO0a/glvGqMq5J55eIJ03Yt6oM0oFZu",
+	"d9YwY10LqZhdC1mznVPoGxvMXOtKcFC3S+3GEmq/nT3+Z6wR/R5aG1s70aSYvXvg2j245bVTroz7wfc6",
+	"7NTM7ZvTwLqT99tRMF2DFldbNzdc/5a/eynUyq5nj797WMy2UvmPj06ngCYjb3H6p5s8DdnMVs//JfBZ",
+	"j27TGSeomNP08ACNsKcHuNxXlcAzdIuCfwc1lXRWt0Nl53S5WqxRDW2PaNeChoOfWzw/w+bCyFI8Ye70",
+	"9d4+BguRo53uvp3sVNFPSTCOVuKLj0BQoDFPIKefoP0Hp+tsxIi9kqY5m5OtolMasVtpwnV9wOE7uiWK",
+	"0Esm7US6LWbBetfLgXht35BRbiKlxy/9dGr3Jx+Ru+CLdYppwWme0nX30IPlY8LBvwq/iQ5k2jY3Bpf3",
+	"MzdTM7TlN9JWwo/setjydz/hD7/B4ehTMxqva37sOaFoFsnDUuYg6hdglnjf4Q/uu/GzR+My9uj6bs/Q",
+	"G+tbm/jorw+H2KqfBf0+vYhYWHQU0GNnm2gImKbk301/O1/4BinBWr5Yb8lm2j7KtZCrNfz7qeOjmMly",
+	"lIekmG1FKXnUR0Po/mQ7Xxj5hxjZ+0GWjiLep5w/MT3I0pOCn5H/beGXSeMmSSVWmqaxJiOsExfoeB3n",
+	"ReFhiP8EI+po5tP8ItrbUaogEN3Z/IpsFO0b+tD9b7zsE84GO+s9g19oaWGrKrB+uoUWM+t44cg9a04V",
+	"eggff8Suwucb7PNDMfNK9jQSmLspsDlfbBgHUcV91EsUhOStYORR7aMHsEONJYVn0PjsA70VtZHoL4l+",
+	"+M2k4/R9pE7ymVCLdZfbLMDJOeHhgPapJ2Oh1bKSC5tkLmXNlz3fvN3XVfLbJV/YwTm9gEYfwBhfCpWQ",
+	"XEm2xu89FTgCAPF1wRWbC2bW+qAYX3GpZsW43fgROnTSV2pHNmKX4eMbcTR5ek7tUlvyWlrh9KF6r9iB",
+	"G7aSt0I9pkXV1ngJ17B5pRcbw3gtCjY/kgwOoydIxF2L7Ek4iS4t54JWBiOCGxoIBATAwkmFK820YrCl",
+	"Cdl5NUK0XYnX+uA55XhKzZ1KvVcmvRD3TUwcBQPhm/Gqon3ltWMexoKGNnIWK/F6r1ITOax1ldjS1Gix",
+	"YmXX2pC66BoozSqtVo4eIA7gyA5uzqhwMbhd2NgRCl9YUTKtCqB71wD6BS3tmNDKTngNsUy8zP5y+nPx",
+	"C6IdJiKPqCq+60VgPOHW0n2JGEmSjQVD07TnYLe3oKAs3GcQCNQROQAduJFWkNrsLQ26ZlJZjVpb7zuB",
+	"btLRLwU1j1jEx7HZYIxCgjcCgbjd+MKw+dEKg0S0UY4jzo/uHjglFmho4ehPneix3/Tc7hTHWBEFV0KV",
+	"Bjd4hNx53stKh97DvIAEaAc+nYJe+Pull7Nm1ulL8G6a3pAV2IvZu/Q/H0eI9+9mrl1HpE/NOLL6T7u3",
+	"7mlz9xHJP1jJtIqecEbBB2RtgQvCtBJPmNju7JFukeVgjWB6P3SdfSzD2Pv83Le/qDT/1URZPi/Ek8zW",
+	"NRqUZS1MWuAAEeNtUKizLcLMO9/PxVLXorcLapLvYymrybLpC1kl5dOlrLaD17TlFhqvbm+kKsfN7u+u",
+	"pZO1xNK+TTElR9IkwK25o32iZ2/7ds8CcHh4FkBEEPAaJ4wAJLKNtmPAL95y21p1ya14YOVWpCQ4+MH8",
+	"mDw8rd7ufEDmKeNtG2C1yrD7lXg7+gygNWqiqdn4i5n84m3WKkLk+9bw9CIh/mSa83WW68us+W7sgV1D",
+	"2w8QhGHFONq7hqbwHJj1+I0N13PUJUwKuym7kD/dIvCh1hnSpYrPJ7A6A8Jqi3u0+ZGfdIcLnTK29gH7",
+	"3WzourkSET03tzfPbYELdTiu5xNdq1z6Fc6TJW+95+dZ8bh56yfUvp96yQ50Rd2rifHFyHT08glTWgm2",
+	"BI+cEgfmmHSKN7j+R0/nhEJUY5yi8HGihqy1MGKv0VPuyaA5by9XNeoLzR/DvX5PLKQJBJ/2hpKknPBq",
+	"YtQyM1yWzOikrD6N+Z3DBfK88rA+JomCR5K7NCcPT0ZESV1zf8P9bXPjhe3KH647gbT7I22cgLfFPZ6i",
+	"rT+T3NhZwZm7n10wzKp/OSZhkdNbcn+kBAOt2GEtF2t6Po2VVcWsZnM0uSSJA1Y5TYgCYk8IUZkH/WRW",
+	"aPyZ7y1wCTAzKEHGFNIiudmI0n091pDSN6/ECXguDfYE2ND8QVz7y+O5BhkiVhqF/kreArUiA9mrEuMP",
+	"ylrvdmAJgoGSnMPRU5pk13ZbdYy9aQN+MdtVXCYYCQQRMq2qEbYbGM/3lNwL9zP0+7dnijbExOjSrp1Y",
+	"ylc1361NwdaCl1KtTAFWK7RbQNynST0PfvvGEub31D5BlX4v2/P7VYFJz2n3qAGCWaWSSrB5LfjGDPIu",
+	"2jPagGbK6e2TSXfeQivLF/btlsu0YdU3yL71451+/Ph2UQleR91EPC0zQI/PrjW1or2UeLj8fpCHOeN2",
+	"GP++KW3FGP0YfCAleSH6qOk3ana6/GZiTVf55WU1689Cexa8riTufm9GFzW7sL59j8qzp4Z7Ujn7lcj8",
+	"Rb2oXjeVju9RT4v1r65+dqJppdWxQTUM1S+/aDri6EDzd/AXIobLMJjO4dV639LZcmJfzDjwN9RpfuZp",
+	"jaLfIdrrozNrbRO0H4K0IAKN4Vmg+cidgndzWXR2wVfHKf6t67VOetpy9+hk5zw9ZRxFuKieXfS5l6mI",
+	"KFFOMmeBVJo0y5E/zUgrvjDsD5QAW52m+pvsXY9flaSPvdL7+jwxQmn7FiTXtAuoJZQDcRycaqG0IxjI",
+	"pCwYRYAKVgtu9Ggv+S/afu8G7tMnJmxPTjfJ3tRiZuRKibKHc0srer4dpVzD3IJybfZIpoPU3wwdjrf5",
+	"dUcECwTaMBmvRDcOVa//hBNvb0D+KnUUIb0DT5+/S6EjHDYV8wN96cWmeyFhoaP58R9JSpVez4zuorvL",
+	"6CuHAI4izuP1bnD7Byu55XNuxKDQ7+dJc0juVpNIMM2bteUbNEBQCixGptX6wLhTT0rh/ivpIg55qSiL",
+	"drSXyre//2h7cAkmjm+tD7hKiBGWPkw9CkSIWcqWv5Nbt9avYTj8+1Fa8Qmht3Hk7VcTIm9hwumzxuyf",
+	"c8INFnoXBR+G6AL06MAu0z9Ja0S17In6H4pCPyWN3XECXbjG57su7zM+/Xux1a8Q4aHDT3ps48Y4uTMj",
+	"zlXDs4URX2vUaxzHeyvVGE6ODaMZBE0ahk2uMEpaOyfAkYP5nVnNfA78YwZ5rnCpyORK0UKskmrDKsFL",
+	"w6wuGKcslCXwS+CdusZHHi37rn2XKEPs8nhu3ibPkK0/lkS/Dz+AkBmxS8dy+NUay48GQ5xAtKGcGJRv",
+	"pWG1AF9GmbH85vI53G7ADoW4Ebq9+CThlrkNXWl4fu/3HkX6XsJO70+v8GktzGlruCU+8LptS5kSatAm",
+	"gSRZN8a9U3PYXuWCVNZ8hLwErQrqJzX03xqrRzLSqUHK4bLEvBWKWZSKccXIasK8fHXCdSbriU633aZk",
+	"GZS5nYCN45fMSJWJ3LqjVcuvpaNfm5xA2AIOam8BOD/JRdTVMsQhbZmp0vx4h4hBYzWAMC1AGho0YLhR",
+	"cU5hpKKZf++601b7SvBb4RcfXaBvc2b78xYnF5u2XBP3n3F64Fi9a4J+O2uaGmaRlBLGOgGzT/3JyU4L",
+	"VgqX73zTVzEj90X3pt6shfdtMD7XtyK8ACmd32k/ouy7BN3eKc6TAnhBl9mJqhIlPlq52OnppzbVojlJ",
+	"ZxvQosmOfQrVJCC8CRbumlRHthWcrC1OhTvZgYgpBvvSid+nieCe4J1u1L5YI+/6rEOoZmMV9YQTCLEg",
+	"xkMeQ6KIJNXfivrYw2+InQ67PYi0Tt/0oazHyzKonqTHaUFHw2w8tZkeOOOsXDG+EgyAofq1bmgyVm59",
+	"AY1HJoa5xj4n7I7ZXYNpXWGsaGWewOPdKWZyi9dowZVWcsErQJ9qudP79sANdEMdu7+/b3Xu/uUnGsD9",
+	"/TwaxH1+CQPRfFOhEqH9YM5Myq+6Jft7l4VzfAY6X0y0aLe3Enpt7yROIXlCshIvnfo16SGc9ijkPIcj",
+	"Inh6SEtW4telBwDtvYenYgiGtJ1KVVNwHaCP9KyUf9s7Al2dSQ1wa0TNecuPbC5Y7RQnDD2XBsyPPsJ8",
+	"qWs0YLF6nwl3qMStqIZ4wEtoBPm7qbg8L3Y04As+5UfvqzJMMcS9g8KrtF07yUUappdLMuP2UU57zIdN",
+	"3A70wJT2T+td5A63T5OcqNHzkTgqadYxrANkUFzuBsBk/RGeBNx71yWcWEH01OxnkhgJV+usTAgIRglR",
+	"4QBSOPBiuSajXyxo/MGjHw5bI+AHZxoPeywMJ5Nu7Z1Vjsh/5nWCOZZIPYOOOUI6HinXZn05jdFiCMIN",
+	"QxdOVwyUE1CXG68P9Nq7/Nf6kDKuZN2DUkkreWUyuZ31ZrwU2D6CHvCIO6kTWa8MCTdhQZHbDNeR3jdS",
+	"ED+2UhkSn9PvCzquNmJnC7AEUahhV9fJRo5/FD2wbrB+exxymE65EyrkZ82FWqyfMD43QtkmzACTLddg",
+	"/YIfsBN/+oCOeSmNdMurqsdOSAmR0CxkoEkT0iLb72wwLytczLnC49kqaSJfIuijPmUXl5y6IT9y5Z0Q",
+	"wY2EcQiQ5EIZ3HwjKIEOAE9T7l/XUTr7oS9DcRCW5MT5cbQgZk0BK2n38Pz6mu3kO1GZEdkIuJvZ3AO3",
+	"ZACf6jKYYZut3/i+S+4RdpOkOhcLvQ3RPdwwbO3DeojNVFoJVmrgMlZUVfJV7I4AdnZRsmWtt+yhT0Az",
+	"VuzSYVRZp9zepqNS0+n4MFyIS8H4drxgVlNuimnilrhlpXSyrRkbkpLh1tkIPoF5HEPneO3afcB70p/4",
+	"cTSxvIqaBTcNglvaC8Cr/QRzjZvRb+4nafQBUWdc9FazpVRlk2pYuHP34m4/94JwkUXEjrwtgqx4tIRA",
+	"0kgZfsdop71MDbSRu3BpAZDP9T7z3qKc5fP9AZItIufg2duIo2+DRCXQKTOU7j4mjNXP2weywj06RxrC",
+	"+0dbjGvu26fTtKj2ngNsgMky81/dxUuI2s3mjIgR/L5pjfgnafsKziTBKE42wHVQzFrn01lFexuu6Qr7",
+	"LXDkRY5QxxKPwkYd2uxm4H1KB3z3RGlPg+LyPPFigbx0CWkuFH3be8FEVT7zcVxTMAFJP8W4pr1yPI0r",
+	"Jkppdc3WuvJoD+3tm6ptZpNnUvdSHHtkPJqZE+mA+1LO5yTowGzEQIOMI2PUAhDGnkDymROmolTKZKhV",
+	"P8N1y0ueYANNlHqHwszgfXWMAKYSQyMFFBLM/KzFVjgGmkInnRBim0kWb8Vrd3eSPPSYFi9LMR4z5I5R",
+	"nSeJ0+PsRXEseMsW30RrAp1llHyPezzt6oFs7pFr2kdZAIndSuNoHfOyjOD1Ys2EWkklnHgoNwJDZvw5",
+	"N3Y/Y7UeikZct+Pn+q1MP0LjS1uNklupjf17Msd5zVX5mP0sVFkfWQ0xUcAUwi6thMUNCVLbbm8NSEKU",
+	"/7rbzytp1nAhQsKxmJf81h300ronmv5fVyUw3BWQrRs7+cJ4jPozgg3JICgXWrUgjSgC1mdvQ4CSVDk8",
+	"RG5bkZePHpIFHj8+TF2wxVrLxWly1tcjnI9tAoISKWMJ6KfFHeBWegObZmFBKXJqaidMP6EF5lcyKpbU",
+	"xpoauF1UGWb09lDziS/lJw4AbZQEmHRq//8uxC4DgDusaJOS3WORW3OzDrJ/Gzmt0nojSsbtCE1ABKd+",
+	"HorQUUSgALPmtSgp4Bq/Q2VXKwadRXn3a05vX1c9vIOH3duHeCbdsV3jYRrxV/w4hOAE2GyypBcIPB3S",
+	"+o3xJwKGnPDBAzv03Jq4StLYq9Ms9C5g0qJeUDJwzEqTnJSs/2DpGg3Xc+2a9t0kkwtnfymUvW4A0SaY",
+	"w9Og6mt9YFuujvGb84XxQHto3p7vZWU9GnhBwe6Mb7Vaud9sk3Ib6Ar5+wOae59dokfy64HBE20UPB6B",
+	"4F0iCCsHnhB20aM/aQOZeNNs+IZvd8PR7XT619h4wAwO1pGc/bvXyN0JSs7HZGVDmb3qNBcrqTB/f0JE",
+	"FziBs9ZyH7sFZBY7c2FbPL37Q0tfJWtF/T1PpZ+KXCzwrilRmdJIajsi1RTbFTPh45Ohx/QUKejAs0Rj",
+	"9c7XdStmS6nSNvyXUm0y72zDIiZi1flfJufZrvQz8X2BAK5FJRcb96r0PzWV4CUzeotxbE/AOAFOHJ88",
+	"gOkRSntZpPeBiWvqjX5hmrWihAZ3dUyM34WFXRg4dxo3tUyF7y+l4lUyirMWrBalrMXCuk1MBpnoTdoH",
+	"kDa7nwYBboJdGGeRm7ooJ4JvuWM0WZ4FYOHuWSsw7oceiNbzNc5v7kO6prjM+9NR0m9Syt0FF8DpqwtG",
+	"gFojPW1R/M+CK0oHJiv9JWPMWiE1ccnoNvSXP63k4VN5uTNyMslu4viir6cM2vMW4M8IJNl9C26CBnMZ",
+	"wLtOkQcS+vC3k/VhYNGjeQo0BtFmmb5iF+YdPToynILZiUXS8Agaj16CxBNtuolMKCvvtEYCr+CZhbd5",
+	"h8DGZs1LfQAf9AScVjevH3zX7sNP0L3762UYwn26pmHgbz+U+/CzDjCvKadKuUdfuTcKpR7WpprjeTC4",
+	"aLb1Tl1M62ub1weeLHK7jSWsn6n5R7Ak9L1UOXsATs9LKhOCTRuH+smze1/LoZV0tv90La+bJJSTQFWp",
+	"8nK19/iD2/xROhSGH/PaVO2kohgiD2pWuW8OtbRWYGYo4br3LxTmicMlV5nCagkAYyNRIPQi+YguTL3M",
+	"RIJvdZotjtbdeuPn8oUetlxWc/0uE9RxfJsL7NjyI2y9iI7XsU3UD+dHBibkYjzK1/TM5x5csCj2rkbI",
+	"/2gtdA4Bzh82v9mJwh93mjpUmdY77iNJ7S55FicZbX0R8b4u6ESxRDccvw0cMB4mYJLAkQ7oyr0L0Phz",
+	"sBnT4nMbn6Ymqwe96hjxSJ6/0/wOnR3vRscopRNepL4Kj50iBe3Mc+TUVmPo0GT/dY9B/A5G8DHVH6Rl",
+	"jurc3O+zAITVbwfX2NrdsxZ8RgL/3e317cIRYaHhWvhp5ci1RHpN89uJzDZPt9L2VwJKl5nJOnU9nlRn",
+	"0nK708bIeSvMNnaQZJLWRyqpXjuNhsE+U5P8tSxT2UaTkoAowu1u2QsTgaRzEZAXi7vOBvbHQc6UU+M2",
+	"wOfdpDb5JLJsPEZMNsvo4hiKuJLBjEy3knS+n7cP3jGjrMdrcKdLcWK5oYqAPlUqpwbAcrXe9IUVTin1",
+	"dRpg2A3s3Yo72B5NTJXxDHNry4AYhCNLXFP/iy4bXdZ8tRXKNmAu/9XrRBk4MCoP5U+s/3Yl84z6Qe8B",
+	"y4RgF0/VTaF8yA3UBD7U2oqTUK7e6DH3ZSZErOTHfApgLg+sFLtcYSThk90nIUgKtdBege98matPyM3G",
+	"nEZkWc0AbIRKFoECLg3jzL/wd1Bm8/pqD3jFjtfk084jL8Xhg/4sKikMQlI9YVIRNDjEh4KFtY1ePqbC",
+	"hRBq0pFMfbpGF9A423F6P4lDJzlDcVUVNPj7qgtoRw+UGk49qOx+i6PafPnEIV/hsLMPSsjVeq73WIgV",
+	"C1FSANqy0gcgFvHOFmC+dFK2ofjXHPz82Df5WdpAdLJd87wZIoDaJiNnfcBKOx5FqlIfnrAKVASIT9hp",
+	"qWzXHhtCxfvjjxpo5Ax2eF82VRN0fvYghNjcN8pib3s0vJXGchVzUYEFvcuvtvo2ibdjdtrXMAUrCBYu",
+	"3RpR3QqP6yao8BVlo3UnV4uV1BPC6N15v4bfJLNlRla89qXwOpH27e08OcOwFbinzeT7iHMA6Jl7Q0Eb",
+	"7BkYU9Ae2wCtKQvxWh/YkhM+DxQkW+itQKDA9THCjM4xrwwmNSTk8LrWB2EsW8ra2EtATo8K6obdS1t2",
+	"fHg2VYPKQk+7OfzWVGxOBdGe0LRUCyiBokbLOhOwyw9JeLkW7qHSh8KxWHeY3HgpDPIekpczSvkdrzZ2",
+	"aQfcxlsRrFN5QKsQ/dIlFPjKvSJwPI+j+QPhsI0Sh0R8UUvz16mHWjcx3Eza02cZfSNKW3y4B+0W+Ow2",
+	"BcrcoHg6fnVpUqoTZUN4ZQey0jPmlgQmpa96G+gBF9agfWMojGqK9CDJUF3s3M2eCrG/0GUq/O25+2cQ",
+	"DLDOYa1XNd8aH7gOakrhpOOqXXW5Kyad8AInVgzArf148/NLwjsnJ2pHNMNdxVz1FlgqCeRBdkoUr5xY",
+	"rRqM6qnKlWRNzkQsYsaVNI/ZrmDrR+6qrb8r2L/32kIVpqoS1hSU/mgKZtcFs2V7ocgtjibUfZPJkEo3",
+	"k2xQpsfJcQ/EeF7eJHV18Ph4tUzDmyrM3rQRuKujloPGNAfzGM7I8rk7o1Kj8uQtvHimSlTuH00lyyRx",
+	"Z60ucqGVXCQkQ4W5F24PQkFm2aeoZTNI00UfnKyc/javs/WFFQll+ypejjk5H8YGfJAv1sNOFdcIfJGH",
+	"Mf1T3Xcj7JjW18JStZU6ZSPohtkCmXfuAQYMQr0DRyCBvOKkOWkoZj/5kO0qmRJ5jN4KhGIixjoXqz3J",
+	"xxDMzA194E1ZrST9mHqR5oA5EslXtAHF3OSumVC2JgTzrVD7xxSZjLMMzidaDiYVj772/3AjjytB004l",
+	"h1USe/evSqDoSJkNJ4S0idtWwMsa7JSt2iPUMfBt4rqe5YVTzb3gz8RaphBm+vSnbUpoalkDUNlx7w5B",
+	"kIXUkKIVplY6XSsYrNI0sxYiK14dK8GgwRcGwgNbuGaqSSKDsokeq75L+PUiJYeaYB6C8BTf0SlKWTwN",
+	"TLVzI2fFxQysR1+44lBYNZAH7lOnqDmeVu70X+Rf6CgjGsUOGce67dwIj9z/feX+72v3f056Wn/r/u+7",
+	"WTGDZ9wpkPiOB7woeJ+BPYzFUXeTfDVD+LEfH/k/vvJ/fO3/+Mb/8a3/4zv64//SXNzfz8J83Kdfwpzc",
+	"p5u1/wMh290WQcpeNyY3lZw9P7Yc21QXtCfDIy2NmLU+mPY9WfCqMiDp030CEpyNybGm0XIU4JaXQqiE",
+	"OEmTrSek69Lp5B5F6erLLeg1V06UIDX+VjoR3q0FrCAFA4LEF6lGM9pCuGXpJfvmG9bCtRnNjOF0UkXc",
+	"ktiI7g0ILKHGNBxYyd2HPGX/KgSb5nmvdySdvveCHfix2Vweh/S6eaN/v2ugC8GrvY61Jsz1QzGb63dv",
+	"KSw1Yd2HQwHMF5mEjHZkmRJZ4CKQyNqi32QnukrFj4Razk64cG9UdGwoFTsOTVoWN+y/6nq1ms8nmqgX",
+	"Wtmam1youuDGRhywIR0PMlAw0Fu+evSEPYz174aHWwQBbkwnej+P6043eXRrXpdp6au1WrBaubZuYAiA",
+	"pLmw/37z/OkP7KsvvyrYoy+/+fLr/0kjst2JdaWz6YgqMVPO561QSp1PDYNdqetjiwwiqUKrHuuA+6UU",
+	"2QzSniBRC0JGf8adE6DOvgan6UJ4twpivnRFvGkFAXUxQwsJP6JBIoHWrWxPLsdJfg7hmBOCbykhZCkr",
+	"AkryBIBpa71RuU38Z/9uhNjKSqr8IwQGhEQlvIHIMu+pQxRZVF7Jbqxr5i3Ylw7iGxGhFOuYOeyzSquV",
+	"wTIe3tMW5Xt1vUl8sVllbGiNyfSEU8Z+5Th+Kbo5Cx6AppNEspSrJiUtslp01E9vaUozDbVJetVrEWfA",
+	"SYtZbNT34yibLdll6umhYkFobgw94j5XvF4J1ppjKwC5rtMGabwjoFRgI2YWtRCqEdJAwQCBtWOOHdia",
+	"KOU6uf/d5HEoFMdJ62jMevAAYZhF6nEBpTLv9fqCDAOx1xeyxk7sCW4Pcjz4jmngEYWHw/DzDudNtNTQ",
+	"LY3bbGTuPr5OnS3UhCRZlCrbUckpuD6B2rvJUlSULkktvquUdDlo/dUHlboqjjUjFWyb6y1N29ZDLPth",
+	"Dk8Soc2DLwWQx5CQjOtnUXFjhGHwmqp9VRV3qoPXnUKvyOy3FLegp7Kdt5nl9FYjonLJ3eJ0YX7dg4Ov",
+	"zju2tFwUQiqwZ17jS8vhJj92Uo27z979WQDvMgW7Bb2hYODJktoxGsvnpkCzr/tFjQ122lhTgLlLgpCz",
+	"gMZbofbJPFYl3oJGltY6EFrQYD1KjBWwcosmG0d7fE4YTDCLNBMQ1kq1muC+Fu4sbWZXM1n5Nipsc/Iy",
+	"UcDOBCWgkwe0abwA8ZZFi/MTy1JnMOWmYgQpdmCkd9/19D2BhCZ2aJuLlyD3tvueRHAfhCctJkphLEIU",
+	"KT4hKScPCdEK7adaOJPCr2Mzdcar1Ri3Rx1pGznBV5ltDoN2MXuajkGmsr94LpQwq1TG73hQ20K9v5aq",
+	"u72katmntXkAFL4VWGwvhh0YVtsGVS+3iBj5ZgCCDnbVq0tBU6INzR0R2uQTaBa2TsyOpEsUb2vjZESM",
+	"+h3rhzqZMw4zYGh747UOb0I9CbVJZd1GaW1xhrXgmCwjleVS5X57LiwFloBtYVFAJEQooo2JzWiFUSIG",
+	"0Ck6qG2hZmz4tZF/CHxGnFBtYt+mE86B0aFY2zVwVanINsBof0wgxPKkgOWjTGbs3YuBToXPiKEz+oC2",
+	"groRFfykyqiRSwKREU8xtrwGMqDfjJDQfaGsM3GkklAOVPI1opf2WaVrEZo1343WK6DtGdqOhyKH6C6q",
+	"hmq1TofkaMxuGTGfN67pNOBH+uUL2UK0X0oAPoei6mha1rcgoNL7Zxa8Eg9KJziP9KlI+wL7fCHt89At",
+	"fMCeX0j7C3b+Qtpr1//30H0zR1+VcRLM7inGDVoaC08VFL0V4h48X4nfyBJPJ8khzrjWlyTWc2gjRwIh",
+	"FWNKMmauZAdE+X5hyJwgVdvdQmT29V8fFv/73V+KR1/95eHvna1K0tFT+/Vfnbr51P7vd3+B/7ofYyUe",
+	"aUduhSP2D0Xkcg7gc189bAN5JquoJzXm5hVac4OIfLt2yWhHTo6BRtJkhnOemSvsHb1TVpOWXHnSsbuE",
+	"6bbvfJqKzEQyGp9ZC6ri7O4VGls03yrQ+N1gBdkQFZyvsOi711LZ6SwLhZkIocvbWRwXeuQIZ67tmiGI",
+	"FMQ/n27ouzak4gCg4nFC65O9eDdzP+/ZgtdiskAoFXGKk+j7IHJRoHvXSpa40R6loP9Kd+/OuN+96/9N",
+	"Egf4OPk3yT3vXNCeQ7j2Ms0UmGz3DHkmFijxC9OQZ4OajQcT7ucTxtlaKltgoW4fYr8At0klu86GO7Du",
+	"Dum0HpppjD0TKnOXTjNpDy2e2ndwZEONijFUApjPwimBIhRnGCeFue5IyHJ/vsSu3J/PfXfuw2vsspnG",
+	"TbIgMz+5mE5rIyRw07jJVppST06dbXLrcxS7LyCoaj0gqqjKhTHmbsmk82F0NGh9SfFriRUuJ5Rxo5KY",
+	"yUrYfUFrZX9WEDTYilLyDOpNKd5OSLKD9tn0m2KWH6kn+Vu267oNWqUnzDdz2TwPKdh+R0U6H1Lhh7Lm",
+	"B6lWwa7IGWXojatKhRuQkGuol0CRraNpbWz7VOMzos3ylBuRWc/t/oeZWr+9skO17TLGijho8I4VSQ0/",
+	"mkyK+JpE44EDiTMuUd6sKBnEzHwvPdv2hpSeCY/ZqSoXSVa8OkCRKY2Sei1XUvGKLEvSBNfMiTG21ruR",
+	"T9Zrmv2ykrsTXr7WtfzDKcNOMb51vS9aeJ29GnUld15hruTux7gr9w+/he4gH2GxHy0Tg9D6oSGS1pT/",
+	"tRNuQjuY1kHMdxOCKrn9FYR3/Pv/9+pvP4QPr35p/n4j5q8QM6nHVw3hSeFSjsYO//eeV9IeRyGOx0Zn",
+	"L0CdkBVot1Yz5AgFRiQ9+u7xX9HaCwEAxqITgUIEwArsjgMSnTGPuIWtl0z5qrkbIJUTX4pVLYRhgBZ2",
+	"kEY86Q4dm9xRpmuNjQv/5ttoFx64T53ds/t6zAwaDf9h8deHxaO/PCy++t+xGv7NvlZE1+7P18Rq3d9P",
+	"vbfefQDhxVHJIS8LEji5ZVtt2mt99Ndvvn74zeC55yVC0lASfX81SqDPMTfT1AQfXbMWs0KzkXzo3EGd",
+	"SdYQt24m+Zp7Mf3QoTcJaCDv5aM9SEswXhxJow9zY32YKkB8YjoumugpuOBCiAeJCpugI1WV3+1xL+xe",
+	"uY0oMz5JKh8O8vRJ0D/elcuUAiaxJex8EIf87Dx5JR/kBqS9TaxkVn2bSeAaiSVzzA2KhQlOAtaObwHr",
+	"sbOblAG75UfA0MAQVm9kfewTW51giRHPHKA3SObEikaZSDb1dlEJXqeFIfc19Z1vYNr49/G37i1f2Ldb",
+	"Lqus09c1yF6mSyo6oFS9HXLC+wr6872NS7UYqkpm+os9jLPbucMHJLbELEO4Ym9unWv0mxSHkfl1BHDo",
+	"U+x2dQM82xtIERointpbpW2CHuIoUWxzQhK5SvsQrOZDC8JRn5DFCRlFNHcyXkzNbdLtTr4IV61NF9m7",
+	"mgbO8zQxGs0Wiyyn4GzdtEX+Hi0rmSlKD5bct/u6uvcLBHlzuYE8huAQmAPQYBoDMPQfL6qYNRevTSK4",
+	"Jc3WZc5upw1WMRhbtGOaER6LzafRKVKxOv+4efHg0XdML5cQcqei6IC7YOq3y4QEaP0e6z7ehDwAb3sL",
+	"RogCvf6Gnuu1P7PGWpNiq8QB7Wac7Wq93Z3UW0M4LQUqMwZMQqg7FdFDU7B7KQkkqB9TfbcfX5rt1d7e",
+	"CTe3rbgG1D3iye7CgNQ+31s7Ghn/1d6+oY5e7e2Poa9Xe/sSu3u1t8+oxzjwPxOC40WrYla1g40GJvHM",
+	"d+POn3p6tbcvqDM3HehvTAk52KkMbd0xpMeRVhPwYA9CKKIToCqoJ4Gpq+Tcw/L5pKmgthr88x5zfVyQ",
+	"TpOVyx3Bus1T9v4idaKkhpMRBtGkd3s7uTJOczRAZj7bYXxhnBMNJkZC0U2W5RNf6TvE6ENGc4Ou6Gno",
+	"0wXrTM9m8OZkD05C2s59lp+LwoqHAzrSQVpR3HvElT0YgmfNUb70x+Y0lwxTQntwhif9Jkuhz+VIS1lt",
+	"4f1iBmxxba70JCgwCMUMoDW8FCHJi/uit4ybxGMXWe5PiDGqEbyr0Mo9fFk7jChxYWA1uJZ2QNM4CwTx",
+	"LZMZ4I2Y/3Zz07qY07qH0K5pAYBd7njrTnwKb/wNfzCK3wUeB5sZGByc1sHH8fvk94lo6olL/1X/pb87",
+	"yn8+T+C1B57p4pfEyvpjt2yskEzxcgBTC+EoVRUn164RdJXickP21ilcxVyXR2a4LJnR7ChsxKTgpkMc",
+	"9FqaZFDxa7HQdUmq3yRXWdYscnnkalK1G69WHr0a1/M3HyZ+fnX4qdpzayOTGFIZs4SagJ4+sulZiHn3",
+	"CLTeqAuJL/S5yOwqxNEBuh0M4dMMYLebQ8xTSrpAH5/rfcagIVci5Qq4/vHpg6++/c5z8QVXWskFr5wo",
+	"tGX//frFc/aX//3Lt//DQhZuJYKYBzd7KUVVpoGcIRdsIiW6heE1yOC4ZQ5ky0uRJYfho6KeqXlBO0nd",
+	"NmsJG9l/Mr33uAsUq0to/O7BSj+gb/9ltPryNT/8LIwho6Zr9jZ7He9+T2txO7xPgXiheTwpmkJ+Y8C0",
+	"msyMmU4leQrh+yp7Y9NVLRI5NHjU+AvfZ3phy70RJUmdKQtH95xS2b8+AR3AeleAEkHJ+ZgNAG+x5fNK",
+	"ZBIKCaolDTKQSDz6SY3MggIRYg025VydjteiEjwZsLKwOahDAg+CqAuffYYwnyOJAIakevSnNJB1+Hiv",
+	"DYJjOTFGPfE4qOAB8oUUu9ZiN9NpMPalDAbk1GEHRBonRgJ892Tw1AkAt25hk6YPAUyTfzA/3r3ainfm",
+	"puBth5GJiTIIm9j9SOymMBf6tdilCGuvSi3MOdWG0NmK21BEGMkyBJXNj7Nm1/28C7xDsWMl0FXPVSR+",
+	"FMqB6gfgqXQ6U01RE5ZvxIM5X2B1GH4rfE3rtLAN3b6q9cqL1e2brpcZx7xIBaZE6XaQ+etaMasdQwjT",
+	"63Z1zulT7cVxFcHhSPwvqPg5LKBnp6/9rII9mUuLSmi9Vwr/MlbvduAwb8oOVhK23BB2PN8IxcJxLG3f",
+	"MQB1TlJ5lnK4cOGPXKFQCW+UsW/92Z3PdDL4BvCY1bgWX4jxMSPIhBaDVmPfAzf5n6xIguB6TNhen6wV",
+	"OyhG6z3auXdLVEYwzNcOVdGhvDV520bP9leoQ5iYbrZqB9aezh9Lnm825T56islg9n3FzfhSMuOg4q3Y",
+	"hfsIcUaXq0rUg3RKFTsa1dtf8Ia221sauDHNMQJeQIJIc4HtWaUpbVQxOxUD37Z11WJSZcnX1PzSVYTT",
+	"GxA09lz+4/jjfhp+k3Tm3znuxRHz+NlgSevvPeWeuu3RuZzURPXtJH0GdjCHXK70lDk/r6RQ9hednjOR",
+	"ey7YYHrIi1ypiQF+9JPsEdl1LXh5gdCPgzTrCRv3Rpr1IH/B0JoQVhBtZxivaBF+WI+nvfYGDMXkICF5",
+	"Gui5ful4g3Iv3mrVOZskKn2tt+FQYkflX1NW6TEvKs3MP6rNdTmtFn734Ms9bke776+HCxBH1jnqIjpc",
+	"WGPPlp+Wrg9hVGC2BmkgLcI1tz1RsaLSh1y40tSCu7land1CvEUYuE/HDxc/gY5onBjfU7AOLIvAmphv",
+	"3ITm+tDtkebtfLDzufTeFXDPq1R+zrWQtyKLbN4XQzpJo9Y7od42DDHdYCIj7w/IRrCQzHdNaHBOxk2a",
+	"TX5tBQB0Xy+xEPJ24ipCXGjCF+G+emsohuCs1y0VedIYf+hCICSjZfjbS1Tf6/NnjNSi24wk4rAJbIEc",
+	"WZ0ajoPxI+kUaT2myXD0wKNJwm/ucCPcx0TQCl0PzzNRZvtShLJ9pJV7ltR+rD3hxpezh1d2TANKHOIJ",
+	"SOVtAWAARXKIIi8bGwHMgunlElDg2BrBtkqxqKQSZeadMVafE6A1x1qDfLEhjVwxwetKiprdYrWuVonK",
+	"NS8Ln98grXftCgl+YlJwFMRV1PoA5kxKHejXd2DyExQeap917PNWtlOEHOEN7B4m7MBN152fk5RPx2jK",
+	"2kJSjbSGIfTyoJ//timENrmOuZ41v0+SoyPmp/Ds5mKt304olGbTjOVW1KUcxnz/jZp1wNbCPJquaLTs",
+	"mtL+pBNpZBzjxh9NUNqiPU0pbRd7Zt37M/0HVmc8oX3KV8LR5ztr5nHKE/3GJQ9pnyhXIccEVvxkemrx",
+	"nBp9jC9ok5nDdB64krfCcaw98DqquwpPtlbWvdnWc0YoeAYM2TxBHuJtg56xkCe/AA8dVTK5a4HWH0VV",
+	"hgqtDT7NVz67kD4/6hLmCZ/dq/E81rVN8p6eKrChkmyHDHxBtrGVzdIiFYYoQV27sLMjQ1tjaazdBzrd",
+	"qBTgMVuspwfZM7MVP5l48wmNdIUJrU42SL3j14jjc823u0r0VLDzBQqhvvVK6xKh85V7zJdNTT4ADqdQ",
+	"RqlgjXKxryC3J4q98q5hjIdzaz9oj4OMNg0BdXUIE9jxbKwvUswwJq9RhLWxZiwGCSzSo5DABx9Uj5+e",
+	"+engxxuYFDVsfUETxE//N5om/stvfrL0kaaMn57jxPHDK5w+HERAB068/ITHS0W5hW2wJKn0BFYfIFDJ",
+	"LmZArsYNwrO2OmN7Izz6eYGCWC0ce0YOs9WARAxi6oQ83hZpBlH9KMwDpYkgxp4ibsUvvg/6/P8I84tu",
+	"Pr6BDnM1QJCicUulcpyWW1vL+d6SXxw4LjPiVtS86qLcw7cZmPs0J4ES7H6M8VykKcICFX1EJbbuJFI1",
+	"Qjo5rpmSS1gRKtQIySUo71WqNKcRC61KU7CtrCpJn1hz6VPTueXVfoQ80IYuRrkWf1rgG4wBbDCv/oJD",
+	"RAJnv8vufvk8I6ISQm10Z2A90DlduTUfSj6iPkY/hZ4PROQbCfh/edhDdCftBvMhzqW5afHIgQL6l9ET",
+	"XExUgR0lz7yFHj7JeR1B2EwAp0kkfXDbAiWThpGCPe6GUi1mEvBmxfgakYmsPdR0Gu+kr6JI+5nLcMdt",
+	"TJv721C+l8GOTPOAaKT0JEMd+DSbgyiroC3bfH3/PunwmX7XrtM/orGjE1WKdOEaaegFaVIgDzyEufeC",
+	"0meKGtU2rok6XPzaz65HjIwKr0ccDE1DhMDbRKBYvqFQFMHLIwQyykqMfsjDUL9C981nL6KFf3gThmz+",
+	"7cYP3vzTa5pG8y8vaEK4ssO55ioy74DViqqm4LGBdXUty1Koglkdl2rWukzIYT6dYDIIt1nrw/gXBBon",
+	"GSpNIXn2cqV+UrncYmNASBuTSuZU+LdSjfD1dTxm+MOiGS890SRMDRg4J6ROYvusKbvHE9TUcU3aYSD+",
+	"7K2T83u+Pomzib+vtRo0dLk9eAENfTzVGPfQj7rxDeGPVLJGyoHKL0DInKgkpuEEZHv30wIkJcdSFlgl",
+	"pyMmH8jzYGs5sS48TM0xFfNWq+qYRVYB3E8hFA4DAX7kaoTLWEvbKU8bcVcYBSY3yQIGP8vFOOCXJhO5",
+	"MT6y7TwPIRZWbtBSEvbVHLWDu4LyY3JOt3y3A5Efdwu5daTeRHjxjXA8YtKR/aHVCLkJRKaGi7Q5RC+U",
+	"UXP/IvJo3bAuTZ+4pBrCoel2ongjthGzmAaLpXX6weXUPtiYd+VYa/oFuCN7HQz6OA2/Gv2D0SPgcaTs",
+	"AZztannLrWAbccQX3j1FWCDrVtTs+sXNqwK0Pvcw7dY1j+rr+gogKJTRu1WMCUQ5n29Peo9jjjWysekE",
+	"06T3dCiMYOzZtBnI4CT9hY51jW+GpAu6wNEFzd7A9h7TeNn74t/rhJFpC6mrvuolgkcC6gsVWPdQMhKr",
+	"7xppMTfnNPmmW9ut7K12Oi5NGqbXY/WNSiRCigibD1fiRs87dJzbsGzBUB5vFaeCGODdhbRAq1mpD6rS",
+	"vBxZMUcxXllRK27lrWBWvGsKhTrJ3Wli2bqbMQhTu9u92htROoFfs7Xgt0f8ExbdYFS40QpmD3IhJgk/",
+	"S12VGfmhD9TZs5HEURJ2gIHi1InNfMxeff8iNuGHc0gm4mThnLOh5Wn8xMP6iODdvsoXQbifiJELnkxN",
+	"CpC/mcKN0rYK/G1BZG0BqjfVxkKu+CFb+2s8vDSeePdygj0RU1OaElF8KxArdBKJ7M30ghP/MJk41gxu",
+	"d8c0A/HuRJwNpjVJPTloa5JdCGaZSmhEiGCwEr9nA/wiZdc7pCxpmO3ivgsIAULW7MCPUXkdY/nRqTU1",
+	"1vwC3b7iVlTHJ744kjCWefSSUVt94wZ+euDHdHx5Vp8cD3OaBtlWUN3lKManVsThdePKM0Z8O4Wblrnh",
+	"hK+0BKCQihsEbfAYqRxMdUnbVX+gWSrSdhLUKBBOjt6ufXGTnpcR0CjCKwW6ciUU6J1QMpaKwTly86t1",
+	"ayV/qX+AFnrbfdoJbT7pfYF5QZ1+wEziJxKG43hWVpWbBvWd0BJFquRNhK/BgSVan7Nj17Xer9ZEX6kk",
+	"vGa7RmY+KEt7PBgTb5pCM1R/wm9P9vTScXForMScryF7JfV0k8w8cbLhICMAk0eQa0c2P1n6GuGdqYvc",
+	"ctNRShOxTT3EYyKnAygrTY4x6Rkv3SIdcUBeg6q1jicm7S+xtWFKKktmph6HYYiLtaBY2iuC7NAAKWPQ",
+	"fAS0rzQrJVAir49wdSf6wBMcK1LdI/08oECGjU+evN7XC3G2i5NK5gvvxESVV28FyEGHWlsRQgAOa822",
+	"4HvtdXLChMZbqKk5qJBuCqnUjT4guYtknIXBk1scA+62l97LQTXxZorMgqsQmPJcsDlw0zQrTec5n9Zt",
+	"Rj6ol+lpO+1S1GdXQ624VACg6EN+QFhFhE5Y3dItpQXVGZA65VCmocHJjScT335snm0rnOkOIJ4Xg8XK",
+	"5vmElOBEpVXKqC48xm4uQZO66UkSP9TxX5h4Tq/e2KzwGz6vzuA05CCr9QFr4FLR+whqBERBCCNLWjja",
+	"lAO/GE03N9j6bALA0Qal/Xkl/lZK24+LdjLxhgKa38cxk/rA+FxTmsCBzUUFWYHub8zkJTDcgLNInz3c",
+	"osfKhba5sD+nqDzji82ZmcVaUVY6HTIYnqCKL2KmuvOG8H1HWx4oMjQlAMxLekcbtInxFII7MN1N6n75",
+	"6znwx7B1FFPGQG5wpxRi+gpUHAitxlA5sTWH4ND+q7ERD/QEhGNaQbgfbQls2k1phQf3Rgfn7ojJ7jKq",
+	"0ndCq8sAxkwumTvSpNUq/gH8jYxcxiL4ZkLLzZb2GGnDPWX+K41HzxGvaaG3+Jn4PNo9RtKKO4AfqD/8",
+	"Gxi1+/O579d9eIZ9uz+vqf+kXZisSN441HZwgXE5gwl9I20lyshwPKVU8H8aTvOnrtPcqpiWQSa70WXq",
+	"btI/DifI6toqb8weCdlPv8iof6ta7ycgMcH8f3C/SVYdKcdjBPxaJisJ6F0uvgOcPCPk/BLuL62LOvS/",
+	"jncQp5s9JFxk14xBBYLH45deWF+32vKE88mP4l1jsP4nhA1ZG59ktwW9qpLGxrFzA4UYYc1+5GhByb0D",
+	"m0xn21ZaZxLoR5UWWmFYWC7+Egb9OSjEJ3eriW5NmVn1viqLkFZC0ud4nwIpu+NPF6f5uqk10+0RwAuz",
+	"jh+soEq+n43Y2W4EkWuRDqBNBUYGEO2mQjANgluXsEKdInD4TWhmX/hMGr/9qXP7hyrPVrkVE8rWR5QD",
+	"t0LtUeYPIehaiQbp2F+CStyKakAu3LtJjRYK/4GtCVf1mHkxHyfmMJTNemGTDU4vdQq/NTmiUbKRh3xz",
+	"hHYUaR33N8xvjbCguoXFKFBu1N2g/nKWyiT1OpkPK5ocbTpgLcriHbLm0gQ6G+m7CFQNy8pspl9CZy+S",
+	"QTTzIxm+qFI6mrm8eeEskBeE3/GBL/niffmYfErGfsLQVRb8vcgojOUK8p/wHw89sfqJRNiFTYagx+ly",
+	"3YRw1AXcqFIVJ1CcGGNBv/HZ8FbrdB4ujPB2GG38BBux1lsW3Fg4MUNlaJt3BJxH/uguBleOST3kMfbI",
+	"CiDk5HHLIXnOVwHP1dzvyljeSZMlO88glrLaumkQIsOu4kcEX0oi7CR5J0zREekL7Ct8vqZOwz+88r03",
+	"/wLD9JBZLuejr4y11VXZCW5w/5iObjg9pSaOMUoc6Tr4MyLMGyozNz4BJ1vUa4KWfk4KT5KP5C9UH65M",
+	"KBt2Jq6o27QBXKXRRcUwACtZWSyAkK6PreygZuHhlfWrzR1xJkcod5TZDeqpiJYb+lrYtMNzOgkMiS5n",
+	"H96AXv4ht7RO5g0qfSXaXQIkSzGT2502RiaN4q4zXaddV6kwEiPVAoqOqJN3ksLsUdzbKHFo5GqjR8ea",
+	"nFV1IZkbB5E6VuMLehrZn0Q7uZOIkq7BMPoiNrJWuH/42K11mrZdq7u5dNF7F1zIPcrB6Yvbrxxgnvwd",
+	"quL5HTs1r03KAs1JCR8ghGqpuwd+sxbM0Va95IumFJwjYnvQbM2rWwxcQEL/kt3ILXlsX794zr7++uu/",
+	"MqnYP26ef8n+divqI0ZQzqE0hTaCgYrFrna1dtqbKtmVEQbENiVEaSA6aKVE+UAqQh5+wkTTEQh+3k8c",
+	"V0YUKJWyteBugP//A5zggxu9EVEejoWP0MsPf7tpBl/xW/Ele8pAh+UVojZQyWTmCQR0DbjPCIl8WGv3",
+	"xcZ8GZ59n2gTIQA9nj3y1i2+k7PHs6+/fPTlQzLtwhFfRQiVV++bDx/AfIK829Eld2f0Uzl7PPtB2Aia",
+	"FY6bb4UFW8c/388kOtdB/MDXOTLBzmJysfVeFDPky+Owjn53Pzc7rSii8quHD7HkOQCxwE3c7Sq5gMle",
+	"6YUV9oGxteDw+CVGmkvF61SU9IciQZtLAsQuRagrkXppwhSvbtbCl77+AMhp260bDntrCoJTxx+K2dUC",
+	"tEf3DpBI3N775/B1YNLPqFRIZgP+ZZCtNgvvR4sVHPMJP7SvtTunD5N2/oyBIaKqs+vhq0ts+iturCh9",
+	"EI0P/MZ8UFbv53Np1lHI6YEbVtaI1U5nIz2AcfJivJTGPqc2d9yuCfC+CT0usY04q4tsI7FWGtxtzJK0",
+	"tOSuvPAI3F0u8e+9gMtHbMI/hHkOMYCc9qFId0zelymcpkjZCbzDvMHqS43WlL67P9Z2JsVkCil3CeYV",
+	"FDUuKNtlIyrZRFdfhIgcVWAulkH790ow0nB8pT2BxQoB18a9bwU9hP+ND+px5x5fUde6djq0/h+8urta",
+	"wswRtcYUDKCW8au1VsJ/gUgyR2Z2oqq8KHNVSbUxV75aU5IF39THl1Jt7okJu64/BQ924/q41g41vGkF",
+	"hl/oBayP4MvdWwxNo7OH4BNfPRMdCnAwEK139d7958MVVCYBLbLFU1IzaZpcSQXmG3fT0if7UuvNU/vK",
+	"B3Hd0067/t1I2Y32nouLbPNzvd1xqFFJNsS1NhjMDrcI/tnXfOCkNiZ2vCnYnuTxbk3IMj7KwxeGG8/K",
+	"Lie2UWlwktyAcRHIhGMelFrAS2Y1mS7OIdHOAYTcv5xIfu0ajKNdueUrcfWvnVhdRCreNXkmd9/hp90k",
+	"TNrkNkzP2VtbTEmfLJjRwRFARco2Ymd96fF5rQ+YgpoSBLBkUEp4SWW/ds8cIsUQmOPCnO6Gb8RPKk0t",
+	"3yT0cog8lepCl4hvmmxsOtkWZ6IQzaud0ARzmBW3vxdb/QqbfQzGg8M5/XsM5/kFLDIXYzyl2OovDJgo",
+	"HkgF0MnG++D9M2qpHW1glDaW3cJXTZrVR+DcNNivS5/bMbSJ1xBAc0HFBfJEmscvduRBQozfDtzBWuvl",
+	"1Xuw3OQtIr/uhHrlWmb2cHC+qJ9hF3dZqljsa2mPs8f//D1e+BvP4ghk3mfaAi41vVvA5dCUpTTji4Xe",
+	"o245bN6B3Rmrt50A3X2V0OKybAshlpudvrz4jSNMFMA/9fHehJP9wlBFDVR4HKvg+DZ3iPmKDJlX7/GP",
+	"D1eQ7Hz1XvVa/nApL+RUhvv52eIym/mU8u2zVwaihDlhhrl3DLiGl0Y//m0pkqNQRPzdzK3prvsnP2xJ",
+	"ye1eWogKiROdIZqosN+71G3W2jpBSq1GkPP1WtuxYvNOfT5Sc5aEu9Kz7XsCQPriZu3fQIxn/4yoeUe4",
+	"hSPGcKJ1NEZW0q6hcHQfbWBp6XGmy/MsjJezHmY6o4S0j2mHHC7WDSnQiVvxN6q0fRFZD0SeNd9BjYWi",
+	"DQ/xoTn/K/Fup9FFmiSDv8HX/0mUcP/nh2Vhe17lYoaOUBj/OQ784HtpdtpIH4TX4eYNt7yUHQGh1vGc",
+	"0a7YvOxbNHnRl7eilsujE3rFzponqB3Q9qMNfK5Lic46jPINYe8Q1i6WWLeTCAtK2Zqr9/RX/gF6w+1i",
+	"7eul3+u5tQs2Jw7vR0yFuszl+zEAhvi6vh49o8Fbcu8MSJzj3pk62qU7+I/TB3S15fXGJOws9zeRnIrz",
+	"M683r1tDXFrF+ZEryFm4pILjZ3wR6rnmGF2vIOsSZRhAXPOGOGnYbg9eOF1jiXAyDmKoLobfu181FZji",
+	"3wbgBFEZ8YXJ3dorqLl+9d79B5WjXvOrFbs/g1bUUiobftmpxP0RL21aJHTHck/c4D1fYPjLJ+cG11aI",
+	"umEHIyJtFv0hNiNeiacQo/X758AJftABx5gzKpvvn5QCoGrclcasdY2ITYyvIKZuLeCdlpbxupa3PoQj",
+	"TorL2JjK8nUQvO6D/8ZFei/KgnHSFzXRc4YVcBHVEYr4tLbx6j160z/061HNdn7qhT0NMRwhcR+LPhaE",
+	"9YeRqlCl+QwXU5jr78ldujopg35+90Weegdj807UDAokHxd08+23SXPtuHtyx9fu4wVDxJXn7/udfVqW",
+	"LAJSTaGnUuAp34omlpQqU6dv49VcqMWa3Ih9V/OZa3efmgcOkDOBQcanv4cALgH3z32CVKdL3XkYiBIy",
+	"5zijO9zt4u7+178LsXseW2gv/ci4AT5FGNHI8wZDJCLMAO75Rc7ZrTkg1zwJWYO14Iu1MA0Mw4g7czUX",
+	"676Yxmf49Sj+StHw44yXDzPs9d5ikWpLa+k3UxdYNUxdULnwLI/0C2OPlWBmLYSNQTNQ4cDjoLSJj3V5",
+	"R5AJGjDyka+VME/t/ZBJfz72R4kmfSnVRpA5cNiR/8Ibey6nm5ruK0mZNZXgpfu2oIKdgF12BE+3Qa9T",
+	"QXpFVdG/xkRHsLCfFaU18OZpW+JaVuIGgmI/SiTHC5zQuJOnuV/Osg/R2HsQ2Od6byky2KDlKETvU7Gu",
+	"FsKE0WzJ68cYFlwwU8md+w9FAX/J3lBQyFIqgbVfLTNcll9+RsSwlsZqjFHOhGPW9kdq8x/xRo2iOJ8k",
+	"OYLiqOlF44YO2GeLzax5IC4A2MOCgh088s+HcuSCkJ+TdPPTAqGbPwLFJKIC5GLNomJ5XxgGsy0YgCA8",
+	"zMQHcHsaZCm3+60H69pKhR8ffmRXmbuCuJ0J8qQvLvUUwjahucZtXEFGDG1E+1EDxxc/ouGsVQtHK990",
+	"+xkRK7zLvTHnL6HFxwo5h7SPEdwHZ3VB1gMBejE4SYFV2h432Eso8ITcNWnYodZq5dXrz+lUte451Zfw",
+	"7Z/n0XJ8ALM9RtANrP1iHthw8bd8I7x9pZIeEFbrTUEV7WPlC4kIUu9RzjpCLeFQi4O4tLRNVVOqNfwZ",
+	"0VgDUp4kMoJs+1Oo77SWBDn5by71zISi9V76CRkZBFZdUI66e3gIhp6qOkrImICcyU9sebupj+H078Pw",
+	"hp1/CtNbDEaYzeEDtKi5ALwouMUX1MlOO4+LFTRE4itW8do2NjppyA444m7vGlTZT0xIrwL++/2EovsB",
+	"nnrUjI9HTDQyIHl9jLSvN6RUkU3QkxIJtSimNkp8lKTfGAJI+ceHqRZnElfIc/xItLVPef2FjZIpL09Z",
+	"dLg+MXIMZSWSwn7R9lLADE5aqXi9Ek15GijDgQHKGLrndg/fHsA2A5vME8bZWipbMMREoljnBVBPJceZ",
+	"+iPc06Sw8Bq/f7qw5k9ryW3WOMq6EnN75vfvQnwgsgLwhTXu2jfiBndyRSU6g3uGcPyS/dK+9Z+T2c4I",
+	"a3ttuNe+wZ9H/7kWllY1KtnPb8DFhFa/51HdhuCBRKNxyIyggOGOLoQTxDRBj8L0OZlJzJrXPfzrGr/+",
+	"Uyg7tJYU5dA3l6CbXxXpuVQcjaxqPvGrjQkrTSgNilxI+19HiNDND3qzxT6mkPF8rbURgTjuQ87Azj/j",
+	"MIQQdnK5wGUfeOitcKU7fanaBXesdrwIdgefNt/QPXZVxaLijmt+K8Bb6SHFscD0l+w54dB5kZcKQQI6",
+	"wVJXlT6Mkn6A2/W8SPj1n8seB4sa9Rzh6i/3GOELow8KXxnjIQW1ER7mrzGvEN7ESt4KlbTUfUZvEOEN",
+	"5gnpN9/gYxnrA6T68DGHuV3QZO/xwKMi71S2ERJfNT4Ea+0TjGJ/If4LYOsS7LkVjFcHfjSMbzX4ID8r",
+	"CcSf/tV7+isfdEh4RL8FsNV7ewO6RQISR998e8noBK6Y4HUlRZ2kgzUvA5S8B3Un0KeTiiAf54jTCRa3",
+	"0RHdOcfilHxOwQfQvFAJhFNuk8z3tY6DJT+L2HioPx6q5HkTJ1RhPhOdKD63+8rnH3kYV6IyIhTVTOfF",
+	"hhadlXZ9Wl6sgVpI/iYQfmTaqR++7Ev6P5MYmqlf6MK7i+x2zFsoydnu9UuPfg0GTl9mU4AKUH62hJKz",
+	"euM9jE//PhSH0P+lk2QufPY/+0AKp/35s5XKC3Q7AtHUNauEk+NdU9AJjU9qqgU3VPdlzMUcB9GCUW9/",
+	"qmzEp61cRNrpuRvbTERk+Szu138UsMoIugz169MyH7R6FYqnn4OgFHVxWRsP2mi8pacpe9tR0Le8PLXw",
+	"SP/q/wfyca1NtKv3BSkeBrg4pNalCQJ4eZ4AyA3hhD2tT1g6oKxkWDiUDxiQpZom9wSTfZaH6dMIUiRD",
+	"0UYC3KFtSVJFF7i5uIdEytcoobXO5l5EnTDAZy7r0IbQUZwKOV6qb58b1cjOFBTP3JgtVSW6/Jn+jOWV",
+	"7iXsR6gJhu6EN/3vF0uD+yEqMHPi5eKM0kiYJojp9BG0UGi3+hbrlX/igJuf9a240ff4WDUDfAqXhRu9",
+	"pPUlfe4U6EueJIW1Ki/w7mkgF18C0ergt8Ks2SaA/HE0PNZghGRdA/HkgOTO3L8W6IPgBor2kKg4PR3T",
+	"R4KMRb6OYrE+ncJzYShsHw7lRE/ExS7YfgeIN4U7qTmG8YqScfvE7TgG0XDHff8QjFu2BQOzVGwn34nK",
+	"XERO7SRgxPXVLwRbh3XnUwLNt5PqfvzRL0FTea1H3z0svv7qYfHou4cPf+9MM1lk61r+IR5993BWwF9f",
+	"f+X/cl3Mfs9qTgBS2UfMd4IRvjvCbCqiE68wxU0s1mKxMfcjc10LVX4u63dzQeEeioVZHRstP/QcbhOV",
+	"oXtKBTm2BQ3uudAEDtLPrczFc7rj2ghoZoCngi8tQPIYn8QSojghJyTAddlPHST+1Gw+7el4AD1Iv4AQ",
+	"gIXeXupZMZumltyU83rCOPuXnsNzb8gFmb0IO2141ZO8FVp8FH8wjTaqXEiY2WWzlQlIyQixhbR1jscQ",
+	"haM1dZZ2oWTJpQGIPNpZb0WA177Rxwk9DYBhQ0cT5nUxfuW3A+k/IH5eLHk3y2Fe7eeVNOv7CvDG3i8P",
+	"MXZBbDeaI1tUgqxsK5FVSEeief+n4nj3IXdPAui+q9H5XnC2O4fpqybfg4VH34r7Re9zI3zW0H2v9rZh",
+	"ZUwrttZV2YAl7neIkFgwqk4NwYVwCd3XuoaiEfDncpm7jgiZd28Idm/ujzO+uRe2eMHj+5nXG8hxMWtf",
+	"I6kf6g3P4uq9++9gGE3Y2c8iiIZDiiAYjsjM5Jd6ccZ2aEjq8iCtwt4zxV4L+/nyG/AKIMWCX8xwyh2f",
+	"iwVv0kwd9VLB6z4qvZYr9evejipLdg3FuhF5/SI6v+N81FtWxKAlnLn1P1/MWaYByhp3gPCY09QpV+qn",
+	"+yoZjZ1fmqFeapPgPCU5moy04oEVuEWZlF5h7DWWb7ifzbKfxLPgxr2B+/7xKrtC+h6WdA2guoLtuDEH",
+	"XZfkXg/WfwgM7FVJsQrcR0lY+5R16fLX+GlZ/klJM6dY+f24FMQuBBIAtolYSXB0WUK5xjSgoH4CNV69",
+	"d//p1zb9edzj5uRq5Vx2g35VIiqLGLYDdisgpp8hlOHx/n66qVf8wI/naA/UX19V06eu6/u5JC9kJXzd",
+	"yjO9/E/NRpRsqeuLStFNaKR3ssawX+CyYm7LEUityTtxx7sRYsdksO2WWjT1VztndvXe/f+HqzlfbM4/",
+	"v7SEzpuDu7iE/qyWavXMTfoTHBIM7k8J8gasf3TRce5WDu7cQ+Pj17ocPpJR5V3dnl+qxOsQt3rV1E79",
+	"JA4njDlCrxKl1xwhK9IDFFyY4VDB+Ozu3j9xQXpFO3+9gdBYcanGU9HIQIvonP+cwRaBklphFyfRFucT",
+	"U3/IwyjT67fDMZ2fIiAi0EUcG9H6Rx8mcdqyiZhoUSbFJA3wN9/onnlbGCcnjYXvLwddgT12ECpQOFtw",
+	"xSqIUkCwaoxkLxj3EH+GaXVeCsQA23tqNvldv3+eFzuwwx5FEk/YIbyzoNnCo1DW/DCCIfo+r97D3f8w",
+	"zBLxB2M9T//aic/S9QSrPWGDFBUYkP7OzW7sk/zw3enjSjturajdL//ffz588Ff+YPn7+++++fB/Zhmf",
+	"U/s4XfcPQobKPdwFiD9MZ7d8vNvQOr3MfQiAEkorLOngEdIBPysX4NHaTvflA6nuSX37SaW16sQ+PhOr",
+	"vbpsuavOjoEIldqE+l701/r4ozZ2KKUWy5TCZDfi2LwOTqkDzDSIDvbrCRjPkHyomkqIrqUjRAhyyGBr",
+	"w0hvN+J4Viruf5CJ6IVU4EhoQAWJDmBT3VtBgTpYdkIv2c9QQZbQPAL8SqPRZWkH4vGv3rv/9PrrXuh6",
+	"JewbLDw8fB1cc22tUBc1LYC1FswGPEIvufQLcPCLPB85Jolx9FLwWo3eQWhtL5pNBtuHFUohgSwyeZ+8",
+	"Sr2Py4taK/uZvi7mC0QqueMbY3XJj32S1g00GGCNblKrWiNKMaFwVVW7WvOBKwuQV8ncurWuRC70/JuP",
+	"jHiGS07xPvziYvGJ0svKAEKlxDsSi29lKbQJr13u0frNNbsno+tLqTafwjMBa8rB38Km7Sp+vGSQKPTH",
+	"ED2GXGdYBhmzcUx4B42obz357+tq9nh2xXdy9uH3D/9fAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/url"
 	"strings"
@@ -22,6 +23,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	. "mendry/api" //nolint:revive // the generated server speaks of these types without a package name
+	"mendry/internal/core/may"
 	"mendry/internal/core/picture"
 	"mendry/internal/core/refusal"
 	"mendry/internal/desk"
@@ -112,7 +114,7 @@ func (s *Server) Handler() http.Handler {
 	strict := NewStrictHandlerWithOptions(s, nil, StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.problem(c, http.StatusBadRequest, unreadable) },
 		HandlerErrorFunc:         s.fail,
-		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { s.internal(c, err) },
+		ResponseErrorHandlerFunc: s.fail,
 	})
 	RegisterHandlersWithOptions(api, strict, GinServerOptions{
 		ErrorHandler: func(c *gin.Context, err error, _ int) { s.problem(c, http.StatusBadRequest, unreadable) },
@@ -219,7 +221,7 @@ func person(call context.Context) store.Person {
 
 func who(call context.Context) desk.Who {
 	p := person(call)
-	return desk.Who{ID: p.ID, Name: p.Name}
+	return desk.Who{ID: p.ID, Name: p.Name, Role: may.Role(p.Role)}
 }
 
 // validate holds a call against the interface's description.
@@ -265,11 +267,14 @@ var statusOf = map[refusal.Why]int{
 // fail says in words why a call was refused. What is nobody's business is logged and not shown.
 func (s *Server) fail(c *gin.Context, err error) {
 	var tooLarge *http.MaxBytesError
+	var line *net.OpError
 	switch no := refusal.Of(err); {
 	case no != nil:
 		s.problem(c, statusOf[no.Why], no.Say)
 	case errors.Is(err, context.Canceled):
 		s.problem(c, 499, "The call was broken off.")
+	case errors.As(err, &line) && line.Addr != nil && line.Addr.String() == c.Request.RemoteAddr:
+		return // whoever asked has gone in the middle of the answer
 	case errors.As(err, &tooLarge):
 		s.problem(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("That is too much at once: %d MB at most.", tooLarge.Limit>>20))
 	default:

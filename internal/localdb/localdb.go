@@ -28,7 +28,8 @@ type Server struct {
 
 // Options of a private server.
 type Options struct {
-	// Forgetful trades acknowledged commits at a power cut or kill for speed: for tests only.
+	// Forgetful trades the last second before a power cut or kill for speed: for tests and the demo, which a slow disk
+	// would hold up at each commit.
 	Forgetful bool
 	// Memory is how much of the data is held in memory, as MariaDB writes sizes ("128M"); empty for that.
 	Memory string

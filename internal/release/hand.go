@@ -221,7 +221,8 @@ func (rs *Releases) right(ctx context.Context, s *store.Step, gone bool, ms []st
 	return true, nil
 }
 
-// is reports whether content is what a hash names: byte for byte or, of a page that a person puts in, as visitors see it.
+// is reports whether content is what a hash names: byte for byte or, of a page that a person puts in, as visitors see
+// it.
 func (rs *Releases) is(ctx context.Context, r store.Release, s *store.Step, c host.Content, hash string) bool {
 	if record.Sum(c.Bytes) == hash {
 		return true

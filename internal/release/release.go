@@ -1,6 +1,6 @@
-// Package release publishes: it opens a release under a journal, writes its files to the host one after the other, makes
-// sure that they arrived, and puts them back. A release owns the changes that it was opened with; what is typed meanwhile
-// stands on top of them. Killed at any moment it leaves each file old or new, and its journal says which.
+// Package release publishes: it opens a release under a journal, writes its files to the host one after the other,
+// makes sure that they arrived, and puts them back. A release owns the changes that it was opened with; what is typed
+// meanwhile stands on top of them. Killed at any moment it leaves each file old or new, and its journal says which.
 package release
 
 import (
@@ -49,8 +49,8 @@ type Opening struct {
 	ByHand        bool // Mendry may only read the site
 }
 
-// Open opens a release, in a transaction that holds the request: pictures and files are written first, then pages. One by hand
-// waits for the person who puts it in.
+// Open opens a release, in a transaction that holds the request: pictures and files are written first, then pages. One
+// by hand waits for the person who puts it in.
 func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64, error) {
 	r := store.Release{
 		RequestID: o.Request, SiteID: o.Site, State: release.Waiting, MadeBy: o.By.ID, MadeAt: rs.now(), ByHand: o.ByHand,
@@ -64,13 +64,17 @@ func (rs *Releases) Open(ctx context.Context, q store.Queries, o Opening) (int64
 	}
 	e := record.Event{Who: o.By.Name, What: "release begun"}
 	var steps []store.Step
-	seen := map[int64]bool{}
+	seen, brought := map[int64]bool{}, map[int64]bool{}
 	for _, p := range o.Pages {
 		for _, c := range p.Changes {
 			if err := q.CarryChange(ctx, c.ID, p.ID, id); err != nil {
 				return 0, err
 			}
 			e.Changes = append(e.Changes, ChangeEvent(c, p.Address))
+			if brought[c.ID] {
+				continue // by another page that it is made on
+			}
+			brought[c.ID] = true
 			pictures, err := q.ChangePictures(ctx, c.ID)
 			if err != nil {
 				return 0, err

@@ -4,9 +4,9 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
-	"mendry/internal/core/page"
 	"mendry/internal/core/record"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/release"
@@ -45,6 +45,7 @@ func (rs *Releases) write(ctx context.Context, r *store.Release, steps []store.S
 	if err != nil {
 		return err
 	}
+	defer holdAll(ctx, h, steps)()
 	if r.State == release.Waiting {
 		if err := rs.preflight(ctx, h, steps); err != nil {
 			return err
@@ -57,12 +58,7 @@ func (rs *Releases) write(ctx context.Context, r *store.Release, steps []store.S
 	if c, ok := h.(host.Committer); ok {
 		return rs.commit(ctx, c, *r, steps)
 	}
-	for i := range steps {
-		if err := rs.step(ctx, h, *r, &steps[i]); err != nil {
-			return err
-		}
-	}
-	return nil
+	return rs.writeAll(ctx, h, *r, steps)
 }
 
 // standing is the hash of what a host has at a path, empty where it has nothing.
@@ -77,25 +73,8 @@ func standing(ctx context.Context, h host.Host, path string) (hash string, err e
 	return record.Sum(c.Bytes), nil
 }
 
-// preflight looks at every file before any is written: an edit by others stops the whole release.
-func (rs *Releases) preflight(ctx context.Context, h host.Host, steps []store.Step) error {
-	for i := range steps {
-		s := &steps[i]
-		if s.State != release.StepWaiting {
-			continue
-		}
-		now, err := standing(ctx, h, s.Path)
-		if err != nil {
-			return err
-		}
-		if now != s.AfterHash && now != s.BeforeHash {
-			return rs.elsewhere(ctx, s, now)
-		}
-	}
-	return nil
-}
-
-// elsewhere stops a release at a file that others edited. Nothing is overwritten. now is the hash of what stands there.
+// elsewhere stops a release at a file that others edited. Nothing is overwritten. now is the hash of what stands
+// there.
 func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) error {
 	no := refusal.New(refusal.Stale, "%s was changed by somebody else since Mendry last read it. Nothing was overwritten. Look at their version on the bench and take it in; then send a new round.", address(*s))
 	ours := false
@@ -124,27 +103,6 @@ func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) er
 	return no
 }
 
-// step writes one file by the law of writing, or finds out whether it was written before the process that wrote it died.
-func (rs *Releases) step(ctx context.Context, h host.Host, r store.Release, s *store.Step) error {
-	if !s.State.Unwritten() {
-		return nil
-	}
-	begun := s.State == release.StepWriting
-	e, err := rs.begin(ctx, s)
-	if err != nil {
-		return err
-	}
-	_, err = host.Put(ctx, h, e.File, e.Before, e.After, begun)
-	var theirs *host.TheirsError
-	if errors.As(err, &theirs) {
-		return rs.elsewhere(ctx, s, sumOf(theirs.Found))
-	}
-	if err != nil {
-		return err
-	}
-	return rs.noteWritten(ctx, r, s)
-}
-
 // begin journals that a file is being written, and tells what is to be made of it.
 func (rs *Releases) begin(ctx context.Context, s *store.Step) (e host.Edit, err error) {
 	if s.State != release.StepWriting {
@@ -169,7 +127,8 @@ func sumOf(c *host.Content) string {
 	return record.Sum(c.Bytes)
 }
 
-// commit writes all files of a release in one act, or finds out whether it was done before the process that did it died.
+// commit writes all files of a release in one act, or finds out whether it was done before the process that did it
+// died.
 func (rs *Releases) commit(ctx context.Context, h host.Committer, r store.Release, steps []store.Step) error {
 	var edits []host.Edit
 	var open []*store.Step
@@ -203,8 +162,8 @@ func (rs *Releases) commit(ctx context.Context, h host.Committer, r store.Releas
 	if err != nil {
 		return err
 	}
-	for _, s := range open {
-		if err := rs.noteWritten(ctx, r, s); err != nil {
+	for some := range slices.Chunk(open, notedAtOnce) {
+		if err := rs.noteWritten(ctx, r, some...); err != nil {
 			return err
 		}
 	}
@@ -243,87 +202,6 @@ func (rs *Releases) bytes(ctx context.Context, hash string) ([]byte, error) {
 		b = []byte{}
 	}
 	return b, err
-}
-
-// noteWritten journals a written file, together with what Mendry now knows of the page.
-func (rs *Releases) noteWritten(ctx context.Context, r store.Release, s *store.Step) error {
-	var known page.Known
-	var p store.Page
-	var size int64
-	if s.PageID != nil {
-		after, err := rs.Store.Bytes(ctx, s.Stands())
-		if err != nil {
-			return err
-		}
-		if p, err = rs.Store.Page(ctx, *s.PageID); err != nil {
-			return err
-		}
-		known, size = page.Know(p.Path, p.Address, after, p.Media), int64(len(after))
-	}
-	return rs.Store.Tx(ctx, func(q store.Queries) error {
-		if err := q.LockRequest(ctx, r.RequestID); err != nil {
-			return err
-		}
-		if r.ByHand {
-			if _, open, err := openList(ctx, q, r.ID); err != nil || !open {
-				return err // left or taken back while it was looked at
-			}
-		}
-		s.State = release.StepWritten
-		if err := q.SetStep(ctx, *s); err != nil {
-			return err
-		}
-		if s.PageID != nil {
-			p.Take(known, s.Stands(), p.Media, size)
-			p.SeenAt = rs.now()
-			if err := q.KeepPage(ctx, p); err != nil {
-				return err
-			}
-			// From here on the changes that the release carries are part of the page's live bytes.
-			if err := q.SetPageChanges(ctx, r.ID, p.ID, "going", "live"); err != nil {
-				return err
-			}
-		}
-		if r.Undoes != nil {
-			if err := putBack(ctx, q, *r.Undoes, *s); err != nil {
-				return err
-			}
-		}
-		what := "file written"
-		if r.ByHand {
-			what = "seen in its place"
-		}
-		return rs.note(ctx, q, r.SiteID, r.RequestID, s.PageID, record.Event{
-			Who: "Mendry", What: what, Say: s.Path,
-			Pages: []record.EventPage{{Address: address(*s), Before: s.BeforeHash, After: s.Stands()}},
-		})
-	})
-}
-
-// putBack notes that a file of a release is put back to what it was.
-func putBack(ctx context.Context, q store.Queries, undone int64, s store.Step) error {
-	was, err := q.Steps(ctx, undone)
-	if err != nil {
-		return err
-	}
-	for _, w := range was {
-		if w.Path != s.Path || w.State != release.StepWritten && w.State != release.StepWriting {
-			continue
-		}
-		w.State, w.Said = release.StepTakenBack, ""
-		if err := q.SetStep(ctx, w); err != nil {
-			return err
-		}
-	}
-	if s.PageID == nil {
-		return nil
-	}
-	for _, from := range []string{"live", "sure"} {
-		if err := q.SetPageChanges(ctx, undone, *s.PageID, from, "undone"); err != nil {
-			return err
-		}
-	}
-	return nil
 }
 
 // written closes a release whose files are all written; what it did is looked at next.
@@ -369,8 +247,8 @@ func (rs *Releases) written(ctx context.Context, r store.Release) (store.Release
 	return r, err
 }
 
-// undone marks a release as taken back whose files are all put back: what it had not written by then it never will, and
-// the changes of those pages are kept as before.
+// undone marks a release as taken back whose files are all put back: what it had not written by then it never will,
+// and the changes of those pages are kept as before.
 func undone(ctx context.Context, q store.Queries, id int64) error {
 	r, err := q.Release(ctx, id)
 	if err != nil {

@@ -31,8 +31,8 @@ func Facts(r store.Release, steps []store.Step, others []store.Release) release.
 	return f
 }
 
-// Steer does a person's act on a release. It returns the release that is then to be watched: the one that puts it back,
-// or the same.
+// Steer does a person's act on a release. It returns the release that is then to be watched: the one that puts it
+// back, or the same.
 func (rs *Releases) Steer(ctx context.Context, by By, id int64, act release.Act) (int64, error) {
 	var merged []store.Step
 	if act == release.PutRight {
@@ -108,8 +108,8 @@ func (rs *Releases) goOn(ctx context.Context, q store.Queries, by By, r store.Re
 	return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: by.Name, What: "release taken up again", Say: "The rest is written now"})
 }
 
-// merge brings together, for each step of an undo that others' edits stand in the way of, what they wrote and what is to
-// be put back: the error is a refusal where both changed the same part. No page is written.
+// merge brings together, for each step of an undo that others' edits stand in the way of, what they wrote and what is
+// to be put back: the error is a refusal where both changed the same part. No page is written.
 func (rs *Releases) merge(ctx context.Context, id int64) ([]store.Step, error) {
 	r, err := rs.Store.Release(ctx, id)
 	if err != nil {

@@ -14,8 +14,8 @@ import (
 	"mendry/internal/store"
 )
 
-// makeSure fetches every file again, as the host gives it and as visitors get it, and compares it with what was sent. It
-// returns when to look again, zero where all is seen to be right.
+// makeSure fetches every file again, as the host gives it and as visitors get it, and compares it with what was sent.
+// It returns when to look again, zero where all is seen to be right.
 func (rs *Releases) makeSure(ctx context.Context, r store.Release) (again time.Time, err error) {
 	site, err := rs.Store.Site(ctx, r.SiteID)
 	if err != nil {
@@ -29,23 +29,27 @@ func (rs *Releases) makeSure(ctx context.Context, r store.Release) (again time.T
 	if err != nil {
 		return again, err
 	}
-	all, wait, looked := true, 10*time.Minute, 0
+	var written []*store.Step
 	for i := range steps {
-		s := &steps[i]
-		if s.State != release.StepWritten {
-			continue
+		if steps[i].State == release.StepWritten {
+			written = append(written, &steps[i])
 		}
-		left, err := rs.look(ctx, h, site, r, s)
-		if err != nil {
-			return again, err
+	}
+	left := make([]time.Duration, len(written)) // that a cache may still keep the old one
+	err = each(ctx, atOnce(h), len(written), func(ctx context.Context, i int) (err error) {
+		if left[i], err = rs.look(ctx, h, site, r, written[i]); err != nil {
+			return err
 		}
-		looked++
-		if err := rs.Store.SetStep(ctx, *s); err != nil {
-			return again, err
-		}
+		return rs.Store.SetStep(ctx, *written[i])
+	})
+	if err != nil {
+		return again, err
+	}
+	all, wait := true, 10*time.Minute
+	for i, s := range written {
 		if s.HostSeen != release.SeenLater && (s.HostSeen != release.SeenRight || s.PublicSeen != release.SeenRight) {
 			all = false
-			wait = min(wait, max(left, patience(r, rs.now())))
+			wait = min(wait, max(left[i], patience(r, rs.now())))
 		}
 	}
 	err = rs.Store.Tx(ctx, func(q store.Queries) error {
@@ -68,7 +72,7 @@ func (rs *Releases) makeSure(ctx context.Context, r store.Release) (again time.T
 		if err := q.SetReleaseChanges(ctx, r.ID, "live", "sure"); err != nil {
 			return err
 		}
-		return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: "Mendry", What: "seen to be right", Say: files(looked) + ", at the host and as visitors get them"})
+		return rs.note(ctx, q, r.SiteID, r.RequestID, nil, record.Event{Who: "Mendry", What: "seen to be right", Say: files(len(written)) + ", at the host and as visitors get them"})
 	})
 	return again, err
 }
@@ -82,8 +86,8 @@ func patience(r store.Release, now time.Time) time.Duration {
 	return min(max(now.Sub(*r.DoneAt)/2, time.Second), 10*time.Minute)
 }
 
-// look looks at one file and says in words what is not right. It returns how long a cache may still keep the old one, 0
-// where that is not known.
+// look looks at one file and says in words what is not right. It returns how long a cache may still keep the old one,
+// 0 where that is not known.
 func (rs *Releases) look(ctx context.Context, h host.Host, site store.Site, r store.Release, s *store.Step) (time.Duration, error) {
 	s.Said, s.HostSeen, s.PublicSeen = "", release.SeenWrong, ""
 	later, err := rs.Store.LaterStep(ctx, r.SiteID, s.Path, r.ID)

@@ -18,8 +18,8 @@ type browser struct {
 	cmd *exec.Cmd
 }
 
-// as makes the browser a stranger: a user of no rights, in a group of processes that ends as one, the first to go where
-// memory runs out.
+// as makes the browser a stranger: a user of no rights, in a group of processes that ends as one, the first to go
+// where memory runs out.
 func (b *browser) as(cmd *exec.Cmd) {
 	b.cmd = cmd
 	if cmd.SysProcAttr == nil {
@@ -47,8 +47,8 @@ func (b *browser) kill() {
 	}
 }
 
-// patience is how long the end of a browser is waited for. A killed process with much memory goes on dying for a while, and
-// until then its memory is not free for the next one.
+// patience is how long the end of a browser is waited for. A killed process with much memory goes on dying for a
+// while, and until then its memory is not free for the next one.
 const patience = 20 * time.Second
 
 // end ends all processes of the browser, those that left its group too, and waits until they are gone.
@@ -82,7 +82,8 @@ func (b *browser) watch(done <-chan struct{}) {
 	}
 }
 
-// taken is how much memory the processes of a group hold for themselves, in bytes: resident less shared pages (proc(5), statm).
+// taken is how much memory the processes of a group hold for themselves, in bytes: resident less shared pages
+// (proc(5), statm).
 func taken(group int) (sum int64) {
 	for _, p := range processes(func(p process) bool { return p.group == group }) {
 		var size, resident, shared int64

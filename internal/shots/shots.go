@@ -1,9 +1,10 @@
-// Package shots takes pictures of previewed pages with Chromium. The browser is a stranger in the house: it runs as nobody
-// where Mendry is root, with little memory, for a short time, and all that it asks for goes through a door that leads to the
-// previews and nowhere else. A page that misuses it costs one job.
+// Package shots takes pictures of previewed pages with Chromium. The browser is a stranger in the house: it runs as
+// nobody where Mendry is root, with little memory, for a short time, and all that it asks for goes through a door that
+// leads to the previews and nowhere else. A page that misuses it costs one job.
 package shots
 
 import (
+	"cmp"
 	"context"
 	_ "embed"
 	"errors"
@@ -33,14 +34,15 @@ func Find() string {
 
 // Camera takes pictures.
 type Camera struct {
-	Chromium string       // the browser's program
-	Previews http.Handler // what it may see
+	Chromium string        // the browser's program
+	Previews http.Handler  // what it may see
+	Patience time.Duration // for one browser, whatever it is asked for; two minutes where it is zero
 }
 
 const (
-	tallest  = 8000             // of a picture, in points; what stands below is left out
-	window   = 800              // how high the window is, in points
-	longest  = 60 * time.Second // for one browser, whatever it is asked for
+	tallest  = 8000            // of a picture, in points; what stands below is left out
+	window   = 800             // how high the window is, in points
+	longest  = 2 * time.Minute // for one browser: it gives way to all else, and a busy machine leaves it little
 	settles  = 700 * time.Millisecond
 	mostData = 1500 << 20 // bytes that the browser's processes may take together
 	nobody   = 65534      // Debian's user and group of that name
@@ -75,10 +77,10 @@ type View struct {
 	Width   int
 }
 
-// Take takes pictures of views, one after the other, in a browser of their own. tell is called before each. The error is a
-// refusal where the browser could not.
+// Take takes pictures of views, one after the other, in a browser of their own. tell is called before each. The error
+// is a refusal where the browser could not.
 func (c *Camera) Take(job context.Context, views []View, tell func(n int)) (shots []Shot, err error) {
-	ctx, cancel := context.WithTimeoutCause(job, longest, errSlow)
+	ctx, cancel := context.WithTimeoutCause(job, cmp.Or(c.Patience, longest), errSlow)
 	defer cancel()
 	dir, err := os.MkdirTemp("", "mendry-shots")
 	if err != nil {
@@ -130,7 +132,7 @@ func failed(job, ctx context.Context, err error) error {
 	}
 	say := "The page could not be drawn by the browser. Everything else works without its pictures."
 	if errors.Is(context.Cause(ctx), errSlow) {
-		say = "The page took the browser longer than a minute. Everything else works without its pictures."
+		say = "The page took the browser too long. Everything else works without its pictures."
 	}
 	return fmt.Errorf("%w (%v)", refusal.New(refusal.Rule, "%s", say), err)
 }

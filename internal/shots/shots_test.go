@@ -53,7 +53,8 @@ func camera(t *testing.T, of map[string]string) (*Camera, *pages) {
 
 const at = "http://view.preview.example:81"
 
-// A picture has the width that was asked for and the height of the whole page, and parts stand on it where CSS puts them.
+// A picture has the width that was asked for and the height of the whole page, and parts stand on it where CSS puts
+// them.
 func TestAPictureOfAPage(t *testing.T) {
 	c, _ := camera(t, map[string]string{
 		"/": `<div style="height:1000px;background:#fff"></div><p data-mendry="words-1" style="margin:0;height:50px;background:#f00">x</p><div style="height:1000px"></div>`,

@@ -14,7 +14,8 @@ type state struct {
 
 var stateInIf = regexp.MustCompile(`(?i)(\bnot\s+)?(?:<([^>]*)>|\[((?:W/)?"[^"]*")\])`)
 
-// conditions are the lists of an If header (RFC 4918, 10.4); resource tags are left out, since a write is to one resource.
+// conditions are the lists of an If header (RFC 4918, 10.4); resource tags are left out, since a write is to one
+// resource.
 func conditions(header string) (lists [][]state) {
 	for _, part := range strings.Split(header, "(")[1:] {
 		part, _, _ = strings.Cut(part, ")")

@@ -14,8 +14,8 @@ import (
 	"mendry/internal/core/link"
 )
 
-// Editor is a program of the site's own in which somebody edits it by hand: the pages as they are stored, and a way to put
-// pictures beside them. It stands for what a client has who gives nobody else a way in.
+// Editor is a program of the site's own in which somebody edits it by hand: the pages as they are stored, and a way to
+// put pictures beside them. It stands for what a client has who gives nobody else a way in.
 func (h *Host) Editor() http.Handler {
 	m := http.NewServeMux()
 	m.HandleFunc("GET /{$}", func(w http.ResponseWriter, _ *http.Request) {

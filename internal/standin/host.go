@@ -3,6 +3,7 @@
 package standin
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"crypto/sha256"
@@ -119,6 +120,8 @@ func (h *Host) DAV() http.Handler {
 		cut := false
 		if f := h.fault(r); f != nil {
 			if f.Slow > 0 {
+				b, _ := io.ReadAll(r.Body) // that the other side has gone is only seen behind the body
+				r.Body = io.NopCloser(bytes.NewReader(b))
 				select {
 				case <-time.After(f.Slow):
 				case <-r.Context().Done():

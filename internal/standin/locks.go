@@ -13,8 +13,8 @@ import (
 	"golang.org/x/net/webdav"
 )
 
-// locks are the host's write locks (RFC 4918, 6). What the library keeps to itself, whose a lock is, is noted here, so that
-// it can be told (15.8).
+// locks are the host's write locks (RFC 4918, 6). What the library keeps to itself, whose a lock is, is noted here, so
+// that it can be told (15.8).
 type locks struct {
 	webdav.LockSystem
 	mu sync.Mutex
@@ -37,6 +37,20 @@ func (l *locks) Create(now time.Time, d webdav.LockDetails) (string, error) {
 	return token, err
 }
 
+// Refresh implements webdav.LockSystem.
+func (l *locks) Refresh(now time.Time, token string, d time.Duration) (webdav.LockDetails, error) {
+	details, err := l.LockSystem.Refresh(now, token, d)
+	if err == nil {
+		l.mu.Lock()
+		if n, ok := l.by[token]; ok {
+			n.until = now.Add(d)
+			l.by[token] = n
+		}
+		l.mu.Unlock()
+	}
+	return details, err
+}
+
 // Unlock implements webdav.LockSystem.
 func (l *locks) Unlock(now time.Time, token string) error {
 	err := l.LockSystem.Unlock(now, token)
@@ -48,40 +62,32 @@ func (l *locks) Unlock(now time.Time, token string) error {
 	return err
 }
 
-// on are the locks on a name.
+// on are the locks on a name, those of folders that it is in among them.
 func (l *locks) on(name string) map[string]noted {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	found := map[string]noted{}
 	for token, n := range l.by {
-		if n.Root == name && time.Now().Before(n.until) {
+		in := !n.ZeroDepth && strings.HasPrefix(name, strings.TrimSuffix(n.Root, "/")+"/")
+		if (n.Root == name || in) && time.Now().Before(n.until) {
 			found[token] = n
 		}
 	}
 	return found
 }
 
-// claim lets a write go on if nobody else holds the file, or the token of the lock comes with it (RFC 4918, 7.5 and 10.4).
-// tag is the file's entity tag. It returns what ends the claim, or the status of the refusal.
+// claim lets a write go on if nobody else holds the file, or the token of the lock comes with it (RFC 4918, 7.5 and
+// 10.4); several may come under one lock at a time. tag is the file's entity tag. It returns what ends the claim, or
+// the status of the refusal.
 func (l *locks) claim(r *http.Request, tag string) (end func(), status int) {
-	confirm := func(token string) (func(), error) {
-		return l.Confirm(time.Now(), r.URL.Path, "", webdav.Condition{Token: token})
-	}
 	if lists := conditions(r.Header.Get("If")); len(lists) > 0 {
-		tokens, ok := holds(lists, tag, func(token string) bool {
-			end, err := confirm(token)
-			if err == nil {
-				end()
-			}
-			return err == nil
-		})
+		on := l.on(r.URL.Path)
+		tokens, ok := holds(lists, tag, func(token string) bool { return on[token].Root != "" })
 		if !ok {
 			return nil, http.StatusPreconditionFailed
 		}
-		for _, t := range tokens {
-			if end, err := confirm(t); err == nil {
-				return end, 0
-			}
+		if len(tokens) > 0 {
+			return func() {}, 0
 		}
 	}
 	token, err := l.LockSystem.Create(time.Now(), webdav.LockDetails{Root: r.URL.Path, Duration: -1, ZeroDepth: true})
@@ -103,10 +109,15 @@ func (l *locks) tell(w http.ResponseWriter, r *http.Request) bool {
 	}
 	var active, href strings.Builder
 	for token, n := range l.on(r.URL.Path) {
+		depth := "infinity"
+		if n.ZeroDepth {
+			depth = "0"
+		}
 		fmt.Fprintf(
 			&active,
-			`<D:activelock><D:locktype><D:write/></D:locktype><D:lockscope><D:exclusive/></D:lockscope><D:depth>0</D:depth>`+
+			`<D:activelock><D:locktype><D:write/></D:locktype><D:lockscope><D:exclusive/></D:lockscope><D:depth>%s</D:depth>`+
 				`<D:owner>%s</D:owner><D:timeout>Second-%d</D:timeout><D:locktoken><D:href>%s</D:href></D:locktoken></D:activelock>`,
+			depth,
 			n.OwnerXML,
 			int(time.Until(n.until).Seconds()),
 			token,

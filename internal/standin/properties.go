@@ -104,8 +104,8 @@ func (f propertiedFile) Patch(patches []webdav.Proppatch) ([]webdav.Propstat, er
 	return []webdav.Propstat{done}, nil
 }
 
-// wellNamed refuses a body with a prefix that stands for no namespace (Namespaces in XML 1.0, 5), which the library lets
-// through.
+// wellNamed refuses a body with a prefix that stands for no namespace (Namespaces in XML 1.0, 5), which the library
+// lets through.
 func wellNamed(w http.ResponseWriter, r *http.Request) bool {
 	b, err := io.ReadAll(http.MaxBytesReader(w, r.Body, 1<<20))
 	if err != nil {

@@ -19,8 +19,8 @@ import (
 	"golang.org/x/crypto/ssh"
 )
 
-// Shell is the editing side of a host over SSH (RFC 4251): its folder over SFTP or, where it has a repository, git, whose
-// pushes it builds into its folder.
+// Shell is the editing side of a host over SSH (RFC 4251): its folder over SFTP or, where it has a repository, git,
+// whose pushes it builds into its folder.
 type Shell struct {
 	Dir        string // what visitors get
 	User, Pass string

@@ -53,8 +53,8 @@ func (q Queries) AwayUnderWay(ctx context.Context, site int64, path string) (is 
 	)
 }
 
-// TakenAway lists the files of a site that were taken away or are on their way, and those that stayed or came back since a
-// time; the newest first.
+// TakenAway lists the files of a site that were taken away or are on their way, and those that stayed or came back
+// since a time; the newest first.
 func (q Queries) TakenAway(ctx context.Context, site int64, since time.Time) (as []Away, err error) {
 	return as, q.all(
 		ctx,
@@ -100,8 +100,8 @@ func (q Queries) ForgetPicture(ctx context.Context, site int64, path string) err
 	return err
 }
 
-// Kept lists what the kept changes of a site are made of, as it is stored, each with its request: what they will write, and
-// the paths of the files that they bring.
+// Kept lists what the kept changes of a site are made of, as it is stored, each with its request: what they will
+// write, and the paths of the files that they bring.
 func (q Queries) Kept(ctx context.Context, site int64) (all []KeptText, err error) {
 	return all, q.all(
 		ctx,

@@ -100,7 +100,8 @@ func (q Queries) FindPages(ctx context.Context, site int64, asked find.Query, ne
 	return ps, q.in(ctx, &ps, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, p.words, `+smallOf+` FROM page p WHERE p.id IN (?)`, ids)
 }
 
-// meant is a term of a question: the words that it begins or means, and on how many pages they stand, as far as counted.
+// meant is a term of a question: the words that it begins or means, and on how many pages they stand, as far as
+// counted.
 type meant struct {
 	words []int64
 	pages int
@@ -140,8 +141,8 @@ func (q Queries) meantBy(ctx context.Context, terms []string, near map[string][]
 	return all, nil
 }
 
-// pagesWith finds pages on which every term begins a word, in one of its spellings: those with the rarest term are gone
-// through, so many at a time, until enough hold the others too.
+// pagesWith finds pages on which every term begins a word, in one of its spellings: those with the rarest term are
+// gone through, so many at a time, until enough hold the others too.
 func (q Queries) pagesWith(ctx context.Context, terms []string, near map[string][]string, here string, on []any) (ids []int64, err error) {
 	all, err := q.meantBy(ctx, terms, near)
 	if err != nil || len(all) == 0 {
@@ -218,5 +219,5 @@ func (q Queries) FindDrafts(ctx context.Context, site int64, words string, most 
 	return ds, q.all(ctx, &ds, `SELECT p.id, p.site_id, p.path, p.address, p.title, p.size, p.encoding, p.locked, p.seen_at, p.elsewhere_at, 0 kept, `+smallOf+`,
 		h.request_id, h.id change_id, h.part_name, h.after_words
 		FROM page_change h JOIN change_page n ON n.change_id = h.id JOIN page p ON p.id = n.page_id
-		WHERE n.state IN ('kept', 'going') AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)
+		WHERE n.leads AND n.state IN ('kept', 'going') AND (? = 0 OR p.site_id = ?) AND h.after_words LIKE ? ORDER BY h.changed_at DESC LIMIT ?`, site, site, "%"+likePrefix(words), most)
 }

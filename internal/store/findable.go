@@ -131,8 +131,8 @@ func (k Words) without(words []string) (rest []string) {
 	return rest
 }
 
-// fillPairs runs an INSERT of many rows of two numbers, which are written out here: there are a hundred thousand of them in
-// a batch of pages, and nothing about a number needs a driver's care.
+// fillPairs runs an INSERT of many rows of two numbers, which are written out here: there are a hundred thousand of
+// them in a batch of pages, and nothing about a number needs a driver's care.
 func (q Queries) fillPairs(ctx context.Context, insert string, pairs [][2]int64) error {
 	b := []byte(insert)
 	for i, p := range pairs {
@@ -175,8 +175,8 @@ type wordRow struct {
 	Word string `db:"word"`
 }
 
-// Learn notes the words of pages that are to be kept, so that it need not be done with their rows in hand: two who learn
-// the same words at once wait for each other. It gives those that were not known yet.
+// Learn notes the words of pages that are to be kept, so that it need not be done with their rows in hand: two who
+// learn the same words at once wait for each other. It gives those that were not known yet.
 func (q Queries) Learn(ctx context.Context, ps []Page, known Words) (Words, error) {
 	var all []string
 	for _, p := range ps {
@@ -188,7 +188,8 @@ func (q Queries) Learn(ctx context.Context, ps []Page, known Words) (Words, erro
 	return q.learn(ctx, known.without(slices.Compact(all)))
 }
 
-// learn gives the IDs of words, which are in order. Those that are new are noted, with what finds them despite a typing error.
+// learn gives the IDs of words, which are in order. Those that are new are noted, with what finds them despite a
+// typing error.
 func (q Queries) learn(ctx context.Context, words []string) (Words, error) {
 	ids := make(Words, len(words))
 	for some := range slices.Chunk(words, atOnce) {

@@ -27,8 +27,8 @@ func (q Queries) AskJob(ctx context.Context, kind, about, lane string, due time.
 	return err
 }
 
-// ClaimJob gives out a job that is due and whose lane is free, until a time; ErrNone where there is none. Of those that
-// nobody holds any more, the lanes are freed first. kinds are those that the caller can do.
+// ClaimJob gives out a job that is due and whose lane is free, until a time; ErrNone where there is none. Of those
+// that nobody holds any more, the lanes are freed first. kinds are those that the caller can do.
 func (s *Store) ClaimJob(ctx context.Context, by string, kinds []string, now, until time.Time) (j Job, err error) {
 	err = s.freeLanes(ctx, now)
 	if err == nil {
@@ -52,8 +52,8 @@ func (s *Store) ClaimJob(ctx context.Context, by string, kinds []string, now, un
 	return j, err
 }
 
-// freeLanes gives back what processes held that died. It takes only the rows that it means: an UPDATE by time alone would
-// lock what others are claiming beside them, and one of the two would be thrown out.
+// freeLanes gives back what processes held that died. It takes only the rows that it means: an UPDATE by time alone
+// would lock what others are claiming beside them, and one of the two would be thrown out.
 func (s *Store) freeLanes(ctx context.Context, now time.Time) error {
 	var ids []int64
 	if err := s.all(ctx, &ids, `SELECT id FROM job WHERE claimed_until < ?`, now); err != nil || len(ids) == 0 {

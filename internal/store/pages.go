@@ -67,8 +67,8 @@ type PageRow struct {
 // KeepPage stores what is known of a page, and what it is found by; one of the same path is replaced.
 func (q Queries) KeepPage(ctx context.Context, p Page) error { return q.KeepPages(ctx, []Page{p}, nil) }
 
-// KeepPages is KeepPage for pages of one site, no two of one path; a hundred cost little more than a few. known are words
-// that need not be looked up; it may be nil.
+// KeepPages is KeepPage for pages of one site, no two of one path; a hundred cost little more than a few. known are
+// words that need not be looked up; it may be nil.
 func (q Queries) KeepPages(ctx context.Context, ps []Page, known Words) error {
 	if len(ps) == 0 {
 		return nil
@@ -78,7 +78,7 @@ func (q Queries) KeepPages(ctx context.Context, ps []Page, known Words) error {
 		paths[i] = p.Path
 	}
 	var there []Page
-	err := q.in(ctx, &there, `SELECT id, path, title, address, words, findable FROM page WHERE site_id = ? AND path IN (?)`, ps[0].SiteID, paths)
+	err := q.in(ctx, &there, `SELECT id, path, title, address, words, findable, hash FROM page WHERE site_id = ? AND path IN (?)`, ps[0].SiteID, paths)
 	if err != nil {
 		return err
 	}
@@ -90,12 +90,15 @@ func (q Queries) KeepPages(ctx context.Context, ps []Page, known Words) error {
 		return err
 	}
 	var old []int64
-	var prints []any
+	var prints, versions []any
 	all := make([]indexed, len(ps))
 	for i, p := range ps {
 		was := before[p.Path]
 		if was.ID != 0 {
 			old = append(old, p.ID)
+		}
+		if p.Hash != "" && p.Hash != was.Hash {
+			versions = append(versions, p.ID, p.Hash, p.Media, At(p.SeenAt))
 		}
 		if !was.Findable {
 			was = Page{}
@@ -113,7 +116,31 @@ func (q Queries) KeepPages(ctx context.Context, ps []Page, known Words) error {
 	if err := q.fill(ctx, `INSERT IGNORE INTO shared_part (page_id, site_id, print) VALUES `, "(?,?,?)", prints); err != nil {
 		return err
 	}
+	if err := q.fill(ctx, `INSERT INTO page_version (page_id, hash, media, seen_at) VALUES `, "(?,?,?,?)", versions); err != nil {
+		return err
+	}
 	return q.index(ctx, all, known)
+}
+
+// PageVersion is a page as it stood on its host at some time.
+type PageVersion struct {
+	ID     int64     `db:"id"`
+	PageID int64     `db:"page_id"`
+	Hash   string    `db:"hash"`
+	Media  string    `db:"media"`
+	SeenAt time.Time `db:"seen_at"`
+}
+
+// PageVersions lists the versions of a page that Mendry knew, the newest first: the last most of them, and the first
+// one always.
+func (q Queries) PageVersions(ctx context.Context, page int64, most int) (vs []PageVersion, err error) {
+	return vs, q.all(ctx, &vs, `(SELECT id, page_id, hash, media, seen_at FROM page_version WHERE page_id = ? ORDER BY id DESC LIMIT ?)
+		UNION (SELECT id, page_id, hash, media, seen_at FROM page_version WHERE page_id = ? ORDER BY id LIMIT 1) ORDER BY id DESC`, page, most, page)
+}
+
+// PageVersion finds a version of a page.
+func (q Queries) PageVersion(ctx context.Context, id int64) (v PageVersion, err error) {
+	return v, q.get(ctx, &v, `SELECT id, page_id, hash, media, seen_at FROM page_version WHERE id = ?`, id)
 }
 
 // keepRows stores the rows of pages and fills in their keys.
@@ -178,6 +205,11 @@ func (q Queries) Page(ctx context.Context, id int64) (p Page, err error) {
 	return p, q.get(ctx, &p, `SELECT `+pageColumns+` FROM page WHERE id = ?`, id)
 }
 
+// FirstPages lists the first pages of a site that can be changed, by address.
+func (q Queries) FirstPages(ctx context.Context, site int64, most int) (ps []Page, err error) {
+	return ps, q.all(ctx, &ps, `SELECT `+pageColumns+` FROM page WHERE site_id = ? AND gone_at IS NULL AND locked = '' AND hash <> '' ORDER BY address LIMIT ?`, site, most)
+}
+
 // PagesOf finds pages by key.
 func (q Queries) PagesOf(ctx context.Context, ids []int64) (map[int64]Page, error) {
 	all := map[int64]Page{}
@@ -236,6 +268,12 @@ func (q Queries) PageWords(ctx context.Context, site int64) (ps []PageFound, err
 func (q Queries) Titled(ctx context.Context, site, except int64, title string) (addresses []string, err error) {
 	return addresses, q.all(ctx, &addresses, `SELECT address FROM page
 		WHERE site_id = ? AND id <> ? AND title = ? AND gone_at IS NULL AND hidden = 0 ORDER BY address LIMIT 3`, site, except, title)
+}
+
+// PagesWithout lists pages of a site that can be changed and have no part of a print, by address.
+func (q Queries) PagesWithout(ctx context.Context, site int64, print string, most int) (ps []Page, err error) {
+	return ps, q.all(ctx, &ps, `SELECT `+pageColumns+` FROM page p WHERE site_id = ? AND gone_at IS NULL AND locked = '' AND hash <> ''
+		AND NOT EXISTS (SELECT 1 FROM shared_part s WHERE s.page_id = p.id AND s.print = ?) ORDER BY address LIMIT ?`, site, print, most)
 }
 
 // SharedOn counts, for each of some parts' prints, the pages of a site that have such a part.

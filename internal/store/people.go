@@ -37,8 +37,8 @@ func (q Queries) People(ctx context.Context) (ps []Person, err error) {
 	return ps, q.all(ctx, &ps, `SELECT * FROM person ORDER BY id`)
 }
 
-// CountSignIn counts a try at signing in, under a name or from an address, and returns how many there were since a time,
-// this one among them. Tries at the same moment are counted one after the other.
+// CountSignIn counts a try at signing in, under a name or from an address, and returns how many there were since a
+// time, this one among them. Tries at the same moment are counted one after the other.
 func (q Queries) CountSignIn(ctx context.Context, what string, now, since time.Time) (tries int, err error) {
 	return tries, q.get(ctx, &tries, `INSERT INTO sign_in_count (what, tries, since) VALUES (?, 1, ?)
 		ON DUPLICATE KEY UPDATE tries = IF(since < ?, 1, tries + 1), since = IF(since < ?, VALUES(since), since) RETURNING tries`, what, now, since, since)

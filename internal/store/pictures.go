@@ -34,8 +34,8 @@ func (q Queries) PutPictureFile(ctx context.Context, p PictureFile) (int64, erro
 	return had.ID, err
 }
 
-// PictureOnlyOf reports whether a picture is brought by one change and no other, and neither a release wrote it nor a client
-// was shown it: then another one may take its name.
+// PictureOnlyOf reports whether a picture is brought by one change and no other, and neither a release wrote it nor a
+// client was shown it: then another one may take its name.
 func (q Queries) PictureOnlyOf(ctx context.Context, picture, change int64) (only bool, err error) {
 	return only, q.get(ctx, &only, `SELECT EXISTS (SELECT 1 FROM change_picture WHERE picture_id = ? AND change_id = ?)
 		AND NOT EXISTS (SELECT 1 FROM change_picture WHERE picture_id = ? AND change_id <> ?)

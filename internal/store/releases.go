@@ -42,8 +42,8 @@ type Step struct {
 	SeenAt     *time.Time        `db:"seen_at"`   // by hand: of the last look
 }
 
-// Stands is the hash of what the step made of its file: what it was to become or, where a person put it in, what was seen
-// there.
+// Stands is the hash of what the step made of its file: what it was to become or, where a person put it in, what was
+// seen there.
 func (s Step) Stands() string {
 	if s.LiveHash != "" {
 		return s.LiveHash

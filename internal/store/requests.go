@@ -56,7 +56,8 @@ type RequestRow struct {
 	MayClear  bool       `db:"may_clear"`
 }
 
-// Wish is one phrase of a request that asks for one thing. Its offsets count UTF-16 units of the letter, as browsers do.
+// Wish is one phrase of a request that asks for one thing. Its offsets count UTF-16 units of the letter, as browsers
+// do.
 type Wish struct {
 	ID         int64  `db:"id"`
 	RequestID  int64  `db:"request_id"`
@@ -111,7 +112,8 @@ func (q Queries) RequestsIn(ctx context.Context, states []string, most int) (rs 
 		` JOIN first ON first.first_id = r.id ORDER BY r.due_on IS NULL, r.due_on, r.id`, states, most)
 }
 
-// RequestsOf lists the requests of a site: all that are open, those due first at the top, and the newest of the others.
+// RequestsOf lists the requests of a site: all that are open, those due first at the top, and the newest of the
+// others.
 func (q Queries) RequestsOf(ctx context.Context, site int64, ended int) (rs []RequestRow, err error) {
 	return rs, q.all(ctx, &rs, `WITH some AS (
 		SELECT id some_id, 0 ended FROM request WHERE site_id = ? AND state NOT IN ('signed off', 'declined') UNION ALL
@@ -125,8 +127,8 @@ type StateCount struct {
 	N     int    `db:"n"`
 }
 
-// CountStates counts the requests that are neither signed off nor declined by their states, and the sites that they are
-// on.
+// CountStates counts the requests that are neither signed off nor declined by their states, and the sites that they
+// are on.
 func (q Queries) CountStates(ctx context.Context) (cs []StateCount, sites int, err error) {
 	if err := q.all(ctx, &cs, `SELECT state, COUNT(*) n FROM request WHERE state NOT IN ('signed off', 'declined') GROUP BY state`); err != nil {
 		return nil, 0, err
@@ -191,8 +193,8 @@ func (q Queries) RequestFacts(ctx context.Context, number int64) (request.Facts,
 	return f, r, err
 }
 
-// MoveRequest moves a request, if the rules allow it; f are its facts, read in this transaction. The error is a refusal
-// where they do not.
+// MoveRequest moves a request, if the rules allow it; f are its facts, read in this transaction. The error is a
+// refusal where they do not.
 func (q Queries) MoveRequest(ctx context.Context, number int64, f request.Facts, to request.State, by request.By) error {
 	if err := request.Move(f, to, by); err != nil || f.State == to {
 		return err

@@ -43,8 +43,8 @@ type PageShot struct {
 	Cut          bool   `db:"cut"`     // the page goes on below
 }
 
-// AskShots notes that pictures of a draft are wanted; where they failed, they are taken again. It reports whether they are
-// still to be taken.
+// AskShots notes that pictures of a draft are wanted; where they failed, they are taken again. It reports whether they
+// are still to be taken.
 func (q Queries) AskShots(ctx context.Context, l ShotSet) (wanted bool, err error) {
 	_, err = q.quiet().do(ctx, `INSERT INTO shot_set (request_id, page_id, mark, before_hash, after_hash, state, said, at)
 		VALUES (?, ?, ?, ?, ?, 'waiting', '', ?)
@@ -88,8 +88,8 @@ func (q Queries) SayShots(ctx context.Context, id int64, state ShotsState, said 
 	return q.quiet().one(ctx, `UPDATE shot_set SET state = ?, said = ?, at = ? WHERE id = ?`, state, said, at, id)
 }
 
-// SetShots notes the pictures of a set, which is ready then. Those of earlier drafts of the page that no round showed are
-// forgotten.
+// SetShots notes the pictures of a set, which is ready then. Those of earlier drafts of the page that no round showed
+// are forgotten.
 func (q Queries) SetShots(ctx context.Context, l ShotSet, shots []PageShot, at time.Time) error {
 	if _, err := q.quiet().do(ctx, `DELETE FROM page_shot WHERE set_id = ?`, l.ID); err != nil {
 		return err

@@ -81,8 +81,8 @@ func (q Queries) SitePictures(ctx context.Context, site int64) (ps []SitePicture
 	return ps, q.all(ctx, &ps, `SELECT * FROM site_picture WHERE site_id = ? ORDER BY path`, site)
 }
 
-// PictureUses lists the places of a site that name its pictures, with how wide each is shown there at most, in CSS pixels;
-// 0 where nobody saw it.
+// PictureUses lists the places of a site that name its pictures, with how wide each is shown there at most, in CSS
+// pixels; 0 where nobody saw it.
 func (q Queries) PictureUses(ctx context.Context, site int64) (us []PictureUse, err error) {
 	return us, q.all(
 		ctx,

@@ -35,8 +35,8 @@ func (q Queries) Fronts(ctx context.Context) (map[int64]Front, error) {
 	return all, err
 }
 
-// SetSmallPage notes the small picture of a page, by the hashes of the page and of the picture's bytes; none where it could
-// not be drawn.
+// SetSmallPage notes the small picture of a page, by the hashes of the page and of the picture's bytes; none where it
+// could not be drawn.
 func (q Queries) SetSmallPage(ctx context.Context, p Page, small string, at time.Time) error {
 	_, err := q.do(ctx, `REPLACE INTO page_small (page_id, of_hash, small, at) VALUES (?, ?, ?, ?)`, p.ID, p.Hash, small, at)
 	return err

@@ -168,8 +168,8 @@ func (q Queries) do(ctx context.Context, query string, args ...any) (int64, erro
 	return r.RowsAffected()
 }
 
-// run runs a statement that stands outside of any transaction again where it met another one: nothing of it was done. In
-// a transaction all of it was thrown away, and begins anew in Store.Tx.
+// run runs a statement that stands outside of any transaction again where it met another one: nothing of it was done.
+// In a transaction all of it was thrown away, and begins anew in Store.Tx.
 func (q Queries) run(do func() (sql.Result, error)) (sql.Result, error) {
 	_, inside := q.x.(*sqlx.Tx)
 	for try := 0; ; try++ {

@@ -277,7 +277,8 @@ func TestSearchingWithSignsThatMeanSomethingToMariaDB(t *testing.T) {
 	}
 }
 
-// Pages that are gone, and those of other sites that have the very word, do not stand in the way of those that are meant.
+// Pages that are gone, and those of other sites that have the very word, do not stand in the way of those that are
+// meant.
 func TestFindingPassesOverWhatIsGoneOrElsewhere(t *testing.T) {
 	s := open(t)
 	id, _ := site(t, s)

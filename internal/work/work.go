@@ -1,6 +1,6 @@
-// Package work does what Mendry does by itself: a release, a letter, taking in a site. A job stands in the database and is
-// claimed by one process; while it is under way, no other job of its lane is. A claim that is not renewed, because its
-// process died, is free again within HoldFor.
+// Package work does what Mendry does by itself: a release, a letter, taking in a site. A job stands in the database
+// and is claimed by one process; while it is under way, no other job of its lane is. A claim that is not renewed,
+// because its process died, is free again within HoldFor.
 package work
 
 import (
@@ -43,8 +43,8 @@ type Runner struct {
 	do    map[string]Do
 }
 
-// New makes a runner for a process; kinds are what it can do. No two runners have the same name, whatever the process is
-// called.
+// New makes a runner for a process; kinds are what it can do. No two runners have the same name, whatever the process
+// is called.
 func New(s *store.Store, process string, clock func() time.Time, log *slog.Logger, kinds map[string]Do) *Runner {
 	b := make([]byte, 8)
 	_, _ = rand.Read(b) // never fails (crypto/rand)

@@ -103,7 +103,8 @@ func TestManyRunnersDoEachJobOnce(t *testing.T) {
 	}
 }
 
-// A job that fails, or panics, is tried again, later each time, and says why; one that has more to do is due when it says.
+// A job that fails, or panics, is tried again, later each time, and says why; one that has more to do is due when it
+// says.
 func TestAJobThatFailsIsTriedAgainLater(t *testing.T) {
 	t.Parallel()
 	ctx := context.Background()

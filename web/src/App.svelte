@@ -30,13 +30,16 @@
 </script>
 
 {#if session.me === undefined}
-  <p class="page soft" role="status">One moment…</p>
+  <main class="page soft">
+    <h1 class="unseen">Mendry</h1>
+    <p role="status">One moment…</p>
+  </main>
 {:else if session.me === null}
   <SignIn />
 {:else}
   <a class="skip" href="#main">To the contents</a>
   <Bar />
-  <main id="main" tabindex="-1"><Router /></main>
+  {#key session.me.id}<main id="main" tabindex="-1"><Router /></main>{/key}
 {/if}
 
 <Toast.Group {toaster}>

@@ -50,8 +50,8 @@ func followable(href string) error {
 	return nil
 }
 
-// asItIs is an operation that leaves an attribute as it is. It takes an earlier wording of a change out; of a change that
-// brings a file it says where the file belongs, while the page stays.
+// asItIs is an operation that leaves an attribute as it is. It takes an earlier wording of a change out; of a change
+// that brings a file it says where the file belongs, while the page stays.
 func asItIs(part *page.Part, name string) change.Op {
 	op := change.Op{Op: change.SetAttribute, Part: part.ID, Name: name}
 	if value, has := part.Attributes.Lookup(name); has {

@@ -13,8 +13,8 @@ import (
 	"mendry/internal/core/thread"
 )
 
-// Download brings a file to download: under the address that a link leads to, at an address of its own to which the link
-// leads from then on, or with a new link beside a part.
+// Download brings a file to download: under the address that a link leads to, at an address of its own to which the
+// link leads from then on, or with a new link beside a part.
 type Download struct {
 	Part       string       `json:"part"`            // the link; or the part beside which a new one goes
 	Where      change.Where `json:"where,omitempty"` // before or after; empty: of the link itself
@@ -69,8 +69,8 @@ func (a *Download) do(w *work) error {
 	return err
 }
 
-// besideBlock gives a link the form in which it stands beside a part: an item beside an item, a line beside a link that
-// stands among words, a paragraph beside anything else.
+// besideBlock gives a link the form in which it stands beside a part: an item beside an item, a line beside a link
+// that stands among words, a paragraph beside anything else.
 func besideBlock(part *page.Part, where change.Where, link string) (*page.Part, string) {
 	if up := part.Parent; part.IsLink() && up != nil && up.Kind == page.Item && up.Node.Is("li") {
 		part = up

@@ -10,8 +10,8 @@ import (
 	"mendry/internal/core/picture"
 )
 
-// everywhere replaces the file of a picture under its address: this page stays as it is, and so does every other one that
-// names it. The new file has the size of the old one, so that it fits wherever that did.
+// everywhere replaces the file of a picture under its address: this page stays as it is, and so does every other one
+// that names it. The new file has the size of the old one, so that it fits wherever that did.
 func (a *Picture) everywhere(w *work, at place) (edit, error) {
 	part, was := at.part, page.PictureAddress(at.part)
 	several := slices.ContainsFunc(page.Srcsets, func(name string) bool { return part.Attributes.Get(name) != "" })

@@ -12,8 +12,8 @@ import (
 	"mendry/internal/core/text"
 )
 
-// followed lets links reach what they show: where new words of a part show another phone number or mail address than the
-// link in them reached and showed before, the link's address is changed with them.
+// followed lets links reach what they show: where new words of a part show another phone number or mail address than
+// the link in them reached and showed before, the link's address is changed with them.
 func followed(part *page.Part, ops []change.Op) []change.Op {
 	if len(ops) != 1 || ops[0].Op != change.SetWords {
 		return ops

@@ -6,8 +6,8 @@ import (
 	"testing"
 )
 
-// A link that shows a phone number or a mail address reaches what it shows, also when that is changed; one that reaches
-// somebody else on purpose, or shows neither, keeps its target.
+// A link that shows a phone number or a mail address reaches what it shows, also when that is changed; one that
+// reaches somebody else on purpose, or shows neither, keeps its target.
 func TestLinksFollowWhatTheyShow(t *testing.T) {
 	t.Parallel()
 	const body = `<p class="x">Call <a class=t href='tel:+441632960199'>01632 960199</a> or <a href="mailto:desk@ferry.example?subject=Hi">desk@ferry.example</a>, <a href="tel:+441632960150">the quay</a>.</p>`

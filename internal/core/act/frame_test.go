@@ -12,7 +12,8 @@ func pageOf(picture string) string {
 	return `<html><head><title>Boats</title></head><body><h1>Boats</h1><p>Words.</p>` + picture + `<p>More.</p></body></html>`
 }
 
-// A picture that stands on the page gets a caption as it is typed, in one change; typed back to nothing, nothing is kept.
+// A picture that stands on the page gets a caption as it is typed, in one change; typed back to nothing, nothing is
+// kept.
 func TestAPictureGetsACaption(t *testing.T) {
 	for _, c := range []struct{ was, want string }{
 		{`<img src="a.jpg" alt="Quay">`, `<figure style="margin:0"><img src="a.jpg" alt="Quay"><figcaption>At &lt;noon&gt;</figcaption></figure>`},

@@ -12,8 +12,8 @@ import (
 	"mendry/internal/core/source"
 )
 
-// AddPictures adds pictures to a set, each made like its last item: with the same elements around it, the same sizes, and a
-// link to a large one where the item has one.
+// AddPictures adds pictures to a set, each made like its last item: with the same elements around it, the same sizes,
+// and a link to a large one where the item has one.
 type AddPictures struct {
 	Part     string   `json:"part"` // the set, or something in it
 	Pictures []Titled `json:"pictures"`
@@ -43,7 +43,7 @@ func SetOf(part *page.Part) (set, like *page.Part, ok bool) {
 	}
 	sizes, most := map[string]int{}, 0
 	for _, count := range []bool{true, false} {
-		for _, item := range set.Parts {
+		for _, item := range set.Items() {
 			p := pictureIn(item)
 			if p == nil || !item.Placed() || item.Locked != "" {
 				continue
@@ -92,7 +92,8 @@ func (a *AddPictures) do(w *work) error {
 	if err != nil {
 		return err
 	}
-	last := set.Parts[len(set.Parts)-1]
+	items := set.Items()
+	last := items[len(items)-1]
 	gap := change.GapBefore(p.Doc, last.Start)
 	fs := files{rest: w.rest}
 	var markup bytes.Buffer
@@ -213,8 +214,8 @@ func pointsAt(p *page.Page, part *page.Part, name string) (points bool) {
 	return points
 }
 
-// withoutIdentifiers is an item as a page of its own, without the identifiers that may stand only once. One whose parts
-// point at each other by them is refused.
+// withoutIdentifiers is an item as a page of its own, without the identifiers that may stand only once. One whose
+// parts point at each other by them is refused.
 func withoutIdentifiers(p *page.Page, like *page.Part) (*page.Page, error) {
 	raw := p.Doc.Bytes[like.Start:like.End]
 	var edits []source.Edit

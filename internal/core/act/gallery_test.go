@@ -18,8 +18,8 @@ const gallery = `<html><head><title>Kites</title></head><body><h1>Kites</h1>
 </ul>
 <p>Words.</p></body></html>`
 
-// Three at once, each like its neighbour; one taken out again; another one moved to the front; taken back one by one, the
-// page is as it was.
+// Three at once, each like its neighbour; one taken out again; another one moved to the front; taken back one by one,
+// the page is as it was.
 func TestPicturesAreAddedToASet(t *testing.T) {
 	live := draft(t, gallery)
 	set := live.Page().OfKind(page.Set)

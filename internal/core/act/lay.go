@@ -14,8 +14,8 @@ import (
 	"mendry/internal/core/thread"
 )
 
-// LayPicture lays a picture that is on the page at a side, and gives it a share of the width of the words: by the site's own
-// class for that, or by a style of its own.
+// LayPicture lays a picture that is on the page at a side, and gives it a share of the width of the words: by the
+// site's own class for that, or by a style of its own.
 type LayPicture struct {
 	Part    string  `json:"part"`
 	Side    string  `json:"side"`              // left, centre, right; empty: between the blocks
@@ -122,8 +122,8 @@ func dressed(part *page.Part, classes, declarations []string) (ops []change.Op) 
 	return ops
 }
 
-// LaidAs tells how a picture on a page lies: the side by its own style or by what its class is called, and the share of the
-// width that its own style gives it, in percent; 0 where it gives none.
+// LaidAs tells how a picture on a page lies: the side by its own style or by what its class is called, and the share
+// of the width that its own style gives it, in percent; 0 where it gives none.
 func LaidAs(p *page.Page, part *page.Part) (side string, percent float64) {
 	part = laid(p, part)
 	for _, class := range strings.Fields(part.Attributes.Get("class")) {

@@ -25,9 +25,15 @@ func (a *Move) do(w *work) error {
 	part = w.draft.Page().Whole(part)
 	defer w.takeUp()
 	where := cmp.Or(a.Where, change.After)
+	ops := []change.Op{{Op: change.Move, Part: part.ID, Anchor: anchor.ID, Where: where}}
+	if m, ok := memberOf(w.draft.Page(), part); ok {
+		if beside, ok := memberOf(w.draft.Page(), anchor); ok && beside.set == m.set {
+			part, ops = m.item, m.move(beside, where)
+		}
+	}
 	return w.settle(-1, w.draft.Page(), edit{
 		kind: OfSection, part: part, name: part.Name, before: part.Text, after: part.Text,
 		say: fmt.Sprintf("%s moves %s %s", part.Name, where, page.Quoted(anchor.Name)),
-		ops: []change.Op{{Op: change.Move, Part: part.ID, Anchor: anchor.ID, Where: where}},
+		ops: ops,
 	})
 }

@@ -10,8 +10,8 @@ import (
 	"mendry/internal/core/link"
 )
 
-// A page that loads a picture late keeps a copy of it for browsers without scripts (HTML, 4.12.2): it shows the new one, too,
-// and nothing else of the page changes. A copy of something else is left alone.
+// A page that loads a picture late keeps a copy of it for browsers without scripts (HTML, 4.12.2): it shows the new
+// one, too, and nothing else of the page changes. A copy of something else is left alone.
 func TestACopyForBrowsersWithoutScripts(t *testing.T) {
 	const late = `<img class="lazy" src="data:image/gif;base64,R0" data-src="/img/quay.jpg" data-srcset="/img/quay.jpg 400w, /img/large.jpg 900w" alt="Quay">`
 	const copied = `<noscript><img src="/img/quay.jpg" srcset="/img/quay.jpg 400w, /img/large.jpg 900w" alt="Quay" width="400" height="400"></noscript>`

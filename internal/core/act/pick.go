@@ -17,7 +17,8 @@ type Pick struct {
 	Work       picture.Work `json:"work,omitzero"`
 }
 
-// PickOf is the picture that an act chooses, and the part that it names. The error is a refusal of one that chooses none.
+// PickOf is the picture that an act chooses, and the part that it names. The error is a refusal of one that chooses
+// none.
 func PickOf(a Act) (p Pick, part string, err error) {
 	switch a := a.(type) {
 	case *Picture:
@@ -65,8 +66,8 @@ func (f *files) named(ops []change.Op) []File {
 	})
 }
 
-// shown is the address of the picture that a change is of: the lead's, or where that is there in other sizes only, that of
-// the first of them.
+// shown is the address of the picture that a change is of: the lead's, or where that is there in other sizes only,
+// that of the first of them.
 func shown(lead File, named []File) string {
 	if lead.Hash != "" && len(named) > 0 {
 		return named[0].Src

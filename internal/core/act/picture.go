@@ -17,9 +17,9 @@ import (
 	"mendry/internal/core/thread"
 )
 
-// Picture puts another picture in the place of one on the page, with all that belongs to it there: the sizes that the page
-// offers, those for other windows, the link to a large one, the share picture. Of a part that is no picture it is the one
-// that a style sheet puts behind it.
+// Picture puts another picture in the place of one on the page, with all that belongs to it there: the sizes that the
+// page offers, those for other windows, the link to a large one, the share picture. Of a part that is no picture it is
+// the one that a style sheet puts behind it.
 type Picture struct {
 	Part       string       `json:"part"`
 	Attachment int64        `json:"attachment_id,omitempty"`
@@ -32,8 +32,8 @@ type Picture struct {
 	Everywhere bool         `json:"everywhere,omitempty"` // its file is replaced under its address, for every page that names it
 }
 
-// Shape is the shape of a picture's place as it was shown, in CSS pixels, and how pictures are fitted into it (CSS Images
-// 3, object-fit). It is a hint: the page says it of itself.
+// Shape is the shape of a picture's place as it was shown, in CSS pixels, and how pictures are fitted into it (CSS
+// Images 3, object-fit). It is a hint: the page says it of itself.
 type Shape struct {
 	Width  int    `json:"width"`
 	Height int    `json:"height"`
@@ -120,6 +120,15 @@ type swap struct {
 
 func swapOf(a *Picture, fs files, on *page.Page, part *page.Part) *swap {
 	return &swap{Picture: a, files: fs, page: on, part: part, was: page.PictureAddress(part), renamed: map[string]string{}}
+}
+
+// make makes a file of a pick, in the folder of the picture at src; where that is still to come, of one of the page's
+// own.
+func (s *swap) make(p Pick, src string) (File, error) {
+	if page.IsToCome(src) {
+		src = picturesLike(s.page).src
+	}
+	return s.files.make(p, src)
 }
 
 func (s *swap) set(part *page.Part, name, value string) {
@@ -315,8 +324,8 @@ func (s *swap) sources(lead File) error {
 
 var pictureFile = regexp.MustCompile(`(?i)\.(?:jpe?g|png|gif|webp|avif|svg)(?:[?#].*)?$`)
 
-// link lets a link around the picture that led to it in large lead to the new one, and every other attribute that named
-// the old one name the new.
+// link lets a link around the picture that led to it in large lead to the new one, and every other attribute that
+// named the old one name the new.
 func (s *swap) link(lead File) error {
 	if s.part.Background {
 		return nil
@@ -385,13 +394,16 @@ const (
 	shareWidth = 1200
 )
 
-// Shares reports whether the page's share picture is the picture of a part, or stands for it: that is so for the first on
-// the page.
+// Shares reports whether the page's share picture is the picture of a part, or stands for it: that is so for the first
+// on the page.
 func Shares(p *page.Page, part *page.Part) bool {
 	if p.Facts.Image == "" || part.Kind != page.Picture || p.Doc.Format != source.HTML {
 		return false
 	}
-	if path.Base(p.Facts.Image) == path.Base(page.PictureAddress(part)) {
+	switch address := page.PictureAddress(part); {
+	case page.IsToCome(address): // whatever is shared stood for something else
+		return false
+	case path.Base(p.Facts.Image) == path.Base(address):
 		return true
 	}
 	first := slices.IndexFunc(

@@ -66,7 +66,8 @@ type spot struct {
 	where   change.Where
 }
 
-// spot is beside a part of the draft; where where is empty, it is where the part itself was put in, to be made otherwise.
+// spot is beside a part of the draft; where where is empty, it is where the part itself was put in, to be made
+// otherwise.
 func (w *work) spot(id string, where change.Where) (spot, error) {
 	part, err := w.pointed(id)
 	if err != nil {
@@ -185,8 +186,8 @@ func picturesLike(p *page.Page) (l like) {
 	return l
 }
 
-// The ways in which a picture lies among words where the site has none of its own: beside them it stays wide enough to be
-// seen on a phone (CSS 2, 9.5; CSS Values 4, 10.1).
+// The ways in which a picture lies among words where the site has none of its own: beside them it stays wide enough to
+// be seen on a phone (CSS 2, 9.5; CSS Values 4, 10.1).
 var inline = map[string]string{
 	"":       "margin:1.4em 0",
 	"left":   "float:left;margin:.3em 1.4em .8em 0;min-width:min(100%,200px)",

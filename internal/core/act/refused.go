@@ -16,8 +16,8 @@ type No struct {
 	Why string // in words
 }
 
-// Refused tries the acts on a part as a whole that a person is offered, and tells which of them would be refused, and why,
-// so that it is said before. Nothing is kept. Of a part that is not on the draft, nothing is told.
+// Refused tries the acts on a part as a whole that a person is offered, and tells which of them would be refused, and
+// why, so that it is said before. Nothing is kept. Of a part that is not on the draft, nothing is told.
 func Refused(d *thread.Draft, id string) ([]No, error) {
 	no := []No{}
 	part, ok := d.Page().Part(id)

@@ -10,8 +10,9 @@ import (
 	"mendry/internal/core/thread"
 )
 
-// Run gives a run of blocks the content that an editor holds: the blocks that are to stand there, in order. What differs
-// from the draft becomes changes, one a block and each for itself: other words, another form, put in, taken out, moved.
+// Run gives a run of blocks the content that an editor holds: the blocks that are to stand there, in order. What
+// differs from the draft becomes changes, one a block and each for itself: other words, another form, put in, taken
+// out, moved.
 type Run struct {
 	Blocks []RunBlock `json:"blocks"`
 }
@@ -26,7 +27,8 @@ type RunBlock struct {
 
 var _ = register("run", func() Act { return &Run{} })
 
-// mostBlocks is how many blocks a run may have: more than any page that was tried, and few enough to be brought in order.
+// mostBlocks is how many blocks a run may have: more than any page that was tried, and few enough to be brought in
+// order.
 const mostBlocks = 2000
 
 // slot is a block of the run on the draft, as the work goes on.
@@ -82,8 +84,8 @@ func (a *Run) do(w *work) error {
 	return nil
 }
 
-// match gives the blocks of the draft those that are wanted in their place: by their part, and where it is gone from what
-// is wanted, by the same words. New blocks without words wait until they have some.
+// match gives the blocks of the draft those that are wanted in their place: by their part, and where it is gone from
+// what is wanted, by the same words. New blocks without words wait until they have some.
 func (r *running) match(blocks []RunBlock) (want []*RunBlock, err error) {
 	of := map[string]*slot{}
 	for _, s := range r.slots {
@@ -337,8 +339,8 @@ func (r *running) insert(b *RunBlock, anchor *slot, where change.Where) error {
 	return r.settle(-1, p, putIn(anchor.part, where, change.NewBlock(p, anchor.part, b.Form, inner, where), plain))
 }
 
-// takeOut takes out the blocks that are not wanted any more, from the end on. One that was put in by a kept change is not
-// put in any more.
+// takeOut takes out the blocks that are not wanted any more, from the end on. One that was put in by a kept change is
+// not put in any more.
 func (r *running) takeOut([]*RunBlock) error {
 	for i := len(r.slots) - 1; i >= 0; i-- {
 		s := r.slots[i]

@@ -25,6 +25,11 @@ func (a *TakeBack) do(w *work) error {
 	if err != nil {
 		return err
 	}
+	return w.takeBack(went, "Taken back: "+went.Change.Say)
+}
+
+// takeBack takes back a change that went live; say is what that is called.
+func (w *work) takeBack(went Went, say string) error {
 	c := went.Change
 	ops, err := change.TakeBack(w.draft.Page(), went.Undo, slices.Concat(went.Later, w.draft.Undos(0))...)
 	if err != nil {
@@ -39,13 +44,19 @@ func (a *TakeBack) do(w *work) error {
 		return w.keep(&Fact{Name: op.Name, Words: c.BeforeWords}, "")
 	}
 	err = w.settle(-1, w.draft.Page(), edit{
-		kind: c.Kind, name: c.Name, before: c.AfterWords, after: c.BeforeWords, say: "Taken back: " + c.Say,
+		kind: c.Kind, name: c.Name, before: c.AfterWords, after: c.BeforeWords, say: say,
 		ops: ops, markup: &[2]string{c.AfterHTML, c.BeforeHTML}, shape: c.Shape, files: putBack(c.Files),
 	})
-	if err == nil {
-		w.takeUp()
+	if err != nil {
+		return err
 	}
-	return err
+	if n := len(w.effects); n > 0 && w.effects[n-1].What == New {
+		if w.effects[n-1].Change.TakesBack = c.ID; c.Hides {
+			w.effects[n-1].Change.Shows = c.ID
+		}
+	}
+	w.takeUp()
+	return nil
 }
 
 // sameAddress leaves the link or picture that a step was of as it is.

@@ -14,8 +14,8 @@ import (
 	"mendry/internal/core/video"
 )
 
-// PutVideo puts a film or a sound between blocks, or makes one that was put in by the same request otherwise. Nothing of it
-// is loaded before a visitor asks: a film shows its cover until then.
+// PutVideo puts a film or a sound between blocks, or makes one that was put in by the same request otherwise. Nothing
+// of it is loaded before a visitor asks: a film shows its cover until then.
 type PutVideo struct {
 	Part       string       `json:"part"`                    // beside which; or the film itself, where Where is empty
 	Where      change.Where `json:"where,omitempty"`         // before or after
@@ -83,8 +83,8 @@ type film struct {
 	from    string // where it plays from, in words
 }
 
-// usualShape and usualWide are what a cover is cut to where nobody said otherwise: the shape of most films, wide enough for
-// a column on a sharp screen (common practice, no source).
+// usualShape and usualWide are what a cover is cut to where nobody said otherwise: the shape of most films, wide
+// enough for a column on a sharp screen (common practice, no source).
 const usualShape, usualWide = "16:9", 1280
 
 func (m *film) markup() (string, error) {
@@ -240,8 +240,8 @@ func (m *film) lang() string {
 	return lang
 }
 
-// frame is a player of another site in a frame that holds the cover until it is chosen (HTML, 4.8.5, srcdoc): a link, so
-// that it works without a script and the other site learns of no visitor who does not ask.
+// frame is a player of another site in a frame that holds the cover until it is chosen (HTML, 4.8.5, srcdoc): a link,
+// so that it works without a script and the other site learns of no visitor who does not ask.
 func (m *film) frame(p Plays, from string) string {
 	shape := "16/9"
 	if p.Width > 0 && p.Height > 0 {

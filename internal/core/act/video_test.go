@@ -11,9 +11,9 @@ import (
 	"mendry/internal/core/page"
 )
 
-// Whatever a film comes from, its markup makes a browser fetch nothing but the cover of the site before a visitor asks: no
-// element of it has an address that HTML fetches by itself (the table of "fetch" in HTML, 4.8, from memory), and the frame
-// holds its document itself.
+// Whatever a film comes from, its markup makes a browser fetch nothing but the cover of the site before a visitor
+// asks: no element of it has an address that HTML fetches by itself (the table of "fetch" in HTML, 4.8, from memory),
+// and the frame holds its document itself.
 func TestAFilmLoadsNothingUnasked(t *testing.T) {
 	cover := act.Pick{Attachment: 7}
 	for name, tt := range map[string]struct {

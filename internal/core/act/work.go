@@ -22,6 +22,7 @@ type work struct {
 	instead int64 // the change of which an edit is another wording; 0 for a new one
 	last    int   // the step that was kept last in this work, -1 for none
 	fresh   int64
+	lenders []*page.Page      // from which something was borrowed
 	keys    map[string]string // of a run: the parts that its blocks are, by what the editor knows them by
 }
 
@@ -64,7 +65,8 @@ type one interface {
 // in an earlier step only where no later one was made to the part.
 type renames interface{ renames() }
 
-// rewords is a one that can give a part that was put in other words where it was put in. inner is markup for its inside.
+// rewords is a one that can give a part that was put in other words where it was put in. inner is markup for its
+// inside.
 type rewords interface {
 	inner(d *thread.Draft, now *page.Part) (string, error)
 }
@@ -88,8 +90,8 @@ func (w *work) pointed(id string) (*page.Part, error) {
 	return part, nil
 }
 
-// keep makes one edit of a part: as a new change, or in the place of one that it goes on with. Words that are typed back
-// to what they were take the change out again.
+// keep makes one edit of a part: as a new change, or in the place of one that it goes on with. Words that are typed
+// back to what they were take the change out again.
 func (w *work) keep(a one, id string) error {
 	at := place{draft: w.draft, base: w.draft.Page()}
 	if id != "" {
@@ -275,6 +277,19 @@ func (w *work) goIn() {
 func (w *work) takeUp() {
 	if w.last >= 0 {
 		w.made = w.draft.Parts()[w.last]
+	}
+}
+
+// stay makes a part of the draft before the one to go on in, where the last step was of it, or one of its was taken
+// out.
+func (w *work) stay(before *thread.Draft, part *page.Part) {
+	if w.takeUp(); w.last >= 0 {
+		return
+	}
+	if live := before.First(part); live != nil {
+		if now := w.draft.Now(live, 0); now != nil {
+			w.made = now.ID
+		}
 	}
 }
 

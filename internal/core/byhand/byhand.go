@@ -1,5 +1,5 @@
-// Package byhand is publishing where Mendry may only read: a list of what a person puts where, made from a page as it is
-// and as it is to be, and what of it stands on the page that visitors get.
+// Package byhand is publishing where Mendry may only read: a list of what a person puts where, made from a page as it
+// is and as it is to be, and what of it stands on the page that visitors get.
 package byhand
 
 import (
@@ -68,7 +68,8 @@ func List(before, after *page.Page) []Item {
 	return inOrder(items)
 }
 
-// inOrder puts page facts first, then what has a place on the page as it is to be, and what is taken out where it stood.
+// inOrder puts page facts first, then what has a place on the page as it is to be, and what is taken out where it
+// stood.
 func inOrder(items []Item) []Item {
 	var all, out []Item
 	for _, it := range items {

@@ -103,7 +103,8 @@ func differ(want, live *page.Page, whole []*page.Part) (ds []change.Diff) {
 	return ds
 }
 
-// of lists the differences that an item has to do with; ps are its parts on the page that the live one was compared with.
+// of lists the differences that an item has to do with; ps are its parts on the page that the live one was compared
+// with.
 func of(ds []change.Diff, it Item, ps []*page.Part) (mine []change.Diff) {
 	for _, d := range ds {
 		switch {

@@ -4,21 +4,17 @@ import (
 	"fmt"
 	"math/rand"
 	"os"
-	"path/filepath"
 	"testing"
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/foreign"
 )
 
 // strangers are pages that nobody here wrote, out of the packages of the browser tests.
 func strangers(t *testing.T) (ps []*page.Page) {
 	t.Helper()
-	files, err := filepath.Glob("../../../e2e/node_modules/startbootstrap-*/dist/*.html")
-	if err != nil {
-		t.Fatal(err)
-	}
-	for _, f := range files {
+	for _, f := range foreign.Files(t) {
 		b, err := os.ReadFile(f)
 		if err != nil {
 			t.Fatal(err)
@@ -33,8 +29,8 @@ func strangers(t *testing.T) (ps []*page.Page) {
 	return ps
 }
 
-// Whatever is changed on a page of anybody's: all of it is right where all of it was put in, nothing is where nothing was,
-// and no difference is somebody else's then.
+// Whatever is changed on a page of anybody's: all of it is right where all of it was put in, nothing is where nothing
+// was, and no difference is somebody else's then.
 func TestWhateverIsChangedIsSeen(t *testing.T) {
 	ps := strangers(t)
 	random := rand.New(rand.NewSource(11))

@@ -8,10 +8,11 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/foreign"
 )
 
-// rewriting is what others do to a page around or to a part. It gives the bytes of the page after it; "" where the part
-// is not one to which it can be done.
+// rewriting is what others do to a page around or to a part. It gives the bytes of the page after it; "" where the
+// part is not one to which it can be done.
 type rewriting struct {
 	name string
 	gone bool // the part is gone or says something else: only a refusal is right
@@ -169,8 +170,8 @@ func found(t *testing.T, name string, old *page.Page, part *page.Part, r rewriti
 	return "wrong"
 }
 
-// Pages are rewritten by others in every way that happens: a change finds its own part again, or says no. Over pages that
-// nobody here wrote; MENDRY_CORPUS tries more of them.
+// Pages are rewritten by others in every way that happens: a change finds its own part again, or says no. Over pages
+// that nobody here wrote; MENDRY_CORPUS tries more of them.
 func TestAChangeFindsItsOwnPartOrSaysNo(t *testing.T) {
 	each := 6 // parts of a page
 	if os.Getenv("MENDRY_CORPUS") != "" {
@@ -179,7 +180,7 @@ func TestAChangeFindsItsOwnPartOrSaysNo(t *testing.T) {
 	type counts struct{ found, refused, wrong int }
 	by := map[string]*counts{}
 	parts := 0
-	for source, files := range corpus(t) {
+	for source, files := range foreign.Pages(t) {
 		step := max(1, len(files)/25)
 		for n := 0; n < len(files); n += step {
 			b, err := os.ReadFile(files[n])

@@ -6,6 +6,7 @@ import (
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
+	"mendry/internal/core/style"
 )
 
 func (w *work) setAttribute(part *page.Part, name string, value *string) ([]source.Edit, error) {
@@ -47,19 +48,40 @@ func (w *work) setOn(n *source.Node, name string, value *string) ([]source.Edit,
 	switch {
 	case has && old.Bare:
 		return []source.Edit{{Span: old.Raw, New: append([]byte{'='}, quote(raw)...)}}, nil
-	case has && old.Quote == '"':
-		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: raw})}, nil
-	case has && old.Quote == '\'':
-		raw = bytes.ReplaceAll(raw, []byte("'"), []byte("&#39;"))
-		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: raw})}, nil
-	case has:
+	case has && old.Quote == 0:
 		return []source.Edit{{Span: old.Raw, New: quote(raw)}}, nil
+	case has:
+		return []source.Edit{source.Narrow(d.Bytes, source.Edit{Span: old.Raw, New: between(raw, old.Quote)})}, nil
 	}
 	at := n.Start() + 1
 	for at < n.InnerStart()-1 && d.Bytes[at] != ' ' && d.Bytes[at] != '\t' && d.Bytes[at] != '\n' && d.Bytes[at] != '\r' && d.Bytes[at] != '\f' && d.Bytes[at] != '/' {
 		at++ // behind the element's name, as it is written
 	}
 	return []source.Edit{{Span: source.Span{Start: at, End: at}, New: append([]byte(" "+name+"="), quote(raw)...)}}, nil
+}
+
+// dress gives an element a class or declarations, in the place of others that leave. Two that are about different
+// classes or properties commute, where setting the whole attribute would not.
+func (w *work) dress(part *page.Part, op Op) ([]source.Edit, error) {
+	if part.Background || w.markdown() || part.Run != nil {
+		return nil, refuse("“%s” has no element of its own that could be dressed.", part.Name)
+	}
+	now, with := part.Attributes.Get(op.Name), ""
+	if op.Value != nil {
+		with = *op.Value
+	}
+	switch {
+	case op.Name == "class" && !strings.ContainsAny(with, " \t\r\n\f"):
+		now = style.Dress(now, op.Without, with)
+	case op.Name == "style" && len(op.Without) > 0:
+		now = style.Declare(now, op.Without, with)
+	default:
+		return nil, refuse("“%s” is not how an element is dressed.", op.Name)
+	}
+	if now == "" {
+		return w.setOn(part.Node, op.Name, nil)
+	}
+	return w.setOn(part.Node, op.Name, &now)
 }
 
 // setBackground gives an element another background picture.
@@ -82,6 +104,20 @@ func (w *work) setBackground(part *page.Part, name string, value *string) ([]sou
 	now := source.ReadAttribute(all)
 	w.plan.SetAttribute(part.Node.HTML, "style", &now)
 	return []source.Edit{source.Narrow(d.Bytes, e)}, nil
+}
+
+// Quoted is the value of an attribute as it is written between quotes like those that it had, and with some where it
+// had none (0).
+func Quoted(value string, by byte) []byte { return between([]byte(escapeAttribute(value)), by) }
+
+func between(raw []byte, by byte) []byte {
+	switch by {
+	case 0:
+		return quote(raw)
+	case '\'':
+		return bytes.ReplaceAll(raw, []byte("'"), []byte("&#39;"))
+	}
+	return raw
 }
 
 func quote(raw []byte) []byte { return append(append([]byte{'"'}, raw...), '"') }

@@ -14,11 +14,12 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/foreign"
 )
 
 // The pages that ship with the tests, nobody here wrote them.
 func benchPages(b *testing.B) (all [][]byte, size int64) {
-	sources := corpus(b)
+	sources := foreign.Pages(b)
 	for _, name := range slices.Sorted(maps.Keys(sources)) {
 		for _, f := range sources[name] {
 			raw, err := os.ReadFile(f)
@@ -60,8 +61,8 @@ func BenchmarkPageToParts(b *testing.B) {
 	}
 }
 
-// The two in turn, some pages of each at a time, so that a machine that is busy elsewhere is busy for both: "of-bare" is
-// the speed of page to parts as a share of the bare parse's.
+// The two in turn, some pages of each at a time, so that a machine that is busy elsewhere is busy for both: "of-bare"
+// is the speed of page to parts as a share of the bare parse's.
 func BenchmarkPageToPartsBesideBareParse(b *testing.B) {
 	all, _ := benchPages(b)
 	var bare, parts time.Duration

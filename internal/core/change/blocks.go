@@ -16,8 +16,9 @@ func Splits(part *page.Part) bool {
 	return part.Run == nil && part.Placed() && (part.Kind == page.Heading || part.Kind == page.Words) && part.Node.Is("p", "li", "h1", "h2", "h3", "h4", "h5", "h6")
 }
 
-// NewBlock is the markup of a block of a form that is put in before or after a part, with words: dressed as that part is
-// where it is of the same form, and on a line of its own where the part has one. Among the items of a list it is an item.
+// NewBlock is the markup of a block of a form that is put in before or after a part, with words: dressed as that part
+// is where it is of the same form, and on a line of its own where the part has one. Among the items of a list it is an
+// item.
 func NewBlock(p *page.Page, beside *page.Part, form Form, inner string, where Where) string {
 	tag, class, gap := forms[form], "", ""
 	item := beside.Run == nil && beside.Node.Is("li") && (form == Bullets || form == Numbers || !atEdge(beside, where))

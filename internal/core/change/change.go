@@ -18,6 +18,8 @@ type Kind string
 const (
 	SetWords     Kind = "set-words"
 	SetAttribute Kind = "set-attribute"
+	Dress        Kind = "dress"  // gives an element a class or declarations of its style attribute, and takes others off
+	Redraw       Kind = "redraw" // puts another icon in the place of one within a part
 	SetFact      Kind = "set-fact"
 	Insert       Kind = "insert"
 	Copy         Kind = "copy"
@@ -41,8 +43,12 @@ type Op struct {
 	HTML   string  `json:"html,omitempty"`
 	Form   Form    `json:"form,omitempty"`
 
-	// PutBack: the bytes Gone stand at At and are replaced by Back. At is an offset in the page, or from where Part begins;
-	// or else they stand before or after Anchor, with Between and nothing else between the two.
+	// Dress: the classes that leave; of the style attribute, the properties whose declarations do.
+	Without []string `json:"without,omitempty"`
+
+	// Redraw: the icon whose bytes are Gone, the one that is At so many alike ones from the first.
+	// PutBack: the bytes Gone stand at At and are replaced by Back. At is an offset in the page, or from where Part
+	// begins; or else they stand before or after Anchor, with Between and nothing else between the two.
 	At   int    `json:"at,omitempty"`
 	Gone []byte `json:"gone,omitempty"`
 	Back []byte `json:"back,omitempty"`
@@ -182,6 +188,10 @@ func (w *work) one(op Op) ([]source.Edit, error) {
 		return w.setWords(part, op.HTML)
 	case SetAttribute:
 		return w.setAttribute(part, op.Name, op.Value)
+	case Dress:
+		return w.dress(part, op)
+	case Redraw:
+		return w.redraw(part, op)
 	case Recast:
 		return w.recast(part, op.Form)
 	case Enclose:

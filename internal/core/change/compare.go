@@ -29,8 +29,8 @@ type Diff struct {
 	After  string     `json:"after"`
 	Say    string     `json:"say"`
 	Words  []diff.Run `json:"words,omitempty"`
-	// Was and Now are the parts that it stands in, side by side, of the old page and of the new one: of what is new there
-	// is no Was, of what is gone no Now, and of a fact neither.
+	// Was and Now are the parts that it stands in, side by side, of the old page and of the new one: of what is new
+	// there is no Was, of what is gone no Now, and of a fact neither.
 	Was []*page.Part `json:"-"`
 	Now []*page.Part `json:"-"`
 }
@@ -191,8 +191,8 @@ func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 // mostTable bounds the table of pairs; longer stretches are paired in order.
 const mostTable = 40_000
 
-// pairs tells for each part of a which of b it became, -1 where none: in order, as many as can be, and of those the ones
-// that share most words.
+// pairs tells for each part of a which of b it became, -1 where none: in order, as many as can be, and of those the
+// ones that share most words.
 func pairs(a, b []*page.Part) []int {
 	to := make([]int, len(a))
 	for i := range to {

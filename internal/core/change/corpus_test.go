@@ -5,8 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"os/exec"
-	"path/filepath"
 	"sort"
 	"strings"
 	"testing"
@@ -17,45 +15,8 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
 	"mendry/internal/core/source"
+	"mendry/internal/foreign"
 )
-
-// Pages that nobody here wrote. A small set ships in e2e's development dependencies and runs in every test; with
-// MENDRY_CORPUS=DIR all pages below DIR are tried, a folder a source, fetched first by scripts/corpus.sh where DIR is
-// not there yet.
-func corpus(t testing.TB) map[string][]string {
-	t.Helper()
-	sources := map[string][]string{}
-	dir := os.Getenv("MENDRY_CORPUS")
-	if dir == "" {
-		found, _ := filepath.Glob("../../../e2e/node_modules/startbootstrap-*/dist/*.html")
-		if len(found) < 10 {
-			t.Fatal("the pages to try are not there: run make test, or npm ci in e2e")
-		}
-		for _, f := range found {
-			name := strings.Split(filepath.ToSlash(f), "/")[5]
-			sources[name] = append(sources[name], f)
-		}
-		return sources
-	}
-	if _, err := os.Stat(dir); err != nil {
-		if out, err := exec.Command("../../../scripts/corpus.sh", dir).CombinedOutput(); err != nil {
-			t.Fatalf("%s\n%v", out, err)
-		}
-	}
-	err := filepath.Walk(dir, func(f string, info os.FileInfo, err error) error {
-		if err != nil || info.IsDir() {
-			return err
-		}
-		rel, _ := filepath.Rel(dir, f)
-		name := strings.Split(filepath.ToSlash(rel), "/")[0]
-		sources[name] = append(sources[name], f)
-		return nil
-	})
-	if err != nil {
-		t.Fatal(err)
-	}
-	return sources
-}
 
 // tally counts what became of the headings and paragraphs of a source.
 type tally struct {
@@ -75,7 +36,7 @@ func (a *tally) refuse(reason string, n int) {
 func TestEveryHeadingAndParagraphOfPagesNobodyHereWrote(t *testing.T) {
 	all := &tally{}
 	var names []string
-	sources := corpus(t)
+	sources := foreign.Pages(t)
 	for name := range sources {
 		names = append(names, name)
 	}

@@ -68,8 +68,8 @@ func (w way) tag() string {
 }
 
 // inlineFrom reads what an editor made of the words of a part. Sealed things and kept wrappers are those of old, or of
-// seen, the version that the editor was shown. wraps says that the page can hold elements around words that say what they
-// are: abbreviations, words of another language.
+// seen, the version that the editor was shown. wraps says that the page can hold elements around words that say what
+// they are: abbreviations, words of another language.
 func inlineFrom(markup string, old, seen *inline, wraps bool) (*inline, error) {
 	kids, err := fragment([]byte(markup), &html.Node{Type: html.ElementNode, Data: "div"})
 	if err != nil {
@@ -188,7 +188,8 @@ var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
 // languageTag is what a language is named by (RFC 5646, 2.1), as far as its letters go.
 var languageTag = regexp.MustCompile(`^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$`)
 
-// wrap gives the number of a new wrapper around words: a style of the site, what an abbreviation stands for, a language.
+// wrap gives the number of a new wrapper around words: a style of the site, what an abbreviation stands for, a
+// language.
 func (in *inline) wrap(tag, name, value string) int {
 	s := sealed{open: "<" + tag + " " + name + `="` + escapeAttribute(value) + `">`, end: "</" + tag + ">", label: tag}
 	if i := slices.IndexFunc(in.kept, func(o sealed) bool { return o.open == s.open && o.end == s.end }); i >= 0 {

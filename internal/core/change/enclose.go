@@ -9,8 +9,9 @@ import (
 	"mendry/internal/core/source"
 )
 
-// enclose puts a picture or film into the element that markup is, in front of what is in that. A figure takes the place of a
-// paragraph that holds nothing else; where there is a figure already, what markup has in its own goes into it.
+// enclose puts a picture or film into the element that markup is, in front of what is in that. A figure takes the
+// place of a paragraph that holds nothing else; where there is a figure already, what markup has in its own goes into
+// it.
 func (w *work) enclose(part *page.Part, markup string) ([]source.Edit, error) {
 	if !part.Held() || !part.Placed() {
 		return nil, refuse(

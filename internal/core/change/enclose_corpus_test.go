@@ -10,13 +10,14 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
+	"mendry/internal/foreign"
 )
 
-// Every picture of pages that nobody here wrote gets a link, a caption, both, and loses the link that it has: nothing else
-// of the page changes, and each is undone to the same bytes. What is refused is counted by its reason.
+// Every picture of pages that nobody here wrote gets a link, a caption, both, and loses the link that it has: nothing
+// else of the page changes, and each is undone to the same bytes. What is refused is counted by its reason.
 func TestPicturesOfOthersPagesAreEnclosed(t *testing.T) {
 	done, why := 0, map[string]int{}
-	for _, files := range corpus(t) {
+	for _, files := range foreign.Pages(t) {
 		for _, name := range files {
 			b, err := os.ReadFile(name)
 			if err != nil {

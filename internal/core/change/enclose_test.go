@@ -7,8 +7,8 @@ import (
 	"mendry/internal/core/refusal"
 )
 
-// What HTML, 4.4.12 and 4.5.1, allow around a picture: a figure holds it with its caption, a link holds it, a paragraph
-// holds no figure.
+// What HTML, 4.4.12 and 4.5.1, allow around a picture: a figure holds it with its caption, a link holds it, a
+// paragraph holds no figure.
 func TestAPictureIsEnclosed(t *testing.T) {
 	const link, figure = `<a href="/quay.html"></a>`, `<figure><figcaption>Noon</figcaption></figure>`
 	for _, c := range []struct{ name, file, was, op, want string }{

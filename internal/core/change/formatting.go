@@ -62,8 +62,8 @@ func styledOf(part *page.Part) (all []styled) {
 	return all
 }
 
-// formatting says how words look that stayed the same: "“Larkspur” is now italic and no longer bold". It is empty where
-// they look as before.
+// formatting says how words look that stayed the same: "“Larkspur” is now italic and no longer bold". It is empty
+// where they look as before.
 func formatting(old, now *page.Part) string {
 	a, b := styledOf(old), styledOf(now)
 	if len(a) != len(b) {

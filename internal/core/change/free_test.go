@@ -10,6 +10,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/foreign"
 )
 
 // free reports whether a part can be changed, or all that stands in it can.
@@ -20,11 +21,12 @@ func free(part *page.Part) bool {
 	return part.Kind == page.Cell && len(part.Parts) > 0 && !slices.ContainsFunc(part.Parts, func(q *page.Part) bool { return !free(q) })
 }
 
-// Of the text parts of pages that nobody here wrote, at least 99 in 100 can be changed; MENDRY_CORPUS tries more pages.
+// Of the text parts of pages that nobody here wrote, at least 99 in 100 can be changed; MENDRY_CORPUS tries more
+// pages.
 func TestAlmostEveryTextPartCanBeChanged(t *testing.T) {
 	all, can := 0, 0
 	why, where := map[string]int{}, map[string]int{}
-	for source, files := range corpus(t) {
+	for source, files := range foreign.Pages(t) {
 		for _, f := range files {
 			b, err := os.ReadFile(f)
 			if err != nil {

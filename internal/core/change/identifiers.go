@@ -11,40 +11,78 @@ import (
 	"mendry/internal/core/source"
 )
 
-// refersTo are the attributes that name elements by their identifiers, one or several (HTML and WAI-ARIA 1.2).
-var refersTo = map[string]bool{
-	"for": true, "form": true, "list": true, "headers": true, "popovertarget": true, "commandfor": true, "aria-activedescendant": true, "aria-controls": true,
-	"aria-describedby": true, "aria-details": true, "aria-errormessage": true, "aria-flowto": true, "aria-labelledby": true, "aria-owns": true,
+// renamed are the identifiers of a copy by those of what it is a copy of: several where one stands several times, one
+// for each.
+type renamed map[string][]string
+
+// renaming is a walk through a copy in document order, in which what stands there is renamed.
+type renaming struct {
+	of   renamed
+	seen map[string]int // how often an identifier was met
 }
 
-// renamed are identifiers of a copy by those of what it is a copy of.
-type renamed map[string]string
+func (r renamed) begin() *renaming { return &renaming{r, map[string]int{}} }
+
+// refers reports whether a value points at something in the copy.
+func (r renamed) refers(value string) bool {
+	return strings.HasPrefix(value, "#") && len(r[value[1:]]) > 0
+}
 
 // value is what an attribute of the copy says; false where it stays as it is. A reference to what is not in the copy
-// stays.
-func (r renamed) value(name, value string) (string, bool) {
+// stays; one to what stands several times is to the first of it, as browsers take it.
+func (r *renaming) value(name, value string) (string, bool) {
 	switch {
 	case name == "id":
-		to, ok := r[value]
-		return to, ok
-	case refersTo[name]:
+		to := r.of[value]
+		n := r.seen[value]
+		r.seen[value]++
+		if n >= len(to) {
+			return value, false
+		}
+		return to[n], true
+	case page.RefersTo(name):
 		ids := strings.Fields(value)
 		found := false
 		for i, id := range ids {
-			if to, ok := r[id]; ok {
-				ids[i], found = to, true
+			if to := r.of[id]; len(to) > 0 {
+				ids[i], found = to[0], true
 			}
 		}
 		return strings.Join(ids, " "), found
-	case strings.HasPrefix(value, "#"): // href, and the like of scripts that open and close things
-		to, ok := r[value[1:]]
-		return "#" + to, ok
+	case r.of.refers(value): // href, and the like of scripts that open and close things
+		return "#" + r.of[value[1:]][0], true
 	}
 	return "", false
 }
 
-// newIdentifiers gives every identifier in a part, of which a copy is made, another one that the page does not have.
-func (w *work) newIdentifiers(part *page.Part) renamed {
+// newIdentifiers gives every identifier in parts, of which a copy is made, another one that the page does not have.
+func (w *work) newIdentifiers(parts ...*page.Part) renamed {
+	r := freeIdentifiers(w.p, w.identifiers(), parts...)
+	for _, to := range r {
+		w.ids = append(w.ids, to...)
+	}
+	return r
+}
+
+// freeIdentifiers are identifiers for those in parts of a page that are not taken, which they are then: their own
+// where those are free.
+func freeIdentifiers(p *page.Page, taken map[string]bool, parts ...*page.Part) renamed {
+	r := renamed{}
+	for _, part := range parts {
+		for _, top := range tops(part) {
+			top.Walk(func(n *source.Node) bool {
+				if id := identifier(p, n); id != "" {
+					r[id] = append(r[id], free(id, taken))
+				}
+				return true
+			})
+		}
+	}
+	return r
+}
+
+// identifiers are those that the page has, or will have.
+func (w *work) identifiers() map[string]bool {
 	taken := map[string]bool{}
 	for _, n := range w.p.Doc.Nodes {
 		if n.Tag() != "" {
@@ -54,26 +92,24 @@ func (w *work) newIdentifiers(part *page.Part) renamed {
 	for _, id := range w.ids {
 		taken[id] = true
 	}
-	r := renamed{}
-	for _, top := range tops(part) {
-		top.Walk(func(n *source.Node) bool {
-			id := ""
-			if n.Tag() != "" {
-				id = w.p.Doc.Value(n, "id")
-			}
-			if id == "" || r[id] != "" {
-				return true
-			}
-			for i := 2; ; i++ {
-				if to := fmt.Sprintf("%s-%d", id, i); !taken[to] {
-					r[id], taken[to] = to, true
-					w.ids = append(w.ids, to)
-					return true
-				}
-			}
-		})
+	return taken
+}
+
+func identifier(p *page.Page, n *source.Node) string {
+	if n.Tag() == "" {
+		return ""
 	}
-	return r
+	return p.Doc.Value(n, "id")
+}
+
+// free is an identifier, with a number where it is taken; it is taken then.
+func free(id string, taken map[string]bool) string {
+	to := id
+	for i := 2; taken[to]; i++ {
+		to = fmt.Sprintf("%s-%d", id, i)
+	}
+	taken[to] = true
+	return to
 }
 
 // copyOf is a copy of a part, its bytes and its tree, with identifiers of its own.
@@ -86,14 +122,15 @@ func (w *work) copyOf(part *page.Part) ([]byte, []*html.Node, error) {
 		return raw, kids, nil
 	}
 	var edits []source.Edit
+	walk := r.begin()
 	for _, top := range tops(part) {
 		top.Walk(func(n *source.Node) bool {
 			for _, a := range d.Attributes(n) {
-				to, ok := r.value(a.Name, a.Value)
+				to, ok := walk.value(a.Name, a.Value)
 				if !ok || a.Bare {
 					continue
 				}
-				now, err := w.encode(escapeAttribute(to))
+				now, err := w.encode(string(Quoted(to, a.Quote)))
 				if err != nil {
 					continue // of the page's own letters and a number
 				}
@@ -102,17 +139,21 @@ func (w *work) copyOf(part *page.Part) ([]byte, []*html.Node, error) {
 			return true
 		})
 	}
+	walk = r.begin()
 	for _, k := range kids {
-		r.rename(k)
+		walk.rename(k)
 	}
 	raw, _, err := source.Splice(raw, edits)
 	return raw, kids, err
 }
 
 // rename gives the elements of a copied tree their own identifiers.
-func (r renamed) rename(n *html.Node) {
+func (r *renaming) rename(n *html.Node) {
 	for i, a := range n.Attr {
-		if to, ok := r.value(a.Key, a.Val); ok && a.Namespace == "" {
+		if a.Namespace != "" {
+			continue
+		}
+		if to, ok := r.value(a.Key, a.Val); ok {
 			n.Attr[i].Val = to
 		}
 	}

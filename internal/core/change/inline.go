@@ -17,8 +17,8 @@ import (
 	"mendry/internal/core/text"
 )
 
-// inline is the words of a part as an editor sees them: runs of text with the ways in which they look, line breaks, and
-// sealed things that can be moved or left.
+// inline is the words of a part as an editor sees them: runs of text with the ways in which they look, line breaks,
+// and sealed things that can be moved or left.
 type inline struct {
 	runs   []run
 	sealed []sealed // by the number in a run

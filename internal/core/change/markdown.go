@@ -47,8 +47,8 @@ func (w *work) setMarkdown(part *page.Part, markup string) ([]source.Edit, error
 	return nil, first
 }
 
-// mergedMarkdown brings the new words into the Markdown as it stands: line ends, escapes and marks stay as they are where
-// the words do. It reports false where that does not read as it should.
+// mergedMarkdown brings the new words into the Markdown as it stands: line ends, escapes and marks stay as they are
+// where the words do. It reports false where that does not read as it should.
 func (w *work) mergedMarkdown(part *page.Part, m *mdWriter, markup string, kids []*html.Node) (source.Edit, bool) {
 	old := inlineOf(w.p, part)
 	now, err := inlineFrom(markup, old, old, false)
@@ -296,8 +296,8 @@ func trimEnd(b *strings.Builder, last *html.Node) {
 	}
 }
 
-// setMarkdownAttribute gives a link or picture another address, title or alternative text. All of them stand in one mark,
-// so that those asked for at once are written at the first of them.
+// setMarkdownAttribute gives a link or picture another address, title or alternative text. All of them stand in one
+// mark, so that those asked for at once are written at the first of them.
 func (w *work) setMarkdownAttribute(part *page.Part, name string) ([]source.Edit, error) {
 	n := part.Node
 	asked, first := map[string]*string{}, ""

@@ -7,9 +7,9 @@ import (
 	"mendry/internal/core/source"
 )
 
-// NoscriptOf is the noscript element right behind a picture, in which pages that load pictures late keep a copy of it for
-// browsers without scripts (HTML, 4.12.2); nil where there is none. What stands in it is text to a browser with scripts, and
-// so it is here.
+// NoscriptOf is the noscript element right behind a picture, in which pages that load pictures late keep a copy of it
+// for browsers without scripts (HTML, 4.12.2); nil where there is none. What stands in it is text to a browser with
+// scripts, and so it is here.
 func NoscriptOf(part *page.Part) *source.Node {
 	if !part.Held() {
 		return nil

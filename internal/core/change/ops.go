@@ -123,8 +123,8 @@ func (w *work) insert(op Op) ([]source.Edit, error) {
 	return w.putAt(anchor, op.Where, raw, kids)
 }
 
-// standing are the nodes that something new stands before or after when it is put beside a part: the part's own, the quote
-// around a quoted paragraph, or the list at whose edge an item stands, unless what is put in is an item too.
+// standing are the nodes that something new stands before or after when it is put beside a part: the part's own, the
+// quote around a quoted paragraph, or the list at whose edge an item stands, unless what is put in is an item too.
 func standing(anchor *page.Part, where Where, markup string) []*source.Node {
 	n := anchor.Node
 	switch {
@@ -200,7 +200,8 @@ func (w *work) putAt(anchor *page.Part, where Where, raw []byte, kids []*html.No
 	return nil, refuse("%q is no place beside a part.", where)
 }
 
-// wrapped is the one element in a node that holds all else in it; nil where there is none, or where it is no mere wrapper.
+// wrapped is the one element in a node that holds all else in it; nil where there is none, or where it is no mere
+// wrapper.
 func wrapped(n *source.Node) (in *source.Node) {
 	for _, k := range n.Kids {
 		switch {
@@ -229,7 +230,8 @@ func clone(n *html.Node) *html.Node {
 	return c
 }
 
-// WholeSpan is where a part stands that is moved, copied or taken out: of a picture or film with what holds nothing else.
+// WholeSpan is where a part stands that is moved, copied or taken out: of a picture or film with what holds nothing
+// else.
 func WholeSpan(part *page.Part) source.Span {
 	if n := page.Holder(part); part.Held() {
 		return source.Span{Start: n.Start(), End: n.End()}

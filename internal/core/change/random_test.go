@@ -17,6 +17,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
+	"mendry/internal/foreign"
 )
 
 const beans = "---\ntitle: Beans\ntags: [sowing, 'late']\n---\n\n# Sowing *beans*\n\nSow them **late**, in `rows`.\nTwo to a hole; see [the calendar](/calendar.html \"All dates\").\n\n" +
@@ -26,7 +27,7 @@ const beans = "---\ntitle: Beans\ntags: [sowing, 'late']\n---\n\n# Sowing *beans
 // pool are small pages of several makes: the ones nobody here wrote that ship with the tests, and Markdown.
 func pool(t testing.TB) (ps []*page.Page) {
 	t.Helper()
-	sources := corpus(t)
+	sources := foreign.Pages(t)
 	for _, name := range slices.Sorted(maps.Keys(sources)) {
 		for _, f := range sources[name] {
 			b, err := os.ReadFile(f)
@@ -199,7 +200,8 @@ func mustBeKnown(t testing.TB, err error) {
 	}
 }
 
-// Yardstick: git merge-file. Where the parts that two sides changed differ, there is no conflict that it does not have.
+// Yardstick: git merge-file. Where the parts that two sides changed differ, there is no conflict that it does not
+// have.
 func TestNoConflictThatGitDoesNotHave(t *testing.T) {
 	dir := t.TempDir()
 	ps := pool(t)

@@ -15,8 +15,8 @@ type Refused struct {
 	Why   string `json:"why"`
 }
 
-// Rebase applies operations whose IDs speak of old to now, another version of the page: each finds its own part again, or
-// says why not. Where any is refused, nothing is applied.
+// Rebase applies operations whose IDs speak of old to now, another version of the page: each finds its own part again,
+// or says why not. Where any is refused, nothing is applied.
 func Rebase(old *page.Page, ops []Op, now *page.Page) (*Result, []Refused) {
 	var no []Refused
 	found := make([]Op, len(ops))

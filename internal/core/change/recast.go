@@ -49,8 +49,8 @@ func FormOf(part *page.Part) Form {
 	return ""
 }
 
-// FormsFor lists the forms that a part may be given: headings in the levels that the page allows where it stands, which
-// is one of the first level, and no level skipped (WCAG 2.2, technique G141).
+// FormsFor lists the forms that a part may be given: headings in the levels that the page allows where it stands,
+// which is one of the first level, and no level skipped (WCAG 2.2, technique G141).
 func FormsFor(p *page.Page, part *page.Part) (fs []Form) {
 	if part.Kind == page.Cell && part.Locked == "" && part.Placed() && TableOf(part) != nil && p.Doc.Format != source.Markdown {
 		return []Form{PlainCell, HeaderCell}
@@ -63,7 +63,7 @@ func FormsFor(p *page.Page, part *page.Part) (fs []Form) {
 		if q == part {
 			continue
 		}
-		level := int(q.Node.Tag()[1] - '0')
+		level := page.Level(q.Node)
 		first = first || level == 1
 		if q.Start < part.Start {
 			above = level

@@ -33,8 +33,8 @@ func itemsAround(n *source.Node) (before, after []*source.Node) {
 	return before, after
 }
 
-// outOfList makes an item among others a block of its own: the list ends before it and goes on after it. The other items
-// keep their bytes.
+// outOfList makes an item among others a block of its own: the list ends before it and goes on after it. The other
+// items keep their bytes.
 func (w *work) outOfList(part *page.Part, tag string) ([]source.Edit, error) {
 	if w.markdown() {
 		return w.outOfMarkdownList(part, tag)
@@ -111,8 +111,8 @@ func (w *work) takeOver(list *source.Node, kids []*html.Node) error {
 	return nil
 }
 
-// listTag is a list's start tag for a list of a kind that takes over from it after so many of its items: without what a
-// page has once, and a numbered one counts on.
+// listTag is a list's start tag for a list of a kind that takes over from it after so many of its items: without what
+// a page has once, and a numbered one counts on.
 func (w *work) listTag(list *source.Node, tag string, counted int) string {
 	d := w.p.Doc
 	raw := d.Markup(d.Bytes[list.Start():list.InnerStart()])

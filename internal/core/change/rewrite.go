@@ -25,8 +25,8 @@ type Shown struct {
 	Part *page.Part
 }
 
-// RewriteSeen is Rewrite for an editor that was shown the part as it is on another version of the page, and others beside
-// it: sealed things and wrappers in what came from it are of the first of them, or of another.
+// RewriteSeen is Rewrite for an editor that was shown the part as it is on another version of the page, and others
+// beside it: sealed things and wrappers in what came from it are of the first of them, or of another.
 func RewriteSeen(p *page.Page, part *page.Part, edited string, seen Shown, others ...Shown) (string, error) {
 	if !part.Kind.HasWords() {
 		return "", refuse("A %s has no words of its own; change the parts in it.", part.Kind)
@@ -338,8 +338,8 @@ func rawTag(s string, open *[]opened) string {
 
 var void = map[string]bool{"br": true, "img": true, "wbr": true, "input": true, "hr": true}
 
-// written is the element by which the page marks words in a way: the one that stands on it more often. A page that marks
-// no words in this way is taken by its other one: who writes <i> writes <b>.
+// written is the element by which the page marks words in a way: the one that stands on it more often. A page that
+// marks no words in this way is taken by its other one: who writes <i> writes <b>.
 func (w *rewriter) written(name string) string {
 	pairs := map[string][2]string{"strong": {"strong", "b"}, "em": {"em", "i"}}
 	own, ok := pairs[name]

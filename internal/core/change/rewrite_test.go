@@ -10,6 +10,7 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
+	"mendry/internal/foreign"
 )
 
 func parsed(t testing.TB, s string) *page.Page {
@@ -52,11 +53,11 @@ func TestTheEditorsWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 	}
 }
 
-// On pages nobody here wrote: opened and left, a part's bytes stay; one letter more is one letter more in the bytes, and
-// without it they are what they were. Otherwise the part is locked, or refused with a reason.
+// On pages nobody here wrote: opened and left, a part's bytes stay; one letter more is one letter more in the bytes,
+// and without it they are what they were. Otherwise the part is locked, or refused with a reason.
 func TestOneLetterTypedAndDeletedOnPagesNobodyHereWrote(t *testing.T) {
 	var tried, same, refused int
-	for _, files := range corpus(t) {
+	for _, files := range foreign.Pages(t) {
 		for _, f := range files {
 			b, err := os.ReadFile(f)
 			if err != nil {

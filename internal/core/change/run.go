@@ -22,8 +22,8 @@ type Block struct {
 // Sealed reports whether an editor moves or leaves the block as a whole.
 func (b Block) Sealed() bool { return b.Form == "" }
 
-// Runs lists the runs of a page in document order. Blocks of words that stand alone among other things are runs of one;
-// links, buttons, table cells and words without an element of their own are in none.
+// Runs lists the runs of a page in document order. Blocks of words that stand alone among other things are runs of
+// one; links, buttons, table cells and words without an element of their own are in none.
 func Runs(p *page.Page) (runs []Run) {
 	p.Doc.Root.Walk(func(n *source.Node) bool {
 		if n.HTML.Namespace != "" {

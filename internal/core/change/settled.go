@@ -7,9 +7,9 @@ import (
 	"mendry/internal/core/source"
 )
 
-// Settled leaves out of a row of changes those that a later one in it takes back exactly, with that later one: what stood
-// in their place is there again, as if they had never been made. undos are what Apply gave for each change, in order; so
-// is what comes back.
+// Settled leaves out of a row of changes those that a later one in it takes back exactly, with that later one: what
+// stood in their place is there again, as if they had never been made. undos are what Apply gave for each change, in
+// order; so is what comes back.
 func Settled(undos [][]Op) [][]Op {
 	for j := 1; j < len(undos); j++ {
 		for i := j - 1; i >= 0; i-- {
@@ -23,8 +23,8 @@ func Settled(undos [][]Op) [][]Op {
 	return undos
 }
 
-// cancelling reports whether a change takes back the first of those before it, and gives the ones between the two as they
-// would have been without either.
+// cancelling reports whether a change takes back the first of those before it, and gives the ones between the two as
+// they would have been without either.
 func cancelling(undos [][]Op, by []Op) (between [][]Op, ok bool) {
 	out := undos[0] // the first one's undo, where its bytes stand after each of the others
 	if len(out) == 0 || len(by) == 0 {

@@ -9,9 +9,9 @@ import (
 	"mendry/internal/core/source"
 )
 
-// single tells a difference that is one act on one part, or on some that stand side by side: put in, taken out or moved.
-// It goes by the bytes alone, so that what an act does to the parts around it (a section becomes an item, a set grows) is
-// no change of theirs. It reports false where the difference is something else.
+// single tells a difference that is one act on one part, or on some that stand side by side: put in, taken out or
+// moved. It goes by the bytes alone, so that what an act does to the parts around it (a section becomes an item, a set
+// grows) is no change of theirs. It reports false where the difference is something else.
 func (c *comparison) single() bool {
 	old, now := c.old.Doc.Bytes, c.now.Doc.Bytes
 	from := commonPrefix(old, now)
@@ -63,7 +63,8 @@ func (c *comparison) moved(gone, new source.Span) bool {
 	return false
 }
 
-// framed says what a picture stands in now that stays in its place; empty where that is the same, or the picture moves.
+// framed says what a picture stands in now that stays in its place; empty where that is the same, or the picture
+// moves.
 func (c *comparison) framed(was, is *page.Part) string {
 	if !is.Held() || !bytes.Equal(c.old.Doc.Bytes[:WholeSpan(was).Start], c.now.Doc.Bytes[:WholeSpan(is).Start]) {
 		return ""

@@ -9,9 +9,9 @@ import (
 	"mendry/internal/core/diff"
 )
 
-// spelled writes the items of base, and those that mine kept of it, as raw spells them: a tag with its attributes, a sign
-// as its reference, a blank as its line break. What is left to merge is then what mine changed, and a letter typed between
-// a tag and a reference takes neither with it.
+// spelled writes the items of base, and those that mine kept of it, as raw spells them: a tag with its attributes, a
+// sign as its reference, a blank as its line break. What is left to merge is then what mine changed, and a letter
+// typed between a tag and a reference takes neither with it.
 func spelled(base, mine, raw []string) (asBase, asMine []string) {
 	asBase = slices.Clone(base)
 	i, j := 0, 0

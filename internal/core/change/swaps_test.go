@@ -7,7 +7,8 @@ import (
 	"mendry/internal/core/change"
 )
 
-// What a change replaced, in which other words it stands, and where that surely means the same: common practice, no source.
+// What a change replaced, in which other words it stands, and where that surely means the same: common practice, no
+// source.
 func TestWhatWasReplacedMayStandElsewhere(t *testing.T) {
 	t.Parallel()
 	for _, c := range []struct{ before, after, there, want string }{

@@ -9,8 +9,8 @@ import (
 	"mendry/internal/core/source"
 )
 
-// TakeBack gives the operations on a page that take one change of its past back, so that they can be kept and applied to
-// other versions of it. undo and later are as for Revert, and so is the error.
+// TakeBack gives the operations on a page that take one change of its past back, so that they can be kept and applied
+// to other versions of it. undo and later are as for Revert, and so is the error.
 func TakeBack(now *page.Page, undo []Op, later ...[]Op) ([]Op, error) {
 	ops, err := reverting(now, undo, Settled(later))
 	if err != nil {
@@ -24,8 +24,9 @@ func TakeBack(now *page.Page, undo []Op, later ...[]Op) ([]Op, error) {
 	return ops, nil
 }
 
-// within says where the bytes that op puts back stand by the words that hold them, or else by the part that stands next
-// to them, so that they are found on other versions of the page. What lies between that part and them has to be there, too.
+// within says where the bytes that op puts back stand by the words that hold them, or else by the part that stands
+// next to them, so that they are found on other versions of the page. What lies between that part and them has to be
+// there, too.
 func within(p *page.Page, op Op) (Op, error) {
 	start, end := op.At, op.At+len(op.Gone)
 	if in := partAt(p, start, end); in != nil && (leaf(in) || in.Start == start && in.End == end) {
@@ -54,8 +55,8 @@ func within(p *page.Page, op Op) (Op, error) {
 	return op, nil
 }
 
-// Stands is where on a page the bytes stand that a PutBack is about. It reports false where they are not there, or where
-// something else stands between them and the part that they are found by.
+// Stands is where on a page the bytes stand that a PutBack is about. It reports false where they are not there, or
+// where something else stands between them and the part that they are found by.
 func (op Op) Stands(p *page.Page) (at source.Span, ok bool) {
 	b := p.Doc.Bytes
 	at.Start = op.At
@@ -82,9 +83,9 @@ func (op Op) Stands(p *page.Page) (at source.Span, ok bool) {
 	return at, at.Start >= 0 && at.End <= len(b) && bytes.Equal(b[at.Start:at.End], op.Gone)
 }
 
-// putBack gives the edits of operations that put bytes back. What says where by offsets alone brings back what was a page
-// before: any page that it makes is right, and held is nil. Otherwise held is the innermost element that holds all of the
-// bytes, and with them all that may differ.
+// putBack gives the edits of operations that put bytes back. What says where by offsets alone brings back what was a
+// page before: any page that it makes is right, and held is nil. Otherwise held is the innermost element that holds
+// all of the bytes, and with them all that may differ.
 func (w *work) putBack(ops []Op) (edits []source.Edit, held *source.Node, err error) {
 	from, to, aimed := len(w.p.Doc.Bytes), 0, false
 	for _, op := range ops {
@@ -121,8 +122,8 @@ func (w *work) leaks(edits []source.Edit, in *source.Node, now page.Edited) stri
 	return difference(w.plan, now)
 }
 
-// putInto gives an element in the plan what its new bytes are read as, and leaves what stands in it before and after them.
-// It reports false where they cannot be told.
+// putInto gives an element in the plan what its new bytes are read as, and leaves what stands in it before and after
+// them. It reports false where they cannot be told.
 func (w *work) putInto(in *source.Node, edits []source.Edit) bool {
 	from, to := edits[0].Start, edits[0].End
 	for _, e := range edits {

@@ -41,8 +41,9 @@ func takenBack(t testing.TB, now *page.Page, undo []change.Op, later ...[]change
 	return r.Bytes, nil
 }
 
-// One change of random ones is taken back after later ones went live: as a step that finds its part again, under the law
-// of all steps, it makes the bytes that Revert makes by offsets alone. Page facts are set to what they were instead.
+// One change of random ones is taken back after later ones went live: as a step that finds its part again, under the
+// law of all steps, it makes the bytes that Revert makes by offsets alone. Page facts are set to what they were
+// instead.
 func TestAPublishedChangeIsTakenBackAlone(t *testing.T) {
 	ps := pool(t)
 	r := rand.New(rand.NewSource(int64(sequences(7))))
@@ -74,8 +75,8 @@ func TestAPublishedChangeIsTakenBackAlone(t *testing.T) {
 	}
 }
 
-// A change upon which another one was built can be taken back once that one is: what was taken back is as if it had not
-// been. All of three taken back, the middle one first, the page is what it was.
+// A change upon which another one was built can be taken back once that one is: what was taken back is as if it had
+// not been. All of three taken back, the middle one first, the page is what it was.
 func TestWhatWasTakenBackIsNotInTheWay(t *testing.T) {
 	ps := pool(t)
 	r := rand.New(rand.NewSource(11))

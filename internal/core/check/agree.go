@@ -9,12 +9,22 @@ import (
 )
 
 // valuesAgree: a phone number or a price that a change brings agrees with its like on the page. Two phone numbers that
-// differ in one or two digits are likely one of them a slip; a price whose currency stands nowhere else on the page is.
+// differ in one or two digits are likely one of them a slip; a price whose currency stands nowhere else on the page
+// is.
 func valuesAgree(s *Subject) (fs []Finding) {
+	read := map[string][]text.Value{} // most words are the same before and after, and reading them takes the longest
+	values := func(words string) []text.Value {
+		vs, ok := read[words]
+		if !ok {
+			vs = text.Values(words)
+			read[words] = vs
+		}
+		return vs
+	}
 	brought := map[string]bool{} // kinds and keys that were on the page before
 	if s.Before != nil {
 		for _, p := range topWords(s.Before) {
-			for _, v := range text.Values(p.Text) {
+			for _, v := range values(p.Text) {
 				brought[string(v.Kind)+" "+v.Key] = true
 			}
 		}
@@ -26,7 +36,7 @@ func valuesAgree(s *Subject) (fs []Finding) {
 	}
 	var all []said
 	for _, p := range topWords(s.After) {
-		for _, v := range text.Values(p.Text) {
+		for _, v := range values(p.Text) {
 			if v.Kind == text.Phone || v.Kind == text.Price {
 				all = append(all, said{p, v, p.Text[v.Start:v.End]})
 			}
@@ -34,7 +44,7 @@ func valuesAgree(s *Subject) (fs []Finding) {
 	}
 	n := 0
 	for _, p := range s.spoken() {
-		for _, v := range text.Values(p.Text) {
+		for _, v := range values(p.Text) {
 			if v.Kind != text.Phone && v.Kind != text.Price || brought[string(v.Kind)+" "+v.Key] {
 				continue
 			}

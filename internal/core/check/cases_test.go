@@ -8,11 +8,11 @@ import (
 	"mendry/internal/core/page"
 )
 
-// Faults that must be told, and words that must be left alone. Pictures: WCAG 2.2, failures F30 and F65. Links, headings,
-// identifiers: WCAG 2.2, 2.4.4, F84, F89, H91, and HTML 3.2.6. tel: and mailto: RFC 3966 and RFC 6068; the phone numbers are
-// of the ranges that Ofcom sets aside for fiction. Time: HTML 4.5.14. Wrong encodings: made by reading the bytes of UTF-8
-// as windows-1252, once and twice, by hand. Blanks before stops: the rules of English and French typesetting, common
-// practice; everything else is common practice, no source.
+// Faults that must be told, and words that must be left alone. Pictures: WCAG 2.2, failures F30 and F65. Links,
+// headings, identifiers: WCAG 2.2, 2.4.4, F84, F89, H91, and HTML 3.2.6. tel: and mailto: RFC 3966 and RFC 6068; the
+// phone numbers are of the ranges that Ofcom sets aside for fiction. Time: HTML 4.5.14. Wrong encodings: made by
+// reading the bytes of UTF-8 as windows-1252, once and twice, by hand. Blanks before stops: the rules of English and
+// French typesetting, common practice; everything else is common practice, no source.
 func TestFaultsAndFalseAlarms(t *testing.T) {
 	t.Parallel()
 	for _, c := range []struct{ rule, lang, html, want string }{

@@ -118,6 +118,10 @@ var Rules = []Rule{
 	{"codes-whole", codesWhole, 0},
 	{"codes-closed", codesClosed, Whole | Typing},
 	{"fillers-gone", fillersGone, Whole | Typing},
+	{"picture-comes", picturesFilled, 0},
+	{"set-slides", setsSlide, 0},
+	{"item-complete", itemsComplete, 0},
+	{"item-once", itemsOnce, 0},
 	{"signs-whole", signsWhole, Whole | Typing},
 	{"slips", slips, Whole | Typing},
 	{"nothing-empty", nothingEmpty, Whole},
@@ -151,7 +155,14 @@ func WhileTyping(s *Subject) []Finding {
 
 // Run runs every rule. What a change touched or made worse is told by each rule; what was so before, elsewhere on the
 // page, once for the page.
-func Run(s *Subject) []Finding {
+func Run(s *Subject) []Finding { return every(s, Whole) }
+
+// Touched runs every rule on what the changes touched alone: for pages that were changed only together with others,
+// whose own words nobody asked about.
+func Touched(s *Subject) []Finding { return every(s, 0) }
+
+// every runs every rule, and those of a kind on the whole page too.
+func every(s *Subject, beside When) []Finding {
 	all := []Finding{}
 	var old []Finding
 	for _, r := range Rules {
@@ -159,7 +170,7 @@ func Run(s *Subject) []Finding {
 			continue
 		}
 		fs := r.Check(s)
-		if r.When&Whole != 0 && s.Before != nil && s.Changed != nil {
+		if r.When&beside != 0 && s.Before != nil && s.Changed != nil {
 			worse, was := elsewhere(r, s, fs)
 			fs = append(fs, worse...)
 			old = append(old, was...)
@@ -231,18 +242,13 @@ func (s *Subject) parts() []*page.Part {
 	}
 	var all []*page.Part
 	seen := map[*page.Part]bool{}
-	var take func(*page.Part)
-	take = func(p *page.Part) {
-		if !seen[p] {
-			seen[p] = true
-			all = append(all, p)
-		}
-		for _, k := range p.Parts {
-			take(k)
-		}
-	}
-	for _, p := range s.Changed {
-		take(p)
+	for _, changed := range s.Changed {
+		changed.Walk(func(p *page.Part) {
+			if !seen[p] {
+				seen[p] = true
+				all = append(all, p)
+			}
+		})
 	}
 	return all
 }

@@ -14,6 +14,14 @@ const (
 	leastContrastLarge = 3
 )
 
+// LeastContrast is the contrast that words need; those of headings are taken for large ones.
+func LeastContrast(heading bool) float64 {
+	if heading {
+		return leastContrastLarge
+	}
+	return leastContrast
+}
+
 // contrast: words whose colour or place a change chose stand out from what is behind them.
 func contrast(s *Subject) (fs []Finding) {
 	if s.Styles == nil {
@@ -26,10 +34,7 @@ func contrast(s *Subject) (fs []Finding) {
 			continue
 		}
 		n++
-		least := leastContrast
-		if p.Kind == page.Heading {
-			least = leastContrastLarge
-		}
+		least := LeastContrast(p.Kind == page.Heading)
 		if got := style.Contrast(words, behind); got < least && !s.wasSeen(words, behind) {
 			fs = append(fs, Finding{Level: Look, Part: p.ID, Words: page.Short(p.Text, 60), Say: fmt.Sprintf("The words are hard to read: %s on %s has a contrast of %.1f to 1, and %g to 1 is needed. Choose another style.", words, behind, got, least)})
 		}

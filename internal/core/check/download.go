@@ -26,8 +26,8 @@ type FileLink struct {
 	Words   string
 }
 
-// heavy is the weight over which a file is no quick thing on a phone: some ten seconds at 10 Mbit/s (common practice, no
-// source).
+// heavy is the weight over which a file is no quick thing on a phone: some ten seconds at 10 Mbit/s (common practice,
+// no source).
 const heavy = 12_000_000
 
 // downloads: a link to a file says what it leads to and how heavy it is, and says it rightly on every page.

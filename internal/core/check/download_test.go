@@ -9,7 +9,8 @@ import (
 	"mendry/internal/core/page"
 )
 
-// archive is a site whose files are PDFs of 96 kB; heavy.pdf weighs more than a phone likes, locked.pdf has a password.
+// archive is a site whose files are PDFs of 96 kB; heavy.pdf weighs more than a phone likes, locked.pdf has a
+// password.
 type archive struct{ fetched *[]string }
 
 func (archive) Has(string) bool              { return true }

@@ -2,6 +2,7 @@ package check
 
 import (
 	"bytes"
+	"slices"
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
@@ -17,6 +18,8 @@ func EditsOf(dr *thread.Draft) []Edit {
 		e := Edit{Before: dr.Before(i), After: dr.After(i), Say: dr.Kept[i].Say, Sure: dr.Sure(i)}
 		switch first := s[0]; {
 		case swapsTable(s, &e):
+		case several(s):
+			e.Spots = spotsOfSeveral(dr, i, &e)
 		case first.Op.Op == change.PutBack:
 			e.WasAt, e.NowAt = takenBack(s, &e)
 		case first.Op.Op == change.Recast, first.Op.Op == change.Enclose, first.Op.Op == change.Open:
@@ -49,8 +52,8 @@ func EditsOf(dr *thread.Draft) []Edit {
 	return es
 }
 
-// spotsOf are the start tags that a step sets attributes in, and the page fact that it sets with them, where they are more
-// than one: nothing, where they are not all found.
+// spotsOf are the start tags that a step sets attributes in, and the page fact that it sets with them, where they are
+// more than one: nothing, where they are not all found.
 func spotsOf(s change.Step, e *Edit) (spots []change.Spot) {
 	seen := map[string]bool{}
 	for _, t := range s {
@@ -104,6 +107,76 @@ func spotsOf(s change.Step, e *Edit) (spots []change.Spot) {
 	return spots
 }
 
+// several reports whether a step puts in, moves or takes out more than one part, as an item with its other half.
+func several(s change.Step) bool {
+	whole := false
+	for _, t := range s {
+		switch t.Op.Op {
+		case change.Insert, change.Move, change.Remove:
+			whole = true
+		case change.SetAttribute:
+		default:
+			return false
+		}
+	}
+	return whole && len(s) > 1
+}
+
+// spotsOfSeveral are the places of such a step: what was taken out has to be its parts and what was put in what it
+// puts in, with the white space that sets them off; the rest are start tags in which it sets attributes. Where that is
+// not so, nothing is said, and the rule finds it.
+func spotsOfSeveral(dr *thread.Draft, i int, e *Edit) (spots []change.Spot) {
+	var out, in [][]byte
+	var tags []source.Span
+	for _, t := range dr.Kept[i].Step {
+		if t.Op.Op == change.Insert {
+			raw, err := e.Before.Doc.Encode(t.Op.HTML)
+			if err != nil {
+				return nil
+			}
+			in = append(in, bytes.TrimSpace(raw))
+			continue
+		}
+		part, err := e.Before.Locate(*t.On)
+		if err != nil {
+			return nil
+		}
+		at := change.WholeSpan(part)
+		was := bytes.TrimSpace(e.Before.Doc.Bytes[at.Start:at.End])
+		switch t.Op.Op {
+		case change.SetAttribute:
+			tags = append(tags, startTag(part))
+		case change.Move:
+			in = append(in, was)
+			fallthrough
+		default:
+			out = append(out, was)
+		}
+	}
+	shift := 0
+	for _, u := range dr.Undo(i) {
+		was := source.Span{Start: u.At - shift, End: u.At - shift + len(u.Back)}
+		inTag := slices.ContainsFunc(tags, func(tag source.Span) bool { return was.Start > tag.Start && was.End < tag.End })
+		if !inTag && (!madeOf(u.Back, out) || !madeOf(u.Gone, in)) {
+			return nil
+		}
+		spots = append(spots, change.Spot{Was: was, Now: source.Span{Start: u.At, End: u.At + len(u.Gone)}})
+		shift += len(u.Gone) - len(u.Back)
+	}
+	return spots
+}
+
+// madeOf reports whether bytes are made of some of the pieces, each once, and white space.
+func madeOf(b []byte, pieces [][]byte) bool {
+	b = bytes.TrimSpace(b)
+	for _, piece := range pieces {
+		if at := bytes.Index(b, piece); at >= 0 && len(piece) > 0 {
+			b = append(bytes.Clone(b[:at]), b[at+len(piece):]...)
+		}
+	}
+	return len(bytes.TrimSpace(b)) == 0
+}
+
 // startTag is where the start tag of a part stands, or all of a part that has no end tag.
 func startTag(p *page.Part) source.Span {
 	if p.Background || p.InnerStart <= p.Start {
@@ -132,8 +205,8 @@ func takenBack(s change.Step, e *Edit) (was, now source.Span) {
 	return was, source.Span{Start: was.Start, End: was.End + grown}
 }
 
-// placed says of a copy or a move where the bytes came to be: all that was put in is the part, with the white space that
-// sets it off, and all that was taken out too. Where that is not so, nothing is said, and the rule finds it.
+// placed says of a copy or a move where the bytes came to be: all that was put in is the part, with the white space
+// that sets it off, and all that was taken out too. Where that is not so, nothing is said, and the rule finds it.
 func placed(dr *thread.Draft, i int, e *Edit) {
 	part, err := e.Before.Locate(*dr.Kept[i].Step[0].On)
 	if err != nil {

@@ -17,8 +17,8 @@ func within(p *page.Part) (all []*source.Node) {
 	return all
 }
 
-// emptyElements are what may not stand there with nothing in it, and what is said of it. Headings, links and buttons are
-// read to those who do not see the page (WCAG 2.2, 1.3.1, 2.4.4 and 4.1.2; failures F89 and H91).
+// emptyElements are what may not stand there with nothing in it, and what is said of it. Headings, links and buttons
+// are read to those who do not see the page (WCAG 2.2, 1.3.1, 2.4.4 and 4.1.2; failures F89 and H91).
 var emptyElements = map[string]struct {
 	level Level
 	say   string
@@ -96,8 +96,8 @@ func lazy(p *page.Page, n *source.Node) bool {
 	return false
 }
 
-// hollow reports whether an element holds nothing that is seen or read: words, a picture, a form, anything embedded, or
-// something that a script or a style sheet fills.
+// hollow reports whether an element holds nothing that is seen or read: words, a picture, a form, anything embedded,
+// or something that a script or a style sheet fills.
 func hollow(p *page.Page, n *source.Node) bool {
 	if strings.TrimSpace(strings.ReplaceAll(p.TextOf(n), "\u00a0", " ")) != "" {
 		return false

@@ -27,9 +27,9 @@ func encodingAgrees(s *Subject) []Finding {
 	)}}
 }
 
-// Contradiction says what of a page's media type, its meta element and its bytes tells different encodings, and what comes
-// of it; empty where they agree. Browsers go by a byte order mark, then by the media type, then by the page (HTML Living
-// Standard, 13.2.3.2; Encoding Standard, 4.2).
+// Contradiction says what of a page's media type, its meta element and its bytes tells different encodings, and what
+// comes of it; empty where they agree. Browsers go by a byte order mark, then by the media type, then by the page
+// (HTML Living Standard, 13.2.3.2; Encoding Standard, 4.2).
 func Contradiction(p *page.Page, media string) string {
 	d := p.Doc
 	if d.Encoding.Name == "utf-8" && !utf8.Valid(d.Bytes) {

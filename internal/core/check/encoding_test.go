@@ -7,8 +7,8 @@ import (
 	"mendry/internal/core/page"
 )
 
-// Which of header, byte order mark and meta counts: HTML Living Standard, 13.2.3.2 (encoding sniffing), and labels of the
-// Encoding Standard, 4.2 (iso-8859-1 and latin1 are windows-1252).
+// Which of header, byte order mark and meta counts: HTML Living Standard, 13.2.3.2 (encoding sniffing), and labels of
+// the Encoding Standard, 4.2 (iso-8859-1 and latin1 are windows-1252).
 func TestHostPageAndBytesSayTheSameOfTheEncoding(t *testing.T) {
 	latin, utf := "<p>Caf\xe9</p>", "<p>Café</p>"
 	for _, tt := range []struct{ name, media, html, want string }{

@@ -11,15 +11,16 @@ import (
 	"mendry/internal/core/source"
 )
 
-// How long the facts of a page may be, in characters, so that whoever lists the page shows them whole (common practice,
-// no source).
+// How long the facts of a page may be, in characters, so that whoever lists the page shows them whole (common
+// practice, no source).
 const (
 	longTitle        = 65
 	shortDescription = 50
 	longDescription  = 170
 )
 
-// pageFacts: a title that no other page has, short enough to be shown whole, a description, and the language (WCAG 2.2,
+// pageFacts: a title that no other page has, short enough to be shown whole, a description, and the language (WCAG
+// 2.2,
 // 2.4.2 and 3.1.1). What was so before is not held against a change.
 func pageFacts(s *Subject) (fs []Finding) {
 	had := map[string]bool{}

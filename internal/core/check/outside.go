@@ -7,8 +7,9 @@ import (
 	"mendry/internal/core/change"
 )
 
-// outsideSame: nothing outside the changed parts differs, byte for byte. Every change was held to that by its tree when
-// it was made; here the bytes of each version are compared with those before, less the one part that was to change.
+// outsideSame: nothing outside the changed parts differs, byte for byte. Every change was held to that by its tree
+// when it was made; here the bytes of each version are compared with those before, less the one part that was to
+// change.
 func outsideSame(s *Subject) []Finding {
 	if s.Before == nil {
 		return nil

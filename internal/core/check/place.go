@@ -86,7 +86,8 @@ func largest(p *page.Part) string {
 	return src
 }
 
-// mostCut is how much of a picture that is cut by its place has to be seen (a choice: half of a picture is another one).
+// mostCut is how much of a picture that is cut by its place has to be seen (a choice: half of a picture is another
+// one).
 const mostCut = 0.55
 
 // pictureShape: shape within 2 % of the place's shape, or cut by it on purpose.
@@ -365,8 +366,8 @@ var beginsByKind = regexp.MustCompile(
 	`(?i)^\s*(?:an? |the )?(?:image|picture|photo(?:graph)?|graphic|icon) (?:of|showing|shows) `,
 )
 
-// pictureSays: an alternative text of its own, that does not begin by saying that there is a picture; an old one that was
-// carried over to a new picture is asked about.
+// pictureSays: an alternative text of its own, that does not begin by saying that there is a picture; an old one that
+// was carried over to a new picture is asked about.
 func pictureSays(s *Subject) (fs []Finding) {
 	for _, p := range s.parts() {
 		alt := strings.TrimSpace(p.Attributes.Get("alt"))

@@ -23,9 +23,9 @@ func (s shown) File(src string) (picture.Info, bool) {
 	return i, ok
 }
 
-// The rules of the trade on pictures: shape within 2 % of the place's shape or cropped to it, at least the shown size and
-// twice that for sharp screens, weight in proportion, share pictures of 1.91:1 and 1200 points. Common practice, no source,
-// but the descriptors of srcset (HTML, 4.8.4.2.1) and object-fit (CSS Images 3, 5.5).
+// The rules of the trade on pictures: shape within 2 % of the place's shape or cropped to it, at least the shown size
+// and twice that for sharp screens, weight in proportion, share pictures of 1.91:1 and 1200 points. Common practice,
+// no source, but the descriptors of srcset (HTML, 4.8.4.2.1) and object-fit (CSS Images 3, 5.5).
 func TestPicturesFitTheirPlaces(t *testing.T) {
 	photo := func(w, h, size int) picture.Info {
 		return picture.Info{Media: "image/jpeg", Width: w, Height: h, Size: size}
@@ -102,8 +102,8 @@ func TestWhatPicturesSay(t *testing.T) {
 	}
 }
 
-// A step that changes a picture, the link around it, its other files and the share picture alters nothing else; one byte
-// more is found.
+// A step that changes a picture, the link around it, its other files and the share picture alters nothing else; one
+// byte more is found.
 func TestAPictureWithAllThatBelongsToItIsOneChange(t *testing.T) {
 	const live = `<!doctype html><html><head><title>Boats</title><meta property="og:image" content="/old.jpg"></head><body><h1>Boats</h1>
 <a href="old-large.jpg"><picture><source media="(max-width: 600px)" srcset="old-s.jpg"><img src="old.jpg" alt="Quay"></picture></a></body></html>`

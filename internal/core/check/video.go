@@ -10,8 +10,8 @@ import (
 	"mendry/internal/core/source"
 )
 
-// videos: a film has a cover, a name and captions, nothing of another site is loaded before a visitor asks, and its files
-// are there.
+// videos: a film has a cover, a name and captions, nothing of another site is loaded before a visitor asks, and its
+// files are there.
 func videos(s *Subject) (fs []Finding) {
 	n := 0
 	for _, p := range s.parts() {

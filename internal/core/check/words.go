@@ -75,11 +75,33 @@ var fillers = regexp.MustCompile(`(?i)lorem ipsum|dolor sit amet|\bconsectetur\b
 func fillersGone(s *Subject) (fs []Finding) {
 	for _, p := range s.spoken() {
 		found := fillers.FindString(s.plain(p))
-		if p.Text == change.NewWords {
-			found = p.Text
+		if prompt := promptIn(p); prompt != "" {
+			found = prompt
 		}
 		if found != "" {
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: found, Say: fmt.Sprintf("“%s” holds a place for words that are still to come.", found)})
+		}
+	}
+	return fs
+}
+
+// promptIn is a prompt that a part says, or a link in it, or what stands beside that; empty where there is none.
+func promptIn(p *page.Part) string {
+	rest := p.Text
+	for _, k := range p.Parts {
+		if prompt := change.Prompt(k.Text); prompt != "" {
+			return prompt
+		}
+		rest = strings.Replace(rest, k.Text, "", 1)
+	}
+	return change.Prompt(rest)
+}
+
+// picturesFilled: no drawing stands where a picture is still to come.
+func picturesFilled(s *Subject) (fs []Finding) {
+	for _, p := range s.parts() {
+		if p.Kind == page.Picture && page.IsToCome(page.PictureAddress(p)) {
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: p.Name, Say: "A picture is still to come here. Choose one, or take the item out."})
 		}
 	}
 	return fs
@@ -237,7 +259,7 @@ func headingFaults(p *page.Page) (fs []Finding) {
 		if part.Kind != page.Heading {
 			continue
 		}
-		level := int(part.Node.Tag()[1] - '0')
+		level := page.Level(part.Node)
 		if level == 1 {
 			if first++; first == 2 {
 				fs = append(fs, Finding{Level: Look, Part: part.ID, Words: part.Text, Say: "There is a second heading of the first level. Make it one of the second."})

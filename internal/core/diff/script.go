@@ -122,9 +122,9 @@ func (m *matcher) match(a0, a1, b0, b1 int) {
 	}
 }
 
-// middle finds the middle snake of a shortest path, from (x, y) to (u, v). It reports false where it would take too long
-// to say. Both stretches have items, and neither begins nor ends alike, so that the distance is at least two and both
-// halves are shorter than the whole. A -1 stands for a diagonal that no path has reached.
+// middle finds the middle snake of a shortest path, from (x, y) to (u, v). It reports false where it would take too
+// long to say. Both stretches have items, and neither begins nor ends alike, so that the distance is at least two and
+// both halves are shorter than the whole. A -1 stands for a diagonal that no path has reached.
 func (m *matcher) middle(a0, a1, b0, b1 int) (x, y, u, v int, ok bool) {
 	n, k := a1-a0, b1-b0
 	delta := n - k

@@ -1,5 +1,5 @@
-// Package file is about files that visitors download: PDF, sound, film, documents. They are known by their content, never
-// by their name, and said in words as the trade does: “Price list (PDF, 84 kB)”.
+// Package file is about files that visitors download: PDF, sound, film, documents. They are known by their content,
+// never by their name, and said in words as the trade does: “Price list (PDF, 84 kB)”.
 package file
 
 import (
@@ -38,8 +38,8 @@ func (i Info) Words() string { return i.Kind + ", " + picture.Weight(int(i.Size)
 
 type kind struct{ media, name, ext string }
 
-// kinds are the files that an agency puts on sites for people to take away (common practice, no source). What is a program,
-// or would run on the site, is not among them.
+// kinds are the files that an agency puts on sites for people to take away (common practice, no source). What is a
+// program, or would run on the site, is not among them.
 var kinds = []kind{
 	{"application/pdf", "PDF", ".pdf"},
 	{"audio/mpeg", "MP3", ".mp3"},
@@ -69,8 +69,8 @@ var kinds = []kind{
 	{"text/csv", "CSV", ".csv"},
 }
 
-// Named tells by its name which kind of file to download a file would be: its media type, and what visitors call it; both are
-// empty where it is none.
+// Named tells by its name which kind of file to download a file would be: its media type, and what visitors call it;
+// both are empty where it is none.
 func Named(name string) (media, called string) {
 	ext := strings.ToLower(path.Ext(name))
 	if i := slices.IndexFunc(kinds, func(k kind) bool { return k.ext == ext }); i >= 0 {
@@ -79,7 +79,8 @@ func Named(name string) (media, called string) {
 	return "", ""
 }
 
-// Look tells by its content what a file is. One that visitors cannot be given, or that breaks off, is refused in words.
+// Look tells by its content what a file is. One that visitors cannot be given, or that breaks off, is refused in
+// words.
 func Look(b []byte) (Info, error) {
 	switch {
 	case len(b) == 0:
@@ -164,8 +165,8 @@ func broken(i Info, b []byte) string {
 	return ""
 }
 
-// boxes goes through the boxes of a film or sound (ISO/IEC 14496-12, 4.2): each says how long it is, and one of them, moov,
-// how the rest is played.
+// boxes goes through the boxes of a film or sound (ISO/IEC 14496-12, 4.2): each says how long it is, and one of them,
+// moov, how the rest is played.
 func boxes(b []byte) string {
 	moov := false
 	for at := 0; at < len(b); {

@@ -39,8 +39,8 @@ func SaidOf(words string) (s Said) {
 	return s
 }
 
-// kindWords find the kinds in words, in any case of letters, in the order of kinds: as visitors call each, and as its files
-// end.
+// kindWords find the kinds in words, in any case of letters, in the order of kinds: as visitors call each, and as its
+// files end.
 var kindWords = func() (all []*regexp.Regexp) {
 	for _, k := range kinds {
 		for _, name := range []string{k.name, k.ext[1:]} {
@@ -62,8 +62,8 @@ func unit(name string) float64 {
 	return 1e9
 }
 
-// Right reports whether what is told is right of a file: its kind, and its weight within a tenth or as far as its last digit
-// tells. Some count a kilobyte as 1024 bytes; both are within it.
+// Right reports whether what is told is right of a file: its kind, and its weight within a tenth or as far as its last
+// digit tells. Some count a kilobyte as 1024 bytes; both are within it.
 func (s Said) Right(i Info) bool {
 	size := float64(i.Size)
 	return (s.Kind == "" || kindNamed(s.Kind) == i.Kind) &&
@@ -79,8 +79,8 @@ func kindNamed(name string) string {
 	return name
 }
 
-// Resaid is words with what they tell of a file made right, written as they had it: the kind, the sign between whole and
-// tenths, the blank before the unit.
+// Resaid is words with what they tell of a file made right, written as they had it: the kind, the sign between whole
+// and tenths, the blank before the unit.
 func Resaid(words string, i Info) string {
 	s := SaidOf(words)
 	if s.Kind != "" && kindNamed(s.Kind) != i.Kind {

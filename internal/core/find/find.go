@@ -50,8 +50,8 @@ func Read(s string) Query {
 	return q
 }
 
-// stopWords stand on nearly every page and tell none apart; they are those that MariaDB leaves out of its own full-text
-// indexes (information_schema.INNODB_FT_DEFAULT_STOPWORD).
+// stopWords stand on nearly every page and tell none apart; they are those that MariaDB leaves out of its own
+// full-text indexes (information_schema.INNODB_FT_DEFAULT_STOPWORD).
 var stopWords = map[string]bool{}
 
 func init() {
@@ -77,8 +77,8 @@ func Keys(s string) (keys []string) {
 	return keys
 }
 
-// KeysOn lists the keys by which a page with some words is found: those of its values, and for each phone number what is
-// dialled of it within its place.
+// KeysOn lists the keys by which a page with some words is found: those of its values, and for each phone number what
+// is dialled of it within its place.
 func KeysOn(words string) []string {
 	keys := Keys(words)
 	for _, k := range keys {
@@ -92,8 +92,8 @@ func KeysOn(words string) []string {
 	return keys
 }
 
-// Asked lists the keys by which pages with the query's values are found: a date without a year is that day of any year,
-// and a date with one is also promised where no year is said.
+// Asked lists the keys by which pages with the query's values are found: a date without a year is that day of any
+// year, and a date with one is also promised where no year is said.
 func (q Query) Asked() (keys []string) {
 	for _, k := range q.Values {
 		keys = append(keys, k)
@@ -212,8 +212,8 @@ func (q Query) name(p Page) (score int) {
 	return score
 }
 
-// line finds the query in a line: as it was typed, as a value in another spelling, or by its words. Words that stand in
-// it are no longer missing.
+// line finds the query in a line: as it was typed, as a value in another spelling, or by its words. Words that stand
+// in it are no longer missing.
 func (q Query) line(line string, near map[string][]string, missing map[string]bool) (marks []Span, score int) {
 	f := fold(line)
 	if marks = f.all(q.folded.String(), false); len(marks) > 0 {

@@ -19,8 +19,8 @@ func MeansPicture(phrase string) bool { return pictures.MatchString(phrase) }
 // titleEnds are what sets a page's own title off from its site's name.
 var titleEnds = regexp.MustCompile(`\s+[|·–—]\s+|:\s`)
 
-// Names reports whether a phrase names a page: by all the words of its title, its site's name left out, or by the end of
-// its address. How many words that are is how surely.
+// Names reports whether a phrase names a page: by all the words of its title, its site's name left out, or by the end
+// of its address. How many words that are is how surely.
 func Names(phrase, title, address string) int {
 	said := stems(phrase)
 	all := func(words []string) int {
@@ -39,9 +39,9 @@ func Names(phrase, title, address string) int {
 // least is how well a part has to answer: one word and a value of the kind, or two words.
 const least = 2
 
-// Likely finds the part of a page that a phrase most likely means, where the page is named in it by its title or address:
-// one that shares words with it beyond the page's name, and holds a value of the same kind; of what speaks of a picture,
-// a picture. It is nil where none does well enough.
+// Likely finds the part of a page that a phrase most likely means, where the page is named in it by its title or
+// address: one that shares words with it beyond the page's name, and holds a value of the same kind; of what speaks of
+// a picture, a picture. It is nil where none does well enough.
 func Likely(p *page.Page, phrase, title, address string) (likely *page.Part) {
 	name := stems(titleEnds.Split(title, 2)[0] + " " + path.Base(strings.TrimSuffix(address, path.Ext(address))))
 	said := slices.DeleteFunc(stems(phrase), func(w string) bool { return slices.Contains(name, w) })

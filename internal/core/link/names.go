@@ -8,8 +8,8 @@ import (
 )
 
 // Names reports whether something written, a page, a style sheet or a script, may name a file of its site: whether the
-// file's name stands in it, as it is or percent-encoded (RFC 3986, 2.1), after a folder that may be its own. What is put
-// together when a script runs is not seen.
+// file's name stands in it, as it is or percent-encoded (RFC 3986, 2.1), after a folder that may be its own. What is
+// put together when a script runs is not seen.
 func Names(b []byte, file string) bool {
 	dir, base := path.Split(path.Clean("/" + file))
 	own := path.Base(dir) // "/" at the top

@@ -14,8 +14,9 @@ type Branch struct {
 	Depth  int    // pages above it
 }
 
-// Tree puts a site's pages in order: each under the page that its address lies under, those at one place as order says,
-// which lists addresses as the menu does, and then by their addresses. The home page stands first, and nothing under it.
+// Tree puts a site's pages in order: each under the page that its address lies under, those at one place as order
+// says, which lists addresses as the menu does, and then by their addresses. The home page stands first, and nothing
+// under it.
 func Tree(addresses, order []string) []Branch {
 	at := map[string]int{}
 	for i, a := range addresses {

@@ -307,8 +307,8 @@ func (p *Page) says(is string) bool {
 	return slices.ContainsFunc(p.reading(), func(q *Part) bool { return sum(q.Text) == is })
 }
 
-// wrapper finds a wrapper of which some words were changed: it has the name that it had, stands beside the same words on
-// one side, or in its old place between the same words, and shares more than half of its words.
+// wrapper finds a wrapper of which some words were changed: it has the name that it had, stands beside the same words
+// on one side, or in its old place between the same words, and shares more than half of its words.
 func (p *Page) wrapper(t Target, there *Part) *Part {
 	var fit []*Part
 	for _, q := range p.All {
@@ -327,14 +327,15 @@ func (p *Page) wrapper(t Target, there *Part) *Part {
 	return nil
 }
 
-// oneKind reports whether a part of one kind may be what was one of the other: a section becomes an item as soon as one
-// built alike stands beside it.
+// oneKind reports whether a part of one kind may be what was one of the other: a section becomes an item as soon as
+// one built alike stands beside it.
 func oneKind(a, b Kind) bool {
 	grouping := func(k Kind) bool { return k == Section || k == Item || k == Set }
 	return a == b || grouping(a) && grouping(b)
 }
 
-// alike reports whether two texts share more than half of their words: a wrapper stays itself while words in it change.
+// alike reports whether two texts share more than half of their words: a wrapper stays itself while words in it
+// change.
 func alike(a, b string) bool {
 	in := map[string]int{}
 	wa, wb := strings.Fields(a), strings.Fields(b)

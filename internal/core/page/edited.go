@@ -16,8 +16,8 @@ type Edited struct {
 	Was, Is *source.Node
 }
 
-// Edited reads the page with edits made, of which out are the bytes. Of a large page only the block that the edits lie in
-// is read again, where that tells as much. The error is a *refusal.Refusal.
+// Edited reads the page with edits made, of which out are the bytes. Of a large page only the block that the edits lie
+// in is read again, where that tells as much. The error is a *refusal.Refusal.
 func (p *Page) Edited(out []byte, edits []source.Edit) (Edited, error) {
 	doc, was, is := p.Doc.Edited(out, edits)
 	if doc == nil {
@@ -30,10 +30,10 @@ func (p *Page) Edited(out []byte, edits []source.Edit) (Edited, error) {
 	return Edited{Of(doc), was, is}, nil
 }
 
-// reworded is the page where nothing but the words of a block are others: then the parts are the same, and only what is
-// said of those in and around the block is worked out again. It is nil where other parts may have come of it.
+// reworded is the page where nothing but the words of a block are others: then the parts are the same, and only what
+// is said of those in and around the block is worked out again. It is nil where other parts may have come of it.
 func (p *Page) reworded(doc *source.Doc, was, is *source.Node) *Page {
-	now := &Page{Doc: doc, Facts: p.Facts, at: p.at, whole: p.whole, codes: p.codes, marks: p.marks}
+	now := &Page{Doc: doc, Facts: p.Facts, at: p.at, whole: p.whole, codes: p.codes, marks: p.marks, orphans: p.orphans}
 	now.markup = unsafe.String(unsafe.SliceData(doc.Bytes), len(doc.Bytes)) // no copy: a Doc's bytes never change
 	if !sameShape(was, is) || !p.whole || !utf8.Valid(doc.Bytes) || p.codes != text.MayHoldTokens(now.markup) {
 		return nil
@@ -58,7 +58,7 @@ func sameShape(a, b *source.Node) bool {
 		return false
 	}
 	if a.IsText() {
-		return divides(a.HTML.Data) == divides(b.HTML.Data) && len(a.Runs()) == len(b.Runs())
+		return saidBy(a.HTML.Data) == saidBy(b.HTML.Data) && len(a.Runs()) == len(b.Runs())
 	}
 	if a.HTML.Data != b.HTML.Data || a.HTML.Namespace != b.HTML.Namespace || !slices.Equal(a.HTML.Attr, b.HTML.Attr) {
 		return false
@@ -170,8 +170,8 @@ func (p *Page) renameAround(block *source.Node) {
 		switch {
 		case part.End <= block.Start() || part.Start >= block.End():
 			continue
-		case part.Kind == Heading, part.Kind == Cell, part.Kind == Row:
-			p.nameAll() // tables, sets, rows and cells elsewhere may be named after it
+		case part.Kind == Heading, part.Kind == Cell, part.Kind == Row, part.Half != "":
+			p.nameAll() // tables, sets, rows and cells elsewhere may be named after it, and a panel after its tab
 			return
 		}
 		some = append(some, part)

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"os"
-	"path/filepath"
 	"reflect"
 	"testing"
 
@@ -13,31 +12,8 @@ import (
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
+	"mendry/internal/foreign"
 )
-
-// corpus lists pages that nobody here wrote: those that come with e2e's development dependencies, or all below the folder
-// that MENDRY_CORPUS names.
-func corpus(t *testing.T) (all []string) {
-	t.Helper()
-	dir := os.Getenv("MENDRY_CORPUS")
-	if dir == "" {
-		all, _ = filepath.Glob("../../../e2e/node_modules/startbootstrap-*/dist/*.html")
-		if len(all) < 10 {
-			t.Fatal("the pages to try are not there: run make test, or npm ci in e2e")
-		}
-		return all
-	}
-	err := filepath.WalkDir(dir, func(path string, d os.DirEntry, err error) error {
-		if err == nil && !d.IsDir() {
-			all = append(all, path)
-		}
-		return err
-	})
-	if err != nil {
-		t.Fatal(err)
-	}
-	return all
-}
 
 // typed is what is put into pages.
 var typed = []string{
@@ -95,14 +71,14 @@ func TestABlockOfAnOddPageReadAgainIsThePageReadAgain(t *testing.T) {
 	}
 }
 
-// A page of which one block was read again is the page that x/net/html makes of all its bytes: the same nodes at the same
-// places, the same parts with the same names. What is typed is words, references, tags in and out of order, and marks of
-// templates, at places of all kinds.
+// A page of which one block was read again is the page that x/net/html makes of all its bytes: the same nodes at the
+// same places, the same parts with the same names. What is typed is words, references, tags in and out of order, and
+// marks of templates, at places of all kinds.
 func TestABlockReadAgainIsThePageReadAgain(t *testing.T) {
 	t.Parallel()
 	r := rand.New(rand.NewPCG(1, 2))
 	tried, alone := 0, 0
-	for _, path := range corpus(t) {
+	for _, path := range everyPage(t) {
 		b, err := os.ReadFile(path)
 		if err != nil {
 			t.Fatal(err)
@@ -219,4 +195,15 @@ func plain(part *page.Part) any {
 // standing says where a node stands.
 func standing(n *source.Node) string {
 	return fmt.Sprintf("%d–%d in %d–%d, placed %v, torn %v, blank %v, runs %v", n.InnerStart(), n.InnerEnd(), n.Start(), n.End(), n.Placed, n.Torn, n.Blank, n.Runs())
+}
+
+// everyPage lists the pages of Files, and the templates.
+func everyPage(t *testing.T) []string {
+	t.Helper()
+	all := foreign.Files(t)
+	names, files := foreign.Templates(t)
+	for _, name := range names {
+		all = append(all, files[name])
+	}
+	return all
 }

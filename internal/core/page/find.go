@@ -27,16 +27,33 @@ func (p *Page) find(n *source.Node, parent *Part, inWords bool) {
 		p.findAmongBlocks(n, parent)
 		return
 	}
-	for _, k := range n.Kids {
-		p.find(k, parent, inWords)
+	p.findIn(n, n.Kids, parent, inWords)
+}
+
+// findIn looks for parts in neighbouring children of n, of which several may be one item.
+func (p *Page) findIn(n *source.Node, kids []*source.Node, parent *Part, inWords bool) {
+	for i := 0; i < len(kids); i++ {
+		if !p.traits[kids[i].Index].is(isGroup) || parent == nil || parent.Kind != Set {
+			p.find(kids[i], parent, inWords)
+			continue
+		}
+		from, last := i, p.groups[kids[i]]
+		for kids[i] != last {
+			i++
+		}
+		item := p.takeRun(n, kids[from:i+1:i+1], Item, parent)
+		item.inSet = true
+		for _, k := range item.Run {
+			p.find(k, item, inWords)
+		}
 	}
 }
 
 // noRuns are elements whose own text is not shown, or not as words.
 var noRuns = words("table thead tbody tfoot tr ul ol dl menu select html head frameset picture video audio")
 
-// findAmongBlocks goes through children of which some are words and some are blocks: words between blocks are a part, and
-// so is a set that has no element of its own.
+// findAmongBlocks goes through children of which some are words and some are blocks: words between blocks are a part,
+// and so is a set that has no element of its own.
 func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
 	from := 0 // where the run of words begins
 	flush := func(to, next int) {
@@ -65,9 +82,7 @@ func (p *Page) findAmongBlocks(n *source.Node, parent *Part) {
 			}
 			flush(i, j+1)
 			set := p.takeRun(n, n.Kids[i:j+1:j+1], Set, parent)
-			for _, item := range set.Run {
-				p.find(item, set, false)
-			}
+			p.findIn(n, set.Run, set, false)
 			i = j
 			continue
 		}
@@ -126,6 +141,7 @@ func (p *Page) attributesOf(n *source.Node) Attributes {
 func (p *Page) take(n *source.Node, kind Kind, parent *Part) *Part {
 	part := p.newPart() // filled in place: a part is large
 	part.Kind, part.Node = kind, n
+	part.inSet = p.traits[n.Index].is(isInSet) && parent != nil && parent.Kind == Set
 	if len(n.HTML.Attr) > 0 {
 		part.Attributes = p.attributesOf(n)
 	}

@@ -12,6 +12,14 @@ import (
 // skip marks nodes that hold nothing a visitor sees as parts.
 const skip Kind = "-"
 
+// Level is the level of a heading's element, from 1 to 6.
+func Level(heading *source.Node) int { return int(heading.Tag()[1] - '0') }
+
+// IsSheet reports whether a node links a style sheet.
+func (p *Page) IsSheet(n *source.Node) bool {
+	return n.Is("link") && slices.Contains(strings.Fields(strings.ToLower(p.Doc.Value(n, "rel"))), "stylesheet")
+}
+
 func words(s string) map[string]bool {
 	m := map[string]bool{}
 	for _, w := range strings.Fields(s) {
@@ -39,7 +47,7 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 		return ""
 	}
 	t := &p.traits[n.Index]
-	if t.is(isUnseen) {
+	if t.is(isUnseen | isDivider) {
 		return skip
 	}
 	switch tag {
@@ -78,13 +86,16 @@ func (p *Page) classify(n *source.Node, inWords bool) Kind {
 	if t.is(isInSet) && t.mixed() {
 		return Item
 	}
-	if t.is(isTextBlock) && !t.mixed() && !inWords {
-		if p.onlyLink(n) || !t.text {
+	if t.is(isTextBlock) && !t.mixed() && !inWords && (!t.is(hasRuns) || loose(n)) {
+		switch {
+		case !t.text && t.is(isColumn) && p.isPart(n, t):
+			return p.item(n, Section) // a picture alone
+		case p.onlyLink(n), !t.text:
 			return p.item(n, "")
 		}
 		return Words
 	}
-	if t.is(isSectionTag) || t.is(isHolder) || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) {
+	if t.is(isSectionTag) || t.is(isHolder) || (tag == "div" || tag == "li" || tag == "figure") && p.sectionLike(n, t) || tag == "div" && t.is(isColumn) && p.isPart(n, t) {
 		return p.item(n, Section)
 	}
 	return p.item(n, "")
@@ -100,7 +111,7 @@ func (p *Page) item(n *source.Node, kind Kind) Kind {
 
 func (p *Page) classifyLink(n *source.Node) Kind {
 	if !p.leads(n) {
-		return ""
+		return p.item(n, "")
 	}
 	if p.traits[n.Index].block {
 		return p.item(n, Section)
@@ -145,12 +156,89 @@ func (p *Page) onlyLink(n *source.Node) bool {
 }
 
 // sectionLike reports whether a plain wrapper is something that a person would call a section: it holds a heading or
-// a picture, and at least one thing more.
+// a picture, and at least one thing more, and is not merely what another section is made of.
 func (p *Page) sectionLike(n *source.Node, t *trait) bool {
-	if n.Is("div") && n.Parent != nil && n.Parent.Is("div", "section", "article", "li") && p.wrapsOne(n.Parent) {
-		return false // the wrapper around it is the section
+	if t.things > 0 && frames(n) != "" {
+		return true
 	}
-	return t.heads > 0 && t.things > 1
+	if t.heads == 0 || t.things < 2 {
+		return false
+	}
+	up := n.Parent
+	if up == nil || up.Is("body") || !n.Is("div") {
+		return true
+	}
+	switch {
+	case (sectionTags[up.Tag()] || up.Is("div", "li")) && p.wrapsOne(up):
+		return false // the wrapper around it is the section
+	case p.traits[up.Index].is(isInSet):
+		return false // what stands in an item beside its picture
+	case p.isHead(n):
+		return false // the heading of what stands below it
+	}
+	return up.Is("main") || !p.wrapsSet(n)
+}
+
+// framing are the identifiers and classes of the wrappers that pages from before HTML 5 have for a header and a footer
+// (common practice, no source).
+var framing = map[string]string{
+	"header": "header", "head": "header", "site-header": "header", "page-header": "header", "masthead": "header",
+	"footer": "footer", "foot": "footer", "site-footer": "footer", "page-footer": "footer",
+}
+
+// frames tells what an element is around the contents of its page, "header" or "footer", by its identifier or a class;
+// it stands in the body, or in one wrapper there. It is empty for others.
+func frames(n *source.Node) string {
+	up := n.Parent
+	if !n.Is("div") || up == nil || !up.Is("body") && (up.Parent == nil || !up.Is("div") || !up.Parent.Is("body")) {
+		return ""
+	}
+	for _, a := range n.HTML.Attr {
+		if a.Key != "id" && a.Key != "class" {
+			continue
+		}
+		for _, word := range strings.Fields(a.Val) {
+			if as := framing[strings.ToLower(word)]; as != "" {
+				return as
+			}
+		}
+	}
+	return ""
+}
+
+// isHead reports whether n is the first of several things in its parent and holds headings and words alone.
+func (p *Page) isHead(n *source.Node) bool {
+	all := p.elements(n.Parent)
+	if len(all) < 2 || all[0] != n || classSays(n)&saysColumn != 0 {
+		return false
+	}
+	for _, k := range all[1:] {
+		if k.Tag() == n.Tag() && classOf(k) == classOf(n) {
+			return false // one of several columns
+		}
+	}
+	plain := true
+	n.Walk(func(k *source.Node) bool {
+		plain = plain && !p.traits[k.Index].is(isSetOf|hasRuns|isInSet) && (k == n || k.Tag() == "" || k.Is("h1", "h2", "h3", "h4", "h5", "h6", "p", "div", "span", "b", "strong", "em", "i", "small", "br", "hr", "a"))
+		return plain
+	})
+	return plain
+}
+
+// wrapsSet reports whether all that n holds, through wrappers, is one set.
+func (p *Page) wrapsSet(n *source.Node) bool {
+	for !loose(n) {
+		t := &p.traits[n.Index]
+		if t.is(isSetOf) {
+			return true
+		}
+		only := onlyElement(n)
+		if only == nil {
+			return false
+		}
+		n = only
+	}
+	return false
 }
 
 // wrapsOne reports whether n only wraps one other wrapper: then n, with its background and space, is the section.

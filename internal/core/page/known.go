@@ -23,8 +23,8 @@ type Known struct {
 
 const longestTitle = 200 // signs that are kept of a title
 
-// Know tells what there is to know of a file. address is its public path. What cannot be read as a page is locked, with
-// the reason.
+// Know tells what there is to know of a file. address is its public path. What cannot be read as a page is locked,
+// with the reason.
 func Know(path, address string, b []byte, media string) Known {
 	k := Known{Title: path}
 	if !IsMarkdown(path) && !looksLikePage(b) {

@@ -8,8 +8,8 @@ import (
 	"mendry/internal/core/refusal"
 )
 
-// leastMemory is what any page may use, enough for a small page of a hundred thousand elements; above it, a page uses at
-// most twenty times its own size.
+// leastMemory is what any page may use, enough for a small page of a hundred thousand elements; above it, a page uses
+// at most twenty times its own size.
 const leastMemory = 192 << 20 // bytes
 
 // Pages that are hard on the reader, up to the limits of what is read. What is counted is all memory that was taken,
@@ -26,6 +26,14 @@ func TestTimeAndMemoryAreBounded(t *testing.T) {
 		"cells":                  []byte("<table>" + strings.Repeat("<tr>"+strings.Repeat("<td>x", 300), 300) + "</table>"),
 		"paragraphs without end": long("<p>a", 4*95_000),
 		"links in a list":        []byte("<ul>" + strings.Repeat("<li><a href=x>a</a>", 49_000) + "</ul>"),
+		"questions":              long("<h2>a?</h2><p>b</p>", 20*24_000),
+		"one question in many":   []byte("<h2>a?</h2><p>b</p>" + strings.Repeat("<h2>a</h2><p>b</p>", 24_000) + "<h3>a?</h3><p>b</p>"),
+		"terms":                  []byte("<dl>" + strings.Repeat("<dt>a<dd>b", 45_000) + "</dl>"),
+		"sections":               long("<section class=c><h2>a</h2><p>b</p></section>", 46*24_000),
+		"tabs":                   []byte("<ul class=tabs>" + strings.Repeat("<li><a data-tab=x href=#x>a</a>", 45_000) + "</ul>"),
+		"sliders":                long("<div class=carousel><p><ol class=dots><li data-slide-to=0><li data-slide-to=1></ol><div class=slides><b>a</b><b>b</b></div></div>", 120*12_000),
+		"rows in rows":           []byte(strings.Repeat(strings.Repeat("<div class=row>", 14)+strings.Repeat("<div><p>a</p><p>b</p></div></div>", 14), 1_600)),
+		"a grid of grids":        []byte(grid(15)),
 		"codes":                  long("[a_b c=\"d\"]{{ x }}", mb),
 		"brackets":               long("[", mb),
 		"references":             long("&amp;&lt;&#x41;", 4*mb),
@@ -54,4 +62,13 @@ func TestTimeAndMemoryAreBounded(t *testing.T) {
 			}
 		}
 	}
+}
+
+// grid is a div with two like it in it, so many deep.
+func grid(deep int) string {
+	if deep == 0 {
+		return "<img src=a.jpg>"
+	}
+	in := grid(deep - 1)
+	return "<div class=row>" + in + in + "</div>"
 }

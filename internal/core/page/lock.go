@@ -36,8 +36,8 @@ func (p *Page) lock(part *Part) string {
 	return ""
 }
 
-// crossed reports whether a template mark lies over an edge of a part, or the part in a mark. One that lies whole in an
-// attribute of its tag, or whole among its words, does not.
+// crossed reports whether a template mark lies over an edge of a part, or the part in a mark. One that lies whole in
+// an attribute of its tag, or whole among its words, does not.
 func (p *Page) crossed(part *Part) bool {
 	if len(p.marks) == 0 {
 		return false

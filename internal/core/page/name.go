@@ -2,7 +2,9 @@ package page
 
 import (
 	"fmt"
+	"net/url"
 	"path"
+	"regexp"
 	"strings"
 
 	"mendry/internal/core/source"
@@ -58,7 +60,7 @@ func (p *Page) nameThese(parts []*Part, headingBefore func(*Part) string) {
 			}
 			part.Name = first(part.Name, part.Attributes.Get("aria-label"), quoted(Short(part.Text, 36)), "table")
 		case Set:
-			part.Name = p.setName(part, headingBefore(part))
+			part.Name = p.setName(part)
 		}
 	}
 }
@@ -95,6 +97,11 @@ func quoted(s string) string {
 
 // name is what a person calls the part.
 func (p *Page) name(part *Part) string {
+	if part.Half != "" && part.inSet {
+		if tab, ok := p.Part(part.Half); ok && tab.Text != "" {
+			return Short(strings.ReplaceAll(tab.Text, "\n", " "), 48)
+		}
+	}
 	switch part.Kind {
 	case Heading, Link, Button:
 		if part.Text != "" {
@@ -105,7 +112,10 @@ func (p *Page) name(part *Part) string {
 				return p.name(k)
 			}
 		}
-		return first(part.Attributes.Get("aria-label"), part.Attributes.Get("title"), string(part.Kind))
+		if said := first(part.Attributes.Get("aria-label"), part.Attributes.Get("title")); said != "" {
+			return Short(said, 48)
+		}
+		return Short(first(iconName(part), string(part.Kind)), 48)
 	case Picture:
 		return pictureName(part)
 	case Row:
@@ -142,7 +152,14 @@ func pictureName(part *Part) string {
 	case part.Node.Is("source"):
 		return Short(first(fileName(part.Attributes.Get("srcset")), "picture"), 36) + ", for " + first(part.Attributes.Get("media"), part.Attributes.Get("type"), "other screens")
 	}
-	return Short(first(part.Attributes.Get("alt"), fileName(part.Attributes.Get("src")), "picture without a file"), 48)
+	name := part.Attributes.Get("alt")
+	if IsToCome(PictureAddress(part)) {
+		name = first(name, "picture to come")
+	}
+	for _, address := range PictureAddresses {
+		name = first(name, fileName(part.Attributes.Get(address)))
+	}
+	return Short(first(name, "picture without a file"), 48)
 }
 
 // formFields names the fields of a form by their labels.
@@ -171,7 +188,14 @@ func formFields(part *Part) string {
 
 // wrapperName names a section, item and the like by the heading in it.
 func (p *Page) wrapperName(part *Part) string {
-	switch part.Node.Tag() {
+	if part.Run != nil { // a question with its answer, a term with what is said of it
+		return first(Short(p.text.of(part.Run[0]), 48), string(part.Kind))
+	}
+	tag := part.Node.Tag()
+	if as := frames(part.Node); as != "" && part.Kind == Section {
+		tag = as
+	}
+	switch tag {
 	case "nav":
 		return "Menu"
 	case "footer":
@@ -185,11 +209,45 @@ func (p *Page) wrapperName(part *Part) string {
 	case "main":
 		return "Whole content"
 	}
+	if link, ok := entryLink(part.Node); ok { // not by the entries below it
+		return quoted(Short(p.text.of(link), 36))
+	}
 	if name := first(heldName(part), part.Attributes.Get("aria-label"), part.Attributes.Get("title"), pictured(part)); name != "" {
 		return name
 	}
-	return first(quoted(Short(part.Text, 36)), string(part.Kind))
+	if part.Text == "" && len(part.Parts) > 0 {
+		return part.Parts[0].Name
+	}
+	if part.Text != "" {
+		return quoted(Short(part.Text, 36))
+	}
+	return first(iconName(part), string(part.Kind))
 }
+
+// iconName is what a link or button without words is called by: where it leads to on another site, or the class of its
+// icon.
+func iconName(part *Part) string {
+	if u, err := url.Parse(part.Attributes.Get("href")); err == nil && u.Host != "" {
+		return strings.TrimPrefix(u.Host, "www.")
+	}
+	name := ""
+	part.Node.Walk(func(n *source.Node) bool {
+		for _, class := range strings.Fields(classOf(n)) {
+			if m := iconClass.FindStringSubmatch(class); name == "" && m != nil && !iconSizes[m[1]] {
+				name = m[1]
+			}
+		}
+		return name == ""
+	})
+	return name
+}
+
+// iconClass is a class that draws an icon, as icon fonts name them: a short word of the font's, and what it shows
+// (common practice, no source).
+var (
+	iconClass = regexp.MustCompile(`^(?:fa|bi|icon|icons|nc|ni|glyphicon|ti|mdi|feather|lnr|ion)-([a-z][a-z0-9-]{1,24})$`)
+	iconSizes = words("fw lg xs sm 2x 3x ul li spin feature icon social")
+)
 
 // heldName is the first heading or caption in a part.
 func heldName(part *Part) string {
@@ -212,7 +270,7 @@ func pictured(part *Part) string {
 		return ""
 	}
 	for _, k := range part.Parts {
-		if k.Kind == Picture {
+		if k.Kind == Picture && !k.Node.Is("source") {
 			return k.Name
 		}
 		if name := pictured(k); name != "" {
@@ -273,68 +331,6 @@ func nameCells(row *Part) {
 		default:
 			cell.Name = first(name, fmt.Sprintf("cell %d", at+1))
 		}
-	}
-}
-
-// Like says in words what the items of a set are.
-func (p *Page) Like(set *Part) string {
-	pictures, links, quotes, asked, words := 0, 0, 0, 0, 0
-	menu := false
-	for n := set.Node; n != nil; n = n.Parent {
-		menu = menu || n.Is("nav") || p.Doc.Value(n, "role") == "navigation"
-	}
-	for _, item := range set.Parts {
-		text := item.Text
-		switch {
-		case item.Kind == Picture || item.Text == "" && pictured(item) != "":
-			pictures++
-		case item.Kind == Link || item.Kind == Button || len(item.Parts) == 1 && (item.Parts[0].Kind == Link || item.Parts[0].Kind == Button) && item.Parts[0].Text == item.Text:
-			links++
-		case item.Node.Is("blockquote") || holdsTag(item, "blockquote"):
-			quotes++
-		case item.Node.Is("details") || strings.Contains(strings.SplitN(text, "\n", 2)[0], "?"):
-			asked++
-		default:
-			words++
-		}
-	}
-	most := len(set.Parts)/2 + 1
-	switch {
-	case menu && (links >= most || len(set.Parts) > 0 && pictures == 0):
-		return "menu"
-	case pictures >= most:
-		return "pictures"
-	case links >= most:
-		return "links"
-	case quotes >= most:
-		return "voices"
-	case asked >= most:
-		return "questions"
-	case len(set.Settings) > 0:
-		return "slides"
-	}
-	return "cards"
-}
-
-func holdsTag(part *Part, tag string) bool {
-	found := false
-	part.Node.Walk(func(n *source.Node) bool {
-		found = found || n.Is(tag)
-		return !found
-	})
-	return found
-}
-
-// setName names a set by what its items are, how many they are, and the heading above: "4 cards under “Our coaches”".
-func (p *Page) setName(set *Part, heading string) string {
-	n := len(set.Parts)
-	switch like := p.Like(set); {
-	case like == "menu":
-		return fmt.Sprintf("Menu, %d entries", n)
-	case heading != "":
-		return fmt.Sprintf("%d %s under “%s”", n, like, Short(heading, 32))
-	default:
-		return fmt.Sprintf("%d %s", n, like)
 	}
 }
 

@@ -74,6 +74,7 @@ type Part struct {
 	Locked     string     `json:"locked"` // empty, or why it cannot be changed
 	Shared     string     `json:"shared"` // empty, or where else it stands
 	Settings   []Setting  `json:"settings,omitempty"`
+	Half       string     `json:"half,omitempty"`   // of an item that stands in two places: its tab or dot, or the panel or slide of that
 	Tokens     []string   `json:"tokens,omitempty"` // codes of other programs in its words, sealed
 	Parts      []*Part    `json:"parts"`
 
@@ -86,6 +87,7 @@ type Part struct {
 	Background bool `json:"-"`
 
 	order int32 // its place in Page.All
+	inSet bool  // it is an item of the set that it stands in
 }
 
 // Attributes are those of a part's element. Their JSON form is an object.
@@ -163,16 +165,22 @@ type Page struct {
 	codes  bool         // codes of other programs may stand in it
 	marks  []text.Token // template marks in its bytes, in order
 
+	orphans int // bars of tabs with another number of panels, dots with another number of slides
+
 	// While the parts are looked for:
 	traits []trait
 	sets   sets
-	slab   []Part // room for parts
-	used   int    // how much of it is used
+	groups map[*source.Node]*source.Node // items that are several neighbours: the last by the first
+	halves map[*source.Node]*source.Node // of items that stand in two places, the other one
+	slab   []Part                        // room for parts
+	used   int                           // how much of it is used
 
-	readOnce sync.Once
-	read     []*Part // see reading
-	headOnce sync.Once
-	heads    []*Part // see Headings
+	readOnce  sync.Once
+	read      []*Part // see reading
+	orderOnce sync.Once
+	orderly   order // see Worse
+	headOnce  sync.Once
+	heads     []*Part // see Headings
 }
 
 // Parse finds the parts of the HTML page b, which must not be changed afterwards. contentType may be empty; see
@@ -246,11 +254,53 @@ func Of(doc *source.Doc) *Page {
 			part.ID = idOf(part.Kind, i+1)
 		}
 	}
+	p.joinHalves()
 	p.nameAll()
 	p.facts()
 	freeTraits(p.traits)
-	p.traits, p.sets, p.slab = nil, nil, nil
+	p.traits, p.sets, p.groups, p.halves, p.slab = nil, nil, nil, nil, nil
 	return p
+}
+
+// joinHalves says of items that stand in two places what the other one is.
+func (p *Page) joinHalves() {
+	for n, other := range p.halves {
+		one, found := p.At(n)
+		two, both := p.At(other)
+		if found && both {
+			one.Half = two.ID
+		}
+	}
+}
+
+// ItemOf is the item of a set that a part is, or is the other half of, with that half; nil where it is none.
+func (p *Page) ItemOf(part *Part) (item, half *Part) {
+	other, _ := p.Part(part.Half)
+	switch {
+	case part.inSet:
+		return part, other
+	case other != nil && other.inSet:
+		return other, part
+	}
+	return nil, nil
+}
+
+// Walk calls f for a part and all in it, in document order.
+func (p *Part) Walk(f func(*Part)) {
+	f(p)
+	for _, k := range p.Parts {
+		k.Walk(f)
+	}
+}
+
+// Items are the items of a set.
+func (p *Part) Items() (items []*Part) {
+	for _, k := range p.Parts {
+		if k.inSet {
+			items = append(items, k)
+		}
+	}
+	return items
 }
 
 // sortByKind makes lists of the parts of each kind.

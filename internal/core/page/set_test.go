@@ -16,8 +16,8 @@ func setsOf(p *Page) (sizes []int) {
 	return sizes
 }
 
-// Where a set begins to be one: at half of its items, at three of a kind without a class, at an item like one of the last
-// three. What a person would call a set: common practice, no source.
+// Where a set begins to be one: at half of its items, at three of a kind without a class, at an item like one of the
+// last three. What a person would call a set: common practice, no source.
 func TestWhereASetBegins(t *testing.T) {
 	card := `<div class="c"><h3>Name</h3><p>Words of it</p></div>`
 	link, words := `<li><a href="/a">Link</a></li>`, `<li>plain words</li>`

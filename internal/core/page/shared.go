@@ -11,6 +11,7 @@ import (
 	"golang.org/x/net/html"
 
 	"mendry/internal/core/link"
+	"mendry/internal/core/picture"
 	"mendry/internal/core/source"
 )
 
@@ -124,16 +125,7 @@ func mayBeShared(part *Part) bool {
 	case Section, Set, Table, Form:
 		return len(part.HTML) > 40
 	case Words:
-		return len(part.Text) >= leastWords && (part.Parent == nil || part.Parent.Kind == Section && !insideMain(part.Node))
-	}
-	return false
-}
-
-func insideMain(n *source.Node) bool {
-	for ; n != nil; n = n.Parent {
-		if n.Is("main", "article") {
-			return true
-		}
+		return len(part.Text) >= leastWords && (part.Parent == nil || part.Parent.Kind == Section && !inside(part.Node, "main", "article"))
 	}
 	return false
 }
@@ -175,10 +167,16 @@ func write(w io.Writer, n *html.Node, at string) {
 		switch {
 		case a.Key == "class" || a.Key == "aria-current" || a.Key == "aria-selected":
 			continue
-		case addresses[a.Key] && !strings.HasPrefix(v, "#"): // a place on the same page stays one
-			if to, err := link.Resolve("http://site.example"+at, v); err == nil {
-				v = to
+		case addresses[a.Key] || slices.Contains(PictureAddresses, a.Key):
+			v = leadsTo(at, v)
+		case slices.Contains(Srcsets, a.Key):
+			v = ""
+			for _, c := range picture.ReadSrcset(a.Val) {
+				c.URL = leadsTo(at, c.URL)
+				v += picture.WriteSrcset([]picture.Candidate{c}) + ","
 			}
+		case a.Key == "style":
+			v = WithAddresses(v, func(address string) string { return leadsTo(at, address) })
 		}
 		fmt.Fprintf(w, " %s=%q", a.Key, v)
 	}
@@ -187,6 +185,18 @@ func write(w io.Writer, n *html.Node, at string) {
 		write(w, c, at)
 	}
 	io.WriteString(w, "</>")
+}
+
+// leadsTo is where a reference leads from a page; a place on the same page stays one.
+func leadsTo(at, ref string) string {
+	if strings.HasPrefix(ref, "#") {
+		return ref
+	}
+	to, err := link.Resolve("http://site.example"+at, ref)
+	if err != nil {
+		return ref
+	}
+	return to
 }
 
 // stateClasses are the classes that some pages have at a place where others do not.
@@ -217,13 +227,7 @@ func stateClasses(g *sharing) (all []string) {
 func classesOf(n *source.Node) (all []string) {
 	n.Walk(func(k *source.Node) bool {
 		if k.Tag() != "" {
-			class := ""
-			for _, a := range k.HTML.Attr {
-				if a.Key == "class" {
-					class = a.Val
-				}
-			}
-			all = append(all, class)
+			all = append(all, classOf(k))
 		}
 		return true
 	})

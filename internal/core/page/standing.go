@@ -66,14 +66,8 @@ func (p *Page) Dated(address string) time.Time {
 // MenuLinks lists where the links of the page's menus lead, as written, in order.
 func (p *Page) MenuLinks() (hrefs []string) {
 	for _, n := range p.Doc.Nodes {
-		if !n.Is("a") {
-			continue
-		}
-		for up := n.Parent; up != nil; up = up.Parent {
-			if up.Is("nav") {
-				hrefs = append(hrefs, p.Doc.Value(n, "href"))
-				break
-			}
+		if n.Is("a") && inside(n, "nav") {
+			hrefs = append(hrefs, p.Doc.Value(n, "href"))
 		}
 	}
 	return hrefs

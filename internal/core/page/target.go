@@ -12,8 +12,8 @@ import (
 )
 
 // Target finds a part again on a newer version of its page: by its place in the structure, by its words with what
-// stands before and after them (the TextQuoteSelector of the W3C Web Annotation Data Model, 4.2.4), and by what it stands
-// in.
+// stands before and after them (the TextQuoteSelector of the W3C Web Annotation Data Model, 4.2.4), and by what it
+// stands in.
 type Target struct {
 	Kind   Kind   `json:"kind"`
 	Tag    string `json:"tag"`
@@ -26,7 +26,8 @@ type Target struct {
 	Around *Around `json:"around,omitempty"`
 }
 
-// Around is what a part stands among, each text by a short sum of it, and how it is told from others that say the same.
+// Around is what a part stands among, each text by a short sum of it, and how it is told from others that say the
+// same.
 type Around struct {
 	In     []string `json:"in,omitempty"`     // what else is in the row, item, section or words around it
 	Before []string `json:"before,omitempty"` // what can be read before it, the nearest first

@@ -28,7 +28,8 @@ var controls = words("input select textarea button option optgroup output")
 
 var countedThings = words("p ul ol table form video iframe a blockquote dl figcaption h1 h2 h3 h4 h5 h6 img picture")
 
-// played are the elements that show something else than what stands in them, which is read only where that cannot be shown.
+// played are the elements that show something else than what stands in them, which is read only where that cannot be
+// shown.
 var played = words("video audio object")
 
 var countedHeads = words("h1 h2 h3 h4 h5 h6 img picture")
@@ -55,6 +56,11 @@ const (
 	isHolder  // it carries the settings of a set in it
 	isGridRow // it is a row of a grid, which is no part
 	hasRuns   // some of its children are a set
+	isGroup   // an item begins with it that is several neighbours
+	isDivider // it does no more than to stand between items
+	isBar     // tabs stand in it
+	isPanels  // panels that tabs open stand in it
+	isColumn  // it stands beside others in a row
 )
 
 // named are the bits of every element that has any.

@@ -43,8 +43,8 @@ var filesIn = map[string]string{
 	"object": "data",
 }
 
-// Uses lists the files of its own site that a page at a public path names, pictures and files to download, each once for each
-// place. public is the site's address.
+// Uses lists the files of its own site that a page at a public path names, pictures and files to download, each once
+// for each place. public is the site's address.
 func (p *Page) Uses(public, address string) (all []Use) {
 	seen := map[Use]bool{}
 	add := func(src string, u Use) {
@@ -101,6 +101,18 @@ func (p *Page) Uses(public, address string) (all []Use) {
 
 // inSheet is an address in a style sheet (CSS Values 4, 4.5).
 var inSheet = regexp.MustCompile(`(?i)url\(\s*["']?([^"')]+)["']?\s*\)`)
+
+// WithAddresses is a style in which to gives every address another one.
+func WithAddresses(style string, to func(address string) string) string {
+	var b strings.Builder
+	at := 0
+	for _, m := range inSheet.FindAllStringSubmatchIndex(style, -1) {
+		b.WriteString(style[at:m[2]])
+		b.WriteString(to(strings.TrimSpace(style[m[2]:m[3]])))
+		at = m[3]
+	}
+	return b.String() + style[at:]
+}
 
 // UsesIn lists the picture files that a style sheet at a public path names.
 func UsesIn(sheet []byte, public, address string) (files []string) {

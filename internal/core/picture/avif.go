@@ -5,8 +5,8 @@ import (
 	"encoding/binary"
 )
 
-// AVIF is looked at and shown, never decoded here: no decoder in Go holds to a limit of memory, and what its head says may
-// be a lie. So it is put on a page as it came.
+// AVIF is looked at and shown, never decoded here: no decoder in Go holds to a limit of memory, and what its head says
+// may be a lie. So it is put on a page as it came.
 
 func isAVIF(b []byte) bool {
 	return len(b) >= 12 && string(b[4:8]) == "ftyp" &&

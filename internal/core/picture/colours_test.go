@@ -19,8 +19,8 @@ func icc(t testing.TB, name string) []byte {
 	return p
 }
 
-// Held against ImageMagick, which lets lcms2 convert: within 3 of 255 in every point, where neither colour lies outside
-// of sRGB. (The picture is made of colours that both spaces have.)
+// Held against ImageMagick, which lets lcms2 convert: within 3 of 255 in every point, where neither colour lies
+// outside of sRGB. (The picture is made of colours that both spaces have.)
 func TestColoursBesideLCMS(t *testing.T) {
 	m := image.NewNRGBA(image.Rect(0, 0, 64, 64))
 	for y := range 64 {
@@ -56,8 +56,8 @@ func TestColoursBesideLCMS(t *testing.T) {
 	}
 }
 
-// Profiles that are sRGB are left out where points are written anew, others than by a matrix are kept, in each format that
-// has a place for one; identify of ImageMagick finds them.
+// Profiles that are sRGB are left out where points are written anew, others than by a matrix are kept, in each format
+// that has a place for one; identify of ImageMagick finds them.
 func TestProfilesAreKeptOrLeftOut(t *testing.T) {
 	b := withProfile(pngOf(t, scene(30, 20)), "png", icc(t, "sRGB"))
 	if out, err := Do(b, Work{Width: 20}); err != nil || profileOf(out.Bytes, out.Info.Media) != nil ||

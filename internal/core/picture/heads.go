@@ -17,8 +17,8 @@ import (
 // longestLook is how long private data is read for: it is a hint, and hostile files abound.
 const longestLook = 2 * time.Second
 
-// private are the tags that tell of whoever took a picture, and what they tell. The names are those of EXIF (CIPA DC-008),
-// IPTC and XMP, as the library has them.
+// private are the tags that tell of whoever took a picture, and what they tell. The names are those of EXIF (CIPA
+// DC-008), IPTC and XMP, as the library has them.
 var private = map[string]string{
 	"GPSLatitude": "where it was taken", "GPSLongitude": "where it was taken", "GPSPosition": "where it was taken",
 	"Make": "the camera", "Model": "the camera", "SerialNumber": "the camera", "BodySerialNumber": "the camera",
@@ -85,7 +85,8 @@ func segments(b []byte) (all []segment) {
 	return all
 }
 
-// ends reports whether a JPEG has its end (EOI; ITU-T T.81, B.1.1.3): the decoder takes a progressive one that breaks off.
+// ends reports whether a JPEG has its end (EOI; ITU-T T.81, B.1.1.3): the decoder takes a progressive one that breaks
+// off.
 func ends(b []byte) bool {
 	head := segments(b)
 	if len(head) == 0 || head[len(head)-1].marker != 0xda {

@@ -119,8 +119,8 @@ func hostile(t testing.TB) map[string][]byte {
 	}
 }
 
-// Each is refused in words that say what to do, and takes no more memory than a picture of its own size would: 64 MB for
-// all but those that pass for up to 60 million points, of which a decoder takes 8 bytes each at most.
+// Each is refused in words that say what to do, and takes no more memory than a picture of its own size would: 64 MB
+// for all but those that pass for up to 60 million points, of which a decoder takes 8 bytes each at most.
 func TestHostileFilesAreRefusedInWords(t *testing.T) {
 	files := hostile(t)
 	if len(files) < 40 {

@@ -1,5 +1,5 @@
-// Package picture looks at picture files without trusting them, and works on them: what they are, how large, how heavy;
-// turned, cut and sized, always from the untouched original.
+// Package picture looks at picture files without trusting them, and works on them: what they are, how large, how
+// heavy; turned, cut and sized, always from the untouched original.
 package picture
 
 import (
@@ -164,7 +164,8 @@ func decode(b []byte, i Info) (image.Image, error) {
 	return m, nil
 }
 
-// firstFrame is the first frame of a GIF, on the whole of its screen. The others are not decoded: there may be thousands.
+// firstFrame is the first frame of a GIF, on the whole of its screen. The others are not decoded: there may be
+// thousands.
 func firstFrame(b io.ReadSeeker) (image.Image, error) {
 	c, err := gif.DecodeConfig(b)
 	if err != nil {

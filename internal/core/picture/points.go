@@ -5,8 +5,8 @@ import (
 	"image/draw"
 )
 
-// normal is a picture in one of the three forms that the work knows: few colours, grey, or red, green, blue and how far
-// it may be seen through, a byte each; its points lie one behind the other from 0,0.
+// normal is a picture in one of the three forms that the work knows: few colours, grey, or red, green, blue and how
+// far it may be seen through, a byte each; its points lie one behind the other from 0,0.
 func normal(m image.Image) image.Image {
 	s := m.Bounds().Size()
 	all := image.Rectangle{Max: s}
@@ -85,8 +85,8 @@ func blank(m image.Image, r image.Rectangle) image.Image {
 	return image.NewNRGBA(r)
 }
 
-// moved makes a picture of a size whose points are those of another one: the first at from, and so many further for each
-// column and each row.
+// moved makes a picture of a size whose points are those of another one: the first at from, and so many further for
+// each column and each row.
 func moved(m image.Image, size image.Point, from, column, row int) image.Image {
 	out := blank(m, image.Rectangle{Max: size})
 	src, n := points(m)

@@ -12,8 +12,8 @@ import (
 	"unicode/utf16"
 )
 
-// largestProfile is how long a profile may be that is taken out of a PNG, where it is packed: those of printing presses
-// have up to 3 MB (common practice, no source).
+// largestProfile is how long a profile may be that is taken out of a PNG, where it is packed: those of printing
+// presses have up to 3 MB (common practice, no source).
 const largestProfile = 4 << 20
 
 // profileOf is the ICC profile that a picture carries, empty where it has none.

@@ -6,9 +6,9 @@ import (
 	"golang.org/x/image/draw"
 )
 
-// Small makes a small picture to be looked at, that fits into w × h points: JPEG, or PNG where one may see through it. A
-// drawing is cleaned. ok is false for one that is looked at as it is: it is small already, or Mendry does not decode it.
-// The error is a *refusal.Refusal.
+// Small makes a small picture to be looked at, that fits into w × h points: JPEG, or PNG where one may see through it.
+// A drawing is cleaned. ok is false for one that is looked at as it is: it is small already, or Mendry does not decode
+// it. The error is a *refusal.Refusal.
 func Small(b []byte, w, h int) (small []byte, media string, ok bool, err error) {
 	i, err := Look(b)
 	if err != nil {
@@ -41,15 +41,15 @@ func Small(b []byte, w, h int) (small []byte, media string, ok bool, err error) 
 	return small, media, true, err
 }
 
-// lightToLoad is what a picture may weigh that is shown small as it is, in bytes; smallQuality what small ones are packed
-// with (a choice).
+// lightToLoad is what a picture may weigh that is shown small as it is, in bytes; smallQuality what small ones are
+// packed with (a choice).
 const (
 	lightToLoad  = 20_000
 	smallQuality = 80
 )
 
-// scaledTo fits a picture into w × h points. Most of the way is gone by averages of whole blocks, which is fast; the rest
-// by resampling.
+// scaledTo fits a picture into w × h points. Most of the way is gone by averages of whole blocks, which is fast; the
+// rest by resampling.
 func scaledTo(m image.Image, w, h int) image.Image {
 	s := m.Bounds().Size()
 	by := min(float64(w)/float64(s.X), float64(h)/float64(s.Y))
@@ -70,8 +70,8 @@ func scaledTo(m image.Image, w, h int) image.Image {
 	return plain(out)
 }
 
-// averaged makes a picture smaller by a whole factor, each point the average of a block. It is m where the factor is no
-// multiple of how coarse its colours are.
+// averaged makes a picture smaller by a whole factor, each point the average of a block. It is m where the factor is
+// no multiple of how coarse its colours are.
 func averaged(m *image.YCbCr, by int) image.Image {
 	across, down := 1, 1
 	switch m.SubsampleRatio {

@@ -142,8 +142,8 @@ func TestTargetWeight(t *testing.T) {
 	}
 }
 
-// One hundred photographs of 12 megapixels to thumbnails, beside ImageMagick's convert -auto-orient -thumbnail, which does
-// the same, each with what two processors give: go test -bench Thumbnails -benchtime 1x.
+// One hundred photographs of 12 megapixels to thumbnails, beside ImageMagick's convert -auto-orient -thumbnail, which
+// does the same, each with what two processors give: go test -bench Thumbnails -benchtime 1x.
 func BenchmarkThumbnails(b *testing.B) {
 	convert, err := exec.LookPath("convert")
 	if err != nil {

@@ -5,16 +5,16 @@ import (
 	"strings"
 )
 
-// Candidate is a file that a browser may choose, of those in a srcset attribute: by the width of the file in pixels, or by
-// how dense the screen is.
+// Candidate is a file that a browser may choose, of those in a srcset attribute: by the width of the file in pixels,
+// or by how dense the screen is.
 type Candidate struct {
 	URL     string
 	Width   int     // of the file, in pixels; 0 where Density says which
 	Density float64 // 0 where Width says which; 1 where neither is written
 }
 
-// ReadSrcset reads the value of a srcset attribute (HTML, 4.8.4.2.1 and "parse a srcset attribute"). What is no candidate
-// is left out.
+// ReadSrcset reads the value of a srcset attribute (HTML, 4.8.4.2.1 and "parse a srcset attribute"). What is no
+// candidate is left out.
 func ReadSrcset(s string) (all []Candidate) {
 	const blank = " \t\r\n\f"
 	for {

@@ -23,8 +23,8 @@ const (
 	Twice    Finding = "twice" // another file has the same bytes
 )
 
-// What a picture may weigh whose place nobody has seen, in bytes (common practice, no source: half a megabyte takes some
-// seconds on a phone).
+// What a picture may weigh whose place nobody has seen, in bytes (common practice, no source: half a megabyte takes
+// some seconds on a phone).
 const heavyAnywhere = 500_000
 
 // Says tells what there is to say of a picture file.

@@ -70,8 +70,8 @@ func TestThePNGSuite(t *testing.T) {
 	}
 }
 
-// Go's own test files of JPEG and GIF: every subsampling, progressive, with restarts, CMYK, interlaced. ImageMagick tells
-// their sizes. Each that is cut is refused, the progressive ones too, which the decoder takes.
+// Go's own test files of JPEG and GIF: every subsampling, progressive, with restarts, CMYK, interlaced. ImageMagick
+// tells their sizes. Each that is cut is refused, the progressive ones too, which the decoder takes.
 func TestGosPictures(t *testing.T) {
 	identify, err := exec.LookPath("identify")
 	if err != nil {
@@ -104,8 +104,8 @@ func TestGosPictures(t *testing.T) {
 	}
 }
 
-// The WebP files that golang.org/x/image ships: lossy and lossless, with alpha and few colours. ImageMagick reads the same
-// points of the lossless ones.
+// The WebP files that golang.org/x/image ships: lossy and lossless, with alpha and few colours. ImageMagick reads the
+// same points of the lossless ones.
 func TestWebPFiles(t *testing.T) {
 	said, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", "golang.org/x/image").Output()
 	if err != nil {

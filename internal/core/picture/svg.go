@@ -44,8 +44,8 @@ var outside = regexp.MustCompile(
 	`(?i)@import|expression\s*\(|javascript:|behavior\s*:|-moz-binding|\\|url\(\s*["']?\s*[^#"'\s)d]|url\(\s*["']?\s*d(?:[^a]|a[^t])`,
 )
 
-// CleanSVG takes out of a drawing what runs, fetches or tells of whoever drew it; the rest stays byte for byte. dropped
-// says what it was. The error is a *refusal.Refusal.
+// CleanSVG takes out of a drawing what runs, fetches or tells of whoever drew it; the rest stays byte for byte.
+// dropped says what it was. The error is a *refusal.Refusal.
 func CleanSVG(b []byte) (out []byte, dropped []string, err error) {
 	b = bytes.TrimPrefix(b, []byte("\ufeff"))
 	d := xml.NewDecoder(bytes.NewReader(b))
@@ -184,8 +184,8 @@ var mayMove = regexp.MustCompile(
 	`(?i)^(?:x|y|x1|x2|y1|y2|cx|cy|r|rx|ry|d|points|width|height|transform|opacity|offset|fill|stroke|fill-opacity|stroke-opacity|stroke-width|stroke-dashoffset|stroke-dasharray|visibility|display|stop-color|stop-opacity|viewBox)$`,
 )
 
-// drawnSize is how large a drawing is drawn where nothing else says so: its width and height in CSS pixels, or those of
-// its view box (SVG 2, 8.2); 0 where it says neither.
+// drawnSize is how large a drawing is drawn where nothing else says so: its width and height in CSS pixels, or those
+// of its view box (SVG 2, 8.2); 0 where it says neither.
 func drawnSize(b []byte) (w, h int) {
 	d := xml.NewDecoder(io.LimitReader(bytes.NewReader(b), 1<<20))
 	d.Strict = false

@@ -59,7 +59,8 @@ type Done struct {
 // plain reports whether nothing is asked but that the picture can go out.
 func (w Work) plain() bool { return w == Work{} }
 
-// Do does work on a picture. One of which nothing is asked keeps its points as they are. The error is a *refusal.Refusal.
+// Do does work on a picture. One of which nothing is asked keeps its points as they are. The error is a
+// *refusal.Refusal.
 func Do(b []byte, w Work) (Done, error) {
 	i, err := Look(b)
 	if err != nil {

@@ -118,8 +118,9 @@ func apart(t testing.TB, what string, a, b image.Image, margin int) (most int) {
 	return most
 }
 
-// Held against ImageMagick: what only moves points has to be the same in every one; straightening and shrinking resample,
-// with another kernel at the edges, and may differ by 4 of 255 on a smooth picture, two points from the edge.
+// Held against ImageMagick: what only moves points has to be the same in every one; straightening and shrinking
+// resample, with another kernel at the edges, and may differ by 4 of 255 on a smooth picture, two points from the
+// edge.
 func TestWorkBesideImageMagick(t *testing.T) {
 	b, soft := pngOf(t, scene(62, 40)), pngOf(t, smooth(300, 200))
 	for _, tt := range []struct {
@@ -200,8 +201,8 @@ func withOrientation(t testing.TB, m image.Image, orientation uint16) []byte {
 	return append(append(out, exif...), b.Bytes()[2:]...)
 }
 
-// The eight orientations by the standard's table: which side of the stored picture is shown at the top, and which at the
-// left (CIPA DC-008, 4.6.5, Orientation: 1 is row 0 at the visual top and column 0 at the left, and so on).
+// The eight orientations by the standard's table: which side of the stored picture is shown at the top, and which at
+// the left (CIPA DC-008, 4.6.5, Orientation: 1 is row 0 at the visual top and column 0 at the left, and so on).
 func TestTheEightOrientations(t *testing.T) {
 	red, green, blue, grey := color.NRGBA{
 		255,

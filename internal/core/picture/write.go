@@ -28,7 +28,8 @@ type output struct {
 // plainest is the quality below which photographs show what packs them (common practice, no source).
 const plainest = 50
 
-// write writes a picture. Where it may have only so many bytes, the quality goes down first, then the size; said tells.
+// write writes a picture. Where it may have only so many bytes, the quality goes down first, then the size; said
+// tells.
 func (o output) write(m image.Image) (b []byte, said []string, err error) {
 	if o.quality == 0 {
 		o.quality = usualQuality
@@ -128,8 +129,8 @@ func onWhite(m image.Image) image.Image {
 // longestSegment is how much of a profile a segment of a JPEG holds (ICC.1:2022, B.4).
 const longestSegment = 65519
 
-// withProfile puts a profile into a picture that was just written, where its format has a place for it (ICC.1:2022, annex
-// B; W3C PNG 11.3.2.3; RFC 9649, 2.7.1.4).
+// withProfile puts a profile into a picture that was just written, where its format has a place for it (ICC.1:2022,
+// annex B; W3C PNG 11.3.2.3; RFC 9649, 2.7.1.4).
 func withProfile(b []byte, format string, profile []byte) []byte {
 	var out bytes.Buffer
 	switch format {
@@ -206,7 +207,8 @@ func webpWith(b, profile []byte) []byte {
 	return append(append(out, "WEBP"...), body.Bytes()...)
 }
 
-// stripped is a picture without what it tells beside its points and their colours; they stay as they are, byte for byte.
+// stripped is a picture without what it tells beside its points and their colours; they stay as they are, byte for
+// byte.
 func stripped(b []byte, media string) []byte {
 	switch media {
 	case "image/jpeg":
@@ -243,8 +245,8 @@ func stripped(b []byte, media string) []byte {
 	return b
 }
 
-// strippedJPEG keeps the segments that the picture is shown by: the application's own only where they say how colours are
-// read (JFIF, ICC, Adobe).
+// strippedJPEG keeps the segments that the picture is shown by: the application's own only where they say how colours
+// are read (JFIF, ICC, Adobe).
 func strippedJPEG(b []byte) []byte {
 	out := append([]byte{}, b[:2]...)
 	at := 2

@@ -1,5 +1,5 @@
-// Package release holds the states of a release and of its steps, and what may be done in each. A release is one act of
-// publishing: files written to a host one after the other, each old or new at any moment.
+// Package release holds the states of a release and of its steps, and what may be done in each. A release is one act
+// of publishing: files written to a host one after the other, each old or new at any moment.
 package release
 
 import "mendry/internal/core/refusal"

@@ -5,8 +5,8 @@ import (
 	"testing"
 )
 
-// Every state of a release has a way on, by itself or by somebody's act; the rules are the trade's: common practice, no
-// source.
+// Every state of a release has a way on, by itself or by somebody's act; the rules are the trade's: common practice,
+// no source.
 func TestNoStateIsADeadEnd(t *testing.T) {
 	for _, f := range []struct {
 		Facts

@@ -13,9 +13,9 @@ const (
 	Theirs Standing = "theirs" // somebody else wrote it
 )
 
-// Judge tells what found is, where before was to become after; nil stands for no file. begun says that a write may have
-// been begun: only then can what is neither be the rest of one that broke off. Hosts that write in place leave the
-// beginning of the new file, with or without the end of the old one after it.
+// Judge tells what found is, where before was to become after; nil stands for no file. begun says that a write may
+// have been begun: only then can what is neither be the rest of one that broke off. Hosts that write in place leave
+// the beginning of the new file, with or without the end of the old one after it.
 func Judge(found, before, after []byte, begun bool) Standing {
 	switch {
 	case same(found, after):

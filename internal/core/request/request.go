@@ -39,8 +39,8 @@ const (
 // By is whose act moves a request.
 type By int
 
-// A person of the studio chooses a state; the client answers a proof; the work itself moves it: a wish that is placed, a
-// page that is changed, a proof that is sent, a release that is live or taken back.
+// A person of the studio chooses a state; the client answers a proof; the work itself moves it: a wish that is placed,
+// a page that is changed, a proof that is sent, a release that is live or taken back.
 const (
 	Studio By = iota
 	Client

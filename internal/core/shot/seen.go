@@ -9,8 +9,8 @@ import (
 	"mendry/internal/core/page"
 )
 
-// Sight is a page at one width, before and after changes, as a browser draws it. The page before is drawn twice, so that
-// what moves by itself is known.
+// Sight is a page at one width, before and after changes, as a browser draws it. The page before is drawn twice, so
+// that what moves by itself is known.
 type Sight struct {
 	Was, Now             *page.Page
 	Before, Again, After image.Image
@@ -30,8 +30,9 @@ type Seen struct {
 // nearby is how far from a changed part, in points, a difference still belongs to it: its margin, its shadow.
 const nearby = 24
 
-// Look finds what looks different, and how many spots move by themselves, which are left out. A part that was not changed is
-// compared with itself, wherever it stands now; what is in no part is a difference where nothing near it was changed.
+// Look finds what looks different, and how many spots move by themselves, which are left out. A part that was not
+// changed is compared with itself, wherever it stands now; what is in no part is a difference where nothing near it
+// was changed.
 func (s Sight) Look() (all []Seen, moving int) {
 	s.Before, s.Again, s.After = points(s.Before), points(s.Again), points(s.After) // once
 	moves := Compare(s.Before, s.Again)
@@ -108,8 +109,8 @@ func (s Sight) unchanged(was, now map[string]bool) (pairs [][2]*page.Part) {
 	return pairs
 }
 
-// leaves are the parts of a page that are seen and hold no other ones, but for those that were changed, or stand in one that
-// was.
+// leaves are the parts of a page that are seen and hold no other ones, but for those that were changed, or stand in
+// one that was.
 func leaves(p *page.Page, at map[string]image.Rectangle, changed map[string]bool) (all []*page.Part) {
 	for _, part := range p.All {
 		in := false
@@ -130,8 +131,8 @@ func keys(parts []*page.Part) (ks []string) {
 	return ks
 }
 
-// fewPoints is the share of a part's points that may differ and pass: what a cursor that blinks or a shadow of a neighbour
-// takes.
+// fewPoints is the share of a part's points that may differ and pass: what a cursor that blinks or a shadow of a
+// neighbour takes.
 const fewPoints = 0.01
 
 // same reports whether a part looks as it did, at most a point off its place: browsers set parts between points.
@@ -153,7 +154,8 @@ func same(before, after image.Image, a, b image.Rectangle) bool {
 	return false
 }
 
-// off reports whether few points of a rectangle differ from those that stand by so much elsewhere in the other picture.
+// off reports whether few points of a rectangle differ from those that stand by so much elsewhere in the other
+// picture.
 func off(p, q *image.RGBA, a image.Rectangle, by image.Point) bool {
 	inner := a.Inset(1).Intersect(p.Rect).Intersect(q.Rect.Sub(by))
 	may := int(fewPoints * float64(inner.Dx()*inner.Dy()))

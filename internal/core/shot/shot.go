@@ -1,6 +1,6 @@
-// Package shot finds what differs between two pictures of a page, as a browser draws it before and after a change. A line
-// more in a paragraph pushes all below it down: rows of points are brought into line first, so that only what looks
-// different is told, and not what merely moved.
+// Package shot finds what differs between two pictures of a page, as a browser draws it before and after a change. A
+// line more in a paragraph pushes all below it down: rows of points are brought into line first, so that only what
+// looks different is told, and not what merely moved.
 package shot
 
 import (
@@ -19,19 +19,20 @@ type Region struct {
 	After  image.Rectangle // in the picture after; empty where nothing is there any more
 }
 
-// cell is the side of the squares in which points are compared, in points: words that differ in a letter are one region
-// then, and neighbours a line apart are two. gap is how many cells without a difference lie between two regions at least.
+// cell is the side of the squares in which points are compared, in points: words that differ in a letter are one
+// region then, and neighbours a line apart are two. gap is how many cells without a difference lie between two regions
+// at least.
 const (
 	cell = 8
 	gap  = 2
 )
 
-// few is by how much a point's colours may differ, of 255 each, and count as the same: a browser draws the edges of letters
-// and pictures not twice alike where they stand a fraction of a point apart.
+// few is by how much a point's colours may differ, of 255 each, and count as the same: a browser draws the edges of
+// letters and pictures not twice alike where they stand a fraction of a point apart.
 const few = 12
 
-// Compare lists what differs between two pictures of a page at one width, from the top down. Where their widths differ, all
-// does.
+// Compare lists what differs between two pictures of a page at one width, from the top down. Where their widths
+// differ, all does.
 func Compare(before, after image.Image) []Region {
 	a, b := points(before), points(after)
 	if a.Rect.Dx() != b.Rect.Dx() {
@@ -86,9 +87,9 @@ func rows(m *image.RGBA) []uint64 {
 	return all
 }
 
-// band finds the regions in rows that differ: ha rows from ya on before, hb from yb on after. It is looked at in strips from
-// top to bottom, a cell wide: what is the same from the top and from the bottom is let go, so that a column that did not
-// grow beside one that did is no difference.
+// band finds the regions in rows that differ: ha rows from ya on before, hb from yb on after. It is looked at in
+// strips from top to bottom, a cell wide: what is the same from the top and from the bottom is let go, so that a
+// column that did not grow beside one that did is no difference.
 func band(a, b *image.RGBA, ya, ha, yb, hb int) (all []Region) {
 	wide, high := (a.Rect.Dx()+cell-1)/cell, (max(ha, hb)+cell-1)/cell
 	differs := make([]bool, wide*high)
@@ -182,8 +183,9 @@ func (s strip) differs(mark func(y int)) {
 	}
 }
 
-// ground reports whether n rows that one picture has more than the other are plain, and go on as the row above or below
-// them: a box that grew with its neighbour, a gap that became wider, the end of a page that is shorter than the window.
+// ground reports whether n rows that one picture has more than the other are plain, and go on as the row above or
+// below them: a box that grew with its neighbour, a gap that became wider, the end of a page that is shorter than the
+// window.
 func ground(m *image.RGBA, x0, x1, y, n int) bool {
 	for row := y + 1; row < y+n; row++ {
 		if !alike(m, m, x0, x1, row, y) {

@@ -31,8 +31,8 @@ func covers(got, want image.Rectangle) bool {
 	return want.Empty() && got.Empty() || want.In(got) && got.In(want.Inset(-2*cell))
 }
 
-// What looks different is found where it is and no larger than it is, to two cells; what was pushed down, and what grew
-// with it, is no difference.
+// What looks different is found where it is and no larger than it is, to two cells; what was pushed down, and what
+// grew with it, is no difference.
 func TestCompare(t *testing.T) {
 	head, foot := image.Rect(20, 20, 380, 60), func(y int) image.Rectangle { return image.Rect(20, y, 380, y+40) }
 	word := image.Rect(40, 100, 90, 116)
@@ -65,7 +65,8 @@ func TestCompare(t *testing.T) {
 	}
 }
 
-// Three cards in a row: one gets a line more and grows, so its neighbours grow with it. Only the one that was changed is told.
+// Three cards in a row: one gets a line more and grows, so its neighbours grow with it. Only the one that was changed
+// is told.
 func TestNeighboursThatGrowAreNoDifference(t *testing.T) {
 	cards := func(high, line int) *image.RGBA {
 		m := sheet(600, high+300)

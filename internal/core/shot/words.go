@@ -29,12 +29,12 @@ const (
 	needsText  = 4.5
 )
 
-// worst is the share of the points behind words that is let go as the worst ones: a star in a night sky hides no letter, a
-// twentieth of the ground does (common practice, no source).
+// worst is the share of the points behind words that is let go as the worst ones: a star in a night sky hides no
+// letter, a twentieth of the ground does (common practice, no source).
 const worst = 0.05
 
-// Stands is the contrast of words with the picture behind them, where that is worst: bare is the page without the words. It
-// is 0 where they stand nowhere.
+// Stands is the contrast of words with the picture behind them, where that is worst: bare is the page without the
+// words. It is 0 where they stand nowhere.
 func (o Over) Stands(bare image.Image) float64 {
 	m := points(bare)
 	var all []float64

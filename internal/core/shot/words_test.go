@@ -10,7 +10,8 @@ import (
 	"mendry/internal/core/style"
 )
 
-// The contrast of white and of #777 on the ground that WCAG's own examples give them: 21:1 of black on white, and 4.48:1 of
+// The contrast of white and of #777 on the ground that WCAG's own examples give them: 21:1 of black on white, and
+// 4.48:1 of
 // #777 on white, which fails by a hair (WebAIM's and W3C's well-known pair, from memory).
 func TestContrastOfWordsOverAPicture(t *testing.T) {
 	ground := func(c color.RGBA) *image.RGBA {

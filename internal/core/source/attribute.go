@@ -25,6 +25,16 @@ func (d *Doc) Attributes(n *Node) []Attribute {
 	return all
 }
 
+// TagAttributes lists the attributes of a start tag that stands alone, in UTF-8. Their ranges speak of the tag.
+func TagAttributes(tag []byte) []Attribute {
+	d := &Doc{Bytes: tag, Encoding: Encoding{Name: "utf-8", utf8: true}}
+	all := d.attributesAt(0, len(tag), 0)
+	for i := range all {
+		all[i].Value = d.Decode(tag[all[i].Raw.Start:all[i].Raw.End])
+	}
+	return all
+}
+
 // attributesAt reads the attributes of the start tag between two offsets, without their values.
 func (d *Doc) attributesAt(start, end, name int) []Attribute {
 	b := d.Bytes

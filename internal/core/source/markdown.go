@@ -26,8 +26,8 @@ const (
 var commonMark = goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough))
 
 // ParseMarkdown reads b as a page in CommonMark with YAML front matter. The tree is the one that its HTML has, without
-// head and without white space between blocks; nodes know the bytes of the Markdown that they come from. The error is a
-// *refusal.Refusal.
+// head and without white space between blocks; nodes know the bytes of the Markdown that they come from. The error is
+// a *refusal.Refusal.
 func ParseMarkdown(b []byte) (*Doc, error) {
 	if len(b) > MaxBytes {
 		return nil, tooLarge(b)

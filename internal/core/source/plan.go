@@ -96,8 +96,8 @@ func (p *Plan) SetText(n *html.Node, s string) { p.texts[n] = s }
 // order. It returns the path of the first place where they differ, or "".
 func (p *Plan) Difference(tree *html.Node) string { return p.difference(p.root, tree, "") }
 
-// DifferenceIn compares an element as planned with one of another tree, as Difference does, where nothing else was read
-// again. A change that is planned outside it is a difference.
+// DifferenceIn compares an element as planned with one of another tree, as Difference does, where nothing else was
+// read again. A change that is planned outside it is a difference.
 func (p *Plan) DifferenceIn(n, other *html.Node) string {
 	for _, k := range slices.Concat(slices.Collect(maps.Keys(p.kids)), slices.Collect(maps.Keys(p.attrs)), slices.Collect(maps.Keys(p.texts))) {
 		where := "/" + k.Data

@@ -9,6 +9,7 @@ package source
 import (
 	"bytes"
 	"crypto/sha256"
+	"encoding/hex"
 	"strings"
 	"sync"
 	"unicode/utf8"
@@ -26,8 +27,8 @@ const (
 	MaxAttributes = 1000 // of one element
 )
 
-// Node is one node of the tree. It is kept small, since a page has many: offsets are bytes of Doc.Bytes, of which there
-// are at most MaxBytes.
+// Node is one node of the tree. It is kept small, since a page has many: offsets are bytes of Doc.Bytes, of which
+// there are at most MaxBytes.
 type Node struct {
 	HTML   *html.Node
 	Parent *Node
@@ -151,6 +152,12 @@ type Doc struct {
 func (d *Doc) Sum() [sha256.Size]byte {
 	d.sumOnce.Do(func() { d.sum = sha256.Sum256(d.Bytes) })
 	return d.sum
+}
+
+// Hash is Sum in hexadecimal digits.
+func (d *Doc) Hash() string {
+	s := d.Sum()
+	return hex.EncodeToString(s[:])
 }
 
 // reserve makes room for about as many nodes as tokens make: all but end tags, and a few that have no token.

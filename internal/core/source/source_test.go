@@ -17,8 +17,9 @@ import (
 	"golang.org/x/net/html"
 )
 
-// html5lib's tree-construction cases ship with golang.org/x/net (html/testdata/html5lib-tests); they are read where `go mod
-// download` put them. The tree is the library's own, so what is checked is that ranges are sound on every case.
+// html5lib's tree-construction cases ship with golang.org/x/net (html/testdata/html5lib-tests); they are read where
+// `go mod download` put them. The tree is the library's own, so what is checked is that ranges are sound on every
+// case.
 func html5lib(t testing.TB) []string {
 	t.Helper()
 	dir, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", "golang.org/x/net").Output()

@@ -19,8 +19,8 @@ type token struct {
 var errElements = refusal.New(refusal.Rule, "The page has more than 100,000 elements, or would have when it is shown. It cannot be edited safely.")
 
 // tokenise cuts b into raw tokens; their ranges, laid end to end, are b. It tells pass how far it has come, every few
-// thousand bytes. The tokens are those of golang.org/x/net/html's tokenizer, which a test holds; reading attributes twice
-// would cost more than anything else here.
+// thousand bytes. The tokens are those of golang.org/x/net/html's tokenizer, which a test holds; reading attributes
+// twice would cost more than anything else here.
 func tokenise(b []byte, from int, pass func(upTo int)) ([]token, error) {
 	s := scanner{b: b, toks: (*spareTokens.Get().(*[]token))[:0]}
 	at, foreign, elements, passed := from, 0, 0, from

@@ -50,8 +50,8 @@ func parse(b []byte, from int) (*html.Node, []token, error) {
 	return tree, toks, err
 }
 
-// besides is from how many bytes on it pays to make tree and tokens side by side: waking a second thread takes as long as
-// cutting some 20 kB into tokens.
+// besides is from how many bytes on it pays to make tree and tokens side by side: waking a second thread takes as long
+// as cutting some 20 kB into tokens.
 const besides = 48 << 10
 
 // vetStep is how many bytes are vetted before the parser may go on.

@@ -6,9 +6,9 @@ import (
 	"golang.org/x/net/html"
 )
 
-// Edited reads the page with edits made, of which out are the bytes, by reading only the block again that all of them lie
-// in: an element whose content can be told to be parsed as it would be among the rest of the page. It returns that block
-// as it was and as it is. Where there is no such block it returns nil, and the page has to be read as a whole.
+// Edited reads the page with edits made, of which out are the bytes, by reading only the block again that all of them
+// lie in: an element whose content can be told to be parsed as it would be among the rest of the page. It returns that
+// block as it was and as it is. Where there is no such block it returns nil, and the page has to be read as a whole.
 func (d *Doc) Edited(out []byte, edits []Edit) (now *Doc, was, is *Node) {
 	if d.Format != HTML || !d.Encoding.utf8 || len(edits) == 0 || len(out) > MaxBytes || !d.steady() {
 		return nil, nil, nil
@@ -33,8 +33,8 @@ func (d *Doc) Edited(out []byte, edits []Edit) (now *Doc, was, is *Node) {
 	return now, was, now.Nodes[was.Index]
 }
 
-// blockNames are the elements that are read alone: none of them is a formatting element (HTML, 13.2.4.3), and what stands
-// in them is read in the mode "in body" or "in cell".
+// blockNames are the elements that are read alone: none of them is a formatting element (HTML, 13.2.4.3), and what
+// stands in them is read in the mode "in body" or "in cell".
 var blockNames = map[string]bool{}
 
 // passedThrough are further elements that a block may stand in.
@@ -52,8 +52,8 @@ func init() {
 	}
 }
 
-// steady reports whether every element on the page stands for itself, and no formatting element was left open: then none
-// reaches into a block but those around it.
+// steady reports whether every element on the page stands for itself, and no formatting element was left open: then
+// none reaches into a block but those around it.
 func (d *Doc) steady() bool {
 	for _, n := range d.Nodes {
 		if n.HTML.Type != html.ElementNode {
@@ -103,15 +103,15 @@ const (
 	textBehind = "."
 )
 
-// reaching are tags that may matter to what is read behind a block: whether a form is one depends on those that were opened
-// before it (HTML, 13.2.4.4), and how scripts behind a drawing are cut into tokens on whether it is closed.
+// reaching are tags that may matter to what is read behind a block: whether a form is one depends on those that were
+// opened before it (HTML, 13.2.4.4), and how scripts behind a drawing are cut into tokens on whether it is closed.
 var reaching = [][]byte{[]byte("<form"), []byte("</form"), []byte("<svg"), []byte("</svg"), []byte("<math"), []byte("</math")}
 
 // holdsNoText are the elements in which text is put elsewhere (HTML, 13.2.6.1).
 var holdsNoText = map[string]bool{"table": true, "thead": true, "tbody": true, "tfoot": true, "tr": true}
 
-// alone reads a block with other bytes in it, in the tags of the elements around it and nothing else. It is nil where what
-// comes out is not those elements and the block, each closed by its own tag.
+// alone reads a block with other bytes in it, in the tags of the elements around it and nothing else. It is nil where
+// what comes out is not those elements and the block, each closed by its own tag.
 func (d *Doc) alone(block *Node, inner []byte) *lone {
 	lower := bytes.ToLower(inner)
 	for _, tag := range reaching {

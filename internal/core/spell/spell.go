@@ -60,8 +60,8 @@ func capital(w string) string {
 	return string(unicode.ToUpper(r)) + w[n:]
 }
 
-// Suggest gives words of the list that are one typing error away, or a doubled letter more or less in two places, those
-// that begin alike first; no more than most. They are written with a capital where the word is.
+// Suggest gives words of the list that are one typing error away, or a doubled letter more or less in two places,
+// those that begin alike first; no more than most. They are written with a capital where the word is.
 func (d *Dictionary) Suggest(word string, most int) (all []string) {
 	low := strings.ToLower(plain(word))
 	n := utf8.RuneCountInString(low)
@@ -117,8 +117,8 @@ type Word struct {
 	Start, End int
 }
 
-// Words lists the words of a text whose spelling can be looked at. Addresses, words with digits or signs in them, single
-// letters and abbreviations in capitals are none.
+// Words lists the words of a text whose spelling can be looked at. Addresses, words with digits or signs in them,
+// single letters and abbreviations in capitals are none.
 func Words(s string) (ws []Word) {
 	for at := 0; at < len(s); {
 		r, n := utf8.DecodeRuneInString(s[at:])

@@ -16,8 +16,8 @@ type Behind struct {
 
 var inURL = regexp.MustCompile(`(?i)url\(\s*(?:"([^"]*)"|'([^']*)'|([^"')\s]*))\s*\)`)
 
-// Behind tells which picture the sheets put behind a node. What its style attribute names is another matter: then, and where
-// there is none, it reports false.
+// Behind tells which picture the sheets put behind a node. What its style attribute names is another matter: then, and
+// where there is none, it reports false.
 func (s *Sheet) Behind(n *html.Node) (b Behind, ok bool) {
 	for _, a := range n.Attr {
 		if a.Key == "style" && strings.Contains(strings.ToLower(a.Val), "background") {
@@ -44,8 +44,18 @@ func (s *Sheet) Behind(n *html.Node) (b Behind, ok bool) {
 	return b, b.Src != "" && !strings.HasPrefix(strings.ToLower(b.Src), "data:")
 }
 
-// Image is the value of background-image with another picture in the place of the first; address gives the addresses of
-// those that stay, as they are named from the page.
+// PutsBehind reports whether the sheets put a picture behind anything.
+func (s *Sheet) PutsBehind() bool {
+	for _, i := range s.by["background-image"] {
+		if inURL.MatchString(s.rules[i].says["background-image"]) {
+			return true
+		}
+	}
+	return false
+}
+
+// Image is the value of background-image with another picture in the place of the first; address gives the addresses
+// of those that stay, as they are named from the page.
 func (b Behind) Image(src string, address func(string) string) string {
 	first := true
 	return inURL.ReplaceAllStringFunc(b.value, func(whole string) string {
@@ -57,6 +67,12 @@ func (b Behind) Image(src string, address func(string) string) string {
 		first = false
 		return `url('` + inQuotes.Replace(to) + `')`
 	})
+}
+
+// Filling are declarations that put a picture behind an element, so that it fills it from the middle (CSS Backgrounds
+// 3, 2).
+func Filling(src string) string {
+	return "background-image:url('" + inQuotes.Replace(src) + "');background-size:cover;background-position:center"
 }
 
 var inQuotes = strings.NewReplacer(`'`, "%27", `"`, "%22", `\`, "%5C", "\n", "", ";", "%3B")

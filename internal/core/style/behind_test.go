@@ -7,8 +7,8 @@ import (
 	"golang.org/x/net/html"
 )
 
-// Backgrounds as CSS Backgrounds and Borders 3 writes them (2.2, layers; 2.10, the shorthand), with the cascade's order of
-// specificity (Selectors 4, 17).
+// Backgrounds as CSS Backgrounds and Borders 3 writes them (2.2, layers; 2.10, the shorthand), with the cascade's
+// order of specificity (Selectors 4, 17).
 func TestThePictureBehindANode(t *testing.T) {
 	const sheet = `
 		.band { background: #223 url(../img/band.jpg) center / cover no-repeat }

@@ -148,7 +148,7 @@ func (s *Sheet) Words(n *html.Node) (words, behind Color, ok bool) {
 	var layers []Color
 	for p := n; p != nil && p.Type == html.ElementNode; p = p.Parent {
 		if v := s.Own(p, "color"); v != "" && !found && v != "inherit" {
-			if words, ok = s.color(v); !ok {
+			if words, ok = s.color(s.meant(p, v)); !ok {
 				return words, behind, false
 			}
 			found = true
@@ -156,11 +156,11 @@ func (s *Sheet) Words(n *html.Node) (words, behind Color, ok bool) {
 		if len(layers) > 0 && layers[len(layers)-1].A == 1 {
 			continue
 		}
-		if v := s.Own(p, "background-image"); v != "" && v != "none" {
+		if v := s.meant(p, s.Own(p, "background-image")); v != "" && v != "none" {
 			return words, behind, false
 		}
 		if v := s.Own(p, "background-color"); v != "" && v != "inherit" {
-			c, ok := s.color(v)
+			c, ok := s.color(s.meant(p, v))
 			if !ok {
 				return words, behind, false
 			}

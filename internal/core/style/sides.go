@@ -22,8 +22,8 @@ func Side(class string) string {
 	return "centre"
 }
 
-// Sides are the site's own classes that lay a picture at the left, at the right or in the centre, by their names and by
-// what they say: float (CSS 2, 9.5), or margins that are the same at both sides.
+// Sides are the site's own classes that lay a picture at the left, at the right or in the centre, by their names and
+// by what they say: float (CSS 2, 9.5), or margins that are the same at both sides.
 func (s *Sheet) Sides() map[string]string {
 	sides := map[string]string{}
 	for _, r := range s.rules {

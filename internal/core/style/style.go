@@ -27,6 +27,11 @@ type Sheet struct {
 	by    map[string][]int  // rules by property
 	known map[asked]said    // answers of Own
 	from  string            // the sheet that is read
+
+	drawn    map[string]bool   // classes before whose elements the sheet puts something
+	roots    []string          // the custom properties of :root, in order
+	uses     map[string]Aspect // answers of usedFor
+	arranges map[string]bool   // the answer of arranging
 }
 
 // said is what sheets say of a property, and which of them does; empty for the page itself.
@@ -39,8 +44,10 @@ type asked struct {
 
 type rule struct {
 	selector cascadia.Sel
-	weight   [3]int // specificity (Selectors Level 4, 17)
-	class    string // of a selector that is a class, with or without a tag
+	written  string
+	compound *compound // of a selector of one element by its classes and attributes; nil of others
+	weight   [3]int    // specificity (Selectors Level 4, 17)
+	class    string    // of a selector that is a class, with or without a tag
 	tag      string
 	says     map[string]string
 	from     string
@@ -61,13 +68,12 @@ func (s *Sheet) Read(sheet []byte) {
 		return
 	}
 	if s.vars == nil {
-		s.vars, s.by = map[string]string{}, map[string][]int{}
+		s.vars, s.by, s.drawn = map[string]string{}, map[string][]int{}, map[string]bool{}
 	}
-	s.known = nil
+	s.known, s.uses, s.arranges = nil, nil, nil
 	p := css.NewParser(parse.NewInputBytes(slices.Clone(sheet)), false)
 	var selectors []string
 	var says map[string]string
-	part := ""
 	away := 0 // inside rules for other media
 	for {
 		kind, _, data := p.Next()
@@ -92,8 +98,15 @@ func (s *Sheet) Read(sheet []byte) {
 				s.declare(says, strings.ToLower(string(data)), written(p.Values()))
 			}
 		case css.CustomPropertyGrammar:
-			if part = written(p.Values()); away == 0 && slices.Contains(selectors, ":root") {
-				s.vars[string(data)] = strings.TrimSpace(part)
+			value := strings.TrimSpace(written(p.Values()))
+			if says != nil {
+				says[string(data)] = value
+			}
+			if away == 0 && slices.Contains(selectors, ":root") {
+				if _, known := s.vars[string(data)]; !known {
+					s.roots = append(s.roots, string(data))
+				}
+				s.vars[string(data)] = value
 			}
 		case css.EndRulesetGrammar:
 			if away == 0 {
@@ -129,7 +142,7 @@ func (s *Sheet) declare(says map[string]string, name, value string) {
 	value = strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(value), "!important"))
 	switch name {
 	case "background":
-		if _, ok := s.color(value); !ok {
+		if _, ok := s.color(value); !ok && usesVar.FindString(value) != value {
 			says["background-image"] = value
 			for _, word := range strings.Fields(value) {
 				if _, ok := s.color(word); ok {
@@ -150,9 +163,12 @@ func (s *Sheet) add(selectors []string, says map[string]string) {
 		}
 		selector, err := cascadia.Parse(written)
 		if err != nil {
+			if m := draws.FindStringSubmatch(written); m != nil && says["content"] != "" {
+				s.drawn[m[1]] = true
+			}
 			continue // a state such as :hover, or newer than what is known
 		}
-		r := rule{selector: selector, weight: selector.Specificity(), says: says, from: s.from}
+		r := rule{selector: selector, written: written, compound: readCompound(written), weight: selector.Specificity(), says: says, from: s.from}
 		if m := plainClass.FindStringSubmatch(written); m != nil {
 			r.tag, r.class = m[1], m[2]
 		}
@@ -162,6 +178,12 @@ func (s *Sheet) add(selectors []string, says map[string]string) {
 		s.rules = append(s.rules, r)
 	}
 }
+
+// draws is a selector of what stands before the elements of a class (CSS Pseudo-Elements 4, 3.1).
+var draws = regexp.MustCompile(`^\.(-?[A-Za-z_][\w-]*):{1,2}before$`)
+
+// Drawn are the classes before whose elements the sheets put something, as icon fonts do.
+func (s *Sheet) Drawn() map[string]bool { return s.drawn }
 
 // Own is what the sheets and the node's style attribute say of a property on the node itself, empty where they say
 // nothing (CSS Cascading Level 4, 6, without !important).

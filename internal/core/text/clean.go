@@ -35,8 +35,8 @@ type Dropped struct {
 // MaxPaste is the largest markup that Clean reads, in bytes.
 const MaxPaste = 4 << 20
 
-// Clean reads markup that was pasted from a word processor, a web page or a mail, and writes what of it is words: plain
-// HTML without styles, classes and hidden rubbish. It says what it left out.
+// Clean reads markup that was pasted from a word processor, a web page or a mail, and writes what of it is words:
+// plain HTML without styles, classes and hidden rubbish. It says what it left out.
 func Clean(markup string, allow Allow) (string, []Dropped) {
 	c := &cleaner{allow: allow, counts: map[string]int{}}
 	if len(markup) > MaxPaste {

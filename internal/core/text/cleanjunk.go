@@ -117,8 +117,8 @@ func unseen(n *html.Node, byClass bool) bool {
 	return false
 }
 
-// Addresses that lead on to the one that stands in them: those of searches, of networks and of programs that look at the
-// links in mails (common practice, no source).
+// Addresses that lead on to the one that stands in them: those of searches, of networks and of programs that look at
+// the links in mails (common practice, no source).
 var (
 	leadsOn     = regexp.MustCompile(`(?i)(?:^|[/.])(?:url|redirect|redir|l\.php|l|link|out|go|r|click|away|track|safelinks|linkfilter|leave|exit)(?:[/.]|$)`)
 	targetNames = map[string]bool{"url": true, "q": true, "u": true, "uddg": true, "target": true, "dest": true, "destination": true, "to": true, "link": true, "redirect": true, "goto": true}
@@ -162,8 +162,8 @@ func (c *cleaner) withoutQuotes(out *html.Node) {
 // unmarked is how much more words count of which no language is said: those who mark some words mark the foreign ones.
 const unmarked = 4
 
-// languages notes in which language most of a fragment is: that is the page's affair, and only words in another one keep
-// theirs.
+// languages notes in which language most of a fragment is: that is the page's affair, and only words in another one
+// keep theirs.
 func (c *cleaner) languages(root *html.Node) {
 	letters := map[string]int{}
 	var walk func(n *html.Node, lang string)
@@ -188,8 +188,8 @@ func (c *cleaner) languages(root *html.Node) {
 	}
 }
 
-// foreign reports whether an element's words are in another language than most of the fragment. Word processors say one
-// of all words that they dress: where the others say none, that tells nothing.
+// foreign reports whether an element's words are in another language than most of the fragment. Word processors say
+// one of all words that they dress: where the others say none, that tells nothing.
 func (c *cleaner) foreign(n *html.Node) bool {
 	lang := attributeOf(n, "lang")
 	dressed := attributeOf(n, "style") != "" || attributeOf(n, "class") != ""

@@ -33,8 +33,8 @@ var (
 	typedNumber = regexp.MustCompile(`^[\s\x{a0}]*(\d{1,3})[.)][\s\x{a0}]+\S`)
 )
 
-// typedLists notes which paragraphs are items of a list that somebody typed: at least two in a row with bullets, or with
-// numbers that count from 1. Lines of one paragraph may be such items too.
+// typedLists notes which paragraphs are items of a list that somebody typed: at least two in a row with bullets, or
+// with numbers that count from 1. Lines of one paragraph may be such items too.
 func (c *cleaner) typedLists(out *html.Node) {
 	for k := out.FirstChild; k != nil; k = k.NextSibling {
 		if k.Data == "p" && holds(k, "br") {
@@ -54,7 +54,8 @@ func (c *cleaner) typedLists(out *html.Node) {
 	}
 }
 
-// typedRun are the paragraphs from k on that are typed as items of one list; numbered is the last number, 0 for bullets.
+// typedRun are the paragraphs from k on that are typed as items of one list; numbered is the last number, 0 for
+// bullets.
 func typedRun(k *html.Node) (items []*html.Node, numbered int) {
 	for ; k != nil; k = k.NextSibling {
 		if k.Type == html.TextNode && strings.TrimSpace(k.Data) == "" {
@@ -247,7 +248,8 @@ func holds(n *html.Node, tag string) bool {
 
 func sameHref(a, b *html.Node) bool { return attributeOf(a, "href") == attributeOf(b, "href") }
 
-// trim takes blanks and line breaks off the ends of a block, and blanks beside line breaks and doubled blanks out of it.
+// trim takes blanks and line breaks off the ends of a block, and blanks beside line breaks and doubled blanks out of
+// it.
 func trim(n *html.Node) {
 	var texts []*html.Node
 	var walk func(*html.Node)

@@ -9,7 +9,8 @@ import (
 // dialledLater is what is dialled after a pause, or says more of a number (RFC 3966, 3).
 var dialledLater = regexp.MustCompile(`[;,pwPW].*$`)
 
-// contact parts the address of a link that dials or writes (RFC 3966, RFC 6068): the scheme, whom it reaches, and the rest.
+// contact parts the address of a link that dials or writes (RFC 3966, RFC 6068): the scheme, whom it reaches, and the
+// rest.
 func contact(href string) (scheme, to, rest string) {
 	href = strings.TrimSpace(href)
 	scheme, to, found := strings.Cut(href, ":")
@@ -43,8 +44,8 @@ func Reaches(href string) string {
 }
 
 // Contact finds the one phone number or mail address that the words of a link show, and reports whether it is the one
-// that the link reaches. What is shown may leave out the code of the land or of the place. shown is empty where the link
-// reaches nobody, and where it shows none or several.
+// that the link reaches. What is shown may leave out the code of the land or of the place. shown is empty where the
+// link reaches nobody, and where it shows none or several.
 func Contact(href, words string) (shown string, agrees bool) {
 	scheme, to, _ := contact(href)
 	switch strings.ToLower(scheme) {

@@ -2,8 +2,8 @@ package text
 
 import "testing"
 
-// The forms are those of RFC 3966 (tel:) and RFC 6068 (mailto:); the numbers are of the ranges that Ofcom sets aside for
-// fiction, written as ITU-T E.123 says. A land's code and the trunk 0: ITU-T E.164.
+// The forms are those of RFC 3966 (tel:) and RFC 6068 (mailto:); the numbers are of the ranges that Ofcom sets aside
+// for fiction, written as ITU-T E.123 says. A land's code and the trunk 0: ITU-T E.164.
 func TestWhatIsShownIsWhatIsReached(t *testing.T) {
 	t.Parallel()
 	for _, c := range []struct{ href, was, now, follows string }{

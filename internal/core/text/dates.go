@@ -81,12 +81,12 @@ func DatesIn(s, lang string) []Date {
 	r := reader{s: s}
 	lang = strings.ToLower(lang)
 	spoken, _, _ := strings.Cut(lang, "-")
-	if holdsAny(s, monthStems) {
-		r.days(enDayFirst, 1, 2, 3, 4)
-		r.days(enMonthFirst, 1, 3, 2, 4)
-		r.days(deDay, 1, 2, 3, 4)
+	if near := nearMonths(s); len(near) > 0 {
+		r.days(near, enDayFirst, 1, 2, 3, 4)
+		r.days(near, enMonthFirst, 1, 3, 2, 4)
+		r.days(near, deDay, 1, 2, 3, 4)
 		if spoken == "fr" || spoken == "" {
-			r.days(frDay, 1, 2, 3, 4)
+			r.days(near, frDay, 1, 2, 3, 4)
 		}
 	}
 	if strings.Count(s, "-") >= 2 {
@@ -138,9 +138,9 @@ func (r *reader) add(d Date) {
 	r.found = append(r.found, d)
 }
 
-// days reads a form in which the month is a word.
-func (r *reader) days(form *regexp.Regexp, weekday, day, month, year int) {
-	for _, m := range form.FindAllStringSubmatchIndex(r.s, -1) {
+// days reads a form in which the month is a word, in some stretches.
+func (r *reader) days(in [][2]int, form *regexp.Regexp, weekday, day, month, year int) {
+	for _, m := range matchesIn(r.s, in, form) {
 		d := Date{Start: m[0], End: m[1], Day: r.number(m, day), Year: r.number(m, year)}
 		d.Month, _ = named(monthNames, r.group(m, month))
 		if w, ok := named(weekdayNames, r.group(m, weekday)); ok {

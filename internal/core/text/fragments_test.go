@@ -3,8 +3,8 @@ package text
 import "testing"
 
 // More fragments of the kinds that are on the clipboard, each with what is left of it. They were written for this test
-// after the shape of such fragments (from memory, no source); the words are invented. That q, abbr, dl, lang, hidden and
-// the rest mean what they do: HTML, 4.5, 4.4.9, 3.2.6 and 6.1; that font is a shorthand: CSS Fonts, 2.7.
+// after the shape of such fragments (from memory, no source); the words are invented. That q, abbr, dl, lang, hidden
+// and the rest mean what they do: HTML, 4.5, 4.4.9, 3.2.6 and 6.1; that font is a shorthand: CSS Fonts, 2.7.
 func TestFragments(t *testing.T) {
 	t.Parallel()
 	for _, c := range []struct{ name, in, want string }{

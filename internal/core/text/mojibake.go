@@ -7,8 +7,8 @@ import (
 	"golang.org/x/text/encoding/charmap"
 )
 
-// Repair reads text whose UTF-8 was taken for windows-1252 ("cafÃ©", "donâ€™t") as it was meant, also where that happened
-// several times. It reports false where nothing of the kind stands in it.
+// Repair reads text whose UTF-8 was taken for windows-1252 ("cafÃ©", "donâ€™t") as it was meant, also where that
+// happened several times. It reports false where nothing of the kind stands in it.
 func Repair(s string) (string, bool) {
 	broken := false
 	for range mostTimes {
@@ -48,8 +48,8 @@ func repairOnce(s string) (string, bool) {
 	return b.String(), broken
 }
 
-// bytes1252 are the bytes that were read as these signs by the windows-1252 of the WHATWG Encoding Standard, in which the
-// five bytes without a sign stand for the control characters of the same number.
+// bytes1252 are the bytes that were read as these signs by the windows-1252 of the WHATWG Encoding Standard, in which
+// the five bytes without a sign stand for the control characters of the same number.
 func bytes1252(rs []rune) ([]byte, bool) {
 	var raw []byte
 	for _, r := range rs {

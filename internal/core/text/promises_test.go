@@ -6,9 +6,9 @@ import (
 	"time"
 )
 
-// What is read as a date that cannot be, and what is none. Days of a month: RFC 3339, section 5.7. Which of day and month
-// comes first, and the names of months: Unicode CLDR, from memory; that a number before a unit is no day: common practice, no
-// source. Weekdays by Zeller's congruence, worked by hand.
+// What is read as a date that cannot be, and what is none. Days of a month: RFC 3339, section 5.7. Which of day and
+// month comes first, and the names of months: Unicode CLDR, from memory; that a number before a unit is no day: common
+// practice, no source. Weekdays by Zeller's congruence, worked by hand.
 func TestDatesInManyForms(t *testing.T) {
 	t.Parallel()
 	for _, c := range []struct{ lang, text, want string }{

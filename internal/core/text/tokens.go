@@ -58,7 +58,8 @@ func Tokens(s string) (ts []Token) {
 	return ts
 }
 
-// MayHoldTokens reports whether codes of other programs may stand in s. It is quick and says no only where there are none.
+// MayHoldTokens reports whether codes of other programs may stand in s. It is quick and says no only where there are
+// none.
 func MayHoldTokens(s string) bool { return mayHoldMark(s) || mayHoldCode(s) }
 
 // mayHoldMark looks for the rarer sign of each mark: "<" is everywhere.

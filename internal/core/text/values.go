@@ -21,8 +21,8 @@ const (
 	Mail   Kind = "mail"
 )
 
-// Value is a price, phone number, mail address, date or number in running text. Two values with one kind and key are the same,
-// however they are spelled. Offsets are bytes.
+// Value is a price, phone number, mail address, date or number in running text. Two values with one kind and key are
+// the same, however they are spelled. Offsets are bytes.
 type Value struct {
 	Kind       Kind
 	Key        string
@@ -32,8 +32,8 @@ type Value struct {
 // Signs and codes of currencies (ISO 4217) that stand before or behind an amount.
 var currencies = map[string]string{"£": "GBP", "€": "EUR", "$": "USD", "¥": "JPY", "gbp": "GBP", "eur": "EUR", "usd": "USD", "jpy": "JPY", "cad": "CAD", "nzd": "NZD", "aud": "AUD", "chf": "CHF", "pounds": "GBP", "euros": "EUR", "dollars": "USD"}
 
-// An amount has its thousands apart by a blank, a comma, a point or an apostrophe, and one or two digits behind a comma
-// or point, or a dash there.
+// An amount has its thousands apart by a blank, a comma, a point or an apostrophe, and one or two digits behind a
+// comma or point, or a dash there.
 const amount = `(\d{1,3}(?:[ ,.’'\x{a0}\x{202f}]\d{3})+|\d+)(?:[.,](\d{1,2}|-|–))?`
 
 var (
@@ -64,8 +64,8 @@ func Values(s string) (vs []Value) {
 	}
 }
 
-// around is how many bytes before and behind its digits a value surely ends: a weekday and a month in any language, and
-// the words before them that tell a month from a word of its own.
+// around is how many bytes before and behind its digits a value surely ends: a weekday and a month in any language,
+// and the words before them that tell a month from a word of its own.
 const around = 48
 
 const (
@@ -165,9 +165,9 @@ func priceKey(s string, c0, c1, a0, a1, f0, f1 int) string {
 	return currencies[strings.ToLower(s[c0:c1])] + " " + strings.TrimLeft(whole, "0") + "." + part
 }
 
-// PhoneKey is a phone number as it is dialled at home, without what is typed between the digits; empty where s is none.
-// An international number (E.164: "+", up to 15 digits) and its national form, which begins with a trunk 0, have one
-// key, since the country code is taken off by its length (one to three digits) only where the rest is told apart.
+// PhoneKey is a phone number as it is dialled at home, without what is typed between the digits; empty where s is
+// none. An international number (E.164: "+", up to 15 digits) and its national form, which begins with a trunk 0, have
+// one key, since the country code is taken off by its length (one to three digits) only where the rest is told apart.
 func PhoneKey(s string) string {
 	s = strings.TrimSpace(s)
 	international := strings.HasPrefix(s, "+") || strings.HasPrefix(s, "00")
@@ -189,8 +189,8 @@ func PhoneKey(s string) string {
 
 const leastPhone = 7 // digits of a phone number with the code of its place (common practice, no source)
 
-// countryLength is the length of an E.164 country code by its first digits (ITU-T list of assigned codes: zones 1 and 7
-// have one digit; in the others these have two, the rest three).
+// countryLength is the length of an E.164 country code by its first digits (ITU-T list of assigned codes: zones 1 and
+// 7 have one digit; in the others these have two, the rest three).
 func countryLength(digits string) int {
 	if digits[0] == '1' || digits[0] == '7' {
 		return 1

@@ -8,8 +8,8 @@ import (
 	"testing"
 )
 
-// Currency signs and codes are those of ISO 4217; the phone numbers are of the ranges that Ofcom and the NANPA set aside for
-// fiction (01632 960xxx, 555-01xx), in the forms of ITU-T E.123.
+// Currency signs and codes are those of ISO 4217; the phone numbers are of the ranges that Ofcom and the NANPA set
+// aside for fiction (01632 960xxx, 555-01xx), in the forms of ITU-T E.123.
 func TestValuesInAnySpelling(t *testing.T) {
 	for _, tt := range []struct{ text, want string }{
 		{"Adult £6.90, child 3,45 €", "price GBP 6.90; price EUR 3.45"},

@@ -7,9 +7,9 @@ import (
 	"mendry/internal/core/page"
 )
 
-// follows applies the steps that are not in the draft yet, as they followed in was; out is how many steps of was are not in
-// it. A step that does not find its part, since a step before it now says something else, is aimed at the part that it
-// meant in was, where that can be told. The error is a refusal.
+// follows applies the steps that are not in the draft yet, as they followed in was; out is how many steps of was are
+// not in it. A step that does not find its part, since a step before it now says something else, is aimed at the part
+// that it meant in was, where that can be told. The error is a refusal.
 func (d *Draft) follows(was *Draft, out int) (*Draft, error) {
 	for tried := -1; ; {
 		err := d.apply()
@@ -66,9 +66,9 @@ func (d *Draft) aimed(was *Draft, j, out int) (change.Step, bool) {
 	return step, err == nil
 }
 
-// sameOn finds a part on a page that differs in the words of some block alone: the one of the same kind and number, where
-// there are as many of its kind on both, and all before and after it are the same but it. It gives nil where that is not
-// so.
+// sameOn finds a part on a page that differs in the words of some block alone: the one of the same kind and number,
+// where there are as many of its kind on both, and all before and after it are the same but it. It gives nil where
+// that is not so.
 func sameOn(before, now *page.Page, part *page.Part) *page.Part {
 	was, is := before.OfKind(part.Kind), now.OfKind(part.Kind)
 	if len(was) != len(is) {

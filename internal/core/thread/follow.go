@@ -29,9 +29,20 @@ func (d *Draft) Now(part *page.Part, k int) *page.Part {
 	return part
 }
 
+// Until follows a part of the live page to the page before step k; nil where it is gone by then.
+func (d *Draft) Until(part *page.Part, k int) *page.Part {
+	for i := 0; i < k && part != nil; i++ {
+		part = d.follow(part, i)
+	}
+	return part
+}
+
 // First follows a part of the finished draft back to the live page; nil where the draft made it.
-func (d *Draft) First(part *page.Part) *page.Part {
-	for k := len(d.undo) - 1; k >= 0 && part != nil; k-- {
+func (d *Draft) First(part *page.Part) *page.Part { return d.Origin(part, len(d.undo)) }
+
+// Origin follows a part of the page before step k back to the live page; nil where the draft made it.
+func (d *Draft) Origin(part *page.Part, k int) *page.Part {
+	for k--; k >= 0 && part != nil; k-- {
 		part = d.back(part, k)
 	}
 	return part
@@ -141,8 +152,8 @@ func (d *Draft) follow(part *page.Part, k int) *page.Part {
 	return PartAt(after, part, at)
 }
 
-// back finds a part of the page after step k on the page before it, by where its bytes came from; nil where step k made
-// it.
+// back finds a part of the page after step k on the page before it, by where its bytes came from; nil where step k
+// made it.
 func (d *Draft) back(part *page.Part, k int) *page.Part {
 	before, op := d.at[k], d.Kept[k].Step[0].Op.Op
 	if op == change.Copy {
@@ -187,8 +198,8 @@ func PartAt(p *page.Page, like *page.Part, start int) *page.Part {
 	return nil
 }
 
-// CopiedSince reports whether a part that step k made or changed was copied, as a whole or with its section, by a later
-// step: then the copy holds its words as they were.
+// CopiedSince reports whether a part that step k made or changed was copied, as a whole or with its section, by a
+// later step: then the copy holds its words as they were.
 func (d *Draft) CopiedSince(k int) bool {
 	part := d.Made(k)
 	for j := k + 1; j < len(d.undo) && part != nil; j++ {

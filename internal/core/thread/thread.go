@@ -6,7 +6,6 @@ package thread
 import (
 	"bytes"
 	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 
@@ -35,8 +34,8 @@ type Stage struct {
 // Page is the page with the step on it.
 func (s Stage) Page() *page.Page { return s.page }
 
-// Memory remembers stages by what led to them, so that a draft that is made again is not applied again. A Memory is safe
-// for use by several goroutines.
+// Memory remembers stages by what led to them, so that a draft that is made again is not applied again. A Memory is
+// safe for use by several goroutines.
 type Memory interface {
 	Get(key string) (Stage, bool)
 	Add(key string, s Stage)
@@ -71,7 +70,8 @@ func Of(live *page.Page, kept []Kept, memory Memory) (*Draft, error) {
 	return d, nil
 }
 
-// apply applies the kept steps that are not in the draft yet, each to what the ones before it left, as far as they fit.
+// apply applies the kept steps that are not in the draft yet, each to what the ones before it left, as far as they
+// fit.
 func (d *Draft) apply() error {
 	for i := len(d.undo); i < len(d.Kept); i++ {
 		k := d.Kept[i]
@@ -125,8 +125,8 @@ func (d *Draft) push(key string, s Stage, remember bool) {
 	d.keys = append(d.keys, key)
 }
 
-// Near is a memory of the draft's own stages, before what its memory holds: by it the draft is made again, from steps that
-// were kept meanwhile, though others were remembered in its place.
+// Near is a memory of the draft's own stages, before what its memory holds: by it the draft is made again, from steps
+// that were kept meanwhile, though others were remembered in its place.
 func (d *Draft) Near() Memory { return near{d} }
 
 type near struct{ *Draft }
@@ -206,8 +206,7 @@ func (d *Draft) Fits() int { return len(d.undo) }
 
 // Hash is the SHA-256 of the draft's bytes, in hexadecimal digits.
 func (d *Draft) Hash() string {
-	s := d.Page().Doc.Sum()
-	return hex.EncodeToString(s[:])
+	return d.Page().Doc.Hash()
 }
 
 // Alone is a draft of one step: operations whose IDs speak of p. The error is a refusal.
@@ -231,8 +230,9 @@ func (d *Draft) And(k Kept, alone *Draft) (*Draft, error) {
 	return d.with(len(d.undo), append(d.Kept[:len(d.Kept):len(d.Kept)], k), alone)
 }
 
-// Instead is the draft with another step in the place of step k, which was applied to the page before it alone. Later steps
-// that know their parts by what step k made of them are aimed anew. The error is a refusal where one does not fit any more.
+// Instead is the draft with another step in the place of step k, which was applied to the page before it alone. Later
+// steps that know their parts by what step k made of them are aimed anew. The error is a refusal where one does not
+// fit any more.
 func (d *Draft) Instead(k int, alone *Draft) (*Draft, error) {
 	kept := append([]Kept(nil), d.Kept...)
 	kept[k].Step = alone.Kept[0].Step

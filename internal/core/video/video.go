@@ -1,5 +1,5 @@
-// Package video is about films that play from elsewhere: what the page at an address tells of its player, by the open format
-// oEmbed (oembed.com, version 1.0). What it tells is another site's word: addresses are taken, markup never is.
+// Package video is about films that play from elsewhere: what the page at an address tells of its player, by the open
+// format oEmbed (oembed.com, version 1.0). What it tells is another site's word: addresses are taken, markup never is.
 package video
 
 import (
@@ -27,8 +27,8 @@ const (
 	mostSide  = 8192
 )
 
-// Discover finds where a page at an address offers its player as oEmbed (4, Discovery): a link element of the media type
-// application/json+oembed. It is empty where the page offers none.
+// Discover finds where a page at an address offers its player as oEmbed (4, Discovery): a link element of the media
+// type application/json+oembed. It is empty where the page offers none.
 func Discover(page []byte, address string) string {
 	base, err := url.Parse(address)
 	if err != nil {
@@ -51,8 +51,8 @@ func Discover(page []byte, address string) string {
 	}
 }
 
-// Read reads an oEmbed answer (2.3.4.2, the video type, and 2.3.4.4, rich): of its markup the address of its frame is taken,
-// and nothing else. The error is a refusal where it offers no film.
+// Read reads an oEmbed answer (2.3.4.2, the video type, and 2.3.4.4, rich): of its markup the address of its frame is
+// taken, and nothing else. The error is a refusal where it offers no film.
 func Read(answer []byte) (Player, error) {
 	var told struct {
 		Type   string `json:"type"`

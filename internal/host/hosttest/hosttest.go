@@ -1,5 +1,5 @@
-// Package hosttest starts real servers from Debian's packages on loopback, each on a folder of its own, for tests of what
-// Mendry makes of them.
+// Package hosttest starts real servers from Debian's packages on loopback, each on a folder of its own, for tests of
+// what Mendry makes of them.
 package hosttest
 
 import (
@@ -133,11 +133,20 @@ func (s *Server) Kill() {
 	if s.cmd == nil {
 		return
 	}
-	for _, p := range append(children(s.cmd.Process.Pid), s.cmd.Process.Pid) {
+	pid := s.cmd.Process.Pid
+	_ = syscall.Kill(pid, syscall.SIGSTOP) // one that has seen a child die starts another, which would hold the port
+	for _, p := range append(children(pid), pid) {
 		_ = syscall.Kill(p, syscall.SIGKILL)
 	}
 	_ = s.cmd.Wait()
 	s.cmd = nil
+	for end := time.Now().Add(10 * time.Second); time.Now().Before(end); time.Sleep(5 * time.Millisecond) {
+		c, err := net.DialTimeout("tcp", fmt.Sprintf("127.0.0.1:%d", s.port), time.Second)
+		if err != nil {
+			return // nobody listens any more
+		}
+		_ = c.Close()
+	}
 }
 
 // children are the processes that a process has started, theirs with them.

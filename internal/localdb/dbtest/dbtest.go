@@ -1,4 +1,5 @@
-// Package dbtest gives tests databases of their own on a private MariaDB: one server a test binary, one database a test.
+// Package dbtest gives tests databases of their own on a private MariaDB: one server a test binary, one database a
+// test.
 package dbtest
 
 import (

@@ -19,4 +19,10 @@ export class Asked<T> {
       if (mine === this.times) this.problem = words(e);
     }
   }
+
+  /** Takes what an act answered with: what was asked before it and comes later no longer counts. */
+  take(got: T) {
+    this.times++;
+    [this.got, this.problem] = [got, ''];
+  }
 }

@@ -300,6 +300,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        /** The sections that the site's pages can lend to each other, alike ones once */
+        get: operations["listSections"];
+        put?: never;
+        /** Ask for the sections of the site's pages to be found and drawn; a job does it */
+        post: operations["askSections"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/sections/{small}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                small: string;
+            };
+            cookie?: never;
+        };
+        /** A small picture of a section as it is live */
+        get: operations["getSmallSection"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/pages/{page}/small": {
         parameters: {
             query?: {
@@ -606,8 +646,151 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The site's own styles that a part may be given, by its style sheets */
+        /** The site's own styles that chosen words of a part may be given, by its style sheets */
         get: operations["styles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** How the site makes parts like one look, by its style sheets and by what they carry, and which of it the part carries */
+        get: operations["looks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/icons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The icons in a part, and those of the site that may take the place of one of them */
+        get: operations["icons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** Every version of the page that stood on its host, the newest first, the starting state always among them */
+        get: operations["versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+                version: number;
+            };
+            cookie?: never;
+        };
+        /** What an earlier version of the page had where the draft differs, part by part */
+        get: operations["compareVersion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/markup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The markup of a part as it is written, for those who may write it by hand */
+        get: operations["markup"];
+        put?: never;
+        /** What would become of markup that is written for a part; nothing is kept */
+        post: operations["tryMarkup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** On which pages a part, or what it stands in, is the same, and on which another one stands in its place */
+        get: operations["shared"];
+        /** Say whether what is done in this request to a shared part is done on all pages that have it, or on this one. Changes of it that are kept follow */
+        put: operations["chooseShared"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** The settings of a set, with the words that the site's style sheets and scripts know for them */
+        get: operations["settings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -794,6 +977,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/pages/{page}/move-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a section to another page of the site: it stands there and is taken out here, kept as two changes; nothing reaches the site */
+        post: operations["moveToPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/changes/{change}": {
         parameters: {
             query?: never;
@@ -809,6 +1012,27 @@ export interface paths {
         post?: never;
         /** Take back a change that is not live */
         delete: operations["dropChange"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/changes/{change}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+            };
+            cookie?: never;
+        };
+        /** On which other pages a change of a shared part is made, and on which it is not */
+        get: operations["changePages"];
+        put?: never;
+        /** Make a change of a shared part on a page too, or leave the page */
+        post: operations["chooseChangePage"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1220,6 +1444,8 @@ export interface components {
             name: string;
             initials: string;
             role: components["schemas"]["PersonRole"];
+            /** @description may write the markup of pages by hand */
+            may_markup: boolean;
             csrf: string;
             kept: number;
             demo: boolean;
@@ -1587,6 +1813,10 @@ export interface components {
             size: number;
         };
         Change: {
+            /** @description that it is made on */
+            on_pages: number;
+            /** @description pages that have another part in its place and are left */
+            left_on: number;
             /** Format: int64 */
             id: number;
             /** Format: int64 */
@@ -1618,7 +1848,7 @@ export interface components {
         /** @enum {string} */
         ChangeKind: "words" | "picture" | "section" | "facts" | "file" | "video";
         /** @enum {string} */
-        ChangeState: "kept" | "going" | "live" | "sure" | "undone" | "dropped";
+        ChangeState: "kept" | "going" | "live" | "sure" | "undone" | "dropped" | "left";
         Bench: {
             page: components["schemas"]["PageRow"];
             draft: string;
@@ -1629,6 +1859,8 @@ export interface components {
             live_url: string;
             draft_url: string;
             changes: components["schemas"]["Change"][];
+            /** @description what is hidden of the page and can be shown again */
+            hidden: components["schemas"]["HiddenPart"][];
             kept: number;
             conflict: string;
             /** @description the part that the change made, to go on in */
@@ -1639,6 +1871,20 @@ export interface components {
             keys: {
                 [key: string]: string;
             };
+        };
+        /** @description a part that was taken out of the page with its place remembered */
+        HiddenPart: {
+            /**
+             * Format: int64
+             * @description the change that hides it
+             */
+            change_id: number;
+            name: string;
+            words: string;
+            state: components["schemas"]["ChangeState"];
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         /** @description neighbouring blocks of one flow of text, edited as one */
         PageRun: {
@@ -1669,7 +1915,11 @@ export interface components {
             codes: string[];
             parent: string;
             locked: string;
+            /** @description on how many pages it is; empty where it is on one, or stands in a part that is shared */
             shared: string;
+            reach: components["schemas"]["Reach"];
+            /** @description of an entry of a menu: those below which it can be put */
+            unders?: components["schemas"]["PartUnder"][];
             src: string;
             alt: string;
             href: string;
@@ -1685,6 +1935,53 @@ export interface components {
             /** @description something can be begun below it, as below a paragraph */
             splits: boolean;
             picture?: components["schemas"]["PartPicture"];
+            /** @description of an item that stands in two places: its tab or dot, or of that the panel or slide */
+            half?: string;
+            set?: components["schemas"]["PartSet"];
+            row?: components["schemas"]["PartRow"];
+            /** @description an icon may stand in it */
+            iconic?: boolean;
+            /** @description the part beside which a new section stands that is asked for here; none where there can be none */
+            around?: string;
+        };
+        /** @description the row of columns that a part stands in */
+        PartRow: {
+            /** @description its columns in order */
+            columns: string[];
+            /** @description which of them the part is, or stands in, from 0 */
+            own: number;
+            /** @description how wide each is beside the others */
+            wide: number[];
+        };
+        /** @description what a set is made of */
+        PartSet: {
+            /** @description what its items are, in a word: cards, pictures, links, voices, questions, tabs, slides, prices, posts, entries, icons, menu */
+            like: string;
+            /** @description its items in order */
+            items: string[];
+            /** @description the heading that it stands under; empty where there is none */
+            title: string;
+            /** @description one item is shown at a time, as of tabs and slides */
+            one_shows: boolean;
+            settings: components["schemas"]["SetSetting"][];
+        };
+        /** @description a setting of a set that the site's markup offers */
+        SetSetting: {
+            /** @description the part whose element carries it */
+            part: string;
+            /** @description the attribute */
+            name: string;
+            /** @description the setting in an attribute that holds several; empty where it holds one */
+            key: string;
+            value: string;
+            /** @enum {string} */
+            is: "number" | "yes-no" | "word";
+            /** @description what it sets */
+            say: string;
+            /** @description seconds, milliseconds or nothing */
+            unit: string;
+            /** @description words that the site uses for it, the present one among them */
+            choices: string[];
         };
         /** @description what belongs to a picture on the page */
         PartPicture: {
@@ -1727,6 +2024,8 @@ export interface components {
         PartBehind: {
             /** @description its address from the page; empty where no style sheet puts one there */
             src: string;
+            /** @description there is none, and one may be put there, as the site does elsewhere */
+            may: boolean;
             /** @description the style sheet's path; empty for one in the page itself */
             sheet: string;
             /** @description 0 where it cannot be seen */
@@ -1737,8 +2036,6 @@ export interface components {
             class: string;
             /** @description what it does to the words */
             say: string;
-            /** @description the part carries it */
-            carried: boolean;
             /** @description parts of the same kind on the page that carry it */
             like: number;
             /**
@@ -1746,6 +2043,176 @@ export interface components {
              * @description of the words with it and what is behind them, 1 to 21; 0 where that cannot be told
              */
             contrast: number;
+        };
+        /**
+         * @description a side of how a part looks
+         * @enum {string}
+         */
+        LookAspect: "ground" | "ink" | "letters" | "space" | "shadow" | "motion";
+        PartIcon: {
+            /** @description by which it is chosen */
+            key: string;
+            /** @description what it shows, as the site calls it; may be empty */
+            name: string;
+        };
+        PartIcons: {
+            /** @description those in the part, in order */
+            in: components["schemas"]["PartIcon"][];
+            /** @description in the order in which /.mendry/icons of a view shows them, eight in a row of cells of 44 CSS pixels */
+            choices: components["schemas"]["PartIcon"][];
+        };
+        PageVersion: {
+            /** Format: int64 */
+            id: number;
+            /**
+             * Format: date-time
+             * @description since when
+             */
+            at: string;
+            /** @description how it came to stand there */
+            say: string;
+            /** @description who published it; empty where that is not known */
+            who: string;
+            /** Format: int64 */
+            request?: number;
+            /** @description it stands there now, as far as Mendry knows */
+            now: boolean;
+            /** @description the starting state: as Mendry first knew the page */
+            start: boolean;
+        };
+        VersionRow: {
+            /** @description by which it is brought back */
+            key: string;
+            kind: components["schemas"]["ChangeKind"];
+            name: string;
+            say: string;
+            /** @description from what the draft says to what would come back */
+            words: components["schemas"]["Run"][];
+            /** @description of the draft; absent where nothing stands there now */
+            part?: string;
+            /** @description the section of the draft that it stands in, where that is known of the version too */
+            section?: string;
+            section_name?: string;
+        };
+        VersionDifference: {
+            version: components["schemas"]["PageVersion"];
+            /** @description byte for byte */
+            same: boolean;
+            rows: components["schemas"]["VersionRow"][];
+        };
+        PartMarkup: {
+            markup: string;
+            /** @description of the page's file, in which it begins, from 1 */
+            line: number;
+        };
+        MarkupForm: {
+            part: string;
+            markup: string;
+        };
+        MarkupReading: {
+            /** @description of the markup, from 1 */
+            line: number;
+            /** @description what is read otherwise than it is written, or runs */
+            say: string;
+        };
+        TriedMarkup: {
+            readings: components["schemas"]["MarkupReading"][];
+            /** @description why it would not be kept; empty where it would */
+            refused: string;
+            /** @description nothing on the page would differ */
+            same: boolean;
+            /** @description what would, part by part */
+            differs: string[];
+        };
+        SharedDiffers: {
+            /** Format: int64 */
+            page_id: number;
+            address: string;
+            title: string;
+            /** @description of that page, as it is live */
+            part: string;
+            /** @description how it differs */
+            say: string;
+        };
+        PartUnder: {
+            /** @description empty: the first level */
+            entry: string;
+            name: string;
+        };
+        /**
+         * @description of a shared part: whether it is changed on all pages that have it, or on this one; empty where nobody said so yet
+         * @enum {string}
+         */
+        Reach: "" | "all" | "this";
+        SharedForm: {
+            part: string;
+            everywhere: boolean;
+        };
+        ChangePageForm: {
+            /** Format: int64 */
+            page_id: number;
+            /** @description made there; otherwise the page is left */
+            made: boolean;
+        };
+        ChangePages: {
+            /** @description on which it is made, but for the one where it was asked for */
+            pages: components["schemas"]["ChangePage"][];
+            left: components["schemas"]["ChangePage"][];
+            /** @description pages on which it is still to be made */
+            coming: number;
+        };
+        ChangePage: {
+            /** Format: int64 */
+            page_id: number;
+            address: string;
+            title: string;
+            state: components["schemas"]["ChangeState"];
+            /** @description of a page that is left */
+            why: string;
+            /** @description a person said so */
+            chosen: boolean;
+        };
+        Spreading: {
+            /** @description pages to which changes are still to be brought */
+            left: number;
+            of: number;
+        };
+        PartShared: {
+            /** @description that is shared; empty where the part stands in none */
+            part: string;
+            name: string;
+            /** @description on which it is the same */
+            pages: number;
+            differing: components["schemas"]["SharedDiffers"][];
+            /** @description there are more pages without it than were looked at */
+            more: boolean;
+        };
+        /** @description one way in which a site makes parts look */
+        PartLook: {
+            aspect: components["schemas"]["LookAspect"];
+            /** @description by which it is chosen */
+            key: string;
+            /** @description by what the site calls it */
+            called: string;
+            /** @description what it does, in words */
+            say: string;
+            /** @description the part carries it */
+            on: boolean;
+            /** @description parts like it on the site's pages that carry it */
+            like: number;
+            /** @description of what is behind the part, or of its words, as #rrggbb; empty where there is none */
+            color: string;
+            /**
+             * Format: double
+             * @description the least of words in the part with it, 1 to 21; 0 where that cannot be told
+             */
+            contrast: number;
+            /** @description some of its words are hard to read with it (WCAG 2.2, 1.4.3) */
+            hard: boolean;
+            /** @description as CSS says it */
+            box_shadow: string;
+            /** @description as CSS says it */
+            text_shadow: string;
         };
         Wording: {
             /** @description by which it is brought back */
@@ -1768,9 +2235,11 @@ export interface components {
             /** Format: int64 */
             wish_id?: number;
             act: components["schemas"]["Act"];
+            /** @description what is put beside a shared part is put there on every page that has it */
+            everywhere?: boolean;
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
-        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["StyleAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["CaptionAct"] | components["schemas"]["LinkPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["PutVideoAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["RemoveAct"];
+        Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["LookAct"] | components["schemas"]["SourceAct"] | components["schemas"]["RestoreAct"] | components["schemas"]["IconAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["CaptionAct"] | components["schemas"]["LinkPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["PutVideoAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["UnderAct"] | components["schemas"]["RemoveAct"] | components["schemas"]["AddItemAct"] | components["schemas"]["TakeOutAct"] | components["schemas"]["SettingAct"] | components["schemas"]["BorrowAct"] | components["schemas"]["StarterAct"] | components["schemas"]["HideAct"] | components["schemas"]["ShowAct"] | components["schemas"]["ColumnsAct"] | components["schemas"]["AddColumnAct"] | components["schemas"]["PutAct"];
         /** @description give a part plain words */
         WordsAct: {
             /**
@@ -1840,15 +2309,51 @@ export interface components {
             part: string;
             table: components["schemas"]["TableEdit"];
         };
-        /** @description put a style of the site on a part, or take it off */
-        StyleAct: {
+        /** @description make a part look as the site makes others look, or no longer so */
+        LookAct: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            do: "style";
+            do: "look";
             part: string;
-            class: string;
+            choice: string;
+            off?: boolean;
+        };
+        /** @description put another icon of the site in the place of one in a part */
+        IconAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "icon";
+            part: string;
+            at: number;
+            choice: string;
+        };
+        /** @description bring back what an earlier version of the page had, all of it where neither a part nor a row is named */
+        RestoreAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "restore";
+            /** Format: int64 */
+            version: number;
+            /** @description a part of the draft that becomes what it was */
+            part?: string;
+            /** @description a difference, by its key */
+            row?: string;
+        };
+        /** @description give a part the markup that somebody wrote for it, who may */
+        SourceAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "source";
+            part: string;
+            markup: string;
         };
         /** @description bring back a wording of the live page */
         BackAct: {
@@ -2312,6 +2817,191 @@ export interface components {
             height: number;
             fit: components["schemas"]["PictureFit"];
         };
+        /** @description add an item to a set, made like its fullest one or like one that is named */
+        AddItemAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add-item";
+            /** @description the set, or an item of it */
+            part: string;
+            /** @description the item that it is made like; without: the fullest */
+            like?: string;
+            /** @description with that one's words and pictures; otherwise prompts stand in their place */
+            copied?: boolean;
+            /** @description the item that it stands beside; without: the last */
+            anchor?: string;
+            where?: components["schemas"]["PartWhere"];
+        };
+        /** @description take several items out of a set, each with its other half */
+        TakeOutAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take-out";
+            parts: string[];
+        };
+        /** @description put a section of any page of the site beside a part or into it */
+        BorrowAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "borrow";
+            part: string;
+            where?: components["schemas"]["PartWhere"];
+            /**
+             * Format: int64
+             * @description the page that lends it
+             */
+            page: number;
+            /** @description what that page's bytes were known by when it was chosen */
+            of: string;
+            /** @description the part of that page */
+            section: string;
+            /** @description with its words and pictures; otherwise prompts stand in their place */
+            kept?: boolean;
+        };
+        /** @description put a plain new section with prompts to fill beside a part or into it */
+        StarterAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "starter";
+            part: string;
+            where?: components["schemas"]["PartWhere"];
+            kind: components["schemas"]["SectionSample"];
+        };
+        /** @description make the columns of a row as wide as is asked */
+        ColumnsAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "columns";
+            /** @description a column, or a part in one */
+            part: string;
+            /** @description how wide each is beside the others */
+            wide: number[];
+        };
+        /** @description add a column to a row, made like its last one */
+        AddColumnAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add-column";
+            /** @description a column, or a part in one */
+            part: string;
+            /** @description with its words and pictures; otherwise prompts stand in their place */
+            copied?: boolean;
+        };
+        /** @description put something new with a prompt beside a part, or into a column or another place for blocks */
+        PutAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put";
+            part: string;
+            /** @enum {string} */
+            where: "before" | "after" | "first" | "last";
+            /** @enum {string} */
+            what: "words" | "heading" | "list" | "button";
+        };
+        /** @description take a part out of the page, for visitors and search engines alike, and remember where it stood */
+        HideAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "hide";
+            part: string;
+        };
+        /** @description bring a part back that a change has hidden, to where it stood */
+        ShowAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "show";
+            /** Format: int64 */
+            change: number;
+        };
+        MoveToPageForm: {
+            /** @description the draft that was looked at */
+            draft: string;
+            part: string;
+            /**
+             * Format: int64
+             * @description the page that it moves to
+             */
+            page: number;
+            /** @description the draft of that page that was looked at */
+            to_draft: string;
+            /** @description the part of that page beside which it is to stand */
+            anchor: string;
+            where: components["schemas"]["PartWhere"];
+            /** Format: int64 */
+            wish_id?: number;
+        };
+        MovedToPage: {
+            /** Format: int64 */
+            page: number;
+            /** @description the part of it to go on in */
+            part: string;
+        };
+        /** @description what the pages of a site can lend to each other, and how far looking for it has come */
+        SiteSections: {
+            /** @description pages that are not looked through yet */
+            left: number;
+            /** @description sections of which a small picture is still to come */
+            drawing: number;
+            sections: components["schemas"]["LentSection"][];
+        };
+        LentSection: {
+            /** Format: int64 */
+            page_id: number;
+            /** @description what the page's bytes are known by */
+            of: string;
+            address: string;
+            /** @description of the page */
+            title: string;
+            part: string;
+            name: string;
+            /** @description what is in it, in words */
+            holds: string;
+            /** @description that it begins with */
+            words: string;
+            sample: components["schemas"]["SectionSample"];
+            /** @description how many of the site's sections are built like it, itself among them */
+            alike: number;
+            /** @description on how many pages those are */
+            pages: number;
+            /** @description what its small picture is known by */
+            small?: string;
+        };
+        /**
+         * @description what the section is a good beginning for; empty for nothing in particular
+         * @enum {string}
+         */
+        SectionSample: "" | "words" | "beside" | "two" | "wide" | "three" | "questions" | "voices" | "video" | "call" | "posts";
+        /** @description give a set another setting, of those that its markup has */
+        SettingAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "setting";
+            /** @description the part whose element carries it */
+            part: string;
+            name: string;
+            key?: string;
+            value: string;
+        };
         /** @description put a copy of a part beside another, or beside itself */
         CopyAct: {
             /**
@@ -2333,6 +3023,17 @@ export interface components {
             part: string;
             anchor: string;
             where?: components["schemas"]["PartWhere"];
+        };
+        /** @description put an entry of a menu below another one, or on the first level */
+        UnderAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "under";
+            part: string;
+            /** @description empty: the first level */
+            entry: string;
         };
         /** @description take a part out */
         RemoveAct: {
@@ -2429,6 +3130,9 @@ export interface components {
         TableEdit: "row above" | "row below" | "row out" | "column before" | "column after" | "column out" | "new";
         Proof: {
             row: components["schemas"]["RequestRow"];
+            spreading?: components["schemas"]["Spreading"];
+            /** @description on which nothing but shared parts changes */
+            other_pages: number;
             pages: components["schemas"]["ProofPage"][];
             findings: components["schemas"]["Finding"][];
             round?: components["schemas"]["RoundView"];
@@ -2692,6 +3396,8 @@ export interface components {
         /** @enum {string} */
         ClientState: "open" | "answered" | "signed" | "stale";
         ClientChange: {
+            /** @description that it is made on */
+            on_pages: number;
             /** Format: int64 */
             id: number;
             part_name: string;
@@ -2753,6 +3459,15 @@ export interface components {
             };
             content: {
                 "application/json": components["schemas"]["Request"];
+            };
+        };
+        /** @description Pages */
+        TheChangePages: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ChangePages"];
             };
         };
         /** @description Places */
@@ -3237,6 +3952,74 @@ export interface operations {
             default: components["responses"]["TheProblem"];
         };
     };
+    listSections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sections */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteSections"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    askSections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Asked for */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    getSmallSection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["inSite"];
+                small: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
     getSmallPage: {
         parameters: {
             query?: {
@@ -3622,6 +4405,243 @@ export interface operations {
             default: components["responses"]["TheProblem"];
         };
     };
+    looks: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Looks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartLook"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    icons: {
+        parameters: {
+            query: {
+                part: string;
+                /** @description which of the part's icons, from 0 */
+                at?: number;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Icons */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartIcons"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Versions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageVersion"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    compareVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Differences */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionDifference"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    markup: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Markup */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartMarkup"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    tryMarkup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkupForm"];
+            };
+        };
+        responses: {
+            /** @description What would become of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedMarkup"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    shared: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Shared */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartShared"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    chooseShared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedForm"];
+            };
+        };
+        responses: {
+            /** @description The page with its parts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    settings: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Settings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSetting"][];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
     behind: {
         parameters: {
             query: {
@@ -3876,6 +4896,34 @@ export interface operations {
             default: components["responses"]["TheProblem"];
         };
     };
+    moveToPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveToPageForm"];
+            };
+        };
+        responses: {
+            /** @description Where it stands now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedToPage"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
     dropChange: {
         parameters: {
             query?: never;
@@ -3889,6 +4937,42 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: components["responses"]["TheRequest"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    changePages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: components["responses"]["TheChangePages"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    chooseChangePage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                change: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePageForm"];
+            };
+        };
+        responses: {
+            200: components["responses"]["TheChangePages"];
             default: components["responses"]["TheProblem"];
         };
     };

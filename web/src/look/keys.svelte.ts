@@ -1,15 +1,18 @@
+import { ahead } from './ahead';
+import { drawer } from './drawer';
+
 /** Single-letter shortcuts. They are shown where they act and can be switched off. */
 const stored = 'mendry.keys';
 
 export const keys = $state({
-  on: localStorage.getItem(stored) !== 'off',
+  on: drawer.get(stored) !== 'off',
   /** Something that can be written in has the focus. */
   writing: false,
 });
 
 export function switchKeys(on: boolean) {
   keys.on = on;
-  localStorage.setItem(stored, on ? 'on' : 'off');
+  drawer.put(stored, on ? 'on' : 'off');
 }
 
 /** How long after a key was typed, in ms, a letter is still taken for typing that went astray. */
@@ -33,8 +36,11 @@ type Acts = Record<string, (down: boolean) => void>;
 const written =
   'input:not([type=radio], [type=checkbox], [type=range], [type=file]), textarea, select, [contenteditable]';
 
+/** Something that is asked before all else. */
+const asks = '[role=dialog]:not([hidden])';
+
 function typing(e: Event) {
-  const t = e.target as HTMLElement | null;
+  const t = e.composedPath()[0] as HTMLElement | undefined; // what is behind a shadow root, not that which holds it
   return !!t?.closest?.(written);
 }
 if (typeof document !== 'undefined') {
@@ -42,6 +48,16 @@ if (typeof document !== 'undefined') {
   const write = (now: boolean) => queueMicrotask(() => (keys.writing = now));
   document.addEventListener('focusin', (e) => write(typing(e)));
   document.addEventListener('focusout', () => write(false));
+  addEventListener(
+    'keydown',
+    (e) => {
+      if (typing(e) || document.querySelector(asks) || !ahead.takes(e)) return;
+      typed = performance.now();
+      e.preventDefault();
+      e.stopImmediatePropagation();
+    },
+    true,
+  );
 }
 
 /** The letter of a chord that acts also in a field: Ctrl and Alt with it, and not the key that writes third signs. */
@@ -67,13 +83,12 @@ export function onKeys(acts: () => Acts) {
   $effect(() => {
     const down = (e: KeyboardEvent) => {
       const chord = chorded(e);
-      if (chord && !document.querySelector('[role=dialog]:not([hidden])')) {
+      if (chord && !document.querySelector(asks)) {
         if (press(acts(), chord, true, e.repeat, true)) e.preventDefault();
         return;
       }
       if (typing(e)) typed = performance.now();
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector('[role=dialog]:not([hidden])'))
-        return;
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector(asks)) return;
       // A letter that opens a field is not typed into it; an arrow that acts does not scroll.
       const own = e.key.length === 1 || e.key.startsWith('Arrow');
       if (press(acts(), e.key, true, e.repeat) && own) e.preventDefault();

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { due, longDay, momentWords, weight } from './time';
+import { dayWords, due, longDay, momentWords, weight } from './time';
+
+const now = new Date('2026-11-26T23:30:00Z');
 
 describe('due days', () => {
-  const now = new Date('2026-11-26T23:30:00Z');
   it.each([
     ['2026-11-26', 'Europe/London', 'today', false],
     ['2026-11-27', 'Europe/London', 'tomorrow', false],
@@ -24,11 +25,18 @@ describe('due days', () => {
 
 describe('moments', () => {
   it('are told by the clock of the site, with its name', () => {
-    expect(momentWords('2026-11-26T08:05:00.000001Z', 'America/Halifax')).toBe('26 Nov, 04:05 GMT-4');
+    expect(momentWords('2026-11-26T08:05:00.000001Z', 'America/Halifax', now)).toBe('26 Nov, 04:05 GMT-4');
+  });
+  it('have their year where that is another one, by the same clock', () => {
+    expect(momentWords('2024-02-29T08:05:00Z', 'America/Halifax', now)).toBe('29 Feb 2024, 04:05 GMT-4');
+    expect(longDay('2025-12-31', 'UTC', now)).toMatch(/^Wednesday,? 31 December 2025$/);
+    const night = '2025-12-31T23:30:00Z'; // in Auckland the new year has begun
+    expect(dayWords(night, 'Pacific/Auckland', now)).toMatch(/^Thu,? 1 Jan$/);
+    expect(dayWords(night, 'UTC', now)).toMatch(/^Wed,? 31 Dec 2025$/);
   });
   it('a day alone is the same day everywhere', () => {
-    expect(longDay('2026-11-26', 'Pacific/Auckland')).toBe('Thursday 26 November');
-    expect(longDay('2026-11-26', 'America/Halifax')).toBe('Thursday 26 November');
+    expect(longDay('2026-11-26', 'Pacific/Auckland', now)).toBe('Thursday 26 November');
+    expect(longDay('2026-11-26', 'America/Halifax', now)).toBe('Thursday 26 November');
   });
 });
 

@@ -11,19 +11,27 @@ const isDay = (d: string) => d.length === 'yyyy-mm-dd'.length;
 /** The reader's zone. */
 export const here = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
 
+/** Writes a day or a moment, with its year where that is not the present one. */
+function written(name: string, options: Intl.DateTimeFormatOptions, d: string, zone: string | undefined, now: Date) {
+  const its = isDay(d) ? 'UTC' : zone;
+  const [at, year] = [new Date(d), format('year', { year: 'numeric' }, its)];
+  if (year.format(at) === year.format(now)) return format(name, options, its).format(at);
+  return format(`${name}, year`, { ...options, year: 'numeric' }, its).format(at);
+}
+
 /** "Thu, 26 Nov". */
-export const dayWords = (d: string, zone?: string) =>
-  format('day', { weekday: 'short', day: 'numeric', month: 'short' }, isDay(d) ? 'UTC' : zone).format(new Date(d));
+export const dayWords = (d: string, zone?: string, now = new Date()) =>
+  written('day', { weekday: 'short', day: 'numeric', month: 'short' }, d, zone, now);
 
 /** "Thursday 26 November". */
-export const longDay = (d: string, zone?: string) =>
-  format('long', { weekday: 'long', day: 'numeric', month: 'long' }, isDay(d) ? 'UTC' : zone).format(new Date(d));
+export const longDay = (d: string, zone?: string, now = new Date()) =>
+  written('long', { weekday: 'long', day: 'numeric', month: 'long' }, d, zone, now);
 
 /** "26 Nov, 09:05", with the zone where it is not the reader's. */
-export function momentWords(d: string, zone?: string): string {
+export function momentWords(d: string, zone?: string, now = new Date()): string {
   const options: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' };
-  if (!zone || zone === here()) return format('moment', options, zone).format(new Date(d));
-  return format('moment there', { ...options, timeZoneName: 'short' }, zone).format(new Date(d));
+  if (!zone || zone === here()) return written('moment', options, d, zone, now);
+  return written('moment there', { ...options, timeZoneName: 'short' }, d, zone, now);
 }
 
 /** "09:05". */
@@ -41,7 +49,7 @@ export function due(d: string | undefined, zone?: string, now = new Date()): { w
   if (days === 1) return { words: 'tomorrow', late: false };
   if (days === -1) return { words: 'since yesterday', late: true };
   if (days < 0) return { words: `${-days} days late`, late: true };
-  return { words: dayWords(d), late: false };
+  return { words: dayWords(d, zone, now), late: false };
 }
 
 /** Writes a weight for people: "148 kB". */

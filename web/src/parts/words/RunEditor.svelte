@@ -1,10 +1,12 @@
 <script lang="ts">
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { words, type Schemas } from '../../api/client';
   import type { Block } from './blocks';
+  import { catchUp } from './catchUp';
   import { dress } from './editor';
   import LinkPanel from './LinkPanel.svelte';
+  import { type Clip, paste } from './paste';
   import { cursorIn, drag, formAt, makeRunEditor, standing, takeIn, turn } from './runEditor';
   import { type Said, tellSaid } from './said';
   import WordsBar from './WordsBar.svelte';
@@ -66,7 +68,7 @@
             touched++;
             onat(key);
           }),
-        onpaste: paste,
+        onpaste: pasted,
         onopen,
       }),
     );
@@ -78,6 +80,7 @@
     cursorIn(editor, goTo.key, goTo.at);
     editor.view.focus(); // with the selection, which the focus alone would not bring along
     show(editor);
+    untrack(() => catchUp(editor!));
   });
   $effect(() => {
     if (editor && theirs.length) takeIn(editor, theirs);
@@ -93,30 +96,16 @@
     if (at.top < box.top + 8 || at.bottom > box.bottom - 8) room.scrollTop += at.top - box.top - box.height / 3;
   }
 
-  async function paste(markup: string, plain: boolean) {
+  async function pasted(clip: Clip) {
     if (!editor) return;
-    // What is typed while the paste is cleaned goes on behind it.
-    let { from, to } = editor.state.selection;
-    const follow = ({ transaction: t }: { transaction: { mapping: { map: (n: number, a: number) => number } } }) => {
-      from = t.mapping.map(from, -1);
-      to = Math.max(from, t.mapping.map(to, -1));
-    };
-    editor.on('transaction', follow);
+    const several = (got: Schemas['Cleaned']) => /<(p|h\d|ul|ol|blockquote)\b/.test(got.blocks.replace(/^<p>/, ''));
+    problem = '';
     try {
-      const got = await answer(api.POST('/clean', { body: { html: markup, plain } }));
-      editor.off('transaction', follow);
-      const several = /<(p|h\d|ul|ol|blockquote)\b/.test(got.blocks.replace(/^<p>/, ''));
-      editor
-        .chain()
-        .focus()
-        .insertContentAt({ from, to }, several ? got.blocks : got.html)
-        .run();
-      dropped = got.dropped.filter((d) => d.what !== 'paragraph' || !several);
-      problem = '';
+      const pasted = await paste(editor, clip, (got) => (several(got) ? got.blocks : got.html));
+      pasted?.put.leave();
+      if (pasted) dropped = pasted.got.dropped.filter((d) => d.what !== 'paragraph' || !several(pasted.got));
     } catch (e) {
       problem = words(e);
-    } finally {
-      editor?.off('transaction', follow);
     }
   }
   const form = $derived(touched >= 0 && editor ? (formAt(editor) as Schemas['PartForm']) : 'p');

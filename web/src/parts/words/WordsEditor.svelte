@@ -1,9 +1,11 @@
 <script lang="ts">
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
-  import { answer, api, words, type Schemas } from '../../api/client';
+  import { words, type Schemas } from '../../api/client';
+  import { catchUp } from './catchUp';
   import { dress, makeEditor, someChosen } from './editor';
   import LinkPanel from './LinkPanel.svelte';
+  import { type Clip, paste, type Put } from './paste';
   import { type Said, tellSaid } from './said';
   import WordsBar from './WordsBar.svelte';
 
@@ -21,6 +23,7 @@
     form = '',
     forms = [],
     onform,
+    focuses = 0,
     styles,
   }: {
     html: string;
@@ -38,6 +41,8 @@
     form?: string;
     forms?: Schemas['PartForm'][];
     onform?: (form: Schemas['PartForm']) => void;
+    /** Counted up when the cursor is to come back. */
+    focuses?: number;
     /** What stands below the words, given how to put a style on the chosen ones; undefined where none are chosen. */
     styles?: Snippet<[((name: string) => void) | undefined]>;
   } = $props();
@@ -47,7 +52,7 @@
   let touched = $state(0); // the editor is not reactive; this tells when to look again
   let linking = $state(false);
   let dropped = $state<Schemas['Dropped'][]>([]);
-  let blocks = $state('');
+  let several = $state.raw<{ html: string; put: Put }>(); // paragraphs that were pasted, and where they stand as one
   let problem = $state('');
 
   onMount(() => {
@@ -59,28 +64,42 @@
         onchange,
         // The field loses the focus while it is being taken away, when nothing may change.
         ontouch: () => queueMicrotask(() => touched++),
-        onpaste: paste,
+        onpaste: pasted,
       }),
     );
     editor = made;
     // What is typed replaces the words, but never a sealed thing unseen.
     if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
     else made.commands.selectAll();
-    made.view.dom.focus({ preventScroll: true });
+    made.view.focus(); // with the selection: a key that comes with the focus alone would go to the beginning
+    catchUp(made);
     return () => made.destroy();
   });
 
   $effect(() => {
+    if (!focuses || !editor) return;
+    untrack(() => {
+      editor!.view.focus();
+      catchUp(editor!);
+    });
+  });
+  $effect(() => {
     if (editor) tellSaid(editor, said);
   });
 
-  async function paste(markup: string, plain: boolean) {
+  async function pasted(clip: Clip) {
+    if (!editor) return;
+    problem = '';
     try {
-      const got = await answer(api.POST('/clean', { body: { html: markup, plain } }));
-      editor?.chain().focus().insertContent(got.html).run();
+      const pasted = await paste(editor, clip, (got) => got.html);
+      if (!pasted) return;
+      const { got, put } = pasted;
       dropped = got.dropped.filter((d) => d.what !== 'paragraph');
-      blocks = /<(p|h\d|ul|ol|table|blockquote)\b/.test(got.blocks.replace(/^<p>/, '')) ? got.blocks : '';
-      problem = '';
+      several?.put.leave();
+      several = undefined;
+      if (onblocks && /<(p|h\d|ul|ol|table|blockquote)\b/.test(got.blocks.replace(/^<p>/, '')))
+        several = { html: got.blocks, put };
+      else put.leave();
     } catch (e) {
       problem = words(e);
     }
@@ -103,15 +122,16 @@
       Cleaned. Left out: {dropped.map((d) => `${d.count} × ${d.what}`).join(', ')}.
     </p>
   {/if}
-  {#if blocks && onblocks}
+  {#if several && onblocks && touched >= 0 && several.put.stand}
+    {@const { html, put } = several}
     <p class="small" role="status">
       What you pasted has several paragraphs.
       <button
         class="btn slim"
         onclick={() => {
-          editor?.chain().focus().undo().run();
-          onblocks(blocks);
-          blocks = '';
+          put.takeOut();
+          several = undefined;
+          onblocks(html);
         }}>Put them below as paragraphs</button
       >
     </p>

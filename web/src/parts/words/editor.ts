@@ -1,6 +1,7 @@
 import { Editor, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 import { Kept, Look, Meant, Sealed, small } from './marks';
+import { type Clip, clipOf } from './paste';
 import { onlySaid, SaidWords } from './said';
 
 export interface Wanted {
@@ -11,8 +12,7 @@ export interface Wanted {
   onchange: (html: string) => void;
   /** Called each time the selection or the words change. */
   ontouch: (editor: Editor) => void;
-  /** Called with what is pasted; plain says words only. */
-  onpaste: (html: string, plain: boolean) => void;
+  onpaste: (clip: Clip) => void;
 }
 
 /** The words of one part: marks, links, line breaks and sealed things; no more than one paragraph. */
@@ -60,10 +60,7 @@ export function makeEditor(w: Wanted): Editor {
         return false;
       },
       handlePaste: (_, e) => {
-        const html = e.clipboardData?.getData('text/html') ?? '';
-        const text = e.clipboardData?.getData('text/plain') ?? '';
-        const plain = shift || !html;
-        w.onpaste(plain && !html ? escape(text) : html, plain);
+        w.onpaste(clipOf(e, shift, escape));
         return true;
       },
     },

@@ -4,6 +4,7 @@ import { DOMParser, type Node as Held } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
 import { type Block, composed, held } from './blocks';
 import { Kept, Look, Meant, Sealed, small } from './marks';
+import { type Clip, clipOf } from './paste';
 import { onlySaid, SaidWords } from './said';
 
 /** A block that the editor does not know: a picture, a table, a wrapper. It is moved whole or left. */
@@ -92,8 +93,7 @@ export interface WantedRun {
   onchange: (blocks: Block[]) => void;
   /** Called each time the selection or the words change, with the block that the cursor is in. */
   ontouch: (key: string | undefined) => void;
-  /** Called with what is pasted, and where; plain says words only. */
-  onpaste: (html: string, plain: boolean) => void;
+  onpaste: (clip: Clip) => void;
   /** Called when a sealed block is opened. */
   onopen: (key: string) => void;
 }
@@ -146,11 +146,9 @@ export function makeRunEditor(w: WantedRun): Editor {
         return true;
       },
       handlePaste: (_, e) => {
-        const html = e.clipboardData?.getData('text/html') ?? '';
-        const text = e.clipboardData?.getData('text/plain') ?? '';
-        if (html.includes('data-pm-slice') && html.includes('data-key') && !shift) return false; // blocks of a run
-        const plain = shift || !html;
-        w.onpaste(plain && !html ? paragraphs(text) : html, plain);
+        const clip = clipOf(e, shift, paragraphs);
+        if (/data-pm-slice/.test(clip.html) && /data-key/.test(clip.html) && !shift) return false; // blocks of a run
+        w.onpaste(clip);
         return true;
       },
     },
@@ -191,7 +189,7 @@ export function takeIn(editor: Editor, theirs: { block: Block; was?: string; aft
     if (at !== undefined) {
       if (had?.html !== was || had?.form !== block.form) continue;
       const words = made.firstChild && leaf(made.firstChild);
-      if (words) tr.replaceWith(at + 1, at + tr.doc.nodeAt(at)!.nodeSize - 1, words.content);
+      if (words) differing(tr, at, words);
     } else if (was === undefined) {
       const beside = after === undefined ? undefined : find(tr.doc, after);
       if (beside === undefined) tr.insert(0, made.content);
@@ -204,6 +202,16 @@ export function takeIn(editor: Editor, theirs: { block: Block; was?: string; aft
     }
   }
   if (tr.docChanged) editor.view.dispatch(tr);
+}
+
+/** Makes the words of a block others, where they differ alone: the cursor may be in them. */
+function differing(tr: Transaction, at: number, words: Held) {
+  const had = tr.doc.nodeAt(at)!.content;
+  const start = had.findDiffStart(words.content);
+  const end = had.findDiffEnd(words.content);
+  if (start === null || !end) return;
+  const over = Math.max(0, start - Math.min(end.a, end.b)); // what is the same may be counted from both ends
+  tr.replace(at + 1 + start, at + 1 + end.a + over, words.slice(start, end.b + over));
 }
 
 /** Where the block with a key begins. */

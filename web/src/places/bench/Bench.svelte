@@ -8,10 +8,15 @@
   import { BenchPage } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
   import type Frame from './Frame.svelte';
-  import type { Mark, Places, Pointed } from './frame';
+  import type { Mark, Places } from './frame';
   import Margin from './Margin.svelte';
   import Panes from './Panes.svelte';
   import Pictures from './picture/Pictures.svelte';
+  import Sections from './sections/Sections.svelte';
+  import ByHand from './markup/ByHand.svelte';
+  import Versions from './versions/Versions.svelte';
+  import { openersOf } from './sets/inside';
+  import { Taken } from './taken.svelte';
   import Thread from './Thread.svelte';
   import { threadActs } from './threadActs';
   import Tools from './Tools.svelte';
@@ -26,9 +31,6 @@
   let view = $state<'live' | 'draft' | 'both'>('draft');
   let through = $state(false); // L is held
   let width = $state<Width>('room');
-  let listing = $state(false);
-  let part = $state<string | undefined>();
-  let wish = $state<number | undefined>();
   let places = $state<Places>({ at: {}, height: 0, scroll: 0 });
   let scale = $state(1);
   let draftFrame = $state<Frame>();
@@ -37,50 +39,51 @@
     const [n, p] = [number, pageID];
     untrack(() => {
       const search = new URLSearchParams(location.search);
-      wish = Number(search.get('wish')) || undefined;
+      taken.wish = Number(search.get('wish')) || undefined;
       const d = new BenchPage(
         n,
         p,
         draw,
         (id, html) => draftFrame?.send({ do: 'words', id, html }),
-        (to) => ([part, brought] = [part, brought].map((id) => id && (to(id) ?? id))),
+        (to) => taken.rename(to),
         (blocks) => draftFrame?.send({ do: 'run', blocks }),
       );
       desk = d;
       d.open();
+      // The fields for words are on this machine before somebody types.
+      void Promise.all([import('./RunOf.svelte'), import('../../parts/words/WordsEditor.svelte')]).catch(() => {});
       asked.again();
     });
     return () => {
       desk?.close();
     };
   });
-  $effect(() => {
-    void [route.pathname, route.search.part];
-    part = new URLSearchParams(location.search).get('part') ?? undefined;
-    untrack(take);
-  });
+  const taken = new Taken(
+    () => desk,
+    () => request,
+    () => pageID,
+    (id) => draftFrame?.send({ do: 'show', id }),
+    () => {
+      void [route.pathname, route.search.part];
+      return new URLSearchParams(location.search).get('part') ?? undefined;
+    },
+  );
+  function choose(id: string | undefined, awaited?: boolean) {
+    draftFrame?.forget();
+    taken.choose(id, awaited);
+  }
   const bench = $derived(desk?.bench);
-  // In a run the part in hand is the one that the cursor is in.
-  const inHand = $derived(desk?.hand ? desk.hand.part : part);
-  const current = $derived(bench?.parts.find((p) => p.id === inHand));
+  const current = $derived(bench?.parts.find((p) => p.id === taken.now));
   const changed = $derived(bench?.parts.filter((p) => p.change_id) ?? []);
+  const lookOf = (p: { locked: string }) => (p.locked ? ('locked' as const) : ('now' as const));
   const marks = $derived<Mark[]>([
     ...changed.map((p) => ({ id: p.id, look: 'kept' as const })),
-    ...(current ? [{ id: current.id, look: current.locked ? ('locked' as const) : ('now' as const) }] : []),
+    ...(current ? [{ id: current.id, look: lookOf(current), open: openersOf(bench?.parts ?? [], current.id) }] : []),
   ]);
   const seesLive = $derived(view === 'live' || (view === 'draft' && through));
   const asLive = $derived(
     seesLive || !bench?.changes.some((c) => (c.state === 'kept' || c.state === 'going') && c.page_id === pageID),
   );
-  // Brings into view what somebody takes in hand: not when it only gets another name, nor when the page is loaded again.
-  let brought: string | undefined;
-  $effect(() => {
-    if (inHand !== brought) bring(inHand);
-  });
-  function bring(id: string | undefined) {
-    brought = id;
-    if (id) untrack(() => draftFrame?.send({ do: 'show', id }));
-  }
   let lastKept = 0;
   $effect(() => {
     if (bench && bench.kept !== lastKept) {
@@ -100,49 +103,6 @@
     clearTimeout(redraw);
     redraw = setTimeout(() => desk?.flush().then(() => desk?.bench?.draft !== drawn && draw()), 500);
   }
-  function choose(id: string | undefined) {
-    if (desk) [desk.taken, desk.renewed] = [desk.taken + 1, false];
-    desk?.flush();
-    part = id;
-    take();
-    listing = false;
-    // What is changed where a wish was placed is done for that wish.
-    const own = request?.wishes.find(
-      (w) => id && w.page_id === pageID && w.part === id && ['open', 'done'].includes(w.state),
-    );
-    if (own) wish = own.id;
-  }
-  /** Takes the part that was chosen in hand, with the run that it is in. */
-  function take() {
-    if (!desk?.bench) return;
-    desk.take(part);
-    const key = part && desk.hand?.keyOf(part);
-    if (!key) return;
-    desk.hand!.at = key;
-    if (!desk.renewed) desk.hand!.goTo = { key, at: desk.takeCursor() };
-    desk.renewed = false;
-  }
-  $effect(() => {
-    if (desk?.bench && part && !desk.hand && !desk.follows) untrack(take); // the page has come, or its parts have other names
-  });
-  $effect(() => {
-    if (desk?.hand?.part) part = desk.hand.part;
-  });
-  /** Takes what was pointed at in hand. Of a page that is being renewed only what is known by its key can be, since the
-   * parts may have other names by now; then it reports false. */
-  function onpoint({ id, key, at, under }: Pointed, renewed: boolean): boolean {
-    if (!desk) return true;
-    desk.under = under;
-    if (key && desk.hand?.now.some((b) => b.key === key)) {
-      [desk.hand.at, desk.hand.goTo] = [key, { key, at }];
-      listing = false;
-      return true;
-    }
-    if (renewed) return false;
-    desk.cursor = at;
-    if (id) choose(id);
-    return true;
-  }
   const thread = threadActs(
     () => desk,
     () => pageID,
@@ -156,7 +116,7 @@
   const looks = {
     l: (down: boolean) => (through = down),
     w: (down: boolean) => void (down && (width = next(width))),
-    p: (down: boolean) => void (down && (listing = !listing)),
+    p: (down: boolean) => void (down && (taken.listing = !taken.listing)),
     Escape: (down: boolean) => void (down && choose(undefined)),
   };
   const acts = {
@@ -164,11 +124,16 @@
     u: (down: boolean) => void (down && thread.undoLast()),
     m: (down: boolean) => void (down && proof()),
   };
-  onKeys(() => (desk?.picking ? {} : acts)); // on the table on which a picture is chosen, letters mean other things
+  onKeys(() => (desk?.chooses || desk?.byHand ? {} : acts)); // where something is chosen in the place of the page, letters mean other things
 </script>
 
 <svelte:head><title>Bench {bench?.page.address ?? ''} · Mendry</title></svelte:head>
-<svelte:window onpagehide={() => desk?.flush()} />
+<svelte:window
+  onpagehide={() => desk?.flush()}
+  onbeforeunload={(e) => {
+    if (desk?.state === 'unsent' && !desk.lasts) e.preventDefault(); // the browser asks before the words are gone
+  }}
+/>
 <Loaded of={asked} />
 {#if desk?.problem && !bench}<div class="page"><p class="said" role="alert">{desk.problem}</p></div>{/if}
 {#if bench && request && desk}
@@ -176,15 +141,15 @@
     <h1 class="unseen">Bench: {bench.page.address}</h1>
     <WishLine
       {request}
-      current={wish}
+      current={taken.wish}
       onwish={(w) => {
-        wish = w.id;
+        taken.wish = w.id;
         if (w.page_id === pageID && w.part) choose(w.part);
         else if (w.page_id && w.page_id !== pageID)
           go(`/requests/${number}/bench/${w.page_id}?wish=${w.id}${w.part ? `&part=${w.part}` : ''}`);
       }}
     />
-    <div class="work" class:behind={desk.picking}>
+    <div class="work" class:behind={desk.chooses}>
       <section class="stage" aria-label="The page">
         <Tools
           page={bench.page}
@@ -193,7 +158,7 @@
           {asLive}
           {seesLive}
           bind:view
-          bind:listing
+          bind:listing={taken.listing}
           bind:width
         />
         <Elsewhere page={bench.page} conflict={bench.conflict} ontaken={() => desk?.load().then(draw)} />
@@ -201,7 +166,7 @@
           {bench}
           {desk}
           {current}
-          {wish}
+          wish={taken.wish}
           {view}
           {through}
           {seesLive}
@@ -209,21 +174,39 @@
           {marks}
           bind:scale
           bind:draftFrame
-          {onpoint}
+          onpoint={(to, renewed) => taken.point(to, renewed)}
+          onwaits={(draft) => desk?.pointed(draft)}
           onstale={stale}
           onfresh={(first) => {
             desk?.show();
-            if (first) bring(inHand);
+            if (first) taken.bring();
           }}
           onplaces={(p) => (places = { ...places, ...p })}
           onkey={(k, d, r) => press(looks, k, d, r)}
           onchoose={choose}
         />
       </section>
-      <Margin {bench} {desk} {request} {current} {places} {scale} {listing} {wish} onchoose={choose} />
+      <Margin
+        {bench}
+        {desk}
+        {request}
+        {current}
+        {places}
+        {scale}
+        listing={taken.listing}
+        wish={taken.wish}
+        onchoose={choose}
+      />
     </div>
-    <Pictures {bench} {desk} {request} {current} {wish} onchoose={choose} />
-    <div class="thread" class:behind={desk.picking}>
+    <Pictures {bench} {desk} {request} {current} wish={taken.wish} onchoose={choose} />
+    <Sections {bench} {desk} {request} wish={taken.wish} onchoose={choose} />
+    {#if desk.byHand}
+      {#key desk.byHand}
+        <ByHand {bench} {desk} number={request.row.number} part={desk.byHand} wish={taken.wish} onchoose={choose} />
+      {/key}
+    {/if}
+    {#if desk.looksBack}<Versions {bench} {desk} number={request.row.number} wish={taken.wish} onchoose={choose} />{/if}
+    <div class="thread" class:behind={desk.chooses}>
       <Thread
         number={request.row.number}
         changes={bench.changes}
@@ -269,6 +252,7 @@
   .behind,
   .behind :global(*) {
     visibility: hidden !important; /* also of what shows itself in what is hidden */
+    transition: none !important; /* a button's would show it for a moment more */
   }
   .stage {
     padding: var(--step-2h) 0 var(--step-2h) var(--step-5);

@@ -10,11 +10,13 @@
 
   $effect(() => {
     const id = page.id;
-    look = undefined;
+    [look, unseen] = [undefined, ''];
+    let gone = false;
     answer(api.POST('/pages/{page}/look', { params: { path: { page: id } } })).then(
-      (l) => (look = l),
-      (e: Error) => (unseen = e.message),
+      (l) => !gone && (look = l),
+      (e: Error) => !gone && (unseen = e.message),
     );
+    return () => (gone = true);
   });
   async function take() {
     try {

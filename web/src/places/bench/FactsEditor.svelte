@@ -21,7 +21,9 @@
   let title = $state('');
   let description = $state('');
   $effect(() => {
-    if (!open) [title, description] = [bench.facts.title, bench.facts.description];
+    if (open) return;
+    const last = (name: 'title' | 'description') => desk.typed({ do: 'fact', name, words: bench.facts[name] }).words;
+    [title, description] = [last('title'), last('description')];
   });
   const keep = (name: 'title' | 'description', words: string) => desk.type({ do: 'fact', name, words }, wish);
 </script>
@@ -49,6 +51,7 @@
       ></label
     >
   </Fold>
+  <button class="btn slim" onclick={() => (desk.looksBack = true)}>Earlier versions</button>
 </div>
 
 <style>

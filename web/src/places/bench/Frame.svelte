@@ -1,7 +1,8 @@
 <script lang="ts">
   import { type Snippet, untrack } from 'svelte';
-  import { hushed } from '../../look/keys.svelte';
+  import { ahead } from '../../look/ahead';
   import type { Click, FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
+  import { LateClick } from './lateClick';
 
   /** A page of a site in an opaque origin, rendered at a width of its own and scaled to the room there is. */
   let {
@@ -10,8 +11,10 @@
     width,
     marks = [],
     pointing = false,
+    names,
     scale = $bindable(1),
     onpoint,
+    onwaits,
     onplaces,
     onscroll,
     onkey,
@@ -24,9 +27,14 @@
     width?: number;
     marks?: Mark[];
     pointing?: boolean;
+    /** The drafts by which parts have the names that they have outside; a page may show another one. */
+    names?: readonly string[];
     scale?: number;
     /** Called with what is pointed at; of a page that is being renewed it is asked again where false comes back. */
     onpoint?: (p: Pointed, renewed: boolean) => boolean;
+    /** Called when what was pointed at is known only later: when the page that is coming is there, or when the names are
+     * known by which the draft has its parts. */
+    onwaits?: (draft?: string) => void;
     onplaces?: (p: Places) => void;
     onscroll?: (y: number) => void;
     onkey?: (key: string, down: boolean, repeat: boolean) => void;
@@ -60,6 +68,7 @@
   export function reload() {
     load(1 - front, src);
     [coming, placed] = [true, -1];
+    ready = undefined; // one that was ready before is not the one that is asked for now
   }
   // Changing a frame's src would add a step to the browser's history, and going back would then move in the frame.
   function load(i: number, to: string) {
@@ -95,8 +104,9 @@
       const m = e.data;
       const behind = i !== front;
       const old = m.load !== current[i];
+      if (m.say === 'point' && !m.again) ahead.goes(); // what was typed is not for this one
       if (m.say === 'point' && (old || behind))
-        ask(m); // the page was renewed under the pointer
+        ask(m, coming); // the page was renewed under the pointer
       else if (old) return;
       else if (m.say === 'places') {
         if (!known[i]) {
@@ -108,7 +118,7 @@
           if (coming && m.ready) asksForTurn(i, m);
           return;
         }
-        if (!coming) answered();
+        if (!coming) late.again();
         last = m.scroll;
         onplaces?.(m);
       } else if (behind) {
@@ -120,11 +130,8 @@
         takeTurn();
       } else if (m.say === 'point') {
         last = m.scroll; // it may have been scrolled just now
-        if (onpoint?.(m, coming) === false) ask(m);
-        else {
-          clicked = undefined;
-          arrived?.();
-        }
+        if (onpoint?.(m, coming || strange(m)) === false) ask(m, true);
+        else late.drop();
       } else if (m.say === 'scroll') {
         last = m.scroll;
         onscroll?.(m.scroll);
@@ -157,23 +164,26 @@
     }
     [front, coming, placed, last] = [i, false, -1, m.scroll];
     leave();
-    answered();
+    late.again();
     onplaces?.(m);
   }
-  /** Asks again what was pointed at when the page that is coming is there: its parts may have other names. */
-  function ask(m: Click) {
-    clicked = m;
-    if (!coming) return answered();
-    (document.activeElement as HTMLElement | null)?.blur(); // what is typed now is not meant for what was in hand
-    arrived?.();
-    void hushed(new Promise<void>((done) => (arrived = done)));
-    setTimeout(() => clicked === m && answered(), longest);
+  /** The page shows a draft whose parts may have other names than outside: one that is kept and not answered yet. */
+  const strange = ({ draft }: Pointed) => !!draft && !!names && !names.includes(draft);
+  const late = new LateClick((at) => sendTo(front, { do: 'click', at }));
+  $effect(() => {
+    void names;
+    if (late.waits && !untrack(() => coming)) untrack(() => late.again());
+  });
+  /** Asks again what was pointed at: when the page that is coming is there, or at once. */
+  function ask(m: Click, wait: boolean) {
+    if (wait) late.wait(m);
+    else late.drop();
+    onwaits?.(wait && !coming ? m.draft : undefined);
+    if (!wait) sendTo(front, { do: 'click', at: m });
   }
-  /** Asks the page in front what was pointed at while it was not there yet. */
-  function answered() {
-    if (clicked) sendTo(front, { do: 'click', at: clicked });
-    clicked = undefined;
-    arrived?.();
+  /** Lets go of what was pointed at and is still waited for: something else was taken in hand since. */
+  export function forget() {
+    late.drop();
   }
   // A click that is on its way finds the page that it was made on: that page can still be pointed at for a moment after
   // another one took its place.
@@ -184,9 +194,6 @@
     clearTimeout(left);
     left = setTimeout(() => (leaving = false), 600);
   }
-  const longest = 6000; // ms that a click waits for a page that is coming
-  let clicked: Click | undefined;
-  let arrived: (() => void) | undefined;
   let placed = -1; // where the page behind was told to go last
   const tell = (i = front) => sendTo(i, { do: 'marks', marks: $state.snapshot(marks) as Mark[], pointing });
   $effect(() => tell());

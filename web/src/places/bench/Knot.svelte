@@ -3,10 +3,11 @@
   import type { Schemas } from '../../api/client';
   import { contents } from '../../look/contents';
   import { momentWords } from '../../look/time';
+  import PagesOf from '../../parts/PagesOf.svelte';
   import FilesChanged from '../../parts/FilesChanged.svelte';
   import Runs from '../../parts/Runs.svelte';
   import Seam from '../../parts/Seam.svelte';
-  import { briefly, stands } from './thread';
+  import { asWhole, briefly, stands } from './thread';
   import { fileOf } from '../../api/client';
 
   /** One change on the thread. It opens: what it was and became, who made it, and how it is taken back. */
@@ -42,6 +43,7 @@
     <Popover.Trigger class="knot" title={c.say}>
       <b>{c.part_name}</b>
       <span>{briefly(c)}</span>
+      {#if c.on_pages > 1}<span class="soft">on {c.on_pages} pages</span>{/if}
       <span class="unseen">{stands(c)}</span>
     </Popover.Trigger>
     <Portal target={contents()}>
@@ -57,13 +59,14 @@
             {#if c.files}<FilesChanged files={c.files} at={fileOf(number, c.id)} />{/if}
             {#if c.picture_say}<p class="soft small">{c.picture_say}</p>{/if}
           </div>
+          {#if c.on_pages + c.left_on > 1}<PagesOf {number} change={c} />{/if}
           <p class="knot-acts">
             {#if onopen}<button class="btn slim" onclick={() => then(onopen)}>Go to the part</button>{/if}
             {#if c.state === 'kept'}<button class="btn slim warn" disabled={busy} onclick={() => then(onundo)}
-                >Undo this change</button
+                >Undo this change{asWhole(c)}</button
               >{/if}
             {#if live}<button class="btn slim" disabled={busy} onclick={() => then(onback)}
-                >Take this change back</button
+                >Take this change back{asWhole(c)}</button
               >{/if}
           </p>
           {#if live}

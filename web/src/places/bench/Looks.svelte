@@ -5,7 +5,7 @@
   import StylePick from './StylePick.svelte';
   import Wordings from './Wordings.svelte';
 
-  /** The styles of the site for a part, and its earlier wordings. */
+  /** The styles of the site for chosen words of a part, and the part's earlier wordings. */
   let {
     bench,
     request,
@@ -22,13 +22,9 @@
 </script>
 
 <div class="more">
-  <StylePick
-    number={request.row.number}
-    page={bench.page.id}
-    part={part.id}
-    onpick={(name) => act({ do: 'style', part: part.id, class: name })}
-    {onchosen}
-  />
+  {#if onchosen}
+    <StylePick number={request.row.number} page={bench.page.id} part={part.id} {onchosen} />
+  {/if}
   <Wordings
     number={request.row.number}
     page={bench.page.id}

@@ -5,7 +5,8 @@
   import type { BenchPage } from './desk.svelte';
   import FactsEditor from './FactsEditor.svelte';
   import type { Places } from './frame';
-  import { laid } from './laid';
+  import HiddenHere from './HiddenHere.svelte';
+  import { laid, noteKeys } from './laid';
   import PartEditor from './PartEditor.svelte';
   import PartList from './PartList.svelte';
 
@@ -29,7 +30,7 @@
     scale: number;
     listing: boolean;
     wish?: number;
-    onchoose: (id: string | undefined) => void;
+    onchoose: (id: string | undefined, awaited?: boolean) => void;
   } = $props();
 
   let room = $state(0);
@@ -38,10 +39,11 @@
   const shared = $derived(
     bench.parts.filter((p) => p.shared && !bench.parts.some((q) => q.shared && q.id === p.parent)),
   );
+  const noted = $derived(bench.parts.filter((p) => p.id !== current?.id && (p.change_id || shared.includes(p))));
+  const keys = $derived(noteKeys(noted));
   const small = $derived(
-    bench.parts
-      .filter((p) => p.id !== current?.id && (p.change_id || shared.includes(p)))
-      .map((p) => ({ part: p, want: ((places.at[p.id]?.[0] ?? -1e6) - places.scroll) * scale + 46 }))
+    noted
+      .map((p, i) => ({ part: p, key: keys[i], want: ((places.at[p.id]?.[0] ?? -1e6) - places.scroll) * scale + 46 }))
       .filter((n) => n.want > 20 && n.want < room - 30 - (current ? 0 : factsTall)),
   );
   const lay = $derived(
@@ -53,13 +55,17 @@
       room - 30,
     ),
   );
+  const unsent = $derived(
+    desk.lasts
+      ? 'Your words are safe in this browser and are sent again by themselves.'
+      : 'Leave this page open: this browser keeps nothing beyond it. Your words are sent again by themselves.',
+  );
   const said = $derived(
     {
       kept: 'Kept as you type. Nothing reaches the site until you publish.',
       typing: 'Typing…',
       keeping: 'Keeping…',
-      unsent:
-        'Not kept yet: Mendry cannot be reached. Your words are safe in this browser and are sent again by themselves.',
+      unsent: `Not kept yet: Mendry cannot be reached. ${unsent}`,
     }[desk.state],
   );
 </script>
@@ -73,7 +79,7 @@
   {:else if listing}
     <PartList parts={bench.parts} {current} {onchoose} />
   {:else}
-    {#each small.filter((n) => lay[n.part.id]! < room - 66) as n (n.part.id)}
+    {#each small.filter((n) => lay[n.part.id]! < room - 66) as n (n.key)}
       <button class="note slim" style:top="{lay[n.part.id]}px" onclick={() => onchoose(n.part.id)}>
         <span class="name"
           ><b>{n.part.name}</b>
@@ -90,6 +96,7 @@
       </div>
     {:else if !bench.page.locked}
       <div class="facts" bind:clientHeight={factsTall}>
+        <HiddenHere {bench} {desk} {wish} {onchoose} />
         <FactsEditor number={request.row.number} {bench} {desk} {wish} {onchoose} />
       </div>
     {/if}

@@ -20,6 +20,7 @@
     scale = $bindable(),
     draftFrame = $bindable(),
     onpoint,
+    onwaits,
     onstale,
     onfresh,
     onplaces,
@@ -38,6 +39,7 @@
     scale: number;
     draftFrame?: Frame;
     onpoint: (p: Pointed, renewed: boolean) => boolean;
+    onwaits: (draft?: string) => void;
     onstale: () => void;
     onfresh: (first: boolean) => void;
     onplaces: (p: Partial<Places>) => void;
@@ -76,7 +78,9 @@
       {width}
       {marks}
       pointing
+      names={desk.names}
       {onpoint}
+      {onwaits}
       {onstale}
       {onfresh}
       onplaces={(p) => {

@@ -1,12 +1,18 @@
 <script lang="ts">
   import { type Schemas } from '../../api/client';
+  import { ahead, anAct } from '../../look/ahead';
   import { complain } from '../../look/toast';
   import type { Act, BenchPage } from './desk.svelte';
   import { editorsOf } from './editors';
   import NewFile from './files/NewFile.svelte';
   import PutVideo from './video/PutVideo.svelte';
+  import MoveToPage from './sections/MoveToPage.svelte';
   import PartActs from './PartActs.svelte';
+  import { asWhole } from './thread';
+  import SharedWith from './SharedWith.svelte';
+  import PagesOf from '../../parts/PagesOf.svelte';
   import { Refused } from './refused.svelte';
+  import { sharedRoot } from './shared';
 
   let {
     bench,
@@ -21,10 +27,11 @@
     request: Schemas['Request'];
     part: Schemas['Part'];
     wish?: number;
-    onchoose: (id: string | undefined) => void;
+    onchoose: (id: string | undefined, awaited?: boolean) => void;
   } = $props();
 
   const parent = $derived(bench.parts.find((p) => p.id === part.parent));
+  const root = $derived(sharedRoot(bench.parts, part));
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
   const refused = new Refused(() => ({
     number: request.row.number,
@@ -33,7 +40,9 @@
     built: `${bench.parts.length}`, // typing on changes no part, and what would be refused neither
   }));
   const editors = $derived(editorsOf(part.kind));
-  let putting = $state<'file' | 'film' | undefined>();
+  let putting = $state<'file' | 'film' | 'page' | undefined>();
+  /** Acts that leave a prompt to type over. */
+  const begins = ['insert', 'table', 'put', 'add-column', 'add-item'];
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
   /** Makes a change and goes on in the part that it made. */
@@ -41,13 +50,15 @@
     const own = part.id;
     try {
       onchoose(undefined);
-      const taken = desk.taken;
+      const untaken = desk.untaken();
+      if (begins.includes(f.do)) ahead.comes(anAct);
       const made = await desk.make(f, wish);
-      if (desk.taken !== taken) return; // something else was taken in hand meanwhile
+      if (!untaken()) return;
       // What is typed in something new takes the place of what stands there for words.
-      desk.cursor = made && (f.do === 'insert' || f.do === 'table') ? 'all' : undefined;
-      if (made ?? desk.problem) onchoose(made ?? own);
+      desk.cursor = made && begins.includes(f.do) ? 'all' : undefined;
+      if (made ?? desk.problem) onchoose(made ?? own, !!made);
     } catch (e) {
+      ahead.goes();
       complain(e);
     }
   }
@@ -64,14 +75,22 @@
         >the {kinds[parent.kind] ?? parent.kind} “{parent.name.replace(/[“”]/g, '')}”</button
       >
     </p>{/if}
-  {#if part.shared}<p class="said look small">
-      This part {part.shared}. What you change here is for this page only.
-    </p>{/if}
-  {#if part.locked}
+  {#if root && !part.locked}<SharedWith {bench} {desk} number={request.row.number} {part} {root} />{/if}
+  {#if root && !root.reach && !part.locked}
+    <p class="small soft">It can be changed once that is said.</p>
+  {:else if part.locked}
     <p class="said look"><b>Locked.</b> {part.locked}</p>
   {:else}
     {#if putting}
-      {#if putting === 'file'}<NewFile {desk} {request} {part} {act} onleave={() => (putting = undefined)} />
+      {#if putting === 'page'}<MoveToPage
+          {bench}
+          {desk}
+          {request}
+          {part}
+          {wish}
+          onleave={() => (putting = undefined)}
+        />
+      {:else if putting === 'file'}<NewFile {desk} {request} {part} {act} onleave={() => (putting = undefined)} />
       {:else}<PutVideo {desk} {request} {part} {act} onleave={() => (putting = undefined)} />{/if}
     {:else}
       {#each editors as Editor, i (i)}
@@ -88,6 +107,11 @@
         }}
         onfile={() => (putting = 'file')}
         onfilm={() => (putting = 'film')}
+        onpage={() => (putting = 'page')}
+        onsection={async () => {
+          await desk.flush();
+          desk.adding = part.around;
+        }}
       />
     {/if}
     {#if change && !putting}
@@ -96,15 +120,19 @@
         {#if change.state === 'kept'}<button
             class="btn slim quiet"
             onclick={async () => {
+              const untaken = desk.untaken();
               try {
                 await desk.drop(change.id);
-                onchoose(undefined);
+                if (untaken()) onchoose(undefined);
               } catch (e) {
                 complain(e);
               }
-            }}>Undo this change</button
+            }}>Undo this change{asWhole(change)}</button
           >{/if}
       </p>
+      {#if change.on_pages + change.left_on > 1}
+        <PagesOf number={request.row.number} {change} onchange={() => void desk.again()} />
+      {/if}
     {/if}
   {/if}
 </article>

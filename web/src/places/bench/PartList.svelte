@@ -1,6 +1,8 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { Schemas } from '../../api/client';
   import { arrows } from '../../look/arrows';
+  import { renames } from './renames';
 
   /** Every part of the page in order, so that none needs the mouse. */
   let {
@@ -9,8 +11,24 @@
     onchoose,
   }: { parts: Schemas['Part'][]; current?: Schemas['Part']; onchoose: (id: string) => void } = $props();
   let filter = $state('');
+  // While somebody reaches into the list it stands still: what is chosen is what it said when it was aimed at, though a
+  // change that is being kept gives the parts other names and puts others among them.
+  let pointed = $state(false);
+  let focused = $state(false);
+  const fresh = () => parts.map((p) => ({ key: p.id, now: p.id as string | undefined, part: p }));
+  let rows = $state.raw(untrack(fresh));
+  let had = untrack(() => parts);
+  $effect.pre(() => {
+    const was = had;
+    had = parts;
+    if (!pointed && !focused) rows = fresh();
+    else if (parts !== was) {
+      const to = renames(was, parts);
+      rows = untrack(() => rows).map((r) => ({ ...r, now: r.now && to(r.now) }));
+    }
+  });
   const depth = $derived(
-    parts.reduce<Record<string, number>>((d, p) => {
+    rows.reduce<Record<string, number>>((d, { part: p }) => {
       d[p.id] = p.parent ? (d[p.parent] ?? 0) + 1 : 0;
       return d;
     }, {}),
@@ -18,11 +36,11 @@
   // What is looked for stands in the part that says it, before those that only hold that one.
   const holds = ['section', 'set', 'item', 'table', 'form'];
   const shown = $derived.by(() => {
-    const found = parts.filter(
-      (p) => p.kind !== 'row' && `${p.name} ${p.text}`.toLowerCase().includes(filter.trim().toLowerCase()),
+    const found = rows.filter(
+      ({ part: p }) => p.kind !== 'row' && `${p.name} ${p.text}`.toLowerCase().includes(filter.trim().toLowerCase()),
     );
     return filter.trim()
-      ? found.sort((a, b) => Number(holds.includes(a.kind)) - Number(holds.includes(b.kind)))
+      ? found.sort((a, b) => Number(holds.includes(a.part.kind)) - Number(holds.includes(b.part.kind)))
       : found;
   });
   const focus = (el: HTMLElement) => el.focus();
@@ -36,12 +54,17 @@
     bind:value={filter}
     use:focus
   />
-  <ul>
-    {#each shown as p (p.id)}
+  <ul
+    onpointerenter={() => (pointed = true)}
+    onpointerleave={() => (pointed = false)}
+    onfocusin={() => (focused = true)}
+    onfocusout={() => (focused = false)}
+  >
+    {#each shown as { key, now, part: p } (key)}
       <li style:padding-left="{filter.trim() ? 0 : (depth[p.id] ?? 0) * 12}px">
-        <button class:now={p.id === current?.id} onclick={() => onchoose(p.id)}>
+        <button class:now={!!now && now === current?.id} disabled={!now} onclick={() => now && onchoose(now)}>
           <span class="name">{p.name}</span>
-          <span class="small soft">{p.locked ? 'locked' : p.change_id ? 'kept' : p.kind}</span>
+          <span class="small soft">{!now ? 'gone' : p.locked ? 'locked' : p.change_id ? 'kept' : p.kind}</span>
         </button>
       </li>
     {/each}

@@ -3,6 +3,7 @@
   import type { EditorProps } from './editors';
   import type { Hand } from './hand.svelte';
   import Looks from './Looks.svelte';
+  import { isMarkdown } from './picture/lay';
 
   /** The run in hand, in its editor. */
   let { bench, desk, request, part, wish, act, hand, onchoose }: EditorProps & { hand: Hand } = $props();
@@ -12,11 +13,11 @@
 </script>
 
 <RunEditor
-  blocks={hand.first}
+  blocks={hand.now}
   fresh={hand.key}
   site={bench.page.site_id}
   page={bench.page.id}
-  underline={!/\.(md|markdown)$/.test(bench.page.path)}
+  underline={!isMarkdown(bench)}
   {forms}
   goTo={hand.goTo}
   theirs={hand.theirs}

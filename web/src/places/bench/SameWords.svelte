@@ -124,7 +124,7 @@
     font-size: var(--size-m);
   }
   .same :global(ul) {
-    max-height: 150px;
+    max-height: 190px; /* two places, and the beginning of a third */
   }
   .acts {
     display: flex;

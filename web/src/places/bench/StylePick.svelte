@@ -4,20 +4,18 @@
   import Fold from '../../look/Fold.svelte';
   import Loaded from '../../parts/Loaded.svelte';
 
-  /** Styles that the site's own style sheets have for words: put on the part, or taken off. */
+  /** Styles that the site's own style sheets have for words, for those that are chosen in the editor. */
   let {
     number,
     page,
     part,
-    onpick,
     onchosen,
   }: {
     number: number;
     page: number;
     part: string;
-    onpick: (name: string) => void;
-    /** Puts a style on the chosen words, where some are. */
-    onchosen?: (name: string) => void;
+    /** Puts a style on the chosen words. */
+    onchosen: (name: string) => void;
   } = $props();
   const least = 4.5; // WCAG 2.2, 1.4.3
   const styles = new Asked(() => {
@@ -29,17 +27,11 @@
 <Fold title="Styles of this site" onopen={() => styles.again()}>
   <Loaded of={styles} small say="Reading the style sheets…">
     {#snippet children(all)}
-      <p class="small soft">
-        {onchosen ? 'For the chosen words:' : 'For the whole part; choose words to dress only them.'}
-      </p>
+      <p class="small soft">For the chosen words:</p>
       <ul>
         {#each all as s (s.class)}
           <li>
-            <button
-              aria-pressed={s.carried && !onchosen}
-              onmousedown={(e) => e.preventDefault()}
-              onclick={() => (onchosen ?? onpick)(s.class)}
-            >
+            <button onmousedown={(e) => e.preventDefault()} onclick={() => onchosen(s.class)}>
               <span>{s.say}</span>
               <span class="mono small">{s.class}</span>
               <span class="small soft">
@@ -83,9 +75,5 @@
   }
   li button:hover {
     background: var(--indigo-wash);
-  }
-  li button[aria-pressed='true'] {
-    border-color: var(--indigo);
-    box-shadow: inset 4px 0 var(--indigo);
   }
 </style>

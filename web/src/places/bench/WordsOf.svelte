@@ -3,13 +3,15 @@
   import Runs from '../../parts/Runs.svelte';
   import type { EditorProps } from './editors';
   import Looks from './Looks.svelte';
+  import { isMarkdown } from './picture/lay';
   import SaidOf from './SaidOf.svelte';
 
   /** The words of a part in their editor, with those of the run that it is in; and what they were. */
   let props: EditorProps = $props();
   const { bench, desk, request, part, wish, act } = $derived(props);
 
-  const edit = untrack(() => part.edit); // from here on the field leads
+  // From here on the field leads.
+  const edit = untrack(() => desk.typed({ do: 'markup', part: part.id, html: part.edit }).html);
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
   const hand = $derived(desk.hand);
 </script>
@@ -24,12 +26,13 @@
       html={edit}
       site={bench.page.site_id}
       page={bench.page.id}
-      underline={!/\.(md|markdown)$/.test(bench.page.path)}
+      underline={!isMarkdown(bench)}
       said={desk.said.filter((f) => f.part === part.id)}
       links={part.kind !== 'link' && part.kind !== 'button'}
       onchange={(html) => desk.type({ do: 'markup', part: part.id, html }, wish)}
       onblur={() => desk.settle()}
-      onblocks={(html) => act({ do: 'insert', part: part.id, where: 'after', html })}
+      onblocks={part.forms.length ? (html) => act({ do: 'insert', part: part.id, where: 'after', html }) : undefined}
+      focuses={desk.focuses}
       form={part.form}
       forms={part.forms}
       onform={(form) => act({ do: 'form', part: part.id, form })}

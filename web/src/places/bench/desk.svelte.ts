@@ -1,10 +1,11 @@
 import { addFile, answer, api, Refusal, words, type Schemas } from '../../api/client';
-import { refresh } from '../../api/session.svelte';
+import { refresh, session } from '../../api/session.svelte';
+import { drawer } from '../../look/drawer';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
 import { Hand, runOf } from './hand.svelte';
 import { Tab } from './tabs';
-import { type Act, addressed, Outbox, type Slip, worth } from './outbox';
+import { type Act, addressed, Outbox, type Slip, worded, worth } from './outbox';
 import type { Where } from './picture/lay';
 import type { From } from './picture/picking.svelte';
 import type { PlacesOf } from './picture/places';
@@ -19,7 +20,7 @@ function taken(had: Schemas['Bench'], got: Schemas['Bench']): Schemas['Bench'] {
   const other = new Map(got.parts.map((p) => [p.id, p]));
   const parts = had.parts.map((p) => {
     const now = other.get(p.id);
-    return now ? { ...now, shared: p.shared } : p;
+    return now ? { ...now, shared: p.shared, reach: p.reach } : p;
   });
   return { ...got, live_url, draft_url, parts, runs: had.runs, whole: true };
 }
@@ -37,6 +38,8 @@ export class BenchPage {
   bench = $state.raw<Schemas['Bench'] | undefined>();
   problem = $state('');
   state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
+  /** What is unsent outlives this page. */
+  lasts = $state(true);
   /** The run in hand. */
   hand = $state.raw<Hand | undefined>();
   /** What could not be kept, to be looked at. */
@@ -52,8 +55,12 @@ export class BenchPage {
   follows = $state(false);
   /** The run in hand is read anew, since its parts have other names: nobody took it, and the focus is left where it is. */
   renewed = false;
-  /** How often somebody took something in hand: who waits for an act does not take it out of the hand again. */
+  /** How often somebody took something in hand. */
   taken = 0;
+  /** Counted up when what is in hand is taken again: the cursor goes back to its words. */
+  focuses = $state(0);
+  /** The drafts of this page by which its parts have the names that they have here. */
+  names = $state.raw<readonly string[]>([]);
   /** The pictures that were added to the request here. */
   brought = $state.raw<Schemas['Attachment'][]>([]);
   /** The picture under what was pointed at last. */
@@ -62,10 +69,20 @@ export class BenchPage {
   picking = $state.raw<
     { part: string; from?: From; put?: 'new' | 'again'; where?: Where; behind?: string } | undefined
   >();
+  /** A part beside which a new section is being chosen. */
+  adding = $state.raw<string | undefined>();
+  /** The page's earlier versions are looked through. */
+  looksBack = $state(false);
+  /** The part whose markup is written by hand. */
+  byHand = $state.raw<string | undefined>();
+  /** Something is chosen in the place of the page. */
+  readonly chooses = $derived(!!this.picking || !!this.adding || this.looksBack);
   /** How large the pictures of a draft are shown, in windows of several widths. */
   measured = $state.raw<{ draft: string; places: PlacesOf } | undefined>();
   /** Where the cursor goes in the next part that is taken up. */
   cursor: number | 'all' | undefined;
+  /** Runs that were put down, and of which something is not kept yet. */
+  private put: Hand[] = [];
   private readonly box: Outbox;
   private readonly tab: Tab;
   private shown = false;
@@ -73,6 +90,9 @@ export class BenchPage {
   private running: Promise<void> | undefined;
   private reading: ReturnType<typeof setTimeout> | undefined;
   private made: string | undefined;
+  private anew = false;
+  /** Whose words these are: they are sent for nobody else. */
+  private readonly who = session.me?.id;
 
   constructor(
     readonly number: number,
@@ -86,7 +106,7 @@ export class BenchPage {
     /** Shows a typed run in the page before it is kept. */
     readonly onrun: (blocks: (Block & { part?: string })[]) => void = () => {},
   ) {
-    this.box = new Outbox(localStorage, `mendry.unsent.${number}.${page}`);
+    this.box = new Outbox(drawer, `mendry.unsent.${this.who}.${number}.${page}`);
     this.tab = new Tab(
       `mendry.bench.${number}.${page}`,
       (writes) => void this.turn(writes),
@@ -136,7 +156,8 @@ export class BenchPage {
 
   async load() {
     try {
-      this.bench = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+      const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+      this.see(got, got);
       if (this.hand) this.renew();
       this.problem = '';
     } catch (e) {
@@ -145,7 +166,7 @@ export class BenchPage {
     }
     this.box.open();
     this.aside = this.box.aside;
-    if (this.bench.changes.some((c) => c.page_id === this.page)) this.readThrough();
+    if (this.bench?.changes.some((c) => c.page_id === this.page)) this.readThrough();
     if (this.box.waiting.length && !this.follows) {
       await this.flush();
       this.onredraw();
@@ -157,7 +178,17 @@ export class BenchPage {
     if (this.follows) return;
     if (this.hand && part && this.hand.keyOf(part)) return;
     const run = this.bench && part ? runOf(this.bench, part) : undefined;
-    this.hand = this.bench && run ? new Hand(this.bench, run) : undefined;
+    const left = this.hand ? [...this.put, this.hand] : this.put;
+    this.put = left.filter((h) => this.box.waiting.some((w) => w.run === h.name));
+    this.hand = (part && this.takenUp(part)) || (this.bench && run ? new Hand(this.bench, run) : undefined);
+  }
+
+  /** The run of which something is not kept yet, and that a part is in: typing goes on in it. */
+  private takenUp(part: string): Hand | undefined {
+    const last = this.box.lastOfRun(part);
+    const hand = this.put.find((h) => h.name === last?.run);
+    hand?.takeUp(last!);
+    return hand;
   }
 
   /** Shows the page as it will be written, after words were shown in it while they were typed; not at once, so that the
@@ -197,6 +228,12 @@ export class BenchPage {
     if (hand) this.onrun(hand.now.map((b) => ({ ...b, part: hand.parts[b.key] })));
   }
 
+  /** The act by which something was typed last, where that is not kept yet; otherwise the one that is given: a field that is
+   * opened again begins with it. */
+  typed<A extends Act>(kept: A): A {
+    return (this.box.last({ act: kept })?.act as A | undefined) ?? kept;
+  }
+
   private later(s: Slip) {
     this.box.put(s);
     this.aside = this.box.aside;
@@ -206,17 +243,23 @@ export class BenchPage {
   }
 
   /** Makes a change at once. Gives the part that it made, to go on in. */
-  make(act: Act, wish?: number) {
-    return hushed(this.makeNow(act, wish));
+  make(act: Act, wish?: number, everywhere = false) {
+    return hushed(this.makeNow(act, wish, everywhere));
   }
 
-  private async makeNow(act: Act, wish?: number) {
+  private async makeNow(act: Act, wish?: number, everywhere = false) {
     await this.flush();
     this.made = undefined;
-    this.box.put({ act, wish_id: wish });
+    this.box.put({ act, wish_id: wish, ...(everywhere && { everywhere }) });
     await this.flush();
     this.onredraw();
     return this.made;
+  }
+
+  /** Tells later whether nobody took something in hand from now on: only then is what an act made taken in hand. */
+  untaken() {
+    const taken = this.taken;
+    return () => this.taken === taken;
   }
 
   takeCursor() {
@@ -234,41 +277,76 @@ export class BenchPage {
     this.readThrough();
   }
 
+  /** Takes the page as something else than an act left it: its bytes are what they were. */
+  told(got: Schemas['Bench']) {
+    this.see(got);
+    this.tab.tell();
+  }
+
+  private see(got: Schemas['Bench'], all = this.bench ? taken(this.bench, got) : got) {
+    if (got.draft !== this.bench?.draft) this.names = got.whole ? [got.draft] : [...this.names, got.draft];
+    return (this.bench = all);
+  }
+
+  /** Something is pointed at that is known only later; of a draft that is not known here its names are found out. */
+  async pointed(draft?: string) {
+    this.taken++;
+    const before = this.bench?.draft;
+    await this.flush();
+    if (!draft || this.names.includes(draft) || this.bench?.draft !== before) return;
+    try {
+      await this.again(); // it is somebody else's, or one whose answer was lost
+    } catch (e) {
+      this.problem = words(e);
+    }
+  }
+
   private renew(quietly = true) {
     [this.hand, this.renewed] = [undefined, quietly];
   }
 
   private async reload() {
-    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
-    this.bench = this.bench ? taken(this.bench, got) : got;
+    let before: Schemas['Bench'] | undefined;
+    let got: Schemas['Bench'];
+    do {
+      before = this.bench;
+      got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+    } while (this.bench !== before); // an act's answer overtook it: what it says is older
+    const now = this.see(got);
+    if (before && before.draft !== now.draft) this.onnames(renames(before.parts, now.parts));
   }
 
   /** Keeps everything that waits. */
   async flush(): Promise<void> {
     clearTimeout(this.timer);
     while (this.running) await this.running;
-    if (!this.box.waiting.length || this.follows) return;
+    if (!this.box.waiting.length || this.follows || !this.own) return;
     this.running = this.work().finally(() => (this.running = undefined));
     return this.running;
   }
 
   private async work() {
     this.state = 'keeping';
-    let tries = 0;
-    for (let s = this.box.next(); s && this.bench; s = this.box.next()) {
+    let tries = 0; // of the one at hand
+    for (let s = this.box.next(), last = s; s && this.bench; last = s, s = this.box.next()) {
       if (!worth(s)) break; // it waits for words
+      if (s !== last) tries = 0;
       const act = addressed(s, this.bench);
       try {
         if (!act) throw new Refusal(422, 'What you typed fits no place on the page as it is now.');
         const got = await answer(
           api.POST('/requests/{number}/bench/{page}', {
             ...this.path(),
-            body: { act, wish_id: s.wish_id, draft: (s.draft = this.bench.draft) },
+            body: {
+              act,
+              wish_id: s.wish_id,
+              draft: (s.draft = this.bench.draft),
+              ...(s.everywhere && { everywhere: true }),
+            },
             keepalive: JSON.stringify(act).length < 60_000, // more is not sent by a page that is closed (Fetch, 4.5)
           }),
         );
         this.got(s, got);
-        tries = 0;
       } catch (e) {
         if (!(await this.failed(s, e, tries++))) return;
       }
@@ -295,34 +373,66 @@ export class BenchPage {
 
   private got(s: Slip, got: Schemas['Bench']) {
     const before = this.bench!;
-    this.bench = taken(before, got);
+    const now = this.see(got);
     this.made = got.made ?? undefined;
     this.problem = '';
     this.box.kept(s, got.keys, got.draft, got.whole);
     const own = !!s.run && s.run === this.hand?.name;
     if (own) this.hand!.kept(got.keys, s);
-    if (got.whole) this.named(renames(before.parts, this.bench.parts), s, own);
-    if (s.run && got.whole) this.onredraw();
+    const to = got.whole ? renames(before.parts, now.parts) : (id: string) => id;
+    if (got.whole) this.named(to, s, own);
+    if (!own) this.takeIn(before, to);
+    // The page that was loaded anew meanwhile has blocks of the run that were not known to be in it: it shows them twice.
+    const again = got.whole || this.anew;
+    this.anew = false;
+    if (s.run && again) this.onredraw();
     else if (s.run) this.shown ||= JSON.stringify(s.act).includes('<');
     this.tab.tell();
   }
 
   /** The parts have other names: who types in another run goes on typing. */
   private named(to: (id: string) => string | undefined, s: Slip, own: boolean) {
-    this.onnames(to);
+    this.onnames((id) => to(id) ?? id);
     this.box.named(to, s.draft, this.bench!.draft);
     if (own || !this.hand) return;
     if (!this.hand.named(to) || !this.hand.stands(this.bench!)) this.renew();
+  }
+
+  /** Takes into the run in hand what an act that it was taken in hand after has made of its words: of a link in it. */
+  private takeIn(before: Schemas['Bench'], to: (id: string) => string | undefined) {
+    const first = this.hand && Object.values(this.hand.parts)[0];
+    const run = first && runOf(this.bench!, first);
+    if (!run) return;
+    const was = Object.fromEntries(before.parts.map((p) => [to(p.id) ?? '', p.edit]));
+    const made = worded(this.bench!, run).filter((b) => (was[b.part ?? ''] ?? b.html) !== b.html);
+    if (!made.length) return;
+    const { theirs, has } = this.hand!.others(made);
+    this.box.takeIn(this.hand!.name, theirs, has);
+  }
+
+  /** Who began to write here is signed in. */
+  private get own() {
+    return session.me?.id === this.who;
+  }
+
+  private waits(): false {
+    [this.state, this.lasts] = ['unsent', this.box.lasts];
+    return false;
   }
 
   /** Reports whether to go on with the next one. */
   private async failed(s: Slip, e: unknown, tries: number): Promise<boolean> {
     this.problem = words(e);
     const status = e instanceof Refusal ? e.status : 0;
+    if (status === 401 || status === 403) {
+      const had = session.me?.csrf;
+      await refresh();
+      if (this.own && session.me?.csrf !== had && tries < mostAgain) return true; // signed in anew, in another tab
+      if (!this.own) return this.waits();
+    }
     if (status === 0 || status >= 500) {
-      this.state = 'unsent';
       this.timer = setTimeout(() => this.flush(), retry);
-      return false;
+      return this.waits();
     }
     if (status === 409 && tries < mostAgain) {
       const keep = this.problem;
@@ -334,6 +444,7 @@ export class BenchPage {
         return this.failed(s, e, tries);
       }
       this.problem = keep;
+      this.anew = true;
       this.onredraw();
       const now = had && this.bench?.parts.find((p) => p.id === had.id);
       if (s.act.do === 'run' || (had && now?.kind === had.kind && now.text === had.text)) return true; // once more

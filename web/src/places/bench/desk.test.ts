@@ -1,4 +1,5 @@
 import { beforeEach, expect, it, vi } from 'vitest';
+import type { Block } from '../../parts/words/blocks';
 
 // The server, as far as the bench speaks to it: each call is answered by what `answers` holds next.
 const calls: { method: string; body?: { act: unknown; draft: string } }[] = [];
@@ -23,9 +24,12 @@ vi.mock('../../api/client', async () => {
     words: (e: Error) => e.message,
   };
 });
-vi.mock('../../api/session.svelte', () => ({ refresh: () => {} }));
+// Who is signed in, and what is found out when that is asked anew.
+const session = { me: { id: 1, csrf: 'a' } as { id: number; csrf: string } | null };
+let anew = () => {};
+vi.mock('../../api/session.svelte', () => ({ session, refresh: () => anew() }));
 
-type Listed = { id: string; text: string; shared: string };
+type Listed = { id: string; text: string; edit?: string; shared: string };
 const bench = (draft: string, parts: Listed[] = [], whole = true) => ({
   draft,
   live_url: 'live',
@@ -56,6 +60,8 @@ async function open() {
 beforeEach(() => {
   vi.useFakeTimers();
   stored.clear();
+  session.me = { id: 1, csrf: 'a' };
+  anew = () => {};
   calls.length = 0;
   answers = [];
 });
@@ -99,6 +105,37 @@ it('tries again by itself', async () => {
   expect(page.state).toBe('kept');
 });
 
+it('sends again what met the end of its session, for whom it was typed alone', async () => {
+  const { page } = await open();
+  const ended = () => Promise.reject(new Refusal(403, 'This page is from an earlier session.'));
+  const type = async (html: string) => {
+    page.type({ do: 'markup', part: 'words-1', html });
+    await page.flush();
+    return [page.state, calls.filter((c) => c.method === 'POST').length, page.aside.length];
+  };
+  answers = [ended];
+  anew = () => (session.me = { id: 1, csrf: 'b' }); // in another tab
+  expect(await type('Mind')).toEqual(['kept', 2, 0]);
+  answers = [ended];
+  anew = () => (session.me = { id: 2, csrf: 'c' });
+  expect(await type('Mind the gap')).toEqual(['unsent', 3, 0]);
+  expect(await type('Mind the gap!')).toEqual(['typing', 3, 0]); // by somebody else nothing is sent
+  page.close();
+  await open();
+  expect(calls.filter((c) => c.method === 'POST')).toHaveLength(0);
+  session.me = { id: 1, csrf: 'd' };
+  await open();
+  expect(stored.size).toBe(0);
+});
+
+it('puts aside what somebody may not do', async () => {
+  const { page } = await open();
+  answers = [() => Promise.reject(new Refusal(403, 'You may look only.'))];
+  page.type({ do: 'markup', part: 'words-1', html: 'a' });
+  await page.flush();
+  expect([page.state, page.aside.length]).toEqual(['kept', 1]);
+});
+
 it('goes on with the next one after a refusal', async () => {
   const { page } = await open();
   answers = [() => Promise.reject(new Refusal(422, 'It is locked.'))];
@@ -106,6 +143,69 @@ it('goes on with the next one after a refusal', async () => {
   page.type({ do: 'markup', part: 'words-2', html: 'b' });
   await page.flush();
   expect(calls).toHaveLength(2);
+});
+
+it('looks at a page that changed again for each thing, however often it did so for the one before', async () => {
+  const seen = () =>
+    Promise.resolve(
+      bench(
+        'now',
+        ['words-1', 'words-2'].map((id) => ({ id, text: id, shared: '' })),
+      ),
+    );
+  const changed = () => Promise.reject(new Refusal(409, 'changed'));
+  answers = [seen];
+  const { page } = await open();
+  await page.load();
+  answers = [changed, seen, changed, seen, changed, seen, changed, changed, seen];
+  page.type({ do: 'markup', part: 'words-1', html: 'a' });
+  page.type({ do: 'markup', part: 'words-2', html: 'b' });
+  await page.flush();
+  expect(page.aside.map((s) => s.act)).toEqual([{ do: 'markup', part: 'words-1', html: 'a' }]);
+});
+
+it('tells what was typed last of something and is not kept yet', async () => {
+  const { page } = await open();
+  const cell = { do: 'markup' as const, part: 'cell-1', html: 'as it is kept' };
+  let answer: (b: unknown) => void = () => {};
+  answers = [() => new Promise((then) => (answer = then))];
+  page.type({ ...cell, html: 'One' });
+  const sent = page.flush();
+  expect(page.typed(cell).html).toBe('One'); // it is on its way
+  page.type({ ...cell, html: 'One more' });
+  expect(page.typed(cell).html).toBe('One more');
+  expect(page.typed({ ...cell, part: 'cell-2' }).html).toBe('as it is kept');
+  answer(bench('kept'));
+  await sent;
+  expect(page.typed(cell).html).toBe('as it is kept');
+});
+
+it('asks once more for a page whose answer was overtaken by that of an act', async () => {
+  const { page } = await open();
+  let answer: (b: unknown) => void = () => {};
+  answers = [() => new Promise((then) => (answer = then))];
+  const again = page.again();
+  await vi.advanceTimersByTimeAsync(1); // it is asked for
+  page.type({ do: 'markup', part: 'words-1', html: 'a' });
+  answers = [() => Promise.resolve(bench('kept')), () => Promise.resolve(bench('later'))];
+  await page.flush();
+  expect(page.bench!.draft).toBe('kept');
+  answer(bench('older'));
+  await again;
+  expect(page.bench!.draft).toBe('later');
+});
+
+it('looks at the page again when what is pointed at has its name by a draft that is not known here', async () => {
+  const { page, redrawn } = await open();
+  answers = [() => Promise.resolve({ ...bench('two', [], false), keys: {} })];
+  page.type({ do: 'markup', part: 'words-1', html: 'a' }); // all parts keep their names
+  await page.flush();
+  const gets = () => calls.filter((c) => c.method === 'GET').length;
+  for (const draft of ['before', 'two', undefined]) await page.pointed(draft);
+  expect([gets(), redrawn.mock.calls.length, page.taken]).toEqual([0, 0, 3]);
+  answers = [() => Promise.resolve(bench('by them'))];
+  await page.pointed('by them');
+  expect([gets(), redrawn.mock.calls.length, page.names]).toEqual([1, 1, ['by them']]);
 });
 
 it('takes over the parts that an answer lists and leaves the others, with what is known of them', async () => {
@@ -137,6 +237,51 @@ it('takes over the parts that an answer lists and leaves the others, with what i
   expect(page.bench!.parts.map((p) => p.text)).toEqual(['All']);
 });
 
+it('goes on in a run from what was typed in a link of it, though that was answered only after the run was taken in hand', async () => {
+  const parts = (link: string) =>
+    [
+      { id: 'words-1', text: 'Call us.', edit: 'Call us.', shared: '' },
+      { id: 'words-2', text: `The ${link} lies there.`, edit: `The <a href="/a">${link}</a> lies there.`, shared: '' },
+      { id: 'link-1', text: link, edit: link, shared: '' },
+    ] satisfies Listed[];
+  const runs = [{ blocks: ['words-1', 'words-2'].map((part) => ({ part, form: 'p', name: '' })) }];
+  const link = (name: string, rest: string) => `The <a href="/a">${name}</a> ${rest}`;
+  const beside: [string[], string][] = [
+    [['Call us now.', link('Alder', 'lies there.')], 'lies there.'],
+    [['Call us.', link('Alder', 'lies right there.')], 'lies right there.'], // in the same block
+  ];
+  for (const [whole, [typed, rest]] of [true, false].flatMap((w) => beside.map((b) => [w, b] as const))) {
+    stored.clear();
+    answers = [() => Promise.resolve({ ...bench('one', parts('Alder')), runs })];
+    const page = new BenchPage(
+      201,
+      7,
+      () => {},
+      () => {},
+      () => {},
+      () => {},
+    );
+    await page.load();
+    let answered!: () => void;
+    answers = [() => new Promise((ok) => (answered = () => ok({ ...bench('two', parts('Rowan'), whole), runs })))];
+    page.type({ do: 'markup', part: 'link-1', html: 'Rowan' });
+    const sent = page.flush();
+    page.take('words-1');
+    const hand = page.hand!;
+    page.typeRun(
+      hand,
+      hand.now.map((b, i) => ({ ...b, html: typed[i]! })),
+    );
+    answered();
+    await sent;
+    expect(page.hand).toBe(hand);
+    expect(hand.theirs.map((t) => t.block.html)).toEqual([link('Rowan', rest)]);
+    await page.flush();
+    const act = calls.at(-1)!.body!.act as { blocks: { html: string }[] };
+    expect(act.blocks.map((b) => b.html)).toEqual([typed[0], link('Rowan', rest)]);
+  }
+});
+
 it('keeps the words of a block that is empty while the cursor is in it, and takes it out when the cursor leaves', async () => {
   const parts = ['One', 'Two'].map((edit, i) => ({ id: `words-${i + 1}`, edit, text: edit, shared: '' }));
   const runs = [{ blocks: parts.map((p) => ({ part: p.id, form: 'p', name: '' })) }];
@@ -151,10 +296,10 @@ it('keeps the words of a block that is empty while the cursor is in it, and take
   calls.length = 0;
   page.take('words-1');
   const hand = page.hand!;
-  const [a, b] = hand.first.map((x) => x.key);
+  const [a, b] = hand.now.map((x) => x.key);
   answers = [1, 2].map(() => () => Promise.resolve({ ...bench('two', [], false), runs: [], keys: hand.parts }));
   hand.at = a;
-  page.typeRun(hand, [{ ...hand.first[0]!, html: '' }, hand.first[1]!]);
+  page.typeRun(hand, [{ ...hand.now[0]!, html: '' }, hand.now[1]!]);
   await page.flush();
   page.left(hand, a!);
   expect(hand.emptied(null)).toBe(true); // also when the cursor leaves the run
@@ -172,18 +317,15 @@ it('goes on in the same editor when an answer was lost, and tells it what others
     const parts = said.map((edit, i) => ({ id: `words-${i + 1}`, edit, text: edit, shared: '' }));
     return { parts, runs: [{ blocks: parts.map((p) => ({ part: p.id, form: 'p', name: '' })) }] };
   };
+  const drawn = vi.fn();
   const first = of('One', 'Two');
   answers = [() => Promise.resolve({ ...bench('one', first.parts), runs: first.runs })];
-  const page = new BenchPage(
-    201,
-    7,
-    () => {},
-    () => {},
-  );
+  const page = new BenchPage(201, 7, drawn, () => {});
   await page.load();
   page.take('words-1');
   const hand = page.hand!;
-  const [a, b] = hand.first.map((x) => x.key) as [string, string];
+  const [one, two] = hand.now as [Block, Block];
+  const [a, b] = [one.key, two.key];
   const fresh = { key: 'new', form: 'p' as const, html: 'Between' };
   const seen = of('One', 'Between', 'Two by them'); // what was sent had arrived, and somebody reworded the last
   let goOn: () => void = () => {};
@@ -203,12 +345,14 @@ it('goes on in the same editor when an answer was lost, and tells it what others
         keys: { [a]: 'words-1', new: 'words-2', [b]: 'words-3' },
       }),
   ];
-  page.typeRun(hand, [hand.first[0]!, fresh, hand.first[1]!]);
+  page.typeRun(hand, [one, fresh, two]);
   const kept = page.flush();
   await vi.waitFor(() => expect(calls.filter((c) => c.method === 'POST')).toHaveLength(2));
-  page.typeRun(hand, [hand.first[0]!, { ...fresh, html: 'Between, and on' }, hand.first[1]!]);
+  page.typeRun(hand, [one, { ...fresh, html: 'Between, and on' }, two]);
+  expect(drawn).toHaveBeenCalledTimes(1); // as it is on Mendry, where nothing tells yet which block the new part is
   goOn();
   await kept;
+  expect(drawn).toHaveBeenCalledTimes(2); // or the page would show it twice
   await page.flush();
   expect(page.hand).toBe(hand);
   expect(hand.theirs.map((t) => t.block.html)).toEqual(['Two by them']);

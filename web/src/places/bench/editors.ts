@@ -1,13 +1,18 @@
 import type { Component } from 'svelte';
 import type { Schemas } from '../../api/client';
 import type { Act, BenchPage } from './desk.svelte';
+import ColumnsOf from './columns/ColumnsOf.svelte';
 import FilesOf from './files/FilesOf.svelte';
 import LinkTarget from './LinkTarget.svelte';
+import IconsOf from './looks/IconsOf.svelte';
+import LooksOf from './looks/LooksOf.svelte';
+import MarkupOf from './markup/MarkupOf.svelte';
 import Behind from './picture/Behind.svelte';
-import SetOf from './picture/SetOf.svelte';
 import PictureOf from './picture/PictureOf.svelte';
 import type { Refused } from './refused.svelte';
 import SameWordsOf from './SameWordsOf.svelte';
+import { sharedRoot } from './shared';
+import SetOf from './sets/SetOf.svelte';
 import TableActs from './TableActs.svelte';
 import VideoOf from './video/VideoOf.svelte';
 import WordsOf from './WordsOf.svelte';
@@ -27,7 +32,7 @@ export interface EditorProps {
   onchoose: (id: string | undefined) => void;
 }
 
-const words = [WordsOf, SameWordsOf, LinkTarget, FilesOf, Behind];
+const words = [WordsOf, SameWordsOf, LinkTarget, LooksOf, IconsOf, FilesOf, Behind];
 
 /** The editors of each kind of part, in the order in which they stand. */
 const editors: Record<string, Component<EditorProps>[]> = {
@@ -36,11 +41,22 @@ const editors: Record<string, Component<EditorProps>[]> = {
   link: words,
   button: words,
   cell: [...words, TableActs],
-  set: [SetOf, SameWordsOf, LinkTarget, Behind],
+  set: [SetOf, SameWordsOf, LinkTarget, LooksOf, Behind],
+  item: [SameWordsOf, LinkTarget, LooksOf, IconsOf, FilesOf, Behind],
   video: [VideoOf],
   embed: [VideoOf],
-  picture: [SameWordsOf, LinkTarget, PictureOf],
+  picture: [SameWordsOf, LinkTarget, PictureOf, ColumnsOf],
+  section: [SameWordsOf, LinkTarget, LooksOf, FilesOf, Behind, ColumnsOf],
 };
 
-/** The editors of a part; one that is not listed may still lead somewhere. */
-export const editorsOf = (kind: string) => editors[kind] ?? [SameWordsOf, LinkTarget, FilesOf, Behind];
+/** Whether a part has a field for its words. */
+export const ofWords = (part: Schemas['Part']) => editors[part.kind]?.[0] === WordsOf && !part.locked;
+
+/** Whether a part that is taken in hand opens a field for its words at once: where it is shared, on which pages is asked. */
+export function opensWords(parts: Schemas['Part'][], part: Schemas['Part']) {
+  const root = sharedRoot(parts, part);
+  return ofWords(part) && (!root || !!root.reach);
+}
+
+/** The editors of a part; one that is not listed may still lead somewhere. Its markup comes last. */
+export const editorsOf = (kind: string) => [...(editors[kind] ?? [SameWordsOf, LinkTarget, FilesOf, Behind]), MarkupOf];

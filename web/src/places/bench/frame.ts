@@ -3,6 +3,8 @@ export type Look = 'hover' | 'now' | 'kept' | 'old' | 'new' | 'locked';
 export interface Mark {
   id: string;
   look: Look;
+  /** Of what is in hand: the parts that open what it stands in, from the outside in. */
+  open?: string[];
 }
 /** Where the picture in hand stands on its page, and how wide the room is that it stands in, in pixels of the page. */
 export interface Sized {
@@ -12,6 +14,8 @@ export interface Sized {
   width: number;
   height: number;
   wide: number;
+  /** It is shown as somebody just now tries it, not as the page has it. */
+  tried: boolean;
 }
 export interface Places {
   at: Record<string, [top: number, height: number]>;
@@ -23,11 +27,15 @@ export interface Places {
 export type Shown = [width: number, height: number, fit: string, own: boolean];
 /** What was pointed at: a part, or a block that is known by its key, and how far into its words. */
 export interface Pointed {
+  /** The draft that the page shows, by which the part has its name. */
+  draft?: string;
   id: string;
   key?: string;
   at?: number;
   /** The picture that lies under it. */
   under?: string;
+  /** It answers a click that was made again. */
+  again?: boolean;
 }
 /** A click, so that it can be made again on a page that took the place of the one that was clicked. */
 export interface Click extends Pointed {
@@ -37,7 +45,7 @@ export interface Click extends Pointed {
   gist: string;
   tag: string;
 }
-export type FromFrame = { mendry?: boolean; load: number } & Said;
+export type FromFrame = { mendry?: boolean; load: number; draft?: string } & Said;
 type Said =
   | ({ say: 'point' } & Click)
   | { say: 'over'; id: string }
@@ -52,7 +60,7 @@ export type ToFrame =
   | { do: 'show'; id: string }
   | { do: 'where' }
   | { do: 'size'; id: string; percent?: number }
-  | { do: 'pictures' }
+  | { do: 'pictures'; behind?: string }
   | { do: 'click'; at: Click }
   | { do: 'words'; id: string; html: string }
   | { do: 'run'; blocks: { key: string; part?: string; form?: string; html?: string }[] };

@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { type Block, says } from '../../parts/words/blocks';
-import { type Slip, type Theirs, worded } from './outbox';
+import { ofOthers, type Slip, takenIn, type Theirs, worded, wordsOf } from './outbox';
 
 let count = 0;
 
@@ -10,14 +10,13 @@ let count = 0;
  */
 export class Hand {
   readonly name = `${Date.now().toString(36)}-${count++}`;
-  readonly first: Block[];
   /** The parts that the blocks are, by key. */
   parts = $state.raw<Record<string, string>>({});
   /** The block that the cursor is in. */
   at = $state<string | undefined>();
   /** Where the cursor is to go. */
   goTo = $state.raw<{ key: string; at?: number | 'all' } | undefined>();
-  /** The blocks as they are in the editor. */
+  /** The blocks as they are in the editor; one that comes later begins with them. */
   now = $state.raw<Block[]>([]);
   /** What others changed in the run, for the editor to show. */
   theirs = $state.raw<Theirs[]>([]);
@@ -27,10 +26,10 @@ export class Hand {
   private last: Record<string, string> = {};
 
   constructor(bench: Schemas['Bench'], run: Schemas['PageRun']) {
-    this.first = worded(bench, run).map((b) => ({ key: this.key(), form: b.form, html: b.html, name: b.name }));
-    run.blocks.forEach((b, i) => b.part && (this.parts[this.first[i]!.key] = b.part));
-    this.now = this.first;
-    for (const b of this.first) this.last[b.key] = this.base[b.key] = b.html ?? '';
+    const first = worded(bench, run).map((b) => ({ key: this.key(), form: b.form, html: b.html, name: b.name }));
+    run.blocks.forEach((b, i) => b.part && (this.parts[first[i]!.key] = b.part));
+    this.now = first;
+    [this.base, this.last] = [wordsOf(first), wordsOf(first)];
   }
 
   /** A key for a block that is new. */
@@ -83,11 +82,32 @@ export class Hand {
     );
   }
 
+  /** The run is in hand again, as what waits of it says. */
+  takeUp({ act, parts, base }: Slip) {
+    [this.parts, this.base, this.at] = [{ ...parts }, { ...base }, undefined];
+    if (act.do === 'run') this.now = act.blocks as Block[];
+  }
+
   /** Takes over which parts the blocks are after they were kept, and what others had changed in them. */
   kept(keys: Record<string, string>, { act, theirs }: Slip) {
     this.parts = { ...keys };
-    if (act.do === 'run') this.base = Object.fromEntries(act.blocks.map((b) => [b.key, b.html ?? '']));
+    if (act.do === 'run') this.base = wordsOf(act.blocks);
     if (theirs?.length) this.theirs = theirs;
+  }
+
+  /** Takes over what was made of parts elsewhere; what was typed in here stays. Gives what the editor is to show, and the
+   * words that Mendry has. */
+  others(made: ReturnType<typeof worded>): { theirs: Theirs[]; has: Record<string, string> } {
+    this.theirs = ofOthers(this.now, this.base, made, { ...this.parts });
+    this.now = takenIn(this.now, this.theirs);
+    const has: Record<string, string> = {};
+    for (const b of made) {
+      const key = this.keyOf(b.part ?? '');
+      if (key) has[key] = b.html;
+    }
+    Object.assign(this.base, has);
+    Object.assign(this.last, wordsOf(this.theirs.map((t) => t.block)));
+    return { theirs: this.theirs, has };
   }
 }
 

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { laid } from './laid';
+import { laid, noteKeys } from './laid';
 
 const notes = (...wants: number[]) => wants.map((want, i) => ({ id: `n${i}`, want, tall: 40 }));
 
@@ -20,4 +20,18 @@ it('keeps the one in hand within the room, and the others off it', () => {
   for (const [id, top] of Object.entries(at)) {
     if (id !== 'now') expect(top + 40 <= at.now! || top >= at.now! + now.tall).toBe(true);
   }
+});
+
+it('knows a note by its change, though its part gets another name', () => {
+  const [, jar] = noteKeys([{ id: 'words-1' }, { id: 'words-2', change_id: 7 }]);
+  const now = noteKeys([{ id: 'words-1' }, { id: 'words-2', change_id: 8 }, { id: 'words-3', change_id: 7 }]);
+  expect(now.indexOf(jar!)).toBe(2);
+  expect(
+    new Set(
+      noteKeys([
+        { id: 'words-1', change_id: 7 },
+        { id: 'words-2', change_id: 7 },
+      ]),
+    ).size,
+  ).toBe(2);
 });

@@ -30,3 +30,17 @@ export function laid(notes: Note[], now: Note | undefined, room: number): Record
   }
   return at;
 }
+
+/**
+ * What notes are known by while a change that is being kept gives their parts other names: a press that began on one is
+ * not to end on another in its place.
+ */
+export function noteKeys(parts: { id: string; change_id?: number | null }[]): string[] {
+  const seen = new Map<number, number>();
+  return parts.map(({ id, change_id }) => {
+    if (!change_id) return id;
+    const nth = (seen.get(change_id) ?? 0) + 1;
+    seen.set(change_id, nth);
+    return `${change_id}, ${nth}`;
+  });
+}

@@ -4,9 +4,9 @@ import { type Act, addressed, ofOthers, Outbox, saying, type Slip, worth } from 
 
 const stored = new Map<string, string>();
 const drawer = {
-  getItem: (k: string) => stored.get(k) ?? null,
-  setItem: (k: string, v: string) => void stored.set(k, v),
-  removeItem: (k: string) => void stored.delete(k),
+  get: (k: string) => stored.get(k),
+  put: (k: string, v: string) => !!stored.set(k, v),
+  drop: (k: string) => void stored.delete(k),
 };
 const box = () => {
   const b = new Outbox(drawer, 'box');
@@ -123,4 +123,12 @@ it('leaves out what was taken out here', () => {
 it('waits with a run that says nothing', () => {
   expect(worth(run(p('a', '<br>'), p('b', '&nbsp;')))).toBe(false);
   expect(worth(run(p('a', ''), p('b', 'x')))).toBe(true);
+});
+
+it('sends what this machine has no room for, and says that it does not last', () => {
+  const b = new Outbox({ ...drawer, put: () => false }, 'box');
+  b.put(run(p('a', 'Mind')));
+  expect([b.next()?.run, b.lasts]).toEqual(['r', false]);
+  b.kept(b.waiting[0]!, {}, 'two', true);
+  expect([b.waiting, b.lasts]).toEqual([[], true]);
 });

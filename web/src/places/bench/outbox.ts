@@ -1,5 +1,7 @@
+import { merged } from './merged';
 import { aligned, alike, type Block, says } from '../../parts/words/blocks';
 import type { Schemas } from '../../api/client';
+import type { Drawer } from '../../look/drawer';
 
 export type Act = Schemas['Act'];
 
@@ -7,6 +9,8 @@ export type Act = Schemas['Act'];
 export interface Slip {
   act: Act;
   wish_id?: number;
+  /** What is put beside a shared part is put there on every page that has it. */
+  everywhere?: boolean;
   /** Of a run: which blocks are which parts, on the draft that it speaks of. */
   parts?: Record<string, string>;
   /** Of a run: what it is known by while it is in hand. */
@@ -25,9 +29,6 @@ export interface Theirs {
   after?: string;
 }
 
-/** A place on this machine that outlives the page: localStorage. */
-export type Drawer = Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
-
 /** Whether two slips are wordings of the same thing: the later one takes the place of the earlier. */
 export function sameThing(a: Slip, b: Slip) {
   const of = ({ act, run }: Slip) =>
@@ -44,6 +45,8 @@ export class Outbox {
   waiting: Slip[] = [];
   /** What was refused, or found no place on a page that had changed. */
   aside: Slip[] = [];
+  /** What lies here outlives the page. */
+  lasts = true;
   private sent: Slip | undefined;
 
   constructor(
@@ -54,11 +57,11 @@ export class Outbox {
   /** Takes up what was left here by a page that was closed. */
   open() {
     try {
-      const left = JSON.parse(this.drawer.getItem(this.name) ?? '{}') as { waiting?: Slip[]; aside?: Slip[] };
+      const left = JSON.parse(this.drawer.get(this.name) ?? '{}') as { waiting?: Slip[]; aside?: Slip[] };
       this.waiting = left.waiting ?? [];
       this.aside = left.aside ?? [];
     } catch {
-      this.drawer.removeItem(this.name); // not written by this version
+      this.drawer.drop(this.name); // not written by this version
     }
   }
 
@@ -79,17 +82,34 @@ export class Outbox {
     return this.sent;
   }
 
+  /** What waits of the same thing and was typed last. */
+  last(like: Slip): Slip | undefined {
+    return this.waiting.findLast((w) => sameThing(w, like));
+  }
+
+  /** What waits of a run that a part is in, and was typed last. */
+  lastOfRun(part: string): Slip | undefined {
+    return this.waiting.findLast((w) => w.run && Object.values(w.parts ?? {}).includes(part));
+  }
+
   /** The one that was sent is kept. Later wordings of the same run speak of the parts as they are now. */
   kept(s: Slip, keys: Record<string, string>, draft: string, whole: boolean) {
     this.settle(s);
     for (const w of this.waiting) {
       if (s.run && w.run === s.run) {
         [w.parts, w.draft] = [{ ...keys }, draft];
-        if (s.theirs && w.act.do === 'run') {
-          w.act.blocks = takenIn(w.act.blocks as Block[], s.theirs) as never;
-          w.base = { ...w.base, ...Object.fromEntries(s.theirs.map((t) => [t.block.key, t.block.html ?? ''])) };
-        }
       } else if (w.run && w.draft === s.draft && !whole) w.draft = draft; // all parts have the names that they had
+    }
+    if (s.run && s.theirs) this.takeIn(s.run, s.theirs, wordsOf(s.theirs.map((t) => t.block)));
+    else this.store();
+  }
+
+  /** What waits for a run has what others made of its blocks, of which Mendry has the words by key. */
+  takeIn(run: string, theirs: Theirs[], has: Record<string, string>) {
+    for (const w of this.waiting) {
+      if (w.run !== run || w.act.do !== 'run') continue;
+      w.act.blocks = takenIn(w.act.blocks as Block[], theirs) as never;
+      w.base = { ...w.base, ...has };
     }
     this.store();
   }
@@ -125,9 +145,10 @@ export class Outbox {
   }
 
   private store() {
+    this.lasts = true;
     if (this.waiting.length || this.aside.length)
-      this.drawer.setItem(this.name, JSON.stringify({ waiting: this.waiting, aside: this.aside }));
-    else this.drawer.removeItem(this.name);
+      this.lasts = this.drawer.put(this.name, JSON.stringify({ waiting: this.waiting, aside: this.aside }));
+    else this.drawer.drop(this.name);
   }
 }
 
@@ -168,9 +189,13 @@ export function addressed(s: Slip, bench: Schemas['Bench']): Act | undefined {
   };
 }
 
+/** The words of blocks, by key. */
+export const wordsOf = (blocks: Pick<Block, 'key' | 'html'>[]): Record<string, string> =>
+  Object.fromEntries(blocks.map((b) => [b.key, b.html ?? '']));
+
 /**
- * What others changed in a run: what was not typed here says what it says on the page now, and what they put in stands
- * where they put it. What is taken in is noted in parts.
+ * What others changed in a run: what was not typed here says what it says on the page now, what was is merged where it can
+ * be, and what they put in stands where they put it. What is taken in is noted in parts.
  */
 export function ofOthers(
   blocks: Block[],
@@ -182,8 +207,10 @@ export function ofOthers(
   const theirs: Theirs[] = [];
   for (const b of blocks) {
     const r = now.get(parts[b.key] ?? '');
-    if (r && b.form && b.html === base[b.key] && (b.html !== r.html || b.form !== r.form))
-      theirs.push({ block: { key: b.key, form: r.form, html: r.html }, was: b.html });
+    if (!r || !b.form || (b.html === r.html && b.form === r.form)) continue;
+    const [was, typed] = [base[b.key], b.html];
+    const html = typed === was ? r.html : b.form === r.form && was && typed ? merged(was, typed, r.html) : undefined;
+    if (html !== undefined) theirs.push({ block: { key: b.key, form: r.form, html }, was: typed });
   }
   const known = new Set(Object.values(base));
   const keyOf = new Map(Object.entries(parts).map(([key, part]) => [part, key]));

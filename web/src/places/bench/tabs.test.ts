@@ -9,7 +9,7 @@ function request(name: string, o: { ifAvailable?: boolean; steal?: boolean } | H
   const how = f ? (o as { ifAvailable?: boolean; steal?: boolean }) : {};
   if (held.has(name) && how.ifAvailable) return Promise.resolve(hold(null));
   if (held.has(name) && how.steal) {
-    held.get(name)!.lose(new Error('stolen'));
+    held.get(name)!.lose(new DOMException('stolen', 'AbortError'));
     held.delete(name);
   }
   return new Promise((then, lose) => {
@@ -89,4 +89,20 @@ it('the next in turn writes when the first is closed', async () => {
   await soon();
   expect(said).toEqual(['a true', 'b false', 'b true']);
   b.close();
+});
+
+it('writes where the browser gives no locks', async () => {
+  const refused = vi.fn(() => Promise.reject(new DOMException('not here', 'SecurityError')));
+  vi.stubGlobal('navigator', { locks: { request: refused } });
+  const said: boolean[] = [];
+  const alone = new Tab(
+    'page',
+    (writes) => said.push(writes),
+    () => {},
+  );
+  alone.open();
+  await soon();
+  await soon();
+  expect([said, refused.mock.calls.length]).toEqual([[], 1]);
+  alone.close();
 });

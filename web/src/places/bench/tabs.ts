@@ -28,7 +28,12 @@ export class Tab {
 
   private ask(how: LockOptions) {
     if (!this.channel || this.closed) return;
-    navigator.locks.request(this.name, how, (lock) => (lock ? this.hold() : this.wait())).catch(() => this.wait()); // another tab took it
+    navigator.locks
+      .request(this.name, how, (lock) => (lock ? this.hold() : this.wait()))
+      .catch((e: unknown) => {
+        if (e instanceof DOMException && e.name === 'AbortError') this.wait(); // another tab took it
+        // Otherwise the browser gives this page no locks: each tab writes, as without TLS.
+      });
   }
 
   private wait() {

@@ -17,6 +17,7 @@ export const stands = (c: Change) =>
     sure: 'live, and seen to be right',
     undone: 'taken back',
     dropped: 'dropped',
+    left: 'left',
   })[c.state];
 
 /** The changes by page: those of other pages first, in the order of their last change, those of this one at the end. */
@@ -31,3 +32,6 @@ export function byPage(changes: Change[], page: number) {
   pages.delete(page);
   return { others: [...pages.values()], here };
 }
+
+/** What is undone or taken back with a change: with one of a shared part, what it made on every page. */
+export const asWhole = (c: Change) => (c.on_pages > 1 ? ` on all ${c.on_pages} pages` : '');

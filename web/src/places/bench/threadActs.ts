@@ -28,8 +28,9 @@ export function threadActs(
     /** Takes a live change back, as a change of its own. */
     takeBack: (c: Change) =>
       said(async () => {
+        const untaken = desk()?.untaken();
         const made = await desk()?.make({ do: 'take-back', change: c.id }, c.wish_id);
-        choose(made || c.part || undefined);
+        if (untaken?.()) choose(made || c.part || undefined);
       })(),
   };
 }

@@ -1,26 +1,25 @@
 <script lang="ts">
   import { answer, api, words, type Schemas } from '../../api/client';
+  import { drawer, read } from '../../look/drawer';
   import { longDay } from '../../look/time';
   import { alike } from '../../parts/alike';
   import ClientChange from './ClientChange.svelte';
   import PagePictures from './PagePictures.svelte';
+  import SignHere from './SignHere.svelte';
 
   /** The one page that a client sees: what changes, right or not yet, a name. */
   const token = location.pathname.split('/')[2] ?? '';
-  const drawer = `mendry.answer.${token}`;
+  const mine = `mendry.answer.${token}`;
   type Said = Record<number, { verdict: Schemas['Verdict']; note: string }>;
 
   let proof = $state<Schemas['ClientProof'] | undefined>();
   let problem = $state('');
   let said = $state<Said>({});
-  let name = $state('');
-  let busy = $state(false);
-  let sendProblem = $state('');
 
   answer(api.GET('/proof/{token}', { params: { path: { token } } })).then(
     (p) => {
       proof = p;
-      const kept = JSON.parse(localStorage.getItem(drawer) ?? '{}') as Said;
+      const kept = read<Said>(mine) ?? {}; // answered on this phone, and not sent
       said = Object.fromEntries(
         p.changes.map((c) => [
           c.id,
@@ -34,7 +33,7 @@
     (e) => (problem = words(e)),
   );
   $effect(() => {
-    if (proof?.state === 'open') localStorage.setItem(drawer, JSON.stringify(said));
+    if (proof?.state === 'open') drawer.put(mine, JSON.stringify(said));
   });
 
   // What is new, and what was not yet right, comes first; what was found right and is as it was keeps that answer.
@@ -48,31 +47,22 @@
   function answerAll(card: Schemas['ClientChange'][], v: Said[number]) {
     for (const c of card) said[c.id] = { ...v };
   }
+  const many = $derived(Math.max(proof?.pages.length ?? 0, ...(proof?.changes ?? []).map((c) => c.on_pages)));
   const unanswered = $derived(cards.filter((g) => !said[g[0]!.id]!.verdict));
   function restRight() {
     for (const g of unanswered) answerAll(g, { verdict: 'right', note: '' });
   }
-  const left = $derived(unanswered.length);
   const notYet = $derived(cards.filter((g) => said[g[0]!.id]!.verdict === 'not yet').length);
 
-  async function send(e: Event) {
-    e.preventDefault();
-    busy = true;
-    sendProblem = '';
-    try {
-      const answers = Object.entries(said).map(([id, s]) => ({
-        change_id: Number(id),
-        verdict: s.verdict,
-        note: s.note,
-      }));
-      proof = await answer(api.POST('/proof/{token}', { params: { path: { token } }, body: { answers, name } }));
-      localStorage.removeItem(drawer);
-      scrollTo({ top: 0 });
-    } catch (e) {
-      sendProblem = words(e);
-    } finally {
-      busy = false;
-    }
+  async function send(name: string) {
+    const answers = Object.entries(said).map(([id, s]) => ({
+      change_id: Number(id),
+      verdict: s.verdict,
+      note: s.note,
+    }));
+    proof = await answer(api.POST('/proof/{token}', { params: { path: { token } }, body: { answers, name } }));
+    drawer.drop(mine);
+    scrollTo({ top: 0 });
   }
 </script>
 
@@ -90,8 +80,8 @@
     <h1>{proof.subject}</h1>
     <p>
       You asked on {longDay(proof.asked_on)} · {proof.changes.length}
-      {proof.changes.length === 1 ? 'change' : 'changes'} on {proof.pages.length}
-      {proof.pages.length === 1 ? 'page' : 'pages'}{proof.round > 1 ? ` · round ${proof.round}` : ''}
+      {proof.changes.length === 1 ? 'change' : 'changes'} on {many}
+      {many === 1 ? 'page' : 'pages'}{proof.round > 1 ? ` · round ${proof.round}` : ''}
     </p>
   </header>
   <main>
@@ -147,29 +137,13 @@
         {/each}
       </ul>
     </section>
-    {#if proof.state === 'open'}
-      <form class="sheet" onsubmit={send}>
-        <label class="field"
-          ><span>Your name, as your signature</span><input
-            class="box"
-            bind:value={name}
-            autocomplete="name"
-            maxlength="190"
-            required={notYet === 0}
-          /></label
-        >
-        {#if sendProblem}<p class="said" role="alert">{sendProblem}</p>{/if}
-        <button class="btn go big" disabled={busy || left > 0}>
-          {#if busy}Sending…{:else if left > 0}{left}
-            {left === 1 ? 'change' : 'changes'} to answer{:else if notYet > 0}Send back {notYet}
-            {notYet === 1 ? 'note' : 'notes'}{:else}Sign, all is right{/if}
-        </button>
-        <p class="soft small">Nothing goes live until all are right. You get a copy of what you sign by mail.</p>
-      </form>
-    {/if}
+    {#if proof.state === 'open'}<SignHere left={unanswered.length} {notYet} {send} />{/if}
   </main>
 {:else}
-  <p class="sorry" role="status">One moment…</p>
+  <main class="sorry">
+    <h1>Changes for you to see</h1>
+    <p role="status">One moment…</p>
+  </main>
 {/if}
 
 <style>
@@ -210,20 +184,6 @@
   .see li {
     padding: var(--step) var(--step-half);
     overflow-wrap: anywhere;
-  }
-  form {
-    padding: var(--step-3h);
-    display: grid;
-    gap: var(--step-3);
-  }
-  .big {
-    width: 100%;
-    justify-content: center;
-    padding: var(--step-3h);
-    font-size: var(--size-l);
-    background: var(--walnut);
-    border-color: var(--walnut);
-    white-space: normal;
   }
   .sorry {
     padding: var(--step-10) var(--step-5);

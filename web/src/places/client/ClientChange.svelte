@@ -46,6 +46,7 @@
         {#each changes as x (x.id)}<li>{x.page_title}, {x.part_name}</li>{/each}
       </ul>
     </details>
+  {:else if c.on_pages > 1}<p class="soft where">{what} {c.on_pages} pages, as on {c.page_title}</p>
   {:else}<p class="soft where">{what} the page {c.page_title}</p>{/if}
   {#if earlier}
     <p class="text earlier" class:new={!earlier.same}>

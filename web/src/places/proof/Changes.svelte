@@ -4,6 +4,7 @@
   import { alike, inWords } from '../../parts/alike';
   import FilesChanged from '../../parts/FilesChanged.svelte';
   import { fileOf } from '../../api/client';
+  import PagesOf from '../../parts/PagesOf.svelte';
   import Placed from '../../parts/Placed.svelte';
   import Runs from '../../parts/Runs.svelte';
 
@@ -13,11 +14,14 @@
     pages,
     round,
     onchange,
+    onpages,
   }: {
     number: number;
     pages: Schemas['ProofPage'][];
     round?: Schemas['RoundView'];
     onchange: (page: number, part: string) => void;
+    /** A change is made on other pages than it was. */
+    onpages: () => void;
   } = $props();
   const kinds = { words: 'words', picture: 'picture', section: 'section', facts: 'facts', file: 'file', video: 'film' };
   // Changes that do the same on many pages are one card.
@@ -65,6 +69,9 @@
           {:else}
             <p><Runs runs={c.words} /></p>
           {/if}
+          {#each card as x (x.id)}
+            {#if x.on_pages + x.left_on > 1}<PagesOf {number} change={x} onchange={onpages} />{/if}
+          {/each}
           {#if card.length > 1}
             <Collapsible.Content>
               <ul class="small">

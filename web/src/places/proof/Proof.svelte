@@ -9,6 +9,7 @@
   import Ask from '../../parts/Ask.svelte';
   import { go, route } from '../../router';
   import Top from '../request/Top.svelte';
+  import BeingSpread from './BeingSpread.svelte';
   import Changes from './Changes.svelte';
   import Checks from './Checks.svelte';
   import Pair from './Pair.svelte';
@@ -47,8 +48,9 @@
   async function send() {
     busy = true;
     try {
-      asked.got = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
-      say(`Sent to ${asked.got.contact_name}.`);
+      const sent = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
+      asked.take(sent);
+      say(`Sent to ${sent.contact_name}.`);
     } catch (e) {
       complain(e);
     } finally {
@@ -112,7 +114,9 @@
       >
     {/if}
   </Top>
-  {#if proof.pages.length === 0}
+  {#if proof.spreading}
+    <div class="page"><BeingSpread spreading={proof.spreading} again={() => asked.again()} /></div>
+  {:else if proof.pages.length === 0}
     <div class="page">
       <div class="sheet none">
         <h2>Nothing is kept</h2>
@@ -153,6 +157,7 @@
             at = p;
             part = id;
           }}
+          onpages={() => void asked.again()}
         />
         {#if !stops}{@render checks(proof)}{/if}
       </aside>

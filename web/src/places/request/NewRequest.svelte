@@ -5,10 +5,11 @@
   import { weight } from '../../look/time';
   import { go } from '../../router';
 
-  let sites = $state<Schemas['Site'][] | undefined>();
+  let sites = $state<Pick<Schemas['Site'], 'id' | 'name'>[] | undefined>();
   // A place that was found may lead here: then the request is of its site, and goes on there.
   const from = new URLSearchParams(location.search);
   let site_id = $state(Number(from.get('site')));
+  const known = from.get('site') ? [{ id: Number(from.get('site')), name: 'One moment…' }] : []; // what is chosen already
   let subject = $state('');
   let letter = $state('');
   let kind = $state<Schemas['RequestKind']>('mail');
@@ -85,7 +86,7 @@
     <div class="sheet pad">
       <label class="field"
         ><span>Site</span><select class="box" bind:value={site_id} required
-          ><option value={0} disabled>choose</option>{#each sites ?? [] as s (s.id)}<option value={s.id}
+          ><option value={0} disabled>choose</option>{#each sites ?? known as s (s.id)}<option value={s.id}
               >{s.name}</option
             >{/each}</select
         ></label

@@ -36,13 +36,20 @@
 
   async function addWish() {
     if (!mark) return;
+    const [marked, open] = [mark, current];
+    // At once: no second wish of the same words, and nothing is typed into the field of the wish before.
+    [mark, current] = [undefined, undefined];
     try {
       const before = new Set(r?.wishes.map((w) => w.id));
-      asked.got = await answer(api.POST('/requests/{number}/wishes', { params: { path: { number } }, body: mark }));
-      current = asked.got.wishes.find((w) => !before.has(w.id))?.id;
+      const path = { number };
+      const got = await answer(api.POST('/requests/{number}/wishes', { params: { path }, body: marked }));
+      asked.take(got);
+      current ??= got.wishes.find((w) => !before.has(w.id))?.id;
       getSelection()?.removeAllRanges();
     } catch (e) {
       complain(e);
+      mark ??= marked;
+      current ??= open;
     }
   }
   const at = (w: Schemas['Wish']) =>
@@ -52,7 +59,7 @@
   const toBench = $derived(placed ? at(placed) : `/requests/${number}/bench${firstPage ? `/${firstPage}` : ''}`);
   async function move(to: Schemas['RequestState']) {
     try {
-      asked.got = await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } }));
+      asked.take(await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to } })));
     } catch (e) {
       complain(e);
     }
@@ -109,7 +116,7 @@
         <Proposals
           request={r}
           onchange={(got, wish) => {
-            asked.got = got;
+            asked.take(got);
             current = wish ?? current;
           }}
         />
@@ -121,7 +128,7 @@
           row={r.row}
           open={w.id === current}
           ontoggle={() => (current = w.id === current ? undefined : w.id)}
-          onchange={(got) => (asked.got = got)}
+          onchange={(got) => asked.take(got)}
           onbench={() => go(at(w))}
         />
       {:else}

@@ -14,21 +14,29 @@
     const [number, page, asked] = path.split(' ');
     bySheet = undefined;
     if (!asked) return; // words have none
+    let gone = false;
     answer(
       api.GET('/requests/{number}/bench/{page}/behind', {
         params: { path: { number: Number(number), page: Number(page) }, query: { part: asked } },
       }),
     ).then(
-      (got) => asked === part.id && (bySheet = got.src ? got : undefined),
+      (got) => !gone && (bySheet = got.src || got.may ? got : undefined),
       () => {}, // the part is another one by now, and is asked about anew
     );
+    return () => (gone = true);
   });
 </script>
 
 {#each behind as p (p.id)}
   <p><button class="btn slim" onclick={() => onchoose(p.id)}>The picture behind it</button></p>
 {/each}
-{#if bySheet && !behind.some((p) => p.parent === part.id)}
+{#if bySheet?.may && !behind.some((p) => p.parent === part.id)}
+  <p>
+    <button class="btn slim" onclick={() => (desk.picking = { part: part.id, from: { path: '' }, behind: '' })}
+      >A picture behind it</button
+    >
+  </p>
+{:else if bySheet?.src && !behind.some((p) => p.parent === part.id)}
   <div class="now">
     <img src={new URL(bySheet.src, bench.draft_url).href} alt="" />
     <p class="small soft">

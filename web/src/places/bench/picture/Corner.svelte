@@ -34,14 +34,16 @@
   } = $props();
 
   const side = $derived(part.picture?.side ?? '');
-  const now = $derived(percents((sized.width / sized.wide) * 100));
-  let pulled = $state<number>(); // per cent, while it is pulled
-  let from = { x: 0, width: 0, percent: 0 }; // where it was taken
+  // All per cent. The page says a little later how large its picture is: by then what it says may be long given up.
+  let kept = $state(0);
+  const now = $derived(sized.tried ? kept : percents((sized.width / sized.wide) * 100));
+  let pulled = $state<number>();
+  let from = { x: 0, width: 0 }; // where it was taken
   const x = $derived(left + (sized.left + (side === 'right' ? 0 : sized.width)) * scale);
   const y = $derived((sized.top + sized.height - scroll) * scale);
 
   function pull(percent: number | undefined) {
-    if (pulled === undefined) from.percent = now;
+    if (pulled === undefined && percent !== undefined) kept = now;
     pulled = percent;
     frame?.send({ do: 'size', id: part.id, percent });
   }
@@ -53,11 +55,15 @@
   async function take() {
     const percent = pulled;
     if (percent === undefined) return;
-    if (percent === from.percent) return pull(undefined);
-    pulled = undefined;
+    if (percent === kept) return pull(undefined);
+    const was = kept;
+    [kept, pulled] = [percent, undefined];
+    const untaken = desk.untaken();
     try {
-      onchoose((await desk.make(sizeAct(bench, part, percent), wish)) ?? part.id);
+      const made = await desk.make(sizeAct(bench, part, percent), wish);
+      if (untaken()) onchoose(made ?? part.id);
     } catch (e) {
+      kept = was;
       pull(undefined);
       complain(e);
     }
@@ -93,7 +99,7 @@
       e.preventDefault();
       e.currentTarget.setPointerCapture(e.pointerId);
       e.currentTarget.focus();
-      from = { x: e.clientX, width: sized.width, percent: now };
+      from = { x: e.clientX, width: sized.width };
       pull(now);
     }}
     onpointermove={move}

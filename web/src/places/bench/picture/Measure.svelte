@@ -4,8 +4,18 @@
   import { type PlacesOf, windows } from './places';
 
   /** Asks the draft, in windows of three widths that nobody sees, how large its pictures are shown. */
-  let { bench, number, onmeasured }: { bench: Schemas['Bench']; number: number; onmeasured: (p: PlacesOf) => void } =
-    $props();
+  let {
+    bench,
+    number,
+    behind,
+    onmeasured,
+  }: {
+    bench: Schemas['Bench'];
+    number: number;
+    /** A part behind which a picture is to stand. */
+    behind?: string;
+    onmeasured: (p: PlacesOf) => void;
+  } = $props();
 
   let frames = $state<(HTMLIFrameElement | undefined)[]>([]);
   let step = $state(0);
@@ -37,7 +47,7 @@
       if (!e.data?.mendry || !frames[step] || e.source !== frames[step]!.contentWindow) return;
       const m = e.data;
       if (m.say === 'places' && m.ready)
-        frames[step]!.contentWindow!.postMessage({ mendry: true, do: 'pictures' }, '*');
+        frames[step]!.contentWindow!.postMessage({ mendry: true, do: 'pictures', behind }, '*');
       else if (m.say === 'pictures') take(windows[step]!, m.pictures);
     };
     addEventListener('message', hear);

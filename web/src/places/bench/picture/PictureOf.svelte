@@ -13,10 +13,14 @@
   /** A picture on the page: what it says, how large it is shown, and what may take its place. */
   let { bench, desk, request, part, wish, act, refused }: EditorProps = $props();
 
-  let alt = $state(untrack(() => part.alt)); // from here on the field leads
-  let title = $state(untrack(() => part.title));
-  let caption = $state(untrack(() => part.picture?.caption ?? ''));
-  let leads = $state(untrack(() => part.picture?.link ?? ''));
+  // From here on the fields lead.
+  const says = (name: 'alt' | 'title') =>
+    untrack(() => desk.typed({ do: 'attribute', name, part: part.id, words: part[name] }).words);
+  let alt = $state(says('alt'));
+  let title = $state(says('title'));
+  const { caption: had = '', link = '' } = untrack(() => part.picture) ?? {};
+  let caption = $state(untrack(() => desk.typed({ do: 'caption', part: part.id, words: had }).words));
+  let leads = $state(untrack(() => desk.typed({ do: 'link-picture', part: part.id, href: link }).href));
   let busy = $state(false);
   const now = $derived(new URL(part.src, bench.draft_url).href);
   const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);

@@ -24,18 +24,22 @@
 
   const picked = $derived.by(() => {
     const part = desk.picking && bench.parts.find((p) => p.id === desk.picking!.part);
-    return part && desk.picking?.behind ? behindAs(part, desk.picking.behind) : part;
+    return part && desk.picking?.behind !== undefined ? behindAs(part, desk.picking.behind) : part;
   });
   const wants = $derived(picked ?? (current?.picture ? current : undefined));
   // While a picture is worked on its place stays what it was, whatever is kept meanwhile.
-  const known = $derived(desk.measured?.draft === bench.draft || !!(picked && desk.measured));
+  const first = $derived(desk.picking?.behind === '' ? picked?.id : undefined); // nothing stands behind it yet
+  const known = $derived(
+    (desk.measured?.draft === bench.draft || !!(picked && desk.measured)) && (!first || !!desk.measured?.places[first]),
+  );
 </script>
 
 {#if wants && !known && desk.state === 'kept'}
-  {#key bench.draft}
+  {#key `${bench.draft} ${first}`}
     <Measure
       {bench}
       number={request.row.number}
+      behind={first}
       onmeasured={(places) => (desk.measured = { draft: bench.draft, places })}
     />
   {/key}

@@ -76,7 +76,7 @@
     <p class="small soft">pasting works too</p>
   {/if}
 </article>
-{#if !picking.put && (!picking.part.picture?.background || picking.part.kind !== 'picture')}
+{#if !picking.put && picking.part.src && (!picking.part.picture?.background || picking.part.kind !== 'picture')}
   <article class="sheet">
     <div class="line">
       <span><b>Everywhere</b> <span class="soft">wherever it is shown, same address</span></span>

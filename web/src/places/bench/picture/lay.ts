@@ -60,16 +60,17 @@ export const layAct = (part: string, side: Lay['side'], percent: number): Schema
 });
 
 export const isMarkdown = (bench: Schemas['Bench']) => /\.(md|markdown)$/i.test(bench.page.path);
-/** Whether a picture lies among words, not in a card or behind something. */
+/** Whether a picture lies among words: of the page, or of an item that says something beside it, as a voice with a portrait. */
 export function amongWords(bench: Schemas['Bench'], part: Schemas['Part']) {
   const up = (id?: string) => bench.parts.find((p) => p.id === id);
   let parent = up(part.parent);
   while (parent?.kind === 'link') parent = up(parent.parent);
+  const spoken = (id: string) => bench.parts.some((p) => p.parent === id && ['words', 'heading'].includes(p.kind));
   return (
     !!part.picture &&
     !part.picture.background &&
     !isMarkdown(bench) &&
-    (!parent || ['section', 'words'].includes(parent.kind))
+    (!parent || ['section', 'words'].includes(parent.kind) || (parent.kind === 'item' && spoken(parent.id)))
   );
 }
 

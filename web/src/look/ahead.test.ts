@@ -1,0 +1,60 @@
+import { afterEach, expect, it, vi } from 'vitest';
+import { Ahead } from './ahead';
+
+vi.useFakeTimers();
+afterEach(() => vi.clearAllTimers());
+
+const down = (key: string, more: Partial<KeyboardEvent> = {}) =>
+  ({
+    key,
+    ctrlKey: false,
+    metaKey: false,
+    altKey: false,
+    isComposing: false,
+    getModifierState: () => false,
+    ...more,
+  }) as KeyboardEvent;
+const typed = (a: Ahead, keys: string[]) => keys.map((k) => a.takes(down(k)));
+
+it('holds what is typed from when a field is on its way until it is there', () => {
+  const tell = vi.fn();
+  const a = new Ahead(tell);
+  expect(typed(a, ['m'])).toEqual([false]); // nothing is on its way
+  a.comes();
+  expect(typed(a, ['x', 'Backspace', 'Backspace', 'Backspace', 'm', 'é', 'Enter', 'Backspace', ' '])).not.toContain(
+    false,
+  );
+  a.comes(); // still
+  expect(a.here()).toEqual(['Backspace', 'Backspace', 'm', 'é', 'Enter', 'Backspace', ' ']);
+  expect(typed(a, ['m'])).toEqual([false]);
+  vi.runAllTimers();
+  expect(tell).not.toHaveBeenCalled();
+});
+
+it('leaves chords, moving keys and compositions alone, but takes third signs', () => {
+  const a = new Ahead(vi.fn());
+  a.comes();
+  expect(typed(a, ['Tab', 'ArrowLeft', 'Shift', 'Dead', 'F5'])).not.toContain(true);
+  expect(a.takes(down('c', { ctrlKey: true }))).toBe(false);
+  expect(a.takes(down('v', { metaKey: true }))).toBe(false);
+  expect(a.takes(down('か', { isComposing: true }))).toBe(false);
+  const third = { ctrlKey: true, altKey: true, getModifierState: (k: string) => k === 'AltGraph' };
+  expect(a.takes(down('@', third))).toBe(true);
+  expect(a.here()).toEqual(['@']);
+});
+
+it('says what was typed for a field that does not come', () => {
+  const tell = vi.fn();
+  const a = new Ahead(tell);
+  a.comes(1000);
+  typed(a, ['a', 'b', 'Enter']);
+  vi.advanceTimersByTime(1001);
+  expect(tell.mock.calls).toEqual([[expect.stringContaining('“ab” was typed before')]]);
+  expect(a.here()).toEqual([]);
+  a.comes();
+  typed(a, ['c', 'Escape']);
+  expect(tell.mock.lastCall![0]).toContain('“c”');
+  a.comes();
+  a.goes();
+  expect(tell).toHaveBeenCalledTimes(2); // of nothing, nothing
+});

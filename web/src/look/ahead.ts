@@ -1,0 +1,57 @@
+import { refuse } from './toast';
+
+/** How long keys wait, in ms, for the field of something that an act on the server brings. */
+export const anAct = 20_000;
+
+/**
+ * Keys that are typed ahead: a place was taken in hand, and the field for its words is not there yet. They act as nothing
+ * and are typed when the field comes; where none comes it is said what they were.
+ */
+export class Ahead {
+  private held: string[] | undefined;
+  private late: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(private tell: (said: string) => void = refuse) {}
+
+  /** A field is on its way, for so many ms at most. What was typed for it already is kept. */
+  comes(most = 3000) {
+    this.held ??= [];
+    clearTimeout(this.late);
+    this.late = setTimeout(() => this.goes(), most);
+  }
+
+  /** No field comes, or something else was taken in hand since. */
+  goes() {
+    const typed = this.here().filter((k) => k !== 'Enter' && k !== 'Backspace');
+    if (typed.length) this.tell(`“${typed.join('')}” was typed before there was a field for it. Please type it again.`);
+  }
+
+  /** The field is there: the keys that are to be typed into it. */
+  here(): string[] {
+    clearTimeout(this.late);
+    const held = this.held ?? [];
+    this.held = undefined;
+    return held;
+  }
+
+  /** Takes a key that went down outside a field; reports whether it did. */
+  takes(
+    e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'isComposing' | 'getModifierState'>,
+  ): boolean {
+    if (!this.held || e.isComposing) return false;
+    if (e.key === 'Escape') {
+      this.goes();
+      return false;
+    }
+    const third = e.getModifierState('AltGraph');
+    if (e.metaKey || (!third && (e.ctrlKey || e.altKey))) return false;
+    const sign = (k = '') => [...k].length === 1;
+    if (sign(e.key)) this.held.push(e.key);
+    else if (e.key === 'Backspace' && sign(this.held.at(-1))) this.held.pop();
+    else if (e.key === 'Enter' || e.key === 'Backspace') this.held.push(e.key);
+    else return false;
+    return true;
+  }
+}
+
+export const ahead = new Ahead();
