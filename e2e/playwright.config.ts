@@ -1,29 +1,22 @@
 import { defineConfig } from '@playwright/test';
-import { base, world } from './world';
-
-// A test waits about as long as it works: two at a time keep two processors busy.
-const workers = Number(process.env.MENDRY_WORLDS ?? 2);
 
 export default defineConfig({
   testDir: './tests',
+  globalSetup: './worlds.ts',
   timeout: 300_000,
   expect: { timeout: 25_000 },
-  workers,
-  reporter: [['list']],
+  // A test waits about as long as it works: two at a time keep two processors busy.
+  workers: Number(process.env.MENDRY_WORLDS ?? 2),
+  fullyParallel: true, // each begins from a world of its own
+  retries: Number(process.env.MENDRY_RETRIES ?? 1), // one that passes then is told as flaky
+  reporter: [['list'], ['./said.ts']],
   outputDir: './test-results',
   use: {
-    baseURL: `http://localhost:${base}`,
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/London', // as the studio's
     launchOptions: { executablePath: '/usr/bin/chromium', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
     actionTimeout: 25_000,
-    trace: process.env.MENDRY_TRACE ? 'retain-on-failure' : 'off', // writing it down takes a quarter of the time
+    trace: 'on-first-retry', // writing it down takes a quarter of the time
     screenshot: 'only-on-failure',
   },
-  webServer: Array.from({ length: workers }, (_, i) => world(i)).map(({ base, dir }) => ({
-    command: `../bin/mendry demo --fresh --dir ${dir} --base ${base} --cache 8s`,
-    url: `http://localhost:${base}/api/people`,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 8000 },
-    timeout: 90_000,
-  })),
 });

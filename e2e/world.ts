@@ -5,13 +5,13 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { crc32, deflateSync } from 'node:zlib';
+import { dir, ports, test } from './demo';
 
-/** Where the demo of a worker listens, and where its data lies: each has one of its own. */
-export const world = (worker: number) => ({ base: 8600 + 400 * worker, dir: `../var/e2e${worker || ''}` });
-export const { base, dir } = world(Number(process.env.TEST_PARALLEL_INDEX ?? 0));
-export const site = (n: number) => `http://localhost:${base + 11 + n}`;
-export const host = (n: number) => `http://127.0.0.1:${base + 21 + n}`;
-export const mailbox = `http://localhost:${base + 2}`;
+export { dir, expect, ports, test };
+
+export const site = (n: number) => `http://localhost:${ports + 11 + n}`;
+export const host = (n: number) => `http://127.0.0.1:${ports + 21 + n}`;
+export const mailbox = `http://localhost:${ports + 2}`;
 
 /** A file of a site, as it lies on its host. */
 export const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
@@ -19,11 +19,10 @@ export const read = (site: string, file: string) => readFileSync(`${dir}/sites/$
 const password = 'harbour lane'; // everybody's in the demo
 const listened = (page: Page) => page.on('pageerror', (e) => expect.soft(e.stack, 'a fault in a script').toBe('none'));
 
-/** Signs in and begins at today, once the demo's letters are all there. */
+/** Signs in and begins at today. */
 export async function signIn(page: Page, name = 'ines') {
   listened(page);
   await signInElsewhere(page, name);
-  await letters(page);
   await page.goto('/');
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
 }
@@ -39,32 +38,12 @@ export async function signInByForm(page: Page) {
   listened(page);
   await page.goto('/');
   await fillForm(page);
-  await letters(page);
-  await page.reload();
 }
 export async function fillForm(page: Page, name = 'ines') {
   await page.getByLabel('Name').fill(name);
   await page.getByLabel('Password').fill(password);
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
-}
-
-/** Waits until the demo's letters are all there. */
-async function letters(page: Page) {
-  await expect
-    .poll(
-      async () => {
-        // The last letter of the demo, by its subject: numbers may have gaps.
-        const sites: { id: number; name: string }[] = await (await page.request.get('/api/sites')).json();
-        const clocks = sites.find((s) => s.name === 'Quillon Clock Workshop');
-        if (!clocks) return false;
-        const { requests }: { requests: { subject: string; round: number }[] } = await (await page.request.get(`/api/sites/${clocks.id}`)).json();
-        const last = requests.find((r) => r.subject === 'Mantel clocks cost more to clean');
-        return !!last && last.round > 0; // it was cleared, whatever became of it since
-      },
-      { timeout: 60_000 },
-    )
-    .toBe(true);
 }
 
 /** Chooses a picture that came with the request for the one in hand, and waits until its place is measured. */

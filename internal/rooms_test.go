@@ -13,7 +13,7 @@ import (
 // ranks is how high each room stands: imports go downwards only, httpd → desk → {release, work} → {store, host, post,
 // shots} → core.
 var ranks = map[string]int{
-	"core": 0, "foreign": 0,
+	"core": 0, "foreign": 0, "tries": 0,
 	"store": 1, "host": 1, "post": 1, "localdb": 1, "standin": 1, "shots": 1,
 	"release": 2, "work": 2,
 	"desk":  3,

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { draft, host, inBlock, kept, phone, pickPicture, point, proofLinks, signIn, take, takePicture, words, soon } from '../world';
+import type { Page } from '@playwright/test';
+import { draft, expect, host, inBlock, kept, phone, pickPicture, point, proofLinks, signIn, soon, take, takePicture, test, words } from '../world';
 
 const shot = (page: Page, name: string) => page.screenshot({ path: `../docs/screenshots/${name}.png` });
 

@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-import { axe, blockText, choose, draft, field, inBlock, kept, newRequest, openBench, follows, paste, point, publish, read, signAndPublish, signIn, soon, take, takeBack, words } from '../world';
+import { axe, blockText, choose, draft, expect, field, follows, inBlock, kept, newRequest, openBench, paste, point, publish, read, signAndPublish, signIn, soon, take, takeBack, test, words } from '../world';
 
 const margin = 'The margin';
 

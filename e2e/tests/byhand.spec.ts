@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { axe, host, read, signIn, site, soon } from '../world';
+import type { Page } from '@playwright/test';
+import { axe, expect, host, read, signIn, site, soon, test } from '../world';
 
 // Quillon's pages are edited in a program of its own; Mendry only reads them.
 const clocks = 7;

@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-import { axe, newRequest, signIn } from '../world';
+import { axe, expect, newRequest, signIn, test } from '../world';
 
 // A maintainer who travels: the browser's clock is half a day away from the sites'.
 test.use({ timezoneId: 'Pacific/Auckland' });

@@ -1,6 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, newRequest, openBench, phone, proofLink, proofLinks, publish, publishSigned, read, sign, signIn, tabTo, takeBack, sendProof } from '../world';
+import { axe, dir, draft, expect, files, kept, newRequest, openBench, phone, proofLink, proofLinks, publish, publishSigned, read, sendProof, sign, signIn, tabTo, takeBack, test } from '../world';
 
 const thread = (page: Page) => page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
 

@@ -1,14 +1,13 @@
-import { expect, test } from '@playwright/test';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { connect } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
-import { axe, base, choose, files, kept, letter, openBench, signIn, take } from '../world';
+import { axe, ports, choose, expect, files, kept, letter, openBench, signIn, take, test } from '../world';
 
 // A site that lies on OpenSSH's own server, with a name that an address cannot have as it is.
-const port = base + 51;
+const port = ports + 51;
 const fares = '<!DOCTYPE html>\n<meta charset=utf-8>\n<title>Tern Quay Chandlery</title>\n<h1>Rope</h1>\n<p>A fathom is £3.10 today.</p>\n';
 let folder = '';
 let conf = '';

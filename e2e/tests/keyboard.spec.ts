@@ -1,6 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, field, files, kept, newRequest, proofLink, proofLinks, sign, signIn, signInByForm, tabTo, letter } from '../world';
+import { axe, dir, draft, expect, field, files, kept, letter, newRequest, proofLink, proofLinks, sign, signIn, signInByForm, tabTo, test } from '../world';
 
 const read = (file: string) => readFileSync(`${dir}/sites/larkspur/${file}`, 'utf8');
 

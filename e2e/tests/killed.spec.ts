@@ -1,33 +1,7 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
-import { base, draft, field, inBlock, kept, newRequest, openBench, signIn, take } from '../world';
+import { draft, expect, field, inBlock, kept, newRequest, openBench, signIn, take, test } from '../world';
 
-// A Mendry of its own, database and all, that is killed while somebody types, as by a power cut, and started again.
-const own = base + 200;
-const folder = mkdtempSync(join(tmpdir(), 'mendry-killed-'));
-let mendry: ChildProcess;
-
-async function start(...more: string[]) {
-  mendry = spawn('../bin/mendry', ['demo', '--dir', folder, '--base', `${own}`, ...more], { stdio: 'ignore' });
-  await expect
-    .poll(() => fetch(`http://localhost:${own}/api/people`).then((r) => r.status, () => 0), { timeout: 90_000 })
-    .toBe(200);
-}
-
-async function kill() {
-  const dead = new Promise((done) => mendry.once('exit', done));
-  mendry.kill('SIGKILL');
-  await dead;
-}
-
-test.use({ baseURL: `http://localhost:${own}` });
-test.afterAll(() => void mendry?.kill());
-
-test('no key is lost when the server is killed in the middle of a word, twice', async ({ page }) => {
-  await start('--fresh');
+// Mendry is killed with its database while somebody types, as by a power cut, and started again.
+test('no key is lost when the server is killed in the middle of a word, twice', async ({ page, demo }) => {
   await signIn(page);
   const number = await newRequest(page, 'Bramble Row Seed Library', 'Say more about drying, please.');
   await openBench(page, number, '/articles/keeping-seed');
@@ -35,14 +9,17 @@ test('no key is lost when the server is killed in the middle of a word, twice', 
   await inBlock(page, 'end');
   await page.keyboard.press('Enter');
   const typed = 'Nobody minds a cloth bag under the roof, and mice do not either, until March.';
+  let again = Promise.resolve();
   for (const [i, key] of [...typed].entries()) {
     if (i === 20 || i === 55) {
-      await kill();
-      setTimeout(() => void start(), 1500); // meanwhile somebody types on
+      await again;
+      await demo.end('SIGKILL');
+      setTimeout(() => (again = demo.start()), 1500); // meanwhile somebody types on
     }
     await page.keyboard.press(key);
     await page.waitForTimeout(60);
   }
+  await again;
   await expect(field(page)).toContainText(typed);
   await kept(page);
   await page.reload();

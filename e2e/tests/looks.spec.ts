@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { axe, dir, draft, files, kept, measured, newRequest, openBench, publish, read, signIn, takePicture, soon } from '../world';
+import type { Page } from '@playwright/test';
+import { axe, dir, draft, expect, files, kept, measured, newRequest, openBench, publish, read, signIn, soon, takePicture, test } from '../world';
 
 const margin = (page: Page) => page.getByRole('region', { name: 'The margin' });
 

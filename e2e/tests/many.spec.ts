@@ -1,6 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, newRequest, openBench, publish, signIn, takeBack, words } from '../world';
+import { axe, dir, draft, expect, files, kept, newRequest, openBench, publish, signIn, takeBack, test, words } from '../world';
 
 const root = `${dir}/sites/pennyfield`;
 

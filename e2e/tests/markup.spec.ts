@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { axe, dir, draft, files, kept, newRequest, openBench, publish, read, signIn, takeBack } from '../world';
+import type { Page } from '@playwright/test';
+import { axe, dir, draft, expect, files, kept, newRequest, openBench, publish, read, signIn, takeBack, test } from '../world';
 
 const margin = (page: Page) => page.getByRole('region', { name: 'The margin' });
 const hand = (page: Page) => page.getByRole('region', { name: 'Markup' });

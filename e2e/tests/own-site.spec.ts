@@ -1,13 +1,12 @@
-import { expect, test } from '@playwright/test';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { axe, base, choose, draft, files, inBlock, kept, point, signIn, words, letter, thisPageOnly } from '../world';
+import { axe, ports, choose, draft, expect, files, inBlock, kept, letter, point, signIn, test, thisPageOnly, words } from '../world';
 
 // A plain folder of HTML that is not the demo's, on a stand-in host of its own.
-const edit = `127.0.0.1:${base + 41}`;
-const visitors = `127.0.0.1:${base + 42}`;
+const edit = `127.0.0.1:${ports + 41}`;
+const visitors = `127.0.0.1:${ports + 42}`;
 const fares = '<!DOCTYPE html>\r\n<meta charset=utf-8>\r\n<title>Tide Lane Bakery</title>\r\n<h1>Bread</h1>\r\n<p>A loaf is <b>£3.10</b> today.</p>\r\n';
 let folder = '';
 let standin: ChildProcess;
@@ -134,7 +133,7 @@ test('a link in a previewed page leads nowhere, and its scripts reach nothing', 
   await expect(page.getByLabel('Leads to')).toHaveValue('/timetable.html');
   const reach = await draft(page)
     .locator('html')
-    .evaluate(async (base) => {
+    .evaluate(async (port) => {
       const tried: Record<string, string> = { origin: self.origin };
       for (const [name, act] of Object.entries({
         cookies: () => document.cookie,
@@ -148,13 +147,13 @@ test('a link in a previewed page leads nowhere, and its scripts reach nothing', 
         }
       }
       try {
-        const r = await fetch(`http://localhost:${base}/api/session`, { credentials: 'include' });
+        const r = await fetch(`http://localhost:${port}/api/session`, { credentials: 'include' });
         tried.mendry = String(r.status);
       } catch (e) {
         tried.mendry = (e as Error).name;
       }
       return tried;
-    }, base);
+    }, ports);
   expect(reach).toEqual({ origin: 'null', cookies: 'SecurityError', storage: 'SecurityError', parent: 'SecurityError', mendry: 'TypeError' });
 });
 

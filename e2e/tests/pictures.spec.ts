@@ -1,6 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { existsSync, readdirSync } from 'node:fs';
-import { axe, dir, draft, files, kept, measured, mendry, newRequest, openBench, png, publish, read, signAndPublish, signIn, slowFrames, tabTo, takeBack, takePicture, thisPageOnly, soon } from '../world';
+import { axe, dir, draft, expect, files, kept, measured, mendry, newRequest, openBench, png, publish, read, signAndPublish, signIn, slowFrames, soon, tabTo, takeBack, takePicture, test, thisPageOnly } from '../world';
 
 /** Hands a picture over from this machine and waits until it lies on the table. */
 async function bring(page: Page, name: string, buffer: Buffer, mimeType = 'image/png') {

@@ -1,14 +1,13 @@
-import { expect, test } from '@playwright/test';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { base, blockText, field, inBlock, newRequest, signIn, thisPageOnly, soon } from '../world';
+import { ports, blockText, expect, field, inBlock, newRequest, signIn, soon, test, thisPageOnly } from '../world';
 
 // Pages that nobody here wrote: the templates of startbootstrap (MIT), installed as development dependencies.
-const edit = `127.0.0.1:${base + 43}`;
-const visitors = `127.0.0.1:${base + 44}`;
+const edit = `127.0.0.1:${ports + 43}`;
+const visitors = `127.0.0.1:${ports + 44}`;
 const wanted = Number(process.env.MENDRY_PARTS ?? 60);
 const perPage = 22;
 let folder = '';

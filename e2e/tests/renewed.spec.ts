@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-import { beginAgain, blockText, draft, field, hold, inBlock, kept, late, newRequest, openBench, runOf, signIn, soon, take } from '../world';
+import { beginAgain, blockText, draft, expect, field, hold, inBlock, kept, late, newRequest, openBench, runOf, signIn, soon, take, test } from '../world';
 
 test('a click while the page is renewed takes what was clicked in hand', async ({ page }) => {
   await signIn(page);

@@ -1,6 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { axe, dir, draft, files, kept, mark, mendry, phone, pickPicture, png, point, proofLink, proofLinks, signInByForm, site, takePicture, words, letter, sendProof, soon } from '../world';
+import { axe, dir, draft, expect, files, kept, letter, mark, mendry, phone, pickPicture, png, point, proofLink, proofLinks, sendProof, signInByForm, site, soon, takePicture, test, words } from '../world';
 
 const larkspur = `${dir}/sites/larkspur`;
 

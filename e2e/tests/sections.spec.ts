@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { axe, blockText, dir, draft, files, inBlock, kept, newRequest, openBench, publish, read, signAndPublish, signIn, take, takeBack, takePicture, measured, soon } from '../world';
+import type { Page } from '@playwright/test';
+import { axe, blockText, dir, draft, expect, files, inBlock, kept, measured, newRequest, openBench, publish, read, signAndPublish, signIn, soon, take, takeBack, takePicture, test } from '../world';
 
 const margin = (page: Page) => page.getByRole('region', { name: 'The margin' });
 const table = (page: Page) => page.getByRole('region', { name: 'A new section' });

@@ -1,7 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import {
-  axe, blockText, dir, draft, files, inBlock, kept, letter, measured, newRequest, openBench, publish, read, signAndPublish, signIn, soon, tabTo, takeBack, takePicture,
-} from '../world';
+import type { Page } from '@playwright/test';
+import { axe, blockText, dir, draft, expect, files, inBlock, kept, letter, measured, newRequest, openBench, publish, read, signAndPublish, signIn, soon, tabTo, takeBack, takePicture, test } from '../world';
 
 const margin = (page: Page) => page.getByRole('region', { name: 'The margin' });
 const items = (page: Page) => page.getByRole('list', { name: /The items of/ }).locator('> li');

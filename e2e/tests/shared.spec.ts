@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
-import { axe, dir, draft, files, inBlock, keepNothing, kept, newRequest, openBench, phone, proofLink, proofLinks, publishSigned, read, sendProof, sign, signAndPublish, signIn, takeBack } from '../world';
+import { axe, dir, draft, expect, files, inBlock, keepNothing, kept, newRequest, openBench, phone, proofLink, proofLinks, publishSigned, read, sendProof, sign, signAndPublish, signIn, takeBack, test } from '../world';
 
 const site = () => `${dir}/sites/marlow`;
 const thread = (page: Page) => page.getByRole('list', { name: 'The thread of changes' });

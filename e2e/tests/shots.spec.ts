@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { axe, draft, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, signIn, words, sendProof, soon } from '../world';
+import type { Page } from '@playwright/test';
+import { axe, draft, expect, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, sendProof, signIn, soon, test, words } from '../world';
 
 /** Opens the pictures of a proof and waits until they are taken. */
 async function pictures(page: Page) {

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { benchOf, blockText, draft, field, fillForm, inBlock, keepNothing, kept, late, newRequest, openBench, point, runOf, signIn, signInElsewhere, take, token, soon } from '../world';
+import type { Page } from '@playwright/test';
+import { benchOf, blockText, draft, expect, field, fillForm, inBlock, keepNothing, kept, late, newRequest, openBench, point, runOf, signIn, signInElsewhere, soon, take, test, token } from '../world';
 
 /** What a server does that is asked to keep something. */
 const servers: Record<string, (page: Page) => Promise<void>> = {

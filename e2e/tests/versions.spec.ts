@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
-import { axe, dir, draft, newRequest, openBench, publish, read, signIn, take, takeBack, words } from '../world';
+import { axe, dir, draft, expect, newRequest, openBench, publish, read, signIn, take, takeBack, test, words } from '../world';
 
 const table = (page: Page) => page.getByRole('region', { name: 'Earlier versions' });
 const versions = (page: Page) => table(page).getByRole('list', { name: 'Versions of the page' }).getByRole('listitem');

@@ -1,7 +1,7 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
-import { axe, dir, draft, files, newRequest, openBench, png, read, signAndPublish, signIn, site, takeBack, soon } from '../world';
+import { axe, dir, draft, expect, files, newRequest, openBench, png, read, signAndPublish, signIn, site, soon, takeBack, test } from '../world';
 
 const films = '../internal/demo/films';
 const thread = (page: Page) => page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');

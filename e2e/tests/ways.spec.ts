@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-import { axe, draft, field, inBlock, kept, letter, mark, measured, newRequest, openBench, png, publish, read, signIn, take, takePicture, words, soon } from '../world';
+import { axe, draft, expect, field, inBlock, kept, letter, mark, measured, newRequest, openBench, png, publish, read, signIn, soon, take, takePicture, test, words } from '../world';
 
 test('from a page to the bench: what the checks say while one writes, a knot that opens, another page by typing', async ({ page }) => {
   await signIn(page);

@@ -1,6 +1,6 @@
-import { type Page, expect, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { axe, beginAgain, blockText, choose, dir, draft, field, files, inBlock, kept, openBench, paste, point, publish, signIn, words, take, letter, soon } from '../world';
+import { axe, beginAgain, blockText, choose, dir, draft, expect, field, files, inBlock, kept, letter, openBench, paste, point, publish, signIn, soon, take, test, words } from '../world';
 
 const read = (site: string, file: string) => readFileSync(`${dir}/sites/${site}/${file}`, 'utf8');
 const thread = 'The thread of changes';

@@ -1,0 +1,97 @@
+import { test as base } from '@playwright/test';
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { closeSync, cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+
+/** Where a demo of a worker's own listens and keeps its data, as worlds.ts has found them free. */
+export type Place = { base: number; dir: string };
+
+const program = resolve('../bin/mendry');
+const log = (dir: string) => join(dir, '..', `${dir.split('/').at(-1)}.log`);
+
+/** A whole demo: its Mendry, database, hosts, mailbox and files. */
+export class Demo {
+  private process?: ChildProcess;
+
+  constructor(readonly place: Place) {}
+
+  /** Starts it on what lies in its folder, filled where nothing does, and waits until all of its data is there. */
+  async start() {
+    const { base, dir } = this.place;
+    mkdirSync(dir, { recursive: true });
+    const said = openSync(log(dir), 'a');
+    const mark = readFileSync(log(dir), 'utf8').length;
+    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', '8s'], { stdio: ['ignore', said, said] });
+    closeSync(said);
+    this.process = child;
+    writeFileSync(join(dir, 'pid'), `${child.pid}`);
+    let ended = false;
+    child.once('exit', () => (ended = true));
+    // Filled for the first time, its pictures are drawn: half a minute, on a machine that has nothing else to do.
+    for (const until = Date.now() + 300_000; ; await new Promise((on) => setTimeout(on, 30))) {
+      const says = readFileSync(log(dir), 'utf8').slice(mark);
+      if (says.includes('Mendry is at')) return;
+      if (ended || Date.now() > until) throw new Error(`the demo did not start:\n${says.slice(-3000)}`);
+    }
+  }
+
+  /** Ends it as a power cut would, or so that it writes down everything first. */
+  async end(signal: 'SIGKILL' | 'SIGTERM' = 'SIGKILL') {
+    const child = this.process;
+    this.process = undefined;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const file = join(this.place.dir, 'db', 'pid');
+    const database = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0;
+    const gone = new Promise((on) => child.once('exit', on));
+    child.kill(signal);
+    await gone;
+    while (database && existsSync(`/proc/${database}`)) await new Promise((on) => setTimeout(on, 10)); // it ends with its Mendry
+  }
+
+  /** Waits until it has done all that follows from having been filled. */
+  private async rests() {
+    const ask = 'SELECT COUNT(*) FROM job WHERE due <= UTC_TIMESTAMP(6)';
+    const left = () => execFileSync('mariadb', ['--no-defaults', '-S', join(this.place.dir, 'db', 's'), '-N', '-e', ask, 'mendry'], { encoding: 'utf8' }).trim();
+    for (const until = Date.now() + 300_000; left() !== '0'; await new Promise((on) => setTimeout(on, 100)))
+      if (Date.now() > until) throw new Error(`the demo has ${left()} jobs left`);
+  }
+
+  /** Starts it again with what it held once it was filled for the first time, whatever has been made of that since. */
+  async putBack() {
+    const filled = `${this.place.dir}.filled`;
+    await this.end();
+    rmSync(this.place.dir, { recursive: true, force: true });
+    if (!existsSync(filled)) {
+      await this.start();
+      await this.rests();
+      await this.end('SIGTERM');
+      renameSync(this.place.dir, filled);
+    }
+    cpSync(filled, this.place.dir, { recursive: true, preserveTimestamps: true });
+    await this.start();
+  }
+}
+
+const places: Place[] = JSON.parse(process.env.MENDRY_PLACES ?? '[]');
+const worker = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
+export const { base: ports, dir } = places[worker] ?? { base: 0, dir: '' };
+
+/** Every test begins with the demo as it was first filled: what another test made is not there. */
+export const test = base.extend<{ begun: void }, { demo: Demo }>({
+  demo: [
+    async ({}, use) => {
+      const demo = new Demo({ base: ports, dir });
+      await use(demo);
+      await demo.end();
+    },
+    { scope: 'worker', auto: true },
+  ],
+  begun: [
+    async ({ demo }, use) => {
+      await demo.putBack();
+      await use();
+    },
+    { auto: true, timeout: 400_000 },
+  ],
+  baseURL: `http://localhost:${ports}`,
+});
