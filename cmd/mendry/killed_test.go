@@ -4,8 +4,6 @@ import (
 	"context"
 	"fmt"
 	"math/rand/v2"
-	"os"
-	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -14,19 +12,14 @@ import (
 	"mendry/internal/core/act"
 	"mendry/internal/desk"
 	"mendry/internal/standin"
+	"mendry/internal/tries"
 )
 
 // Mendry is killed (SIGKILL) at random moments while a change of a shared part goes out to all pages of a site and is
 // taken back again. Each time every page is old or new, and what the journal says of it is so; started again, it goes
 // on until it is done, by itself. MENDRY_KILLS sets how often, else a few times; MENDRY_PAGES how many pages, else 40.
 func TestKilledAtRandomWhileASharedPartGoesOut(t *testing.T) {
-	number := func(name string, or int) int {
-		if n, err := strconv.Atoi(os.Getenv(name)); err == nil {
-			return n
-		}
-		return or
-	}
-	kills, many := number("MENDRY_KILLS", 6), number("MENDRY_PAGES", 40)
+	kills, many := tries.Number("MENDRY_KILLS", 3, 100), tries.Number("MENDRY_PAGES", 40, 500)
 	ctx := context.Background()
 	w, site, pages := newPages(t, many)
 	w.host.SetFaults(standin.Fault{Slow: 30 * time.Millisecond}) // so that a release takes a while
@@ -36,7 +29,7 @@ func TestKilledAtRandomWhileASharedPartGoesOut(t *testing.T) {
 	was, killed, inTheMiddle := fares, 0, 0
 	// A machine that has much else to do hears late of how far a release came: then it is killed more often.
 	left := func() int {
-		if inTheMiddle == 0 && killed < 10*kills {
+		if inTheMiddle == 0 && killed < 4*kills {
 			return max(1, kills-killed)
 		}
 		return kills - killed
@@ -90,9 +83,7 @@ func (w *tenPages) killUntilDone(release int64, old, now string, random *rand.Ra
 		time.Sleep(time.Duration(random.IntN(12_000)) * time.Microsecond) // a moment has no condition to wait for
 		w.must(c.Process.Kill())
 		_ = c.Wait()
-		// What it held is free at once, not after the time that a claim lasts.
-		_, err := w.store.DB().Exec(`UPDATE job SET claimed_until = UTC_TIMESTAMP(6) - INTERVAL 1 SECOND WHERE claimed_until IS NOT NULL`)
-		w.must(err)
+		w.nothingIsHeld()
 		killed++
 		if w.oldOrNew(release, old, now) {
 			inTheMiddle++
@@ -108,6 +99,13 @@ func (w *tenPages) killUntilDone(release int64, old, now string, random *rand.Ra
 		w.t.Error("pages are left behind")
 	}
 	return killed, inTheMiddle
+}
+
+// nothingIsHeld makes what a killed Mendry held free at once, not after the time that a claim lasts.
+func (w *tenPages) nothingIsHeld() {
+	w.t.Helper()
+	_, err := w.store.DB().Exec(`UPDATE job SET claimed_until = UTC_TIMESTAMP(6) - INTERVAL 1 SECOND WHERE claimed_until IS NOT NULL`)
+	w.must(err)
 }
 
 // written reports whether all of a release is on its host.

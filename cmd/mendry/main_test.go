@@ -26,6 +26,7 @@ import (
 	"mendry/internal/localdb/dbtest"
 	"mendry/internal/standin"
 	"mendry/internal/store"
+	"mendry/internal/tries"
 )
 
 // The test binary is Mendry itself when it is started with this set, so that it can be killed.
@@ -181,7 +182,7 @@ func freeAddr(t *testing.T) string {
 
 func (w *tenPages) until(what string, done func() bool) {
 	w.t.Helper()
-	end := time.After(40 * time.Second)
+	end := time.After(3 * time.Minute)
 	tick := time.NewTicker(20 * time.Millisecond)
 	defer tick.Stop()
 	for !done() {
@@ -264,7 +265,7 @@ func TestKilledInTheMiddleOfARelease(t *testing.T) {
 			c := w.start()
 			select {
 			case <-hold.Reached:
-			case <-time.After(30 * time.Second):
+			case <-time.After(3 * time.Minute):
 				t.Fatal("the release did not come that far")
 			}
 			w.must(c.Process.Kill())
@@ -272,6 +273,9 @@ func TestKilledInTheMiddleOfARelease(t *testing.T) {
 			w.host.SetHold(nil)
 			close(hold.Go)
 			w.agree(at)
+			if !tries.Long() {
+				w.nothingIsHeld()
+			}
 			c = w.start()
 			defer func() {
 				_ = c.Process.Kill()

@@ -37,7 +37,7 @@ func TestServeEndsAtOnceWhereItCannotListen(t *testing.T) {
 		if err := c.Start(); err != nil {
 			t.Fatal(err)
 		}
-		stop := time.AfterFunc(30*time.Second, func() { _ = c.Process.Kill() })
+		stop := time.AfterFunc(3*time.Minute, func() { _ = c.Process.Kill() })
 		err := c.Wait()
 		if !stop.Stop() {
 			t.Errorf("%s and %s: it went on without a door", tt.addr, tt.preview)

@@ -85,7 +85,7 @@ func (f *filler) site(s Site, at Address) error {
 
 // until waits for a condition.
 func (f *filler) until(done func() (bool, error)) error {
-	ctx, cancel := context.WithTimeout(f.ctx, time.Minute)
+	ctx, cancel := context.WithTimeout(f.ctx, 5*time.Minute)
 	defer cancel()
 	tick := time.NewTicker(50 * time.Millisecond)
 	defer tick.Stop()

@@ -102,6 +102,19 @@ func People() []api.DemoPerson {
 
 // Write writes the site's files into dir. {{public}} in a page becomes the site's public address.
 func (s Site) Write(dir, public string) error {
+	if err := s.writePages(dir, public); err != nil {
+		return err
+	}
+	for file, b := range s.pictures() { // they are drawn, which takes a while
+		if err := put(dir, file, b); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// writePages writes the site's files but for its pictures.
+func (s Site) writePages(dir, public string) error {
 	root := "pages/" + s.Dir
 	layout, err := fs.ReadFile(pages, root+"/_layout.html")
 	if err != nil {
@@ -138,11 +151,6 @@ func (s Site) Write(dir, public string) error {
 			return err
 		}
 		if err := put(dir, "fonts/"+name+".woff2", b); err != nil {
-			return err
-		}
-	}
-	for file, b := range s.pictures() {
-		if err := put(dir, file, b); err != nil {
 			return err
 		}
 	}

@@ -12,6 +12,7 @@ import (
 	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/thread"
+	"mendry/internal/tries"
 )
 
 // pagesOf writes the demo's sites and reads their pages.
@@ -19,7 +20,7 @@ func pagesOf(t *testing.T, yield func(address string, p *page.Page)) {
 	t.Helper()
 	for _, s := range Sites() {
 		dir := t.TempDir()
-		if err := s.Write(dir, "https://site.example"); err != nil {
+		if err := s.writePages(dir, "https://site.example"); err != nil {
 			t.Fatal(err)
 		}
 		err := filepath.WalkDir(dir, func(file string, d os.DirEntry, err error) error {
@@ -70,7 +71,10 @@ func TestSectionsOfTheDemoAreCopiedMovedAndTakenOut(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		for _, part := range p.All {
+		for i, part := range p.All {
+			if !tries.Some(i, 5) {
+				continue
+			}
 			if !part.Kind.Whole() && part.Kind != page.Picture || part.Kind == page.Row || part.Background || part.Locked != "" {
 				continue
 			}

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"sync"
 	"testing"
-	"time"
 
 	"mendry/internal/host"
 	"mendry/internal/host/hosttest"
@@ -114,7 +113,7 @@ func TestAFolderIsNotHeldAgainstOthers(t *testing.T) {
 			s.Put("b.html", string(before))
 			theirs := reach(s)
 			theirs.By = "Somebody else"
-			them, err := host.Open(host.Network{Loopback: true}, theirs, 5*time.Second)
+			them, err := host.Open(host.Network{Loopback: true}, theirs, patience)
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -2,9 +2,11 @@ package host_test
 
 import (
 	"context"
+	"crypto/ed25519"
 	"errors"
 	"fmt"
 	"math/rand/v2"
+	"net"
 	"net/http"
 	"net/http/cgi"
 	"net/http/httptest"
@@ -15,6 +17,8 @@ import (
 	"sync"
 	"testing"
 	"time"
+
+	"golang.org/x/crypto/ssh"
 
 	"mendry/internal/host"
 	"mendry/internal/host/hosttest"
@@ -72,7 +76,7 @@ func hook(t *testing.T, s *hosttest.Server, at, script string) {
 
 func openOn(t *testing.T, s *hosttest.Server) host.Host {
 	t.Helper()
-	h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: s.Kind, URL: s.URL, User: s.User, Pass: s.Password, Key: s.Key}, 20*time.Second)
+	h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: s.Kind, URL: s.URL, User: s.User, Pass: s.Password, Key: s.Key}, patience)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -228,6 +232,61 @@ func TestAHookThatBuildsIsWaitedFor(t *testing.T) {
 	})
 }
 
+// A host that lets Mendry in and then says nothing is slow: nobody is sent to look for an address that is right.
+func TestARepositoryThatIsSlowIsNotGone(t *testing.T) {
+	_, own, err := ed25519.GenerateKey(nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	signer, err := ssh.NewSignerFromKey(own)
+	if err != nil {
+		t.Fatal(err)
+	}
+	conf := &ssh.ServerConfig{NoClientAuth: true}
+	conf.AddHostKey(signer)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer l.Close()
+	go func() {
+		for {
+			c, err := l.Accept()
+			if err != nil {
+				return
+			}
+			go silent(c, conf)
+		}
+	}()
+	h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "git", URL: "ssh://" + l.Addr().String() + "/site.git", User: "git"}, time.Second)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := h.List(context.Background(), nil); !host.Is(err, host.Slow) {
+		t.Errorf("%v", err)
+	}
+}
+
+// silent lets somebody in, begins what is asked for, and says no more.
+func silent(c net.Conn, conf *ssh.ServerConfig) {
+	_, channels, requests, err := ssh.NewServerConn(c, conf)
+	if err != nil {
+		return
+	}
+	go ssh.DiscardRequests(requests)
+	for one := range channels {
+		_, asked, err := one.Accept()
+		if err != nil {
+			return
+		}
+		go func() {
+			for q := range asked {
+				_ = q.Reply(true, nil)
+			}
+		}()
+	}
+}
+
 func TestWhatIsWrongWithARepositoryIsSaid(t *testing.T) {
 	ctx := context.Background()
 	s := gitServer(t)
@@ -239,7 +298,7 @@ func TestWhatIsWrongWithARepositoryIsSaid(t *testing.T) {
 		"ssh://git.example":                                         "no address of a repository",
 		strings.Replace(s.URL, "127.0.0.1", "127.0.0.1.invalid", 1): "no host with the name",
 	} {
-		h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "git", URL: url, User: s.User, Key: s.Key}, 5*time.Second)
+		h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "git", URL: url, User: s.User, Key: s.Key}, patience)
 		if err == nil {
 			_, err = h.List(ctx, nil)
 		}
@@ -247,7 +306,7 @@ func TestWhatIsWrongWithARepositoryIsSaid(t *testing.T) {
 			t.Errorf("%s: %v, want …%s…", url, err, want)
 		}
 	}
-	folder, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "git", URL: s.URL + ":site/", User: s.User, Key: s.Key}, 5*time.Second)
+	folder, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "git", URL: s.URL + ":site/", User: s.User, Key: s.Key}, patience)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -258,7 +317,7 @@ func TestWhatIsWrongWithARepositoryIsSaid(t *testing.T) {
 	if l, err := folder.List(ctx, nil); err != nil || len(l.Files) != 1 || l.Files[0].Path != "index.md" {
 		t.Errorf("%v %+v", err, l)
 	}
-	private, err := host.Open(host.Network{}, host.Reach{Kind: "git", URL: s.URL, User: s.User, Key: s.Key}, 5*time.Second)
+	private, err := host.Open(host.Network{}, host.Reach{Kind: "git", URL: s.URL, User: s.User, Key: s.Key}, patience)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/http"
 	"net/url"
+	"os"
 	"regexp"
 	"slices"
 	"strings"
@@ -277,6 +278,7 @@ type shellLine struct {
 func (s *shellLine) key() string { return s.met }
 
 func (s *shellLine) call(ctx context.Context, service string) (*exchange, error) {
+	until := time.Now().Add(s.timeout) // no later than the connection's own deadline
 	client, conn, err := s.dial(ctx)
 	if err != nil {
 		return nil, err
@@ -308,6 +310,9 @@ func (s *shellLine) call(ctx context.Context, service string) (*exchange, error)
 		defer x.end()
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
+		}
+		if !time.Now().Before(until) { // what is read from a session ends there like an answer that is empty
+			return nil, fromError(os.ErrDeadlineExceeded, s.address)
 		}
 		kind := Gone
 		if service == receivePack {

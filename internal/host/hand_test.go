@@ -60,7 +60,7 @@ func clocks(t *testing.T) (site *httptest.Server, asked map[string]int) {
 func TestASiteByHandIsReadByItsLinksAndItsMap(t *testing.T) {
 	ctx := context.Background()
 	site, asked := clocks(t)
-	h, err := Open(Network{Loopback: true}, Reach{Kind: "hand", Public: site.URL + "/"}, time.Second)
+	h, err := Open(Network{Loopback: true}, Reach{Kind: "hand", Public: site.URL + "/"}, patience)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -117,7 +117,7 @@ func TestTheWrongSchemeIsToldInWords(t *testing.T) {
 	} {
 		t.Cleanup(srv.Close)
 		address := strings.NewReplacer("http://", "https://", "https://", "http://").Replace(srv.URL)
-		if _, err := NewVisitor(Network{Loopback: true}, time.Second).Get(context.Background(), address); err == nil || !strings.Contains(err.Error(), want) {
+		if _, err := NewVisitor(Network{Loopback: true}, patience).Get(context.Background(), address); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%s: %v", address, err)
 		}
 	}

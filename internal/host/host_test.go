@@ -16,7 +16,15 @@ import (
 	"mendry/internal/standin"
 )
 
+// patience is how long the stand-in may take on a machine that others use, too.
+const patience = time.Minute
+
 func open(t *testing.T, pass string) (*standin.Host, *WebDAV, string) {
+	t.Helper()
+	return openWithin(t, pass, patience)
+}
+
+func openWithin(t *testing.T, pass string, limit time.Duration) (*standin.Host, *WebDAV, string) {
 	t.Helper()
 	dir := t.TempDir()
 	if err := os.WriteFile(filepath.Join(dir, "fares.html"), []byte("<p>old</p>"), 0o600); err != nil {
@@ -25,7 +33,7 @@ func open(t *testing.T, pass string) (*standin.Host, *WebDAV, string) {
 	s := &standin.Host{Dir: dir, User: "keeper", Pass: "right"}
 	srv := httptest.NewServer(s.DAV())
 	t.Cleanup(srv.Close)
-	w, err := NewWebDAV(Network{Loopback: true}, Reach{URL: srv.URL, User: "keeper", Pass: pass}, 2*time.Second)
+	w, err := NewWebDAV(Network{Loopback: true}, Reach{URL: srv.URL, User: "keeper", Pass: pass}, limit)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -90,12 +98,16 @@ func TestProblemsAreSaidInWords(t *testing.T) {
 		{"502", standin.Fault{Status: 502}, Broken, "Try again in a few minutes"},
 		{"507", standin.Fault{Status: 507}, Full, "Free some room"},
 		{"redirect", standin.Fault{Status: 302}, Odd, "Enter the address"},
-		{"time-out", standin.Fault{Slow: 5 * time.Second}, Slow, "Try again"},
+		{"time-out", standin.Fault{Slow: time.Minute}, Slow, "Try again"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
 			t.Parallel()
-			s, w, dir := open(t, "right")
+			limit := patience
+			if tt.kind == Slow {
+				limit = time.Second
+			}
+			s, w, dir := openWithin(t, "right", limit)
 			s.SetFaults(tt.fault)
 			err := w.Write(context.Background(), "fares.html", []byte("new"), &Content{Tag: `"any"`})
 			if !Is(err, tt.kind) || !strings.Contains(err.Error(), tt.say) {
@@ -122,7 +134,7 @@ func TestAWrongPasswordABrokenBodyAndADeadHost(t *testing.T) {
 	if _, err := w.Read(ctx, "fares.html"); !Is(err, Short) {
 		t.Errorf("a body cut short: %v", err)
 	}
-	dead, err := NewWebDAV(Network{Loopback: true}, Reach{URL: "http://127.0.0.1:1/"}, time.Second)
+	dead, err := NewWebDAV(Network{Loopback: true}, Reach{URL: "http://127.0.0.1:1/"}, patience)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -135,7 +147,7 @@ func TestACertificateThatCannotBeTrusted(t *testing.T) {
 	srv := httptest.NewTLSServer(http.NotFoundHandler())
 	t.Cleanup(srv.Close)
 	srv.Config.ErrorLog = nil
-	w, err := NewWebDAV(Network{Loopback: true}, Reach{URL: srv.URL}, time.Second)
+	w, err := NewWebDAV(Network{Loopback: true}, Reach{URL: srv.URL}, patience)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -147,7 +159,7 @@ func TestACertificateThatCannotBeTrusted(t *testing.T) {
 	w, err = NewWebDAV(
 		Network{Loopback: true, TLS: &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}},
 		Reach{URL: srv.URL},
-		time.Second,
+		patience,
 	)
 	if err != nil {
 		t.Fatal(err)
@@ -169,12 +181,12 @@ func TestPrivateAddressesAreNotReached(t *testing.T) {
 	}
 	srv := httptest.NewServer(http.NotFoundHandler())
 	t.Cleanup(srv.Close)
-	if h, err := NewSFTP(Network{}, Reach{URL: "sftp://127.0.0.1:22/site/"}, time.Second); err != nil {
+	if h, err := NewSFTP(Network{}, Reach{URL: "sftp://127.0.0.1:22/site/"}, patience); err != nil {
 		t.Error(err)
 	} else if _, err := h.List(context.Background(), nil); !Is(err, Private) {
 		t.Errorf("loopback over SFTP: %v", err)
 	}
-	if _, err := NewVisitor(Network{}, time.Second).Get(context.Background(), srv.URL); !Is(err, Private) {
+	if _, err := NewVisitor(Network{}, patience).Get(context.Background(), srv.URL); !Is(err, Private) {
 		t.Errorf("loopback: %v", err)
 	}
 }
@@ -184,7 +196,7 @@ func TestVisitorsSeeThroughTheCache(t *testing.T) {
 	s.Keep = time.Minute
 	srv := httptest.NewServer(s.Public())
 	t.Cleanup(srv.Close)
-	v := NewVisitor(Network{Loopback: true}, time.Second)
+	v := NewVisitor(Network{Loopback: true}, patience)
 	get := func() Visit {
 		got, err := v.Get(context.Background(), srv.URL+"/fares.html")
 		if err != nil {

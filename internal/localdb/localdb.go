@@ -52,9 +52,9 @@ func Start(dir string, o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	flush, memory := "1", "128M"
+	flush, memory, redo := "1", "128M", "96M"
 	if o.Forgetful {
-		flush = "0"
+		flush, redo = "0", "16M" // what is copied and held in memory, again and again
 	}
 	if o.Memory != "" {
 		memory = o.Memory
@@ -63,7 +63,8 @@ func Start(dir string, o Options) (*Server, error) {
 		"--port="+strconv.Itoa(port), "--bind-address=127.0.0.1", "--pid-file="+filepath.Join(dir, "pid"),
 		"--log-error="+filepath.Join(dir, "err.log"), "--skip-name-resolve", "--character-set-server=utf8mb4",
 		"--collation-server=utf8mb4_uca1400_ai_ci", "--default-time-zone=+00:00", "--innodb-ft-min-token-size=2",
-		"--max-allowed-packet=64M", "--innodb-flush-log-at-trx-commit="+flush, "--innodb-buffer-pool-size="+memory)
+		"--max-allowed-packet=64M", "--innodb-flush-log-at-trx-commit="+flush, "--innodb-buffer-pool-size="+memory,
+		"--innodb-log-file-size="+redo)
 	cmd.Env = env
 	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGTERM}
 	s := &Server{port: port, cmd: cmd, gone: make(chan error, 1)}

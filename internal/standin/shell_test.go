@@ -28,7 +28,7 @@ func served(t *testing.T, s *Shell, kind, path string) host.Host {
 		}
 	})
 	scheme := map[string]string{"sftp": "sftp://", "git": "ssh://"}[kind]
-	h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: kind, URL: scheme + l.Addr().String() + path, User: "keeper", Pass: "keeper"}, 10*time.Second)
+	h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: kind, URL: scheme + l.Addr().String() + path, User: "keeper", Pass: "keeper"}, time.Minute)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -84,7 +84,7 @@ func TestAPushIsBuilt(t *testing.T) {
 	if err := h.(host.Committer).Commit(ctx, "Ines", "Request 1", edits); err != nil {
 		t.Fatal(err)
 	}
-	for end := time.Now().Add(10 * time.Second); ; time.Sleep(20 * time.Millisecond) { // it is built after the push is answered
+	for end := time.Now().Add(time.Minute); ; time.Sleep(20 * time.Millisecond) { // it is built after the push is answered
 		a, _ := os.ReadFile(filepath.Join(s.Dir, "beans.md"))
 		b, _ := os.ReadFile(filepath.Join(s.Dir, "peas.md"))
 		if string(a) == "# Broad beans" && string(b) == "# Peas" {

@@ -30,7 +30,7 @@ func TestTheLawHoldsOnUnkindHosts(t *testing.T) {
 			s.SetUnkind(u)
 			srv := httptest.NewServer(s.DAV())
 			t.Cleanup(srv.Close)
-			h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "webdav", URL: srv.URL, User: "keeper", Pass: "lock & key"}, 5*time.Second)
+			h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "webdav", URL: srv.URL, User: "keeper", Pass: "lock & key"}, time.Minute)
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -77,7 +77,7 @@ func TestManyRunnersDoEachJobOnce(t *testing.T) {
 		r := runner("one of several", map[string]Do{"count": do})
 		wg.Go(func() { r.Run(ctx) })
 	}
-	end, tick := time.After(30*time.Second), time.NewTicker(5*time.Millisecond)
+	end, tick := time.After(2*time.Minute), time.NewTicker(5*time.Millisecond)
 	defer tick.Stop()
 	all := func() bool {
 		mu.Lock()

@@ -19,6 +19,7 @@ import (
 	"mendry/internal/core/style"
 	"mendry/internal/core/thread"
 	"mendry/internal/foreign"
+	"mendry/internal/tries"
 )
 
 // dresser has the looks of a template by its own style sheets.
@@ -66,7 +67,10 @@ func TestLooksOfPagesNobodyHereWrote(t *testing.T) {
 	names, files := foreign.Templates(t)
 	tried, refused, parts, dressed := 0, 0, 0, 0
 	aspects := map[style.Aspect]int{}
-	for _, name := range names {
+	for i, name := range names {
+		if !tries.Some(i, 4) {
+			continue
+		}
 		p, d := template(t, files[name])
 		rest := dresser{sheet: sheetOf(t, files[name], p)}
 		of := 0
@@ -139,7 +143,10 @@ func TestVersionsOfPagesNobodyHereWrote(t *testing.T) {
 	names, files := foreign.Templates(t)
 	tried, nearer, whole := 0, 0, 0
 	refused := map[string]int{}
-	for _, name := range names {
+	for i, name := range names {
+		if !tries.Some(i, 5) {
+			continue
+		}
 		p, d := template(t, files[name])
 		changed := 0
 		for _, a := range layoutActs(name, p) { // three of them, and two headings said otherwise

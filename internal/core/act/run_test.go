@@ -17,6 +17,7 @@ import (
 	"mendry/internal/core/text"
 	"mendry/internal/core/thread"
 	"mendry/internal/foreign"
+	"mendry/internal/tries"
 )
 
 const island = `<html><head><title>Heron</title></head><body>
@@ -327,7 +328,10 @@ func TestRunsOfPagesNobodyHereWrote(t *testing.T) {
 	files := foreign.Files(t)
 	r := rand.New(rand.NewPCG(7, 7))
 	tried, edits, refused := 0, 0, map[string]int{}
-	for _, f := range files {
+	for i, f := range files {
+		if !tries.Some(i, 4) {
+			continue
+		}
 		b, err := os.ReadFile(f)
 		if err != nil {
 			t.Fatal(err)

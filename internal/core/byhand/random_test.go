@@ -9,6 +9,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/foreign"
+	"mendry/internal/tries"
 )
 
 // strangers are pages that nobody here wrote, out of the packages of the browser tests.
@@ -35,7 +36,7 @@ func TestWhateverIsChangedIsSeen(t *testing.T) {
 	ps := strangers(t)
 	random := rand.New(rand.NewSource(11))
 	done, odd := 0, 0
-	for range 400 {
+	for range tries.Number("MENDRY_LISTS", 60, 400) {
 		before := ps[random.Intn(len(ps))]
 		after := before
 		for range 1 + random.Intn(3) {

@@ -9,6 +9,7 @@ import (
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
 	"mendry/internal/foreign"
+	"mendry/internal/tries"
 )
 
 // rewriting is what others do to a page around or to a part. It gives the bytes of the page after it; "" where the
@@ -173,10 +174,7 @@ func found(t *testing.T, name string, old *page.Page, part *page.Part, r rewriti
 // Pages are rewritten by others in every way that happens: a change finds its own part again, or says no. Over pages
 // that nobody here wrote; MENDRY_CORPUS tries more of them.
 func TestAChangeFindsItsOwnPartOrSaysNo(t *testing.T) {
-	each := 6 // parts of a page
-	if os.Getenv("MENDRY_CORPUS") != "" {
-		each = 4
-	}
+	each := tries.Number("MENDRY_PARTS", 1, 6) // parts of a page
 	type counts struct{ found, refused, wrong int }
 	by := map[string]*counts{}
 	parts := 0

@@ -18,6 +18,7 @@ import (
 	"mendry/internal/core/page"
 	"mendry/internal/core/refusal"
 	"mendry/internal/foreign"
+	"mendry/internal/tries"
 )
 
 const beans = "---\ntitle: Beans\ntags: [sowing, 'late']\n---\n\n# Sowing *beans*\n\nSow them **late**, in `rows`.\nTwo to a hole; see [the calendar](/calendar.html \"All dates\").\n\n" +
@@ -124,19 +125,12 @@ func grown(t testing.TB, r *rand.Rand, p *page.Page, n int) (at []*page.Page, do
 	return at, done, undos
 }
 
-// sequences is how many random sequences are tried: MENDRY_SEQUENCES, or few enough for every test.
-func sequences(few int) int {
-	if n, err := strconv.Atoi(os.Getenv("MENDRY_SEQUENCES")); err == nil {
-		return n
-	}
-	return few
-}
-
 func TestRandomSequencesOfOperations(t *testing.T) {
 	ps := pool(t)
-	r := rand.New(rand.NewSource(int64(sequences(1))))
+	many := tries.Number("MENDRY_SEQUENCES", 40, 400)
+	r := rand.New(rand.NewSource(int64(many)))
 	var applied, merged, clashed, refused, reverted, kept int
-	for range sequences(120) {
+	for range many {
 		p := ps[r.Intn(len(ps))]
 		at, ops, undos := grown(t, r, p, 4)
 		applied += len(ops)
@@ -207,7 +201,7 @@ func TestNoConflictThatGitDoesNotHave(t *testing.T) {
 	ps := pool(t)
 	r := rand.New(rand.NewSource(7))
 	var ours, git, both int
-	for range sequences(60) {
+	for range tries.Number("MENDRY_SEQUENCES", 25, 400) {
 		p := ps[r.Intn(len(ps))]
 		var sides [2]*page.Page
 		var parts [2]string

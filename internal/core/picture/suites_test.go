@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+
+	"mendry/internal/tries"
 )
 
 // gorootFile is a folder of Go's own test files.
@@ -115,7 +117,10 @@ func TestWebPFiles(t *testing.T) {
 	if err != nil || len(all) < 10 {
 		t.Skip("its test files are not installed")
 	}
-	for _, file := range all {
+	for n, file := range all {
+		if !tries.Some(n, 4) {
+			continue
+		}
 		b, err := os.ReadFile(file)
 		if err != nil {
 			t.Fatal(err)

@@ -3,9 +3,14 @@
 package dbtest
 
 import (
+	"cmp"
 	"fmt"
 	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
 	"sync/atomic"
+	"syscall"
 	"testing"
 
 	"mendry/internal/localdb"
@@ -26,7 +31,8 @@ func run(m *testing.M) int {
 	if _, err := os.Stat(root); err != nil {
 		root = ""
 	}
-	dir, err := os.MkdirTemp(root, "mendry-test-")
+	clearDead(cmp.Or(root, os.TempDir()))
+	dir, err := os.MkdirTemp(root, fmt.Sprintf("%s%d-", prefix, os.Getpid()))
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		return 1
@@ -39,6 +45,34 @@ func run(m *testing.M) int {
 	}
 	defer server.Stop()
 	return m.Run()
+}
+
+// prefix of the folders' names; the number of the process whose it is stands behind it.
+const prefix = "mendry-test-"
+
+// clearDead takes away what test binaries that were killed have left in a folder, and nothing of one that runs.
+func clearDead(root string) {
+	left, _ := filepath.Glob(filepath.Join(root, prefix+"*")) // the pattern is right
+	for _, dir := range left {
+		owner, _, _ := strings.Cut(strings.TrimPrefix(filepath.Base(dir), prefix), "-")
+		if _, err := strconv.Atoi(owner); err != nil || alive(owner) {
+			continue
+		}
+		if b, err := os.ReadFile(filepath.Join(dir, "db", "pid")); err == nil {
+			server := strings.TrimSpace(string(b))
+			// Its number may be another program's by now.
+			if args, err := os.ReadFile("/proc/" + server + "/cmdline"); err == nil && strings.Contains(string(args), dir+"/") {
+				pid, _ := strconv.Atoi(server)
+				_ = syscall.Kill(pid, syscall.SIGKILL)
+			}
+		}
+		_ = os.RemoveAll(dir)
+	}
+}
+
+func alive(pid string) bool {
+	_, err := os.Stat("/proc/" + pid)
+	return err == nil
 }
 
 // DSN makes a new, empty database and gives its address.
