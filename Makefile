@@ -10,6 +10,11 @@ demo: system bin/mendry
 test: system
 	./scripts/test.sh
 
+# Everything that a test can try, and the race detector: hours. Before a release of the heart is called done.
+test-long: system
+	MENDRY_LONG=yes MENDRY_LIMIT=$${MENDRY_LIMIT:-28800} ./scripts/test.sh
+.PHONY: test-long
+
 build: bin/mendry
 
 # What has to be on the machine: MariaDB's programs and a browser for the tests, from Debian's packages.

@@ -13,6 +13,9 @@ const log = (dir: string) => join(dir, '..', `${dir.split('/').at(-1)}.log`);
 export class Demo {
   private process?: ChildProcess;
 
+  /** How long the hosts' caches keep a page for visitors. */
+  cache = '1s';
+
   constructor(readonly place: Place) {}
 
   /** Starts it on what lies in its folder, filled where nothing does, and waits until all of its data is there. */
@@ -21,7 +24,7 @@ export class Demo {
     mkdirSync(dir, { recursive: true });
     const said = openSync(log(dir), 'a');
     const mark = readFileSync(log(dir), 'utf8').length;
-    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', '8s'], { stdio: ['ignore', said, said] });
+    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache], { stdio: ['ignore', said, said] });
     closeSync(said);
     this.process = child;
     writeFileSync(join(dir, 'pid'), `${child.pid}`);
@@ -77,7 +80,8 @@ const worker = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
 export const { base: ports, dir } = places[worker] ?? { base: 0, dir: '' };
 
 /** Every test begins with the demo as it was first filled: what another test made is not there. */
-export const test = base.extend<{ begun: void }, { demo: Demo }>({
+export const test = base.extend<{ begun: void; cache: string }, { demo: Demo }>({
+  cache: ['1s', { option: true }],
   demo: [
     async ({}, use) => {
       const demo = new Demo({ base: ports, dir });
@@ -87,7 +91,8 @@ export const test = base.extend<{ begun: void }, { demo: Demo }>({
     { scope: 'worker', auto: true },
   ],
   begun: [
-    async ({ demo }, use) => {
+    async ({ demo, cache }, use) => {
+      demo.cache = cache;
       await demo.putBack();
       await use();
     },

@@ -46,9 +46,15 @@ interface() (
 # start. What nobody says a limit for has one of ten minutes, which a busy machine needs.
 gotests() {
   local longest='^mendry/internal/(host|desk)$'
-  go tool gotestsum --format pkgname --hide-summary all --jsonfile "$logs/go.json" -- -timeout 30m -p 5 -parallel 4 \
+  go tool gotestsum --format pkgname --hide-summary all --jsonfile "$logs/go.json" -- -timeout "${MENDRY_LONG:+3}30m" -p 5 -parallel 4 \
     $(grep -E "$longest" <<<"$packages") $(grep -vE "$longest" <<<"$packages")
 }
+
+# Where everything is tried, what works side by side is looked at by the race detector, too (in the short forms).
+races() (
+  unset MENDRY_LONG
+  go test -race -timeout 90m -p 1 ./internal/desk ./internal/work ./internal/release ./internal/store ./internal/httpd ./internal/host
+)
 
 browser() { (cd e2e && MENDRY_SAID=$logs/browser.json npx playwright test --output "$logs/browser"); }
 
@@ -57,4 +63,5 @@ stage checks checks
 stage interface interface
 stage go gotests
 stage browser browser
+[ -z "${MENDRY_LONG:-}" ] || stage races races
 [ ! -e "$logs/fell" ]

@@ -8,7 +8,7 @@ import { ports, blockText, expect, field, inBlock, newRequest, signIn, soon, tes
 // Pages that nobody here wrote: the templates of startbootstrap (MIT), installed as development dependencies.
 const edit = `127.0.0.1:${ports + 43}`;
 const visitors = `127.0.0.1:${ports + 44}`;
-const wanted = Number(process.env.MENDRY_PARTS ?? 60);
+const wanted = Number(process.env.MENDRY_PARTS ?? (process.env.MENDRY_LONG ? 200 : 15));
 const perPage = 22;
 let folder = '';
 let standin: ChildProcess;
