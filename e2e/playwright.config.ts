@@ -14,7 +14,7 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/London', // as the studio's
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
+    launchOptions: { executablePath: '/usr/bin/chromium-headless-shell', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
     actionTimeout: 25_000,
     trace: 'on-first-retry', // writing it down takes a quarter of the time
     screenshot: 'only-on-failure',

@@ -42,11 +42,11 @@ interface() (
   cd ../e2e && npx tsc --noEmit
 )
 
-# Many of Go's tests wait more than they work: more of them run at a time than there are processors, the longest from the
-# start. What nobody says a limit for has one of ten minutes, which a busy machine needs.
+# Many of Go's tests wait more than they work: more packages run at a time than there are processors, the longest from
+# the start. Where no limit is said a package has ten minutes, which a busy machine may need.
 gotests() {
   local longest='^mendry/internal/(host|desk)$'
-  go tool gotestsum --format pkgname --hide-summary all --jsonfile "$logs/go.json" -- -timeout "${MENDRY_LONG:+3}30m" -p 5 -parallel 4 \
+  go tool gotestsum --format pkgname --hide-summary all --jsonfile "$logs/go.json" -- -timeout "${MENDRY_LONG:+3}30m" -p 3 -parallel 4 \
     $(grep -E "$longest" <<<"$packages") $(grep -vE "$longest" <<<"$packages")
 }
 

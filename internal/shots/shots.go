@@ -24,7 +24,7 @@ import (
 
 // Find finds a Chromium on this machine; empty where there is none.
 func Find() string {
-	for _, name := range []string{"chromium", "chromium-browser"} {
+	for _, name := range []string{"chromium-headless-shell", "chromium", "chromium-browser"} {
 		if p, err := exec.LookPath(name); err == nil {
 			return p
 		}
