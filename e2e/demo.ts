@@ -1,4 +1,4 @@
-import { test as base } from '@playwright/test';
+import { type BrowserContext, test as base } from '@playwright/test';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { closeSync, cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
@@ -8,6 +8,10 @@ export type Place = { base: number; dir: string };
 
 const program = resolve('../bin/mendry');
 const log = (dir: string) => join(dir, '..', `${dir.split('/').at(-1)}.log`);
+
+/** Another moment than the machine's at which demo and browser begin (RFC 3339), to try the calendar's odd days. */
+const moment = process.env.MENDRY_NOW;
+const ahead = moment ? Date.parse(moment) - Number(process.env.MENDRY_BEGAN) : 0;
 
 /** A whole demo: its Mendry, database, hosts, mailbox and files. */
 export class Demo {
@@ -24,7 +28,8 @@ export class Demo {
     mkdirSync(dir, { recursive: true });
     const said = openSync(log(dir), 'a');
     const mark = readFileSync(log(dir), 'utf8').length;
-    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache], { stdio: ['ignore', said, said] });
+    const at = moment ? ['--now', new Date(Date.now() + ahead).toISOString()] : [];
+    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache, ...at], { stdio: ['ignore', said, said] });
     closeSync(said);
     this.process = child;
     writeFileSync(join(dir, 'pid'), `${child.pid}`);
@@ -79,6 +84,22 @@ const places: Place[] = JSON.parse(process.env.MENDRY_PLACES ?? '[]');
 const worker = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
 export const { base: ports, dir } = places[worker] ?? { base: 0, dir: '' };
 
+/** Lets a browser have the time of its demo. */
+export const shifted = (context: BrowserContext) =>
+  moment
+    ? context.addInitScript((ahead) => {
+        const Real = Date;
+        const now = () => Real.now() + ahead;
+        class Shifted extends Real {
+          constructor(...args: [] | ConstructorParameters<typeof Date>) {
+            super(...((args.length ? args : [now()]) as [number]));
+          }
+          static override now = now;
+        }
+        (window as unknown as { Date: unknown }).Date = Shifted;
+      }, ahead)
+    : undefined;
+
 /** Every test begins with the demo as it was first filled: what another test made is not there. */
 export const test = base.extend<{ begun: void; cache: string }, { demo: Demo }>({
   cache: ['1s', { option: true }],
@@ -98,5 +119,9 @@ export const test = base.extend<{ begun: void; cache: string }, { demo: Demo }>(
     },
     { auto: true, timeout: 400_000 },
   ],
+  context: async ({ context }, use) => {
+    await shifted(context);
+    await use(context);
+  },
   baseURL: `http://localhost:${ports}`,
 });

@@ -5,7 +5,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { crc32, deflateSync } from 'node:zlib';
-import { dir, ports, test } from './demo';
+import { dir, ports, shifted, test } from './demo';
 
 export { dir, expect, ports, test };
 
@@ -281,6 +281,7 @@ export async function proofLinks(page: Page): Promise<Set<string>> {
 /** A client's phone. */
 export async function phone(browser: Browser): Promise<Page> {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  await shifted(context);
   return context.newPage();
 }
 

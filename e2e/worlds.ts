@@ -48,9 +48,11 @@ function clear() {
 export default async function worlds(config: FullConfig) {
   clear();
   const own = join(root, `${name}${process.pid}`);
-  mkdirSync(own);
+  mkdirSync(join(own, 'tmp'), { recursive: true });
+  process.env.TMPDIR = join(own, 'tmp'); // of the workers, the browser, and what tests start
   const places: Place[] = [];
   for (let i = 0; i < config.workers; i++) places.push({ base: await freePorts(places.map((p) => p.base)), dir: join(own, `w${i}`) });
   process.env.MENDRY_PLACES = JSON.stringify(places);
+  process.env.MENDRY_BEGAN = `${Date.now()}`;
   return () => rmSync(own, { recursive: true, force: true });
 }

@@ -34,8 +34,13 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 	fresh := fs.Bool("fresh", false, "")
 	base := fs.Int("base", 8400, "")
 	keep := fs.Duration("cache", 0, "")
+	from := fs.String("now", "", "")
 	if err := fs.Parse(args); err != nil {
-		return fail(refused, "usage: mendry demo [--fresh] [--dir var] [--base 8400] [--cache 1m]: %v", err)
+		return fail(refused, "usage: mendry demo [--fresh] [--dir var] [--base 8400] [--cache 1m] [--now 2027-02-28T23:59:00Z]: %v", err)
+	}
+	clock, err := clockFrom(*from)
+	if err != nil {
+		return err
 	}
 	if *fresh {
 		for _, sub := range []string{"db", "sites", "mail", "secret"} {
@@ -99,7 +104,7 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 		}
 	}
 	go func() { standins <- listen(ctx, handlers) }()
-	a, err := open(ctx, v, true, local(portMailbox))
+	a, err := open(ctx, v, true, local(portMailbox), clock)
 	if err != nil {
 		return err
 	}
@@ -135,6 +140,20 @@ func absolute(dir string) string {
 		return a
 	}
 	return dir
+}
+
+// clockFrom is a clock that begins at a moment (RFC 3339), to see the demo on another day; nil, the machine's, where none
+// is said.
+func clockFrom(moment string) (func() time.Time, error) {
+	if moment == "" {
+		return nil, nil
+	}
+	at, err := time.Parse(time.RFC3339, moment)
+	if err != nil {
+		return nil, fail(refused, "--now: %q is no moment: write it like 2027-02-28T23:59:00Z", moment)
+	}
+	ahead := time.Until(at)
+	return func() time.Time { return time.Now().Add(ahead) }, nil
 }
 
 // demoHosts writes the demo's sites where they are missing and makes a stand-in host for each.

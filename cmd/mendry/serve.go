@@ -35,8 +35,8 @@ type app struct {
 	log    *slog.Logger
 }
 
-// open connects to the database and makes the desk.
-func open(ctx context.Context, v values, demo bool, mailbox string) (*app, error) {
+// open connects to the database and makes the desk; clock is nil for the machine's.
+func open(ctx context.Context, v values, demo bool, mailbox string, clock func() time.Time) (*app, error) {
 	log := logger(v.get("log"))
 	secret, err := hex.DecodeString(v.get("secret"))
 	if err != nil || len(secret) != 32 {
@@ -52,7 +52,7 @@ func open(ctx context.Context, v values, demo bool, mailbox string) (*app, error
 	name, _ := os.Hostname()
 	c := desk.Config{
 		Network: host.Network{Loopback: v.yes("private"), Folders: listed(v.get("folders"))}, Secret: secret, PublicURL: strings.TrimSuffix(v.get("url"), "/"),
-		PreviewURL: v.get("preview-url"), Process: name + " " + v.get("addr"), Demo: demo, MailboxURL: mailbox, Log: log,
+		PreviewURL: v.get("preview-url"), Process: name + " " + v.get("addr"), Demo: demo, MailboxURL: mailbox, Clock: clock, Log: log,
 		Mail: post.Sender{
 			Server: v.get("smtp"), From: v.get("from"), User: v.get("smtp-user"), Pass: v.get("smtp-password"), Plain: v.yes("smtp-plain"),
 		},
@@ -175,7 +175,7 @@ func runServe(args []string, _ io.Reader, out io.Writer) error {
 	}
 	ctx, cancel := untilStopped()
 	defer cancel()
-	a, err := open(ctx, v, false, "")
+	a, err := open(ctx, v, false, "", nil)
 	if err != nil {
 		return err
 	}
@@ -200,7 +200,7 @@ func personAdd(args []string, in io.Reader, out io.Writer) error {
 		return fail(refused, "the password needs at least 10 signs")
 	}
 	ctx := context.Background()
-	a, err := open(ctx, v, false, "")
+	a, err := open(ctx, v, false, "", nil)
 	if err != nil {
 		return err
 	}

@@ -32,7 +32,6 @@ test('the markup of a section by hand: what is read otherwise is said, what brea
 
   // What is not kept stands here after the page was left and loaded anew.
   await page.reload();
-  await margin(page).getByRole('button', { name: 'Put the part down' }).click({ timeout: 3000 }).catch(() => {});
   await draft(page).getByRole('heading', { name: 'Saturday hour' }).click();
   await margin(page).getByRole('button', { name: /the section “Saturday hour”/ }).first().click();
   await margin(page).getByRole('button', { name: 'Markup', exact: true }).click();

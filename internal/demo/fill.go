@@ -103,7 +103,7 @@ func (f *filler) until(done func() (bool, error)) error {
 }
 
 func (f *filler) letter(site, subject, letter string, due int, kind api.RequestKind, pictures map[string][]byte) (api.Request, error) {
-	day := openapi_types.Date{Time: time.Now().AddDate(0, 0, due)}
+	day := openapi_types.Date{Time: f.d.Clock().AddDate(0, 0, due)}
 	r, err := f.d.AddRequest(f.ctx, f.who, api.RequestForm{SiteID: f.sites[site], Subject: subject, Letter: letter, Kind: kind, DueOn: &day})
 	for name, b := range pictures {
 		if err == nil {

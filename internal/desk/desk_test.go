@@ -15,6 +15,7 @@ import (
 	"mendry/internal/core/refusal"
 	"mendry/internal/standin"
 	"mendry/internal/store"
+	"mendry/internal/tries"
 )
 
 func TestKeptNotLiveThenLiveThenBack(t *testing.T) {
@@ -383,7 +384,7 @@ func TestHostPasswordsAreSealed(t *testing.T) {
 	if strings.Contains(string(s.Secret), "keeper") {
 		t.Error("the password lies open in the database")
 	}
-	other, err := New(w.s, Config{Secret: []byte(strings.Repeat("k", 32)), Log: w.d.Log})
+	other, err := New(w.s, Config{Secret: []byte(strings.Repeat("k", 32)), Clock: tries.Clock, Log: w.d.Log})
 	w.must(err)
 	if _, err := other.unseal(s.Secret); err == nil {
 		t.Error("another secret opens it")

@@ -3,6 +3,7 @@ package desk
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"image"
 	"image/jpeg"
 	"image/png"
@@ -247,35 +248,38 @@ func flat(t *testing.T, w, h int, grey uint8) []byte {
 func TestWordsOverAPicture(t *testing.T) {
 	t.Parallel()
 	for grey, want := range map[uint8]bool{20: false, 210: true} {
-		ctx := context.Background()
-		w := newWorld(t, true, "a")
-		w.withCamera()
-		w.write("dark.jpg", string(flat(t, 1300, 400, 30)))
-		w.write("a.html", `<!doctype html><html lang="en"><head><title>Page a</title></head><body style="margin:0">`+
-			`<div style="background-image:url('dark.jpg');background-size:cover;color:#fff;padding:60px"><h1>An open roof</h1><p>Bring a coat.</p></div><p>We sail at nine.</p></body></html>`)
-		w.takeIn()
-		number := w.request("A new picture, please.")
-		v, err := w.d.Bench(ctx, number, w.pages["/a.html"])
-		w.must(err)
-		at := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.Kind == "picture" })
-		a := &act.Picture{Part: v.Parts[at].ID, Attachment: w.attach(number, "new.jpg", flat(t, 1300, 400, grey))}
-		_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: v.Draft, Act: a})
-		w.must(err)
-		if got := w.shotsOf(number, "/a.html"); got.State != api.ShotsStateReady {
-			t.Fatalf("%+v", got)
-		}
-		p, err := w.d.Proof(ctx, number)
-		w.must(err)
-		var said []string
-		for _, f := range p.Pages[0].Findings {
-			if f.Rule == "words-over-picture" {
-				said = append(said, f.Say)
+		t.Run(fmt.Sprintf("grey of %d", grey), func(t *testing.T) {
+			t.Parallel()
+			ctx := context.Background()
+			w := newWorld(t, true, "a")
+			w.withCamera()
+			w.write("dark.jpg", string(flat(t, 1300, 400, 30)))
+			w.write("a.html", `<!doctype html><html lang="en"><head><title>Page a</title></head><body style="margin:0">`+
+				`<div style="background-image:url('dark.jpg');background-size:cover;color:#fff;padding:60px"><h1>An open roof</h1><p>Bring a coat.</p></div><p>We sail at nine.</p></body></html>`)
+			w.takeIn()
+			number := w.request("A new picture, please.")
+			v, err := w.d.Bench(ctx, number, w.pages["/a.html"])
+			w.must(err)
+			at := slices.IndexFunc(v.Parts, func(p api.Part) bool { return p.Kind == "picture" })
+			a := &act.Picture{Part: v.Parts[at].ID, Attachment: w.attach(number, "new.jpg", flat(t, 1300, 400, grey))}
+			_, err = w.d.Keep(ctx, w.who, number, w.pages["/a.html"], Ask{Draft: v.Draft, Act: a})
+			w.must(err)
+			if got := w.shotsOf(number, "/a.html"); got.State != api.ShotsStateReady {
+				t.Fatalf("%+v", got)
 			}
-		}
-		if (len(said) > 0) != want ||
-			want && (len(said) != 2 || !strings.Contains(strings.Join(said, " "), "An open roof hardly stands out")) {
-			t.Errorf("over %d: %q", grey, said)
-		}
+			p, err := w.d.Proof(ctx, number)
+			w.must(err)
+			var said []string
+			for _, f := range p.Pages[0].Findings {
+				if f.Rule == "words-over-picture" {
+					said = append(said, f.Say)
+				}
+			}
+			if (len(said) > 0) != want ||
+				want && (len(said) != 2 || !strings.Contains(strings.Join(said, " "), "An open roof hardly stands out")) {
+				t.Errorf("over %d: %q", grey, said)
+			}
+		})
 	}
 }
 

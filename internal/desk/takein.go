@@ -106,7 +106,7 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 		return missing(err, "site")
 	}
 	t := &taking{d: d, site: site, h: h, public: row.PublicURL, addresses: map[string]string{}}
-	if t.since, err = d.store.TakingSince(ctx, site); err != nil {
+	if t.since, err = d.store.TakingSince(ctx, site, d.now()); err != nil {
 		return err
 	}
 	_, err = d.findOut(ctx, site, h)

@@ -22,6 +22,7 @@ import (
 	"mendry/internal/localdb/dbtest"
 	"mendry/internal/standin"
 	"mendry/internal/store"
+	"mendry/internal/tries"
 )
 
 func TestMain(m *testing.M) { dbtest.Main(m) }
@@ -111,7 +112,7 @@ func (w *world) desk(process string) *Desk {
 	w.t.Helper()
 	d, err := New(w.s, Config{
 		Network: host.Network{Loopback: true}, Secret: make([]byte, 32), PublicURL: "http://mendry.example", PreviewURL: "http://{token}.preview.example",
-		Process: process, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Process: process, Clock: tries.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 	})
 	if err != nil {
 		w.t.Fatal(err)

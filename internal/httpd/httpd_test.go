@@ -17,6 +17,7 @@ import (
 	"mendry/internal/host"
 	"mendry/internal/localdb/dbtest"
 	"mendry/internal/store"
+	"mendry/internal/tries"
 )
 
 func TestMain(m *testing.M) { dbtest.Main(m) }
@@ -37,7 +38,7 @@ func serve(t testing.TB) (*client, *Server, *store.Store) {
 	}
 	t.Cleanup(func() { _ = s.Close() })
 	log := slog.New(slog.NewTextHandler(io.Discard, nil))
-	d, err := desk.New(s, desk.Config{Network: host.Network{Loopback: true}, Secret: make([]byte, 32), PreviewURL: "http://{token}.preview.example:81", Log: log})
+	d, err := desk.New(s, desk.Config{Network: host.Network{Loopback: true}, Secret: make([]byte, 32), Clock: tries.Clock, PreviewURL: "http://{token}.preview.example:81", Log: log})
 	if err != nil {
 		t.Fatal(err)
 	}

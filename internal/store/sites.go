@@ -154,9 +154,13 @@ func (q Queries) BeginTakingIn(ctx context.Context, id int64, now time.Time) err
 	return q.one(ctx, `UPDATE site SET state = 'taking in', said = 'Waiting for its turn', files_seen = 0, files_all = 0, taking_since = ? WHERE id = ?`, At(now), id)
 }
 
-// TakingSince is when the taking in of a site was asked for.
-func (q Queries) TakingSince(ctx context.Context, id int64) (at time.Time, err error) {
-	return at, q.get(ctx, &at, `SELECT COALESCE(taking_since, UTC_TIMESTAMP(6)) FROM site WHERE id = ?`, id)
+// TakingSince is when the taking in of a site was asked for; now where nobody noted it.
+func (q Queries) TakingSince(ctx context.Context, id int64, now time.Time) (time.Time, error) {
+	var noted *time.Time
+	if err := q.get(ctx, &noted, `SELECT taking_since FROM site WHERE id = ?`, id); err != nil || noted == nil {
+		return At(now), err
+	}
+	return *noted, nil
 }
 
 // SetSiteState says how far the taking in of a site has come.

@@ -5,6 +5,8 @@ package tries
 import (
 	"os"
 	"strconv"
+	"sync"
+	"time"
 )
 
 // Long reports whether everything is to be tried.
@@ -24,3 +26,15 @@ func Number(name string, few, many int) int {
 
 // Some reports whether the i-th of many is tried: one of every few, or each where everything is to be tried.
 func Some(i, every int) bool { return Long() || i%every == 0 }
+
+// Clock is the time as tests have it: the machine's, or where MENDRY_NOW says another moment (RFC 3339) one that began
+// there, so that what holds today is tried on the days on which it may not.
+func Clock() time.Time { return time.Now().Add(ahead()) }
+
+var ahead = sync.OnceValue(func() time.Duration {
+	at, err := time.Parse(time.RFC3339, os.Getenv("MENDRY_NOW"))
+	if err != nil {
+		return 0
+	}
+	return time.Until(at)
+})
