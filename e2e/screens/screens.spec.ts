@@ -16,6 +16,7 @@ test('pictures of every main view', async ({ page, browser }) => {
   await page.goto('/');
   await expect(page.getByRole('button', { name: /Ines Oakley/ })).toBeVisible();
   await signIn(page);
+  await page.goto('/');
   await expect(page.getByRole('heading', { name: 'The fortnight' })).toBeVisible();
   await shot(page, 'today');
   await page.keyboard.press('f');

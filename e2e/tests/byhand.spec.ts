@@ -31,6 +31,7 @@ test('a release by hand, by keyboard, with a mistake that the live check finds',
   test.setTimeout(120_000);
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await signIn(page);
+  await page.goto('/');
   const before = read('quillon', 'repairs/index.html');
   await page.getByRole('link', { name: /Mantel clocks cost more/ }).first().focus();
   await page.keyboard.press('Enter');

@@ -15,6 +15,7 @@ test('times are shown by the site’s clock, days are the same everywhere', asyn
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(day.format(new Date(today.day)));
 
   const number = await newRequest(page, 'Larkspur Ferries', 'The adult single is £7.40 now, please.');
+  await page.goto(`/requests/${number}`);
   const request = await (await page.request.get(`/api/requests/${number}`)).json();
   await expect(page.getByText(there(request.row.received_at, moment))).toBeVisible();
   await axe(page);

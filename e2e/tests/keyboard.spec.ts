@@ -105,7 +105,8 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
 // What the reader of docs/acts.md counts: a key, a chord or a text typed is one act.
 test('a paragraph is changed and published in eleven acts, without the mouse', async ({ page }) => {
   await signIn(page);
-  await newRequest(page, 'Fenwick Lantern Theatre', 'Begin the first page with New, please.');
+  const number = await newRequest(page, 'Fenwick Lantern Theatre', 'Begin the first page with New, please.');
+  await page.goto(`/requests/${number}`);
   await expect(page.getByRole('region', { name: 'The letter', exact: true })).toBeVisible();
   let acts = 0;
   const press = async (key: string) => {

@@ -7,6 +7,7 @@ test('words replaced all over a site, the links of a page tried, a slip mended, 
   await signIn(page);
   const before = files(root);
   const number = await newRequest(page, 'Pennyfield Canal Hire', 'Lock Cottage is called Weir Cottage now, everywhere.');
+  await page.goto(`/requests/${number}`);
   const all = page.getByRole('region', { name: 'The same words on many pages' });
   await all.getByRole('button', { name: /The same words on many pages/ }).click();
   await all.getByLabel('Words that stand there').fill('lock cottage');
@@ -54,6 +55,7 @@ test('words replaced all over a site, the links of a page tried, a slip mended, 
 
 test('the pages of a site as a tree, and words that are right there', async ({ page }) => {
   await signIn(page, 'ruth');
+  await page.goto('/');
   await page.getByRole('link', { name: 'Sites', exact: true }).click();
   await page.getByRole('link', { name: /Larkspur Ferries/ }).first().click();
   const rows = page.getByRole('listitem').filter({ has: page.locator('a.mono') });

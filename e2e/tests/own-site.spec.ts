@@ -23,6 +23,7 @@ test.afterAll(() => void standin.kill());
 
 test('a site of one’s own: added, changed, published, undone; what goes wrong is said', async ({ page, request }) => {
   await signIn(page, 'ruth');
+  await page.goto('/');
   await page.getByRole('link', { name: 'Sites', exact: true }).click();
   await page.getByRole('link', { name: 'Add a site' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Tide Lane Bakery');

@@ -312,9 +312,11 @@ test('three pictures at once into a gallery, one out, and another order', async 
   await items.first().hover();
   await page.mouse.up();
   await expect(pictures.first()).toHaveAttribute('alt', 'The kite Anchor');
+  const second = (await pictures.nth(1).getAttribute('alt'))!;
   await items.nth(1).getByRole('button', { name: /further down/ }).focus();
   await page.keyboard.press('Enter');
   await expect(thread(page)).toHaveCount(4);
+  await expect(pictures.nth(2)).toHaveAttribute('alt', second); // the page comes after the thread
   await axe(page);
   const alts = await pictures.evaluateAll((all) => all.map((i) => i.getAttribute('alt')));
   await signAndPublish(page, browser, 'Peta Rowling');

@@ -61,6 +61,7 @@ test('two columns borrowed from another page above a full-width text; copied and
   await soon(() => blockText(page)).toBe('New words'); // in hand, to be typed over
   await page.keyboard.insertText('It was moved here in one piece, on a raft.');
   await kept(page);
+  await expect(draft(page).getByText('It was moved here in one piece, on a raft.')).toBeVisible();
   const places = await draft(page).locator('body').evaluate(() => {
     const at = (s: string) => [...document.querySelectorAll('h2, p')].find((e) => e.textContent === s)!.getBoundingClientRect();
     const picture = [...document.images].find((i) => i.alt === 'The dome at dusk')!.getBoundingClientRect();

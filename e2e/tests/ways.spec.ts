@@ -50,6 +50,7 @@ test('from a page to the bench: what the checks say while one writes, a knot tha
 test('a wish marked while the line is slow is marked once, and words typed meanwhile do not place the wish before', async ({ page }) => {
   await signIn(page);
   const number = await newRequest(page, 'Larkspur Ferries', 'Say that dogs are welcome. Leave out the schools.');
+  await page.goto(`/requests/${number}`);
   let slow = false;
   await page.route(/\/wishes$/, async (route) => {
     if (slow) await new Promise((on) => setTimeout(on, 1500));
@@ -73,7 +74,8 @@ test('a wish marked while the line is slow is marked once, and words typed meanw
 
 test('a section is moved past several others in one act, and stays in hand; what cancels out leaves nothing', async ({ page }) => {
   await signIn(page);
-  await newRequest(page, 'Larkspur Ferries', 'Put the dogs first.');
+  const number = await newRequest(page, 'Larkspur Ferries', 'Put the dogs first.');
+  await page.goto(`/requests/${number}`);
   await page.getByRole('link', { name: 'Bench', exact: true }).click(); // there from the first moment
   await page.waitForURL(/\/bench\/\d+/);
   const pick = page.getByRole('combobox', { name: 'The page, or another one of the site' });

@@ -121,6 +121,7 @@ test('codes of another program survive; a date that cannot be is caught and mend
 
 test('bold becomes italic, a link inside with a title, and a paste from a word processor', async ({ page }) => {
   await signIn(page, 'tobias');
+  await page.goto('/');
   await expect(page.getByRole('heading', { name: 'The fortnight' })).toBeVisible();
   const before = read('fenwick', 'index.html');
   await letter(page, 'n');
