@@ -45,7 +45,11 @@ function why(t) {
   return said.map((l) => l.trimEnd()).filter((l) => l && !noise.test(l)).map((l) => l.slice(0, 300));
 }
 /** So many lines of it, its beginning and its end. */
-const shortened = (said, n) => (said.length <= n ? said : [...said.slice(0, Math.ceil(n / 2)), '…', ...said.slice(said.length - Math.floor(n / 2))]);
+function shortened(said, n) {
+  if (said.length <= n) return said;
+  const end = Math.floor((n - 1) / 2);
+  return [...said.slice(0, n - 1 - end), '…', ...said.slice(said.length - end)];
+}
 
 const took = (s) => `${s.toFixed(1)} s`;
 const rows = (file) => (existsSync(join(folder, file)) ? readFileSync(join(folder, file), 'utf8').split('\n').filter(Boolean) : []);
@@ -65,7 +69,8 @@ parts.push('== go test', ...closing.filter(Boolean).filter((l) => l.startsWith('
 
 parts.push('== stages', ...rows('took').map((r) => `${r} s`));
 const count = (state) => [...browser.tests.values()].filter((t) => state.includes(t.state)).length;
-const stages = rows('fell').filter((what) => !(what === 'go' ? go : what === 'browser' ? browser : { tests: new Map() }).tests.size);
+const told = { go, browser }; // by their tests
+const stages = rows('fell').filter((what) => !told[what]?.packages.size);
 const red = [...stages.map(stage), ...itself([...go.tests.values()].filter(fell)), ...[...browser.tests.values()].filter(fell)];
 // A package falls by itself where it does not build, or ends outside a test.
 red.push(...[...go.packages.values(), ...browser.packages.values()].filter((p) => fell(p) && !red.some((t) => t.package === p.package)));
@@ -74,7 +79,7 @@ const flaky = [...browser.tests.values()].filter((t) => t.state === 'flaky');
 if (red.length || stopped) {
   parts.push('== what fell');
   const named = red.slice(0, 20); // each with a line or two; of the others the name alone
-  const each = Math.max(2, Math.floor((lines - 15 - flaky.length) / Math.max(1, named.length)) - 1);
+  const each = Math.max(2, Math.floor((lines - 16 - flaky.length) / Math.max(1, named.length)) - 1);
   for (const t of named) {
     parts.push(`--- FAIL: ${t.test ? t.key : t.package} (${t.state === 'run' ? 'had not ended' : took(t.seconds)})`);
     parts.push(...shortened(why(t), each).map((l) => `    ${l}`));

@@ -37,6 +37,7 @@ interface() (
   npx eslint .
   npx prettier --check . >/dev/null || { echo "prettier: run npm run format in web"; exit 1; }
   npm run --silent test -- --reporter=dot
+  node --test ../scripts/
   npx openapi-typescript ../api/openapi.yaml -o "$logs/schema.d.ts" >/dev/null
   cmp "$logs/schema.d.ts" src/api/schema.d.ts || { echo "src/api/schema.d.ts is stale: run make generate"; exit 1; }
   cd ../e2e && npx tsc --noEmit
