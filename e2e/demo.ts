@@ -9,9 +9,12 @@ export type Place = { base: number; dir: string };
 const program = resolve('../bin/mendry');
 const log = (dir: string) => join(dir, '..', `${dir.split('/').at(-1)}.log`);
 
-/** Another moment than the machine's at which demo and browser begin (RFC 3339), to try the calendar's odd days. */
-const moment = process.env.MENDRY_NOW;
-const ahead = moment ? Date.parse(moment) - Number(process.env.MENDRY_BEGAN) : 0;
+/**
+ * When tests take place, for demo and browser (RFC 3339): a moment that is the same whenever they are run, so that none
+ * holds today and falls on another day. MENDRY_NOW tries another one. Go's have the same (internal/tries).
+ */
+const moment = process.env.MENDRY_NOW ?? '2026-12-01T10:00:00Z';
+const ahead = Date.parse(moment) - Number(process.env.MENDRY_BEGAN);
 
 /** A whole demo: its Mendry, database, hosts, mailbox and files. */
 export class Demo {
@@ -28,8 +31,8 @@ export class Demo {
     mkdirSync(dir, { recursive: true });
     const said = openSync(log(dir), 'a');
     const mark = readFileSync(log(dir), 'utf8').length;
-    const at = moment ? ['--now', new Date(Date.now() + ahead).toISOString()] : [];
-    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache, ...at], { stdio: ['ignore', said, said] });
+    const now = new Date(Date.now() + ahead).toISOString();
+    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache, '--now', now], { stdio: ['ignore', said, said] });
     closeSync(said);
     this.process = child;
     writeFileSync(join(dir, 'pid'), `${child.pid}`);
@@ -86,19 +89,17 @@ export const { base: ports, dir } = places[worker] ?? { base: 0, dir: '' };
 
 /** Lets a browser have the time of its demo. */
 export const shifted = (context: BrowserContext) =>
-  moment
-    ? context.addInitScript((ahead) => {
-        const Real = Date;
-        const now = () => Real.now() + ahead;
-        class Shifted extends Real {
-          constructor(...args: [] | ConstructorParameters<typeof Date>) {
-            super(...((args.length ? args : [now()]) as [number]));
-          }
-          static override now = now;
-        }
-        (window as unknown as { Date: unknown }).Date = Shifted;
-      }, ahead)
-    : undefined;
+  context.addInitScript((ahead) => {
+    const Real = Date;
+    const now = () => Real.now() + ahead;
+    class Shifted extends Real {
+      constructor(...args: [] | ConstructorParameters<typeof Date>) {
+        super(...((args.length ? args : [now()]) as [number]));
+      }
+      static override now = now;
+    }
+    (window as unknown as { Date: unknown }).Date = Shifted;
+  }, ahead);
 
 /** Every test begins with the demo as it was first filled: what another test made is not there. */
 export const test = base.extend<{ begun: void; cache: string }, { demo: Demo }>({

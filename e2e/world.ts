@@ -78,7 +78,8 @@ export const slowFrames = (page: Page) =>
 
 /** Finds nothing wrong with a screen, previews of clients' pages left out. */
 export async function axe(page: Page) {
-  // A button that has just come to be enabled is still fading in.
+  // A button that has just come to be enabled is still fading in, and another may come to be while it is looked at.
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.evaluate(() =>
     Promise.all(document.getAnimations().filter((a) => a.effect?.getComputedTiming().iterations !== Infinity).map((a) => a.finished.catch(() => 0))),
   );
@@ -89,6 +90,7 @@ export async function axe(page: Page) {
     const { violations } = await axe.run({ exclude: ['iframe'] }, { resultTypes: ['violations'], iframes: false });
     return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`);
   });
+  await page.emulateMedia({ reducedMotion: null });
   expect(found).toEqual([]);
   const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
   expect(wider, 'sideways scroll').toBeLessThanOrEqual(0);

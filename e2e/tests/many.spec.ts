@@ -15,6 +15,7 @@ test('words replaced all over a site, the links of a page tried, a slip mended, 
   await all.getByRole('button', { name: 'Find them' }).click();
   const pages = Object.keys(before).filter((f) => f.endsWith('.html') && readFileSync(`${root}/${f}`, 'utf8').includes('Lock Cottage'));
   expect(pages.length).toBeGreaterThan(9);
+  await expect(all.getByRole('button', { name: `Change all ${pages.length} to “Weir Cottage”` })).toBeVisible();
   await axe(page);
   await all.getByRole('button', { name: `Change all ${pages.length} to “Weir Cottage”` }).click();
   await expect(all.getByText(`Changed in ${pages.length} places: kept, not live.`)).toBeVisible();

@@ -1,4 +1,10 @@
+<script module lang="ts">
+  /** What is typed of why words stay, by change: the margin may be drawn anew under it. */
+  const reasons: Record<number, string> = {};
+</script>
+
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
   import { picks, sure } from '../../parts/find/places';
@@ -15,9 +21,10 @@
 
   let v = $state<Schemas['Elsewhere'] | undefined>();
   let picked = $state<string[]>([]);
-  let why = $state('');
+  let why = $state(untrack(() => reasons[change.id] ?? ''));
   let busy = $state(false);
   let problem = $state('');
+  $effect(() => void (reasons[change.id] = why));
   const path = $derived({ params: { path: { number, change: change.id } } });
 
   $effect(() => {
