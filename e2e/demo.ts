@@ -25,14 +25,16 @@ export class Demo {
 
   constructor(readonly place: Place) {}
 
+  /** The time as it has it. */
+  private now = () => new Date(Date.now() + ahead).toISOString();
+
   /** Starts it on what lies in its folder, filled where nothing does, and waits until all of its data is there. */
   async start() {
     const { base, dir } = this.place;
     mkdirSync(dir, { recursive: true });
     const said = openSync(log(dir), 'a');
     const mark = readFileSync(log(dir), 'utf8').length;
-    const now = new Date(Date.now() + ahead).toISOString();
-    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache, '--now', now], { stdio: ['ignore', said, said] });
+    const child = spawn(program, ['demo', '--dir', dir, '--base', `${base}`, '--cache', this.cache, '--now', this.now()], { stdio: ['ignore', said, said] });
     closeSync(said);
     this.process = child;
     writeFileSync(join(dir, 'pid'), `${child.pid}`);
@@ -61,8 +63,8 @@ export class Demo {
 
   /** Waits until it has done all that follows from having been filled. */
   private async rests() {
-    const ask = 'SELECT COUNT(*) FROM job WHERE due <= UTC_TIMESTAMP(6)';
-    const left = () => execFileSync('mariadb', ['--no-defaults', '-S', join(this.place.dir, 'db', 's'), '-N', '-e', ask, 'mendry'], { encoding: 'utf8' }).trim();
+    const ask = () => `SELECT COUNT(*) FROM job WHERE due <= '${this.now().slice(0, -1)}'`;
+    const left = () => execFileSync('mariadb', ['--no-defaults', '-S', join(this.place.dir, 'db', 's'), '-N', '-e', ask(), 'mendry'], { encoding: 'utf8' }).trim();
     for (const until = Date.now() + 300_000; left() !== '0'; await new Promise((on) => setTimeout(on, 100)))
       if (Date.now() > until) throw new Error(`the demo has ${left()} jobs left`);
   }

@@ -27,7 +27,6 @@ function read(file) {
     of.set(key, it);
     if (e.Action === 'output' || e.Action === 'build-output') it.output += e.Output;
     else if (e.Action !== 'start' && e.Action !== 'pause' && e.Action !== 'cont') it.state = e.Action;
-    if (e.Action === 'run' || e.Action === 'again') it.tries = (it.tries ?? 0) + (e.Action === 'again');
     if (e.FailedBuild) it.state = 'unbuilt'; // which is named by itself
     if (e.Elapsed !== undefined) it.seconds = e.Elapsed;
   }
