@@ -9,6 +9,7 @@ import (
 
 	"mendry/internal/host"
 	"mendry/internal/host/hosttest"
+	"mendry/internal/tries"
 )
 
 // TestSeveralFilesAreWrittenAtATime writes to every WebDAV server as releases do, four files at a time: each held
@@ -17,7 +18,7 @@ import (
 // lock.
 func TestSeveralFilesAreWrittenAtATime(t *testing.T) {
 	for _, k := range hosttest.Kinds {
-		if k.Rest && !hosttest.All() {
+		if k.Rest && !tries.Long() {
 			continue
 		}
 		s := k.Start(t, hosttest.Folder(t))

@@ -93,12 +93,12 @@ var races = tries.Number("MENDRY_RACES", 120, 1000)
 // raced here.
 func TestNoEditIsOverwrittenUnseen(t *testing.T) {
 	for _, k := range hosttest.Kinds {
-		if k.Rest && !hosttest.All() || k.Name == "a folder" || k.Name == "Apache mod_dav, Digest" ||
+		if k.Rest && !tries.Long() || k.Name == "a folder" || k.Name == "Apache mod_dav, Digest" ||
 			k.Name == "nginx dav-ext without locks" || k.Name == "git over OpenSSH" || // TestNoPushIsLostAmongOthers
 			k.Name == "ProFTPD, under TLS" {
 			continue
 		}
-		if k.Name == "rclone" && !hosttest.All() {
+		if k.Name == "rclone" && !tries.Long() {
 			continue // a minute
 		}
 		t.Run(k.Name, func(t *testing.T) {

@@ -16,8 +16,6 @@ import (
 	"syscall"
 	"testing"
 	"time"
-
-	"mendry/internal/tries"
 )
 
 // Name and password at every server that takes those.
@@ -69,10 +67,6 @@ var Kinds = []struct {
 	{"git over OpenSSH", gitOverSSH, false},
 	{"a folder", folder, false},
 }
-
-// All reports whether every server is to be looked at, also those that few have (MENDRY_HOSTS=all), as where everything
-// is to be tried.
-func All() bool { return tries.Long() || os.Getenv("MENDRY_HOSTS") == "all" }
 
 // Folder makes a folder that the servers' own user may write in and that others may look into.
 func Folder(t testing.TB) string {
