@@ -7,7 +7,8 @@
   import { dress } from './editor';
   import LinkPanel from './LinkPanel.svelte';
   import { type Clip, paste } from './paste';
-  import { cursorIn, drag, formAt, makeRunEditor, standing, takeIn, turn } from './runEditor';
+  import { become } from './become';
+  import { cursorIn, drag, formAt, makeRunEditor, standing, turn } from './runEditor';
   import { type Said, tellSaid } from './said';
   import WordsBar from './WordsBar.svelte';
 
@@ -20,7 +21,8 @@
     underline,
     forms,
     goTo,
-    theirs,
+    brought,
+    onheld,
     said,
     ontype,
     onat,
@@ -36,8 +38,10 @@
     forms: Schemas['PartForm'][];
     /** Where the cursor goes: into a block, so far into it or all of it chosen. Without it the focus stays where it is. */
     goTo?: { key: string; at?: number | 'all' };
-    /** What others made of blocks meanwhile: other words, where these are as they were, or new ones after another. */
-    theirs: { block: Block; was?: string; after?: string }[];
+    /** The blocks as others left them meanwhile, with what was typed here. */
+    brought?: Block[];
+    /** Told the blocks as the editor writes them, when it took them in and nobody typed. */
+    onheld: (blocks: Block[]) => void;
     /** What the rules say of words in the blocks. */
     said: Said[];
     ontype: (blocks: Block[]) => void;
@@ -62,6 +66,7 @@
         blocks,
         fresh,
         onchange: ontype,
+        onheld,
         // The field loses the focus while it is being taken away, when nothing may change.
         ontouch: (key) =>
           queueMicrotask(() => {
@@ -83,7 +88,7 @@
     untrack(() => catchUp(editor!));
   });
   $effect(() => {
-    if (editor && theirs.length) takeIn(editor, theirs);
+    if (editor && brought) become(editor, brought);
   });
   $effect(() => {
     if (editor) tellSaid(editor, said);

@@ -2,6 +2,7 @@
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
   import { words, type Schemas } from '../../api/client';
+  import { becomeWords } from './become';
   import { catchUp } from './catchUp';
   import { dress, makeEditor, someChosen } from './editor';
   import LinkPanel from './LinkPanel.svelte';
@@ -17,6 +18,8 @@
     links,
     underline,
     said,
+    brought,
+    onheld,
     onchange,
     onblur,
     onblocks,
@@ -33,6 +36,10 @@
     underline: boolean;
     /** What the rules say of the words. */
     said: Said[];
+    /** The words as others left them meanwhile, with what was typed here. */
+    brought?: string;
+    /** Told the words as the editor writes them, when it took them in and nobody typed. */
+    onheld: (html: string) => void;
     onchange: (html: string) => void;
     onblur: () => void;
     /** Puts pasted paragraphs below the part. */
@@ -62,6 +69,7 @@
         html,
         label: 'Words',
         onchange,
+        onheld,
         // The field loses the focus while it is being taken away, when nothing may change.
         ontouch: () => queueMicrotask(() => touched++),
         onpaste: pasted,
@@ -82,6 +90,9 @@
       editor!.view.focus();
       catchUp(editor!);
     });
+  });
+  $effect(() => {
+    if (editor && brought !== undefined) becomeWords(editor, brought);
   });
   $effect(() => {
     if (editor) tellSaid(editor, said);

@@ -1,5 +1,6 @@
 import { Editor, Node } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
+import { ofOthers } from './become';
 import { Kept, Look, Meant, Sealed, small } from './marks';
 import { type Clip, clipOf } from './paste';
 import { onlySaid, SaidWords } from './said';
@@ -10,6 +11,8 @@ export interface Wanted {
   label: string;
   /** Called with the words as HTML each time they change. */
   onchange: (html: string) => void;
+  /** Called with the words when the editor took them in, from the page or from others. */
+  onheld: (html: string) => void;
   /** Called each time the selection or the words change. */
   ontouch: (editor: Editor) => void;
   onpaste: (clip: Clip) => void;
@@ -64,7 +67,8 @@ export function makeEditor(w: Wanted): Editor {
         return true;
       },
     },
-    onUpdate: ({ editor }) => w.onchange(inner(editor)),
+    onCreate: ({ editor }) => w.onheld(inner(editor)),
+    onUpdate: ({ editor, transaction }) => (ofOthers(transaction) ? w.onheld : w.onchange)(inner(editor)),
     onTransaction: ({ editor, transaction }) => onlySaid(transaction) || w.ontouch(editor),
   });
   return editor;

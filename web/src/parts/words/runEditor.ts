@@ -1,7 +1,8 @@
 import { Editor, Extension, Node } from '@tiptap/core';
 import { NodeSelection, Plugin, PluginKey, TextSelection, type Transaction } from '@tiptap/pm/state';
-import { DOMParser, type Node as Held } from '@tiptap/pm/model';
+import type { Node as Held } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
+import { ofOthers } from './become';
 import { type Block, composed, held } from './blocks';
 import { Kept, Look, Meant, Sealed, small } from './marks';
 import { type Clip, clipOf } from './paste';
@@ -91,6 +92,8 @@ export interface WantedRun {
   fresh: () => string;
   /** Called with the blocks each time they change. */
   onchange: (blocks: Block[]) => void;
+  /** Called with the blocks when the editor took them in, from the page or from others. */
+  onheld: (blocks: Block[]) => void;
   /** Called each time the selection or the words change, with the block that the cursor is in. */
   ontouch: (key: string | undefined) => void;
   onpaste: (clip: Clip) => void;
@@ -152,7 +155,8 @@ export function makeRunEditor(w: WantedRun): Editor {
         return true;
       },
     },
-    onUpdate: ({ editor }) => w.onchange(held(editor.state.doc)),
+    onCreate: ({ editor }) => w.onheld(held(editor.state.doc)),
+    onUpdate: ({ editor, transaction }) => (ofOthers(transaction) ? w.onheld : w.onchange)(held(editor.state.doc)),
     onTransaction: ({ editor, transaction }) => onlySaid(transaction) || w.ontouch(keyAt(editor)),
   });
   return editor;
@@ -174,59 +178,6 @@ function moved(editor: Editor, by: 1 | -1): boolean {
   tr.setSelection(node.isAtom ? NodeSelection.create(tr.doc, to) : TextSelection.create(tr.doc, to + inside));
   editor.view.dispatch(tr.scrollIntoView());
   return true;
-}
-
-/** Shows what others made of blocks, while who types here goes on: nothing of it can be undone here, nor moves the cursor. */
-export function takeIn(editor: Editor, theirs: { block: Block; was?: string; after?: string }[]) {
-  const tr = editor.state.tr.setMeta('addToHistory', false);
-  const now = held(editor.state.doc);
-  for (const { block, was, after } of theirs) {
-    const box = document.createElement('div');
-    box.innerHTML = composed([block]);
-    const made = DOMParser.fromSchema(editor.schema).parse(box);
-    const at = find(tr.doc, block.key);
-    const had = now.find((b) => b.key === block.key);
-    if (at !== undefined) {
-      if (had?.html !== was || had?.form !== block.form) continue;
-      const words = made.firstChild && leaf(made.firstChild);
-      if (words) differing(tr, at, words);
-    } else if (was === undefined) {
-      const beside = after === undefined ? undefined : find(tr.doc, after);
-      if (beside === undefined) tr.insert(0, made.content);
-      else {
-        const $at = tr.doc.resolve(beside);
-        const list = $at.depth >= 2 && $at.node(1).type === made.firstChild?.type;
-        if (list) tr.insert($at.after(2), made.firstChild!.content);
-        else tr.insert($at.depth ? $at.after(1) : beside + tr.doc.nodeAt(beside)!.nodeSize, made.content);
-      }
-    }
-  }
-  if (tr.docChanged) editor.view.dispatch(tr);
-}
-
-/** Makes the words of a block others, where they differ alone: the cursor may be in them. */
-function differing(tr: Transaction, at: number, words: Held) {
-  const had = tr.doc.nodeAt(at)!.content;
-  const start = had.findDiffStart(words.content);
-  const end = had.findDiffEnd(words.content);
-  if (start === null || !end) return;
-  const over = Math.max(0, start - Math.min(end.a, end.b)); // what is the same may be counted from both ends
-  tr.replace(at + 1 + start, at + 1 + end.a + over, words.slice(start, end.b + over));
-}
-
-/** Where the block with a key begins. */
-function find(doc: Held, key: string): number | undefined {
-  let found: number | undefined;
-  doc.descendants((node, at) => {
-    if (node.attrs.key === key) found = at;
-    return found === undefined && !node.isTextblock;
-  });
-  return found;
-}
-
-/** The first block of words in a node. */
-function leaf(node: Held): Held | undefined {
-  return node.isTextblock ? node : node.firstChild ? leaf(node.firstChild) : undefined;
 }
 
 /** The blocks and items of the editor as they stand, for grips beside them. */

@@ -2,7 +2,7 @@
   import { copy as copyText } from '../../look/copy';
   import { complain, say } from '../../look/toast';
   import type { BenchPage } from './desk.svelte';
-  import { saying, type Slip } from './outbox';
+  import { saying, type Slip, theirsOf } from './outbox';
 
   /** What was typed and could not be kept: it lies on this machine until somebody puts it away. */
   let { desk }: { desk: BenchPage } = $props();
@@ -17,12 +17,14 @@
   }
 </script>
 
-{#each desk.aside as s (s)}
+{#each desk.unsent.aside as s (s)}
   {@const words = saying(s)}
   {#if words}
     <section class="aside said stop small" aria-label="Typed, and not kept">
       <p><b>Typed here, and not kept.</b> {desk.problem || 'It fits no place on the page as it is now.'}</p>
       <p class="words">{words}</p>
+      {#if theirsOf(s)}<p>Somebody else made this of the same words:</p>
+        <p class="words">{theirsOf(s)}</p>{/if}
       <p>
         <button class="btn slim" onclick={() => copy(s)}>Copy the words</button>
         <button class="btn slim quiet" onclick={() => desk.forget(s)}>Put them away</button>

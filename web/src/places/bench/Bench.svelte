@@ -194,6 +194,7 @@
         {places}
         {scale}
         listing={taken.listing}
+        hold={taken.hold}
         wish={taken.wish}
         onchoose={choose}
       />

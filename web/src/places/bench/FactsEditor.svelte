@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { Schemas } from '../../api/client';
   import type { BenchPage } from './desk.svelte';
   import Fold from '../../look/Fold.svelte';
@@ -18,14 +19,8 @@
     onchoose: (part: string) => void;
   } = $props();
   let open = $state(false);
-  let title = $state('');
-  let description = $state('');
-  $effect(() => {
-    if (open) return;
-    const last = (name: 'title' | 'description') => desk.typed({ do: 'fact', name, words: bench.facts[name] }).words;
-    [title, description] = [last('title'), last('description')];
-  });
-  const keep = (name: 'title' | 'description', words: string) => desk.type({ do: 'fact', name, words }, wish);
+  const title = untrack(() => desk.field({ do: 'fact', name: 'title', words: '' }));
+  const description = untrack(() => desk.field({ do: 'fact', name: 'description', words: '' }));
 </script>
 
 <div class="sheet facts">
@@ -35,19 +30,19 @@
     <label class="field"
       ><span>Title</span><input
         class="box"
-        bind:value={title}
-        oninput={() => keep('title', title)}
+        value={title.now}
+        oninput={(e) => title.type(e.currentTarget.value, wish)}
         onblur={() => desk.flush()}
-      /><small>{title.length} signs</small></label
+      /><small>{title.now.length} signs</small></label
     >
     <label class="field"
       ><span>Description</span><textarea
         class="box"
         rows="4"
-        bind:value={description}
-        oninput={() => keep('description', description)}
+        value={description.now}
+        oninput={(e) => description.type(e.currentTarget.value, wish)}
         onblur={() => desk.flush()}></textarea><small
-        >{description.length} signs; about 150 to 160 are shown whole</small
+        >{description.now.length} signs; about 150 to 160 are shown whole</small
       ></label
     >
   </Fold>

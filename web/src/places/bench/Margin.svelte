@@ -5,6 +5,7 @@
   import type { BenchPage } from './desk.svelte';
   import FactsEditor from './FactsEditor.svelte';
   import type { Places } from './frame';
+  import TwoWordings from './TwoWordings.svelte';
   import HiddenHere from './HiddenHere.svelte';
   import { laid, noteKeys } from './laid';
   import PartEditor from './PartEditor.svelte';
@@ -19,6 +20,7 @@
     places,
     scale,
     listing,
+    hold,
     wish,
     onchoose,
   }: {
@@ -29,6 +31,8 @@
     places: Places;
     scale: number;
     listing: boolean;
+    /** Counted up when something else is taken in hand. */
+    hold: number;
     wish?: number;
     onchoose: (id: string | undefined, awaited?: boolean) => void;
   } = $props();
@@ -55,6 +59,14 @@
       room - 30,
     ),
   );
+  // The note in hand stands still under a pointer: what grows in it, or a page that moves, would take a button away from under
+  // a press.
+  let still = $state<number | undefined>();
+  $effect(() => {
+    void [hold, current === undefined];
+    still = undefined;
+  });
+  const top = $derived(current && (still ?? lay[current.id]));
   const unsent = $derived(
     desk.lasts
       ? 'Your words are safe in this browser and are sent again by themselves.'
@@ -65,6 +77,7 @@
       kept: 'Kept as you type. Nothing reaches the site until you publish.',
       typing: 'Typing…',
       keeping: 'Keeping…',
+      undecided: 'Kept, but for the words of which there are two wordings.',
       unsent: `Not kept yet: Mendry cannot be reached. ${unsent}`,
     }[desk.state],
   );
@@ -89,8 +102,16 @@
       </button>
     {/each}
     {#if current}
-      <div class="note big" style:top="{lay[current.id]}px" bind:clientHeight={tall}>
-        {#key desk.hand?.name ?? current.id}
+      <div
+        class="note big"
+        role="presentation"
+        style:top="{top}px"
+        style:max-height={still === undefined ? undefined : `${room - 36 - still}px`}
+        bind:clientHeight={tall}
+        onpointerenter={() => (still = top)}
+        onpointerleave={() => (still = undefined)}
+      >
+        {#key desk.hand?.name ?? hold}
           <PartEditor {bench} {desk} {request} part={current} {wish} {onchoose} />
         {/key}
       </div>
@@ -101,7 +122,9 @@
       </div>
     {/if}
   {/if}
-  {#if desk.aside.length}<div class="beside"><Aside {desk} /></div>{/if}
+  {#if desk.unsent.aside.length || desk.unsent.undecided.length}
+    <div class="beside"><TwoWordings {desk} /><Aside {desk} /></div>
+  {/if}
   <p class="foot small" class:is-stop={desk.state === 'unsent'} role="status">
     {desk.problem && desk.state !== 'unsent' ? desk.problem : said}
   </p>

@@ -20,7 +20,8 @@
   underline={!isMarkdown(bench)}
   {forms}
   goTo={hand.goTo}
-  theirs={hand.theirs}
+  brought={hand.brought}
+  onheld={(blocks) => hand.held(blocks)}
   said={desk.saidHere.map((f) => ({ ...f, key: hand.keyOf(f.part) }))}
   ontype={(blocks) => desk.typeRun(hand, blocks, wish)}
   onat={(key) => {

@@ -10,8 +10,7 @@
   let props: EditorProps = $props();
   const { bench, desk, request, part, wish, act } = $derived(props);
 
-  // From here on the field leads.
-  const edit = untrack(() => desk.typed({ do: 'markup', part: part.id, html: part.edit }).html);
+  const field = untrack(() => desk.field({ do: 'markup', part: part.id, html: '' }));
   const change = $derived(bench.changes.find((c) => c.id === part.change_id));
   const hand = $derived(desk.hand);
 </script>
@@ -23,13 +22,15 @@
 {:else}
   {#await import('../../parts/words/WordsEditor.svelte') then { default: WordsEditor }}
     <WordsEditor
-      html={edit}
+      html={field.now}
+      brought={field.brought}
+      onheld={(html) => field.held(html)}
       site={bench.page.site_id}
       page={bench.page.id}
       underline={!isMarkdown(bench)}
       said={desk.said.filter((f) => f.part === part.id)}
       links={part.kind !== 'link' && part.kind !== 'button'}
-      onchange={(html) => desk.type({ do: 'markup', part: part.id, html }, wish)}
+      onchange={(html) => field.type(html, wish)}
       onblur={() => desk.settle()}
       onblocks={part.forms.length ? (html) => act({ do: 'insert', part: part.id, where: 'after', html }) : undefined}
       focuses={desk.focuses}

@@ -1,15 +1,20 @@
-import { addFile, answer, api, Refusal, words, type Schemas } from '../../api/client';
+import { onDestroy } from 'svelte';
+import { answer, api, Refusal, words, type Schemas } from '../../api/client';
 import { refresh, session } from '../../api/session.svelte';
 import { drawer } from '../../look/drawer';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
-import { Hand, runOf } from './hand.svelte';
-import { Tab } from './tabs';
-import { type Act, addressed, Outbox, type Slip, worded, worth } from './outbox';
+import { Brought } from './brought.svelte';
+import type { Field } from './field.svelte';
+import type { Hand } from './hand.svelte';
+import { type Act, addressed, Outbox, type Slip } from './outbox';
 import type { Where } from './picture/lay';
 import type { From } from './picture/picking.svelte';
 import type { PlacesOf } from './picture/places';
 import { renames } from './renames';
+import { Tab } from './tabs';
+import type { Typed } from './typed';
+import { Unsent } from './unsent.svelte';
 
 export type { Act } from './outbox';
 
@@ -37,13 +42,9 @@ const mostAgain = 3; // times that a page that changed meanwhile is looked at ag
 export class BenchPage {
   bench = $state.raw<Schemas['Bench'] | undefined>();
   problem = $state('');
-  state = $state<'kept' | 'typing' | 'keeping' | 'unsent'>('kept');
+  state = $state<'kept' | 'typing' | 'keeping' | 'unsent' | 'undecided'>('kept');
   /** What is unsent outlives this page. */
   lasts = $state(true);
-  /** The run in hand. */
-  hand = $state.raw<Hand | undefined>();
-  /** What could not be kept, to be looked at. */
-  aside = $state.raw<Slip[]>([]);
   /** What the rules about words say of what is kept on this page. */
   said = $state.raw<Schemas['Finding'][]>([]);
   /** That which is said of the run in hand. */
@@ -51,6 +52,8 @@ export class BenchPage {
     const here = Object.values(this.hand?.parts ?? {});
     return this.said.filter((f) => here.includes(f.part));
   });
+  /** Who changed the page last, of those who have it in hand beside this one. */
+  lastBy = $state('');
   /** Another tab has this page in hand and writes. */
   follows = $state(false);
   /** The run in hand is read anew, since its parts have other names: nobody took it, and the focus is left where it is. */
@@ -61,8 +64,8 @@ export class BenchPage {
   focuses = $state(0);
   /** The drafts of this page by which its parts have the names that they have here. */
   names = $state.raw<readonly string[]>([]);
-  /** The pictures that were added to the request here. */
-  brought = $state.raw<Schemas['Attachment'][]>([]);
+  /** What was added to the request here. */
+  readonly brought: Brought;
   /** The picture under what was pointed at last. */
   under = $state.raw<string | undefined>();
   /** A picture that is being chosen for a part. */
@@ -81,8 +84,8 @@ export class BenchPage {
   measured = $state.raw<{ draft: string; places: PlacesOf } | undefined>();
   /** Where the cursor goes in the next part that is taken up. */
   cursor: number | 'all' | undefined;
-  /** Runs that were put down, and of which something is not kept yet. */
-  private put: Hand[] = [];
+  /** What is typed and not kept yet. */
+  readonly unsent: Unsent;
   private readonly box: Outbox;
   private readonly tab: Tab;
   private shown = false;
@@ -107,6 +110,11 @@ export class BenchPage {
     readonly onrun: (blocks: (Block & { part?: string })[]) => void = () => {},
   ) {
     this.box = new Outbox(drawer, `mendry.unsent.${this.who}.${number}.${page}`);
+    this.unsent = new Unsent(this.box, (act) => {
+      if (act) this.typed(act);
+      this.later();
+    });
+    this.brought = new Brought(number);
     this.tab = new Tab(
       `mendry.bench.${number}.${page}`,
       (writes) => void this.turn(writes),
@@ -135,7 +143,8 @@ export class BenchPage {
     if (!writes) {
       this.follows = true;
       this.box.leave();
-      [this.hand, this.state] = [undefined, 'kept'];
+      this.unsent.letGo();
+      this.state = 'kept';
     } else if (this.follows) {
       await this.load(); // with what the other tab had not sent yet
       this.follows = false;
@@ -154,18 +163,24 @@ export class BenchPage {
     return { params: { path: { number: this.number, page: this.page } } };
   }
 
+  /** The run in hand. */
+  get hand() {
+    return this.unsent.hand;
+  }
+
   async load() {
     try {
-      const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
-      this.see(got, got);
+      await this.alone(async () => {
+        const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+        this.see(got, got);
+      });
       if (this.hand) this.renew();
       this.problem = '';
     } catch (e) {
       this.problem = words(e);
       return;
     }
-    this.box.open();
-    this.aside = this.box.aside;
+    this.unsent.begin(this.bench!);
     if (this.bench?.changes.some((c) => c.page_id === this.page)) this.readThrough();
     if (this.box.waiting.length && !this.follows) {
       await this.flush();
@@ -175,20 +190,14 @@ export class BenchPage {
 
   /** Takes the run into hand that a part is in, if it is in one. */
   take(part: string | undefined) {
-    if (this.follows) return;
-    if (this.hand && part && this.hand.keyOf(part)) return;
-    const run = this.bench && part ? runOf(this.bench, part) : undefined;
-    const left = this.hand ? [...this.put, this.hand] : this.put;
-    this.put = left.filter((h) => this.box.waiting.some((w) => w.run === h.name));
-    this.hand = (part && this.takenUp(part)) || (this.bench && run ? new Hand(this.bench, run) : undefined);
+    if (!this.follows) this.unsent.take(this.bench, part);
   }
 
-  /** The run of which something is not kept yet, and that a part is in: typing goes on in it. */
-  private takenUp(part: string): Hand | undefined {
-    const last = this.box.lastOfRun(part);
-    const hand = this.put.find((h) => h.name === last?.run);
-    hand?.takeUp(last!);
-    return hand;
+  /** A field for one thing of the page, for as long as the component is there that asks for it. */
+  field(act: Typed): Field {
+    const field = this.unsent.field(this.bench!, act);
+    onDestroy(() => this.unsent.leave(field));
+    return field;
   }
 
   /** Shows the page as it will be written, after words were shown in it while they were typed; not at once, so that the
@@ -200,14 +209,13 @@ export class BenchPage {
     setTimeout(() => this.state === 'kept' && this.onredraw(), 700);
   }
 
-  /** Takes what is typed and keeps it when the typing pauses. */
-  type(act: Act, wish?: number) {
+  /** Shows what is typed in a field in the page. */
+  private typed(act: Typed) {
     if (act.do === 'caption' || act.do === 'link-picture') this.shown = true; // it puts something around the picture
     if (act.do === 'markup') {
       this.shown ||= /</.test(act.html);
       this.ontyped(act.part, act.html);
     }
-    this.later({ act, wish_id: wish });
   }
 
   /** The cursor leaves a block, or the run: one that was emptied is taken out now. */
@@ -217,10 +225,9 @@ export class BenchPage {
 
   /** Takes a run as it is in the editor; the block that the cursor is in keeps its words until it has others. */
   typeRun(hand: Hand, blocks: Block[], wish?: number, at: string | null = hand.at ?? null) {
-    const given = hand.given(blocks, at);
+    this.unsent.typeRun(hand, blocks, wish, at);
     this.show(hand);
-    const act = { do: 'run', blocks: given } as Act;
-    this.later({ act, wish_id: wish, run: hand.name, parts: hand.parts, base: hand.base, draft: this.bench?.draft });
+    this.later();
   }
 
   /** Shows the run in hand in the page, as it is typed. */
@@ -228,15 +235,8 @@ export class BenchPage {
     if (hand) this.onrun(hand.now.map((b) => ({ ...b, part: hand.parts[b.key] })));
   }
 
-  /** The act by which something was typed last, where that is not kept yet; otherwise the one that is given: a field that is
-   * opened again begins with it. */
-  typed<A extends Act>(kept: A): A {
-    return (this.box.last({ act: kept })?.act as A | undefined) ?? kept;
-  }
-
-  private later(s: Slip) {
-    this.box.put(s);
-    this.aside = this.box.aside;
+  private later() {
+    this.unsent.tell();
     this.state = 'typing';
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.flush(), pause);
@@ -272,7 +272,6 @@ export class BenchPage {
   async again() {
     await this.flush();
     await this.reload();
-    if (this.hand) this.renew();
     this.onredraw();
     this.readThrough();
   }
@@ -283,9 +282,19 @@ export class BenchPage {
     this.tab.tell();
   }
 
-  private see(got: Schemas['Bench'], all = this.bench ? taken(this.bench, got) : got) {
-    if (got.draft !== this.bench?.draft) this.names = got.whole ? [got.draft] : [...this.names, got.draft];
-    return (this.bench = all);
+  /** Takes a page as it is now; what is in hand and what waits is brought onto it. It gives the names of the parts by those
+   * that they had. */
+  private see(got: Schemas['Bench'], all = this.bench ? taken(this.bench, got) : got, kept?: Slip) {
+    const before = this.bench;
+    if (got.draft !== before?.draft) this.names = got.whole ? [got.draft] : [...this.names, got.draft];
+    this.bench = all;
+    if (!before || (before.draft === all.draft && !kept)) return;
+    const to = got.whole ? renames(before.parts, all.parts) : (id: string) => id;
+    if (got.whole) this.onnames(kept ? (id) => to(id) ?? id : to);
+    const had = this.hand;
+    if (kept) this.unsent.kept(kept, got, all, to);
+    else this.unsent.onto(all, to);
+    if (had && !this.hand) this.renewed = true;
   }
 
   /** Something is pointed at that is known only later; of a draft that is not known here its names are found out. */
@@ -301,46 +310,49 @@ export class BenchPage {
     }
   }
 
-  private renew(quietly = true) {
-    [this.hand, this.renewed] = [undefined, quietly];
+  private renew() {
+    this.unsent.letGo();
+    this.renewed = true;
   }
 
-  private async reload() {
-    let before: Schemas['Bench'] | undefined;
-    let got: Schemas['Bench'];
-    do {
-      before = this.bench;
-      got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
-    } while (this.bench !== before); // an act's answer overtook it: what it says is older
-    const now = this.see(got);
-    if (before && before.draft !== now.draft) this.onnames(renames(before.parts, now.parts));
+  /** Asks for the page as it is now, when nothing is on its way. */
+  private reload() {
+    return this.alone(() => this.ask());
+  }
+
+  private async ask() {
+    this.see(await answer(api.GET('/requests/{number}/bench/{page}', this.path())));
+  }
+
+  /** Does something while nothing else is asked of Mendry that gives the page another draft. */
+  private async alone(work: () => Promise<void>): Promise<void> {
+    while (this.running) await this.running.catch(() => {});
+    this.running = work().finally(() => (this.running = undefined));
+    return this.running;
   }
 
   /** Keeps everything that waits. */
   async flush(): Promise<void> {
     clearTimeout(this.timer);
-    while (this.running) await this.running;
+    while (this.running) await this.running.catch(() => {});
     if (!this.box.waiting.length || this.follows || !this.own) return;
-    this.running = this.work().finally(() => (this.running = undefined));
-    return this.running;
+    return this.alone(() => this.work());
   }
 
   private async work() {
     this.state = 'keeping';
     let tries = 0; // of the one at hand
     for (let s = this.box.next(), last = s; s && this.bench; last = s, s = this.box.next()) {
-      if (!worth(s)) break; // it waits for words
       if (s !== last) tries = 0;
-      const act = addressed(s, this.bench);
+      const act = addressed(s);
       try {
-        if (!act) throw new Refusal(422, 'What you typed fits no place on the page as it is now.');
         const got = await answer(
           api.POST('/requests/{number}/bench/{page}', {
             ...this.path(),
             body: {
               act,
               wish_id: s.wish_id,
-              draft: (s.draft = this.bench.draft),
+              draft: this.bench.draft,
               ...(s.everywhere && { everywhere: true }),
             },
             keepalive: JSON.stringify(act).length < 60_000, // more is not sent by a page that is closed (Fetch, 4.5)
@@ -351,8 +363,8 @@ export class BenchPage {
         if (!(await this.failed(s, e, tries++))) return;
       }
     }
-    this.aside = this.box.aside;
-    this.state = 'kept';
+    this.unsent.tell();
+    this.state = this.unsent.undecided.length ? 'undecided' : 'kept';
     refresh();
     this.readThrough();
   }
@@ -372,42 +384,15 @@ export class BenchPage {
   }
 
   private got(s: Slip, got: Schemas['Bench']) {
-    const before = this.bench!;
-    const now = this.see(got);
     this.made = got.made ?? undefined;
     this.problem = '';
-    this.box.kept(s, got.keys, got.draft, got.whole);
-    const own = !!s.run && s.run === this.hand?.name;
-    if (own) this.hand!.kept(got.keys, s);
-    const to = got.whole ? renames(before.parts, now.parts) : (id: string) => id;
-    if (got.whole) this.named(to, s, own);
-    if (!own) this.takeIn(before, to);
+    this.see(got, taken(this.bench!, got), s);
     // The page that was loaded anew meanwhile has blocks of the run that were not known to be in it: it shows them twice.
     const again = got.whole || this.anew;
     this.anew = false;
-    if (s.run && again) this.onredraw();
-    else if (s.run) this.shown ||= JSON.stringify(s.act).includes('<');
+    if (s.from && again) this.onredraw();
+    else if (s.from) this.shown ||= JSON.stringify(s.act).includes('<');
     this.tab.tell();
-  }
-
-  /** The parts have other names: who types in another run goes on typing. */
-  private named(to: (id: string) => string | undefined, s: Slip, own: boolean) {
-    this.onnames((id) => to(id) ?? id);
-    this.box.named(to, s.draft, this.bench!.draft);
-    if (own || !this.hand) return;
-    if (!this.hand.named(to) || !this.hand.stands(this.bench!)) this.renew();
-  }
-
-  /** Takes into the run in hand what an act that it was taken in hand after has made of its words: of a link in it. */
-  private takeIn(before: Schemas['Bench'], to: (id: string) => string | undefined) {
-    const first = this.hand && Object.values(this.hand.parts)[0];
-    const run = first && runOf(this.bench!, first);
-    if (!run) return;
-    const was = Object.fromEntries(before.parts.map((p) => [to(p.id) ?? '', p.edit]));
-    const made = worded(this.bench!, run).filter((b) => (was[b.part ?? ''] ?? b.html) !== b.html);
-    if (!made.length) return;
-    const { theirs, has } = this.hand!.others(made);
-    this.box.takeIn(this.hand!.name, theirs, has);
   }
 
   /** Who began to write here is signed in. */
@@ -431,54 +416,38 @@ export class BenchPage {
       if (!this.own) return this.waits();
     }
     if (status === 0 || status >= 500) {
+      this.box.unanswered(s);
       this.timer = setTimeout(() => this.flush(), retry);
       return this.waits();
     }
-    if (status === 409 && tries < mostAgain) {
-      const keep = this.problem;
+    if (status === 409) {
+      const typed = !!s.from || !!s.single;
+      if (typed && tries) await new Promise((done) => setTimeout(done, Math.random() * Math.min(tries, 8) * 60)); // they take turns
       const had =
         'part' in s.act ? this.bench?.parts.find((p) => p.id === (s.act as { part: string }).part) : undefined;
       try {
-        await this.reload();
+        await this.ask();
       } catch (e) {
         return this.failed(s, e, tries);
       }
-      this.problem = keep;
       this.anew = true;
       this.onredraw();
+      if (typed) {
+        this.problem = '';
+        return true; // it was brought onto the page as it is now, or set aside
+      }
       const now = had && this.bench?.parts.find((p) => p.id === had.id);
-      if (s.act.do === 'run' || (had && now?.kind === had.kind && now.text === had.text)) return true; // once more
+      if (tries < mostAgain && had && now?.kind === had.kind && now.text === had.text) return true; // once more
     }
     this.box.refused(s);
-    this.aside = this.box.aside;
+    this.unsent.tell();
     return true;
   }
 
   /** Puts something away that could not be kept. */
   forget(s: Slip) {
     this.box.forget(s);
-    this.aside = this.box.aside;
-  }
-
-  /** Adds a picture or a file to download to the request. */
-  async bring(f: File): Promise<Schemas['Attachment']> {
-    const a = await addFile(this.number, f);
-    this.brought = [...this.brought, a];
-    return a;
-  }
-
-  /** The pictures of the request, with those that were added meanwhile. */
-  picturesOf(request: Schemas['Request']): Schemas['Attachment'][] {
-    return this.allOf(request).filter((a) => a.media.startsWith('image/'));
-  }
-
-  /** The files to download of the request, with those that were added meanwhile. */
-  filesOf(request: Schemas['Request']): Schemas['Attachment'][] {
-    return this.allOf(request).filter((a) => !a.media.startsWith('image/'));
-  }
-
-  private allOf(request: Schemas['Request']): Schemas['Attachment'][] {
-    return [...request.attachments, ...this.brought.filter((a) => !request.attachments.some((b) => b.id === a.id))];
+    this.unsent.tell();
   }
 
   drop(change: number) {

@@ -1,5 +1,6 @@
 import { beforeEach, expect, it, vi } from 'vitest';
 import type { Block } from '../../parts/words/blocks';
+import { type Typed, wordsIn } from './typed';
 
 // The server, as far as the bench speaks to it: each call is answered by what `answers` holds next.
 const calls: { method: string; body?: { act: unknown; draft: string } }[] = [];
@@ -29,9 +30,19 @@ const session = { me: { id: 1, csrf: 'a' } as { id: number; csrf: string } | nul
 let anew = () => {};
 vi.mock('../../api/session.svelte', () => ({ session, refresh: () => anew() }));
 
-type Listed = { id: string; text: string; edit?: string; shared: string };
-const bench = (draft: string, parts: Listed[] = [], whole = true) => ({
+type Listed = { id: string; text: string; edit?: string; title?: string; shared: string };
+const some: Listed[] = ['words-1', 'words-2', 'cell-1', 'cell-2'].map((id) => ({
+  id,
+  text: '',
+  edit: '',
+  title: '',
+  shared: '',
+}));
+const bench = (draft: string, parts = some, whole = true) => ({
   draft,
+  facts: { title: '', description: '' },
+  runs: [],
+  keys: {},
   live_url: 'live',
   draft_url: 'draft',
   parts,
@@ -57,6 +68,13 @@ async function open() {
   return { page, redrawn };
 }
 
+/** Types in a field, as a component does that has it. */
+function typeIn(page: InstanceType<typeof BenchPage>, act: Typed) {
+  const field = page.unsent.field(page.bench!, act);
+  field.type(wordsIn(act));
+  return field;
+}
+
 beforeEach(() => {
   vi.useFakeTimers();
   stored.clear();
@@ -68,9 +86,9 @@ beforeEach(() => {
 
 it('keeps what was typed last in a part, once', async () => {
   const { page } = await open();
-  for (const html of ['M', 'Mi', 'Mind']) page.type({ do: 'markup', part: 'words-1', html });
-  page.type({ do: 'markup', part: 'words-2', html: 'the gap' });
-  page.type({ do: 'attribute', part: 'words-1', name: 'title', words: 'x' });
+  for (const html of ['M', 'Mi', 'Mind']) typeIn(page, { do: 'markup', part: 'words-1', html });
+  typeIn(page, { do: 'markup', part: 'words-2', html: 'the gap' });
+  typeIn(page, { do: 'attribute', part: 'words-1', name: 'title', words: 'x' });
   await page.flush();
   expect(calls.map((c) => c.body!.act)).toEqual([
     { do: 'markup', part: 'words-1', html: 'Mind' },
@@ -85,7 +103,7 @@ it('keeps what was typed last in a part, once', async () => {
 it('holds what is typed while Mendry is away, over a reload, and sends it when it is back', async () => {
   const { page } = await open();
   answers = [() => Promise.reject(new Refusal(0, 'away'))];
-  page.type({ do: 'markup', part: 'words-1', html: 'Mind the gap' });
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'Mind the gap' });
   await page.flush();
   expect(page.state).toBe('unsent');
   expect([...stored.values()][0]).toContain('Mind the gap');
@@ -98,7 +116,7 @@ it('holds what is typed while Mendry is away, over a reload, and sends it when i
 it('tries again by itself', async () => {
   const { page } = await open();
   answers = [() => Promise.reject(new Refusal(503, 'busy'))];
-  page.type({ do: 'fact', name: 'title', words: 'Fares' });
+  typeIn(page, { do: 'fact', name: 'title', words: 'Fares' });
   await page.flush();
   await vi.advanceTimersByTimeAsync(2100);
   expect(calls.filter((c) => c.method === 'POST')).toHaveLength(2);
@@ -109,9 +127,9 @@ it('sends again what met the end of its session, for whom it was typed alone', a
   const { page } = await open();
   const ended = () => Promise.reject(new Refusal(403, 'This page is from an earlier session.'));
   const type = async (html: string) => {
-    page.type({ do: 'markup', part: 'words-1', html });
+    typeIn(page, { do: 'markup', part: 'words-1', html });
     await page.flush();
-    return [page.state, calls.filter((c) => c.method === 'POST').length, page.aside.length];
+    return [page.state, calls.filter((c) => c.method === 'POST').length, page.unsent.aside.length];
   };
   answers = [ended];
   anew = () => (session.me = { id: 1, csrf: 'b' }); // in another tab
@@ -131,74 +149,126 @@ it('sends again what met the end of its session, for whom it was typed alone', a
 it('puts aside what somebody may not do', async () => {
   const { page } = await open();
   answers = [() => Promise.reject(new Refusal(403, 'You may look only.'))];
-  page.type({ do: 'markup', part: 'words-1', html: 'a' });
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'a' });
   await page.flush();
-  expect([page.state, page.aside.length]).toEqual(['kept', 1]);
+  expect([page.state, page.unsent.aside.length]).toEqual(['kept', 1]);
 });
 
 it('goes on with the next one after a refusal', async () => {
   const { page } = await open();
   answers = [() => Promise.reject(new Refusal(422, 'It is locked.'))];
-  page.type({ do: 'markup', part: 'words-1', html: 'a' });
-  page.type({ do: 'markup', part: 'words-2', html: 'b' });
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'a' });
+  typeIn(page, { do: 'markup', part: 'words-2', html: 'b' });
   await page.flush();
   expect(calls).toHaveLength(2);
 });
 
-it('looks at a page that changed again for each thing, however often it did so for the one before', async () => {
-  const seen = () =>
-    Promise.resolve(
-      bench(
-        'now',
-        ['words-1', 'words-2'].map((id) => ({ id, text: id, shared: '' })),
-      ),
-    );
-  const changed = () => Promise.reject(new Refusal(409, 'changed'));
-  answers = [seen];
+it('tries what is typed until others leave it a moment, and an act a few times, on a part that is as it was', async () => {
   const { page } = await open();
-  await page.load();
-  answers = [changed, seen, changed, seen, changed, seen, changed, changed, seen];
-  page.type({ do: 'markup', part: 'words-1', html: 'a' });
-  page.type({ do: 'markup', part: 'words-2', html: 'b' });
-  await page.flush();
-  expect(page.aside.map((s) => s.act)).toEqual([{ do: 'markup', part: 'words-1', html: 'a' }]);
+  const changed = () => Promise.reject(new Refusal(409, 'changed'));
+  const seen = () => Promise.resolve(bench('now'));
+  answers = Array.from({ length: 9 }, () => [changed, seen]).flat();
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'a' });
+  const kept = page.flush();
+  await vi.advanceTimersByTimeAsync(5000);
+  await kept;
+  expect([page.state, page.unsent.aside, calls.filter((c) => c.method === 'POST').length]).toEqual(['kept', [], 10]);
+  answers = Array.from({ length: 9 }, () => [changed, seen]).flat();
+  await page.make({ do: 'remove', part: 'words-2' });
+  expect(page.unsent.aside.map((s) => s.act)).toEqual([{ do: 'remove', part: 'words-2' }]);
+  expect(calls.filter((c) => c.method === 'POST').length).toBe(14);
 });
 
-it('tells what was typed last of something and is not kept yet', async () => {
+it('brings what others make of the same words into what is typed, and lets somebody decide where it cannot', async () => {
+  const said = (draft: string, edit: string) => bench(draft, [{ id: 'cell-1', text: edit, edit, shared: '' }]);
+  answers = [() => Promise.resolve(said('one', 'The boats sail at nine.'))];
+  const page = new BenchPage(
+    201,
+    7,
+    () => {},
+    () => {},
+  );
+  await page.load();
+  const changed = () => Promise.reject(new Refusal(409, 'changed'));
+  const field = page.unsent.field(page.bench!, { do: 'markup', part: 'cell-1', html: '' });
+  field.type('INES. The boats sail at nine.');
+  const tobias = 'The boats sail at nine. TOBIAS.';
+  answers = [
+    changed,
+    () => Promise.resolve(said('two', tobias)),
+    () => Promise.resolve(said('three', `INES. ${tobias}`)),
+  ];
+  await page.flush();
+  const both = `INES. ${tobias}`;
+  expect([calls.at(-1)!.body!.act, field.now, field.brought]).toEqual([
+    { do: 'markup', part: 'cell-1', html: both },
+    both,
+    both,
+  ]);
+  for (const mine of [true, false]) {
+    field.type(both.replace('nine', 'ten'));
+    answers = [changed, () => Promise.resolve(said('four', both.replace('nine', 'six')))];
+    await page.flush();
+    expect([page.state, page.unsent.undecided.map((u) => [u.mine, u.theirs])]).toEqual([
+      'undecided',
+      [[both.replace('nine', 'ten'), both.replace('nine', 'six')]],
+    ]);
+    const posts = calls.length;
+    await page.flush();
+    expect([calls.length, stored.size]).toEqual([posts, 1]);
+    answers = [() => Promise.resolve(said('five', both.replace('nine', 'ten')))];
+    page.unsent.undecided[0]!.decide(mine);
+    await page.flush();
+    expect([page.state, field.now, calls.length - posts]).toEqual(
+      mine ? ['kept', both.replace('nine', 'ten'), 1] : ['kept', both.replace('nine', 'six'), 0],
+    );
+    answers = [() => Promise.resolve(said('six', both))];
+    await page.again();
+    expect(field.now).toBe(both);
+  }
+  expect(stored.size).toBe(0);
+});
+
+it('begins a field with what was typed last of the same thing and is not kept yet', async () => {
   const { page } = await open();
-  const cell = { do: 'markup' as const, part: 'cell-1', html: 'as it is kept' };
+  const cell = { do: 'markup' as const, part: 'cell-1', html: '' };
+  const begins = (act: Typed) => page.unsent.field(page.bench!, act).now;
   let answer: (b: unknown) => void = () => {};
   answers = [() => new Promise((then) => (answer = then))];
-  page.type({ ...cell, html: 'One' });
+  const field = typeIn(page, { ...cell, html: 'One' });
+  page.unsent.leave(field);
   const sent = page.flush();
-  expect(page.typed(cell).html).toBe('One'); // it is on its way
-  page.type({ ...cell, html: 'One more' });
-  expect(page.typed(cell).html).toBe('One more');
-  expect(page.typed({ ...cell, part: 'cell-2' }).html).toBe('as it is kept');
-  answer(bench('kept'));
+  expect(begins(cell)).toBe('One'); // it is on its way
+  field.type('One more');
+  expect([begins(cell), begins({ ...cell, part: 'cell-2' })]).toEqual(['One more', '']);
+  const kept = (edit: string) => bench(edit, [{ id: 'cell-1', text: edit, edit, shared: '' }], false);
+  answers = [() => Promise.resolve(kept('One more'))];
+  answer(kept('One'));
   await sent;
-  expect(page.typed(cell).html).toBe('as it is kept');
+  page.unsent.leave(field);
+  expect([begins(cell), page.bench!.draft]).toEqual(['One more', 'One more']);
 });
 
-it('asks once more for a page whose answer was overtaken by that of an act', async () => {
+it('asks for the page only when nothing is on its way, and sends nothing while it is asked for', async () => {
   const { page } = await open();
   let answer: (b: unknown) => void = () => {};
   answers = [() => new Promise((then) => (answer = then))];
   const again = page.again();
   await vi.advanceTimersByTimeAsync(1); // it is asked for
-  page.type({ do: 'markup', part: 'words-1', html: 'a' });
-  answers = [() => Promise.resolve(bench('kept')), () => Promise.resolve(bench('later'))];
-  await page.flush();
-  expect(page.bench!.draft).toBe('kept');
-  answer(bench('older'));
-  await again;
-  expect(page.bench!.draft).toBe('later');
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'a' });
+  answers = [() => Promise.resolve(bench('kept'))];
+  const sent = page.flush();
+  await vi.advanceTimersByTimeAsync(500);
+  expect(calls.filter((c) => c.method === 'POST')).toHaveLength(0);
+  answer(bench('theirs'));
+  await Promise.all([again, sent]);
+  expect([page.bench!.draft, calls.find((c) => c.method === 'POST')!.body!.draft]).toEqual(['kept', 'theirs']);
 });
 
 it('looks at the page again when what is pointed at has its name by a draft that is not known here', async () => {
   const { page, redrawn } = await open();
   answers = [() => Promise.resolve({ ...bench('two', [], false), keys: {} })];
-  page.type({ do: 'markup', part: 'words-1', html: 'a' }); // all parts keep their names
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'a' }); // all parts keep their names
   await page.flush();
   const gets = () => calls.filter((c) => c.method === 'GET').length;
   for (const draft of ['before', 'two', undefined]) await page.pointed(draft);
@@ -264,7 +334,7 @@ it('goes on in a run from what was typed in a link of it, though that was answer
     await page.load();
     let answered!: () => void;
     answers = [() => new Promise((ok) => (answered = () => ok({ ...bench('two', parts('Rowan'), whole), runs })))];
-    page.type({ do: 'markup', part: 'link-1', html: 'Rowan' });
+    typeIn(page, { do: 'markup', part: 'link-1', html: 'Rowan' });
     const sent = page.flush();
     page.take('words-1');
     const hand = page.hand!;
@@ -275,7 +345,7 @@ it('goes on in a run from what was typed in a link of it, though that was answer
     answered();
     await sent;
     expect(page.hand).toBe(hand);
-    expect(hand.theirs.map((t) => t.block.html)).toEqual([link('Rowan', rest)]);
+    expect(hand.brought!.map((b) => b.html)).toEqual([typed[0], link('Rowan', rest)]);
     await page.flush();
     const act = calls.at(-1)!.body!.act as { blocks: { html: string }[] };
     expect(act.blocks.map((b) => b.html)).toEqual([typed[0], link('Rowan', rest)]);
@@ -297,7 +367,7 @@ it('keeps the words of a block that is empty while the cursor is in it, and take
   page.take('words-1');
   const hand = page.hand!;
   const [a, b] = hand.now.map((x) => x.key);
-  answers = [1, 2].map(() => () => Promise.resolve({ ...bench('two', [], false), runs: [], keys: hand.parts }));
+  answers = [1].map(() => () => Promise.resolve({ ...bench('two', [], false), runs: [], keys: hand.parts }));
   hand.at = a;
   page.typeRun(hand, [{ ...hand.now[0]!, html: '' }, hand.now[1]!]);
   await page.flush();
@@ -306,10 +376,7 @@ it('keeps the words of a block that is empty while the cursor is in it, and take
   page.left(hand, b!);
   await page.flush();
   const html = calls.map((c) => (c.body!.act as { blocks: { html: string }[] }).blocks.map((x) => x.html));
-  expect(html).toEqual([
-    ['One', 'Two'],
-    ['', 'Two'],
-  ]);
+  expect(html).toEqual([['', 'Two']]);
 });
 
 it('goes on in the same editor when an answer was lost, and tells it what others did meanwhile', async () => {
@@ -328,16 +395,10 @@ it('goes on in the same editor when an answer was lost, and tells it what others
   const [a, b] = [one.key, two.key];
   const fresh = { key: 'new', form: 'p' as const, html: 'Between' };
   const seen = of('One', 'Between', 'Two by them'); // what was sent had arrived, and somebody reworded the last
-  let goOn: () => void = () => {};
   answers = [
+    () => Promise.reject(new Refusal(0, 'away')),
     () => Promise.reject(new Refusal(409, 'changed')),
     () => Promise.resolve({ ...bench('two', seen.parts), runs: seen.runs }),
-    () =>
-      new Promise(
-        (ok) =>
-          (goOn = () =>
-            ok({ ...bench('two', [], false), runs: [], keys: { [a]: 'words-1', new: 'words-2', [b]: 'words-3' } })),
-      ),
     () =>
       Promise.resolve({
         ...bench('three', [], false),
@@ -346,16 +407,11 @@ it('goes on in the same editor when an answer was lost, and tells it what others
       }),
   ];
   page.typeRun(hand, [one, fresh, two]);
-  const kept = page.flush();
-  await vi.waitFor(() => expect(calls.filter((c) => c.method === 'POST')).toHaveLength(2));
+  await page.flush();
   page.typeRun(hand, [one, { ...fresh, html: 'Between, and on' }, two]);
-  expect(drawn).toHaveBeenCalledTimes(1); // as it is on Mendry, where nothing tells yet which block the new part is
-  goOn();
-  await kept;
-  expect(drawn).toHaveBeenCalledTimes(2); // or the page would show it twice
   await page.flush();
   expect(page.hand).toBe(hand);
-  expect(hand.theirs.map((t) => t.block.html)).toEqual(['Two by them']);
+  expect(hand.brought!.map((x) => x.html)).toEqual(['One', 'Between, and on', 'Two by them']);
   const last = calls.at(-1)!.body!.act as { blocks: { part: string; html: string }[] };
   expect(last.blocks.map((x) => [x.part, x.html])).toEqual([
     ['words-1', 'One'],

@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client';
 import { type Block, says } from '../../parts/words/blocks';
-import { ofOthers, type Slip, takenIn, type Theirs, worded, wordsOf } from './outbox';
+import { runLike, type Slip, worded } from './outbox';
+import { begun, decided, type From, heldAs, keptAs, rebased, settled } from './rebased';
 
 let count = 0;
 
@@ -10,30 +11,32 @@ let count = 0;
  */
 export class Hand {
   readonly name = `${Date.now().toString(36)}-${count++}`;
-  /** The parts that the blocks are, by key. */
-  parts = $state.raw<Record<string, string>>({});
   /** The block that the cursor is in. */
   at = $state<string | undefined>();
   /** Where the cursor is to go. */
   goTo = $state.raw<{ key: string; at?: number | 'all' } | undefined>();
   /** The blocks as they are in the editor; one that comes later begins with them. */
   now = $state.raw<Block[]>([]);
-  /** What others changed in the run, for the editor to show. */
-  theirs = $state.raw<Theirs[]>([]);
-  /** The words of the blocks as Mendry had them last, by key: what is other was typed here. */
-  base: Record<string, string> = {};
+  /** The blocks as others left the run, for the editor to show. */
+  brought = $state.raw<Block[] | undefined>();
+  /** What they are typed from. */
+  from = $state.raw<From>({ draft: '', base: [], parts: {} });
   private fresh = 0;
   private last: Record<string, string> = {};
 
   constructor(bench: Schemas['Bench'], run: Schemas['PageRun']) {
-    const first = worded(bench, run).map((b) => ({ key: this.key(), form: b.form, html: b.html, name: b.name }));
-    run.blocks.forEach((b, i) => b.part && (this.parts[first[i]!.key] = b.part));
-    this.now = first;
-    [this.base, this.last] = [wordsOf(first), wordsOf(first)];
+    const { blocks, from } = begun(worded(bench, run), bench.draft, this.key);
+    [this.now, this.from] = [blocks, from];
+    this.remember();
   }
 
   /** A key for a block that is new. */
   key = () => `${this.name}-${(this.fresh++).toString(36)}`;
+
+  /** The parts that the blocks are, by key. */
+  get parts() {
+    return this.from.parts;
+  }
 
   keyOf(part: string) {
     return Object.keys(this.parts).find((k) => this.parts[k] === part);
@@ -44,6 +47,12 @@ export class Hand {
     const to = this.now.findIndex((b) => b.key === this.at);
     const near = this.now.slice(0, to + 1).findLast((b) => b.form && this.parts[b.key]);
     return near ? this.parts[near.key] : Object.values(this.parts)[0];
+  }
+
+  /** The words as the editor writes them, when it has them and nothing was typed. */
+  held(blocks: Block[]) {
+    this.from = heldAs(this.from, this.now, blocks);
+    this.now = blocks;
   }
 
   /** What is to be kept: a block that was emptied keeps its words until the cursor leaves it. */
@@ -61,53 +70,42 @@ export class Hand {
     return this.now.some((b) => b.key !== at && b.form && this.parts[b.key] && !says(b));
   }
 
-  /** The parts have other names. It reports false where one of them is gone. */
-  named(to: (id: string) => string | undefined): boolean {
-    const now = Object.entries(this.parts).map(([key, part]) => [key, to(part)] as const);
-    if (now.some(([, part]) => !part)) return false;
-    this.parts = Object.fromEntries(now) as Record<string, string>;
-    return true;
-  }
-
-  /** Whether the run on the page has the parts of the hand, in its order: no act has changed the run itself. */
-  stands(bench: Schemas['Bench']): boolean {
-    const own = this.now.map((b) => this.parts[b.key]).filter(Boolean);
-    const run = own[0] && runOf(bench, own[0]);
-    return (
-      !!run &&
-      run.blocks
-        .map((b) => b.part)
-        .filter(Boolean)
-        .join() === own.join()
-    );
-  }
-
   /** The run is in hand again, as what waits of it says. */
-  takeUp({ act, parts, base }: Slip) {
-    [this.parts, this.base, this.at] = [{ ...parts }, { ...base }, undefined];
+  takeUp({ act }: Slip) {
+    this.at = undefined;
     if (act.do === 'run') this.now = act.blocks as Block[];
   }
 
-  /** Takes over which parts the blocks are after they were kept, and what others had changed in them. */
-  kept(keys: Record<string, string>, { act, theirs }: Slip) {
-    this.parts = { ...keys };
-    if (act.do === 'run') this.base = wordsOf(act.blocks);
-    if (theirs?.length) this.theirs = theirs;
+  /** What was sent of it is kept: what is typed goes on from there. */
+  kept(sent: Block[], keys: Record<string, string>, bench: Schemas['Bench']) {
+    const words = (part: string) => bench.parts.find((p) => p.id === part)?.edit;
+    this.from = keptAs(decided(sent, this.from), this.from, keys, bench.draft, words);
   }
 
-  /** Takes over what was made of parts elsewhere; what was typed in here stays. Gives what the editor is to show, and the
-   * words that Mendry has. */
-  others(made: ReturnType<typeof worded>): { theirs: Theirs[]; has: Record<string, string> } {
-    this.theirs = ofOthers(this.now, this.base, made, { ...this.parts });
-    this.now = takenIn(this.now, this.theirs);
-    const has: Record<string, string> = {};
-    for (const b of made) {
-      const key = this.keyOf(b.part ?? '');
-      if (key) has[key] = b.html;
+  /** Brings what is typed onto the page as others left it. It reports false where the run is gone. */
+  onto(bench: Schemas['Bench'], to: (id: string) => string | undefined): boolean {
+    const run = runLike(bench, this.from, to);
+    if (!run) return false;
+    const { blocks, from } = rebased(this.now, this.from, run, bench.draft, this.key);
+    this.from = from;
+    const text = (all: Block[]) => JSON.stringify(all.map(({ key, form, html }) => [key, form, html]));
+    if (text(blocks) !== text(this.now)) {
+      this.now = this.brought = blocks;
+      this.remember();
     }
-    Object.assign(this.base, has);
-    Object.assign(this.last, wordsOf(this.theirs.map((t) => t.block)));
-    return { theirs: this.theirs, has };
+    return true;
+  }
+
+  /** Two wordings stood against each other: one of them stays. */
+  decide(key: string, mine: boolean) {
+    const theirs = this.from.clash?.[key];
+    if (!theirs) return;
+    this.from = settled(this.from, key);
+    if (!mine) this.now = this.brought = this.now.map((b) => (b.key === key ? { ...b, ...theirs } : b));
+  }
+
+  private remember() {
+    for (const b of this.now) if (says(b) && b.html) this.last[b.key] = b.html;
   }
 }
 

@@ -1,17 +1,29 @@
-/** Where one text differs from another: from the first character that is other to the last. */
-function span(was: string, now: string) {
-  const most = Math.min(was.length, now.length);
-  let from = 0;
-  while (from < most && was[from] === now[from]) from++;
-  let end = 0;
-  while (end < most - from && was.at(-1 - end) === now.at(-1 - end)) end++;
-  return { from, to: was.length - end, made: now.slice(from, now.length - end) };
+import { diff3Merge } from 'node-diff3';
+
+/** Markup as the signs that a person changes as one: tags, entities, words, white space, and each other sign by itself. */
+const signs = (html: string) => html.match(/<[^>]*>|&#?\w+;|\s+|[\p{L}\p{M}\p{N}]+|[^]/gu) ?? [];
+
+/** Whether each tag that opens is closed, in order. */
+function nested(all: string[]): boolean {
+  const open: string[] = [];
+  for (const s of all) {
+    const [, close, name, alone] = /^<(\/?)([a-z][\w-]*)[^>]*?(\/?)>$/i.exec(s) ?? [];
+    if (!name || alone || /^(br|img|wbr|hr)$/i.test(name)) continue;
+    if (!close) open.push(name);
+    else if (open.pop() !== name) return false;
+  }
+  return !open.length;
 }
 
-/** What two made of the same words, each in another place of them; undefined where the places touch. */
+/**
+ * What two made of the same words, where they touched other ones of them; undefined where they touched the same or
+ * neighbouring ones: then a person decides.
+ */
 export function merged(was: string, mine: string, theirs: string): string | undefined {
-  const [first, then] = [span(was, mine), span(was, theirs)].sort((a, b) => a.from - b.from) as [Span, Span];
-  if (first.to >= then.from) return undefined;
-  return was.slice(0, first.from) + first.made + was.slice(first.to, then.from) + then.made + was.slice(then.to);
+  const all: string[] = [];
+  for (const { ok } of diff3Merge(signs(mine), signs(was), signs(theirs), { excludeFalseConflicts: true })) {
+    if (!ok) return undefined;
+    all.push(...ok);
+  }
+  return nested(all) ? all.join('') : undefined;
 }
-type Span = ReturnType<typeof span>;

@@ -1,9 +1,11 @@
-import { merged } from './merged';
-import { aligned, alike, type Block, says } from '../../parts/words/blocks';
+import { type Block, says } from '../../parts/words/blocks';
 import type { Schemas } from '../../api/client';
 import type { Drawer } from '../../look/drawer';
+import { alike, broughtOnto, decided, differs, type From, rebased, type Single, type Standing } from './rebased';
+import { mergeable, saidBy, type Typed, withWords, wordsIn, wordsOn } from './typed';
 
 export type Act = Schemas['Act'];
+type Bench = Schemas['Bench'];
 
 /** Something to be kept that lies on this machine until Mendry has it. */
 export interface Slip {
@@ -11,29 +13,29 @@ export interface Slip {
   wish_id?: number;
   /** What is put beside a shared part is put there on every page that has it. */
   everywhere?: boolean;
-  /** Of a run: which blocks are which parts, on the draft that it speaks of. */
-  parts?: Record<string, string>;
-  /** Of a run: what it is known by while it is in hand. */
-  run?: string;
-  draft?: string;
-  /** Of a run: the words of its blocks as Mendry had them when the typing began. */
-  base?: Record<string, string>;
-  /** Of a run: what others had changed in it and was taken in; the editor does not show it yet. */
-  theirs?: Theirs[];
-}
-
-/** A block of a run as somebody else made it: other words than it had, or new after another one. */
-export interface Theirs {
-  block: Block;
-  was?: string;
-  after?: string;
+  /** The run or the field in hand that it was typed in. */
+  owner?: string;
+  /** Of a run: what it was typed from. */
+  from?: From;
+  /** Of words that stand alone: what they were typed from. */
+  single?: Single;
 }
 
 /** Whether two slips are wordings of the same thing: the later one takes the place of the earlier. */
 export function sameThing(a: Slip, b: Slip) {
-  const of = ({ act, run }: Slip) =>
-    [act.do, run ?? '', 'part' in act ? act.part : '', 'name' in act ? act.name : ''].join(' ');
+  const of = ({ act, owner, from }: Slip) =>
+    [act.do, from ? owner : '', 'part' in act ? act.part : '', 'name' in act ? act.name : ''].join(' ');
   return of(a) === of(b);
+}
+
+/** Whether a person has to decide between what was typed and what others made of the same words, before it is kept. */
+export const waitsForWord = (s: Slip) => s.single?.theirs !== undefined || !!s.from?.clash;
+
+/** Whether there is something in it to be kept now. A run without words waits until it has some. */
+function ready(s: Slip): boolean {
+  if (s.act.do !== 'run' || !s.from) return s.single?.theirs === undefined;
+  const blocks = s.act.blocks as Block[];
+  return differs(blocks, s.from) && blocks.some((b) => b.form && says(b));
 }
 
 /**
@@ -76,9 +78,13 @@ export class Outbox {
     this.store();
   }
 
-  /** The next one to be sent; it stays here until it is known what became of it. */
+  /** The next one to be sent; it stays here until it is known what became of it. What says what Mendry has already goes. */
   next(): Slip | undefined {
-    this.sent = this.waiting[0];
+    this.waiting = this.waiting.filter(
+      (s) => !s.from || waitsForWord(s) || differs(s.act.do === 'run' ? (s.act.blocks as Block[]) : [], s.from),
+    );
+    this.sent = this.waiting.find(ready);
+    this.store();
     return this.sent;
   }
 
@@ -89,39 +95,33 @@ export class Outbox {
 
   /** What waits of a run that a part is in, and was typed last. */
   lastOfRun(part: string): Slip | undefined {
-    return this.waiting.findLast((w) => w.run && Object.values(w.parts ?? {}).includes(part));
+    return this.waiting.findLast((w) => w.from && Object.values(w.from.parts).includes(part));
   }
 
-  /** The one that was sent is kept. Later wordings of the same run speak of the parts as they are now. */
-  kept(s: Slip, keys: Record<string, string>, draft: string, whole: boolean) {
-    this.settle(s);
-    for (const w of this.waiting) {
-      if (s.run && w.run === s.run) {
-        [w.parts, w.draft] = [{ ...keys }, draft];
-      } else if (w.run && w.draft === s.draft && !whole) w.draft = draft; // all parts have the names that they had
-    }
-    if (s.run && s.theirs) this.takeIn(s.run, s.theirs, wordsOf(s.theirs.map((t) => t.block)));
-    else this.store();
-  }
-
-  /** What waits for a run has what others made of its blocks, of which Mendry has the words by key. */
-  takeIn(run: string, theirs: Theirs[], has: Record<string, string>) {
-    for (const w of this.waiting) {
-      if (w.run !== run || w.act.do !== 'run') continue;
-      w.act.blocks = takenIn(w.act.blocks as Block[], theirs) as never;
-      w.base = { ...w.base, ...has };
-    }
+  /** The one that was sent may have been kept: no answer came. */
+  unanswered(s: Slip) {
+    if (s.from && s.act.do === 'run')
+      s.from.maybe = decided(s.act.blocks as Block[], s.from).map((b) => ({ ...b, has: b.html ?? '' }));
+    if (s.single) s.single.maybe = wordsIn(s.act);
+    for (const w of this.waiting)
+      if (w !== s && sameThing(w, s)) {
+        if (w.from) w.from.maybe = s.from?.maybe;
+        if (w.single) w.single.maybe = s.single?.maybe;
+      }
     this.store();
   }
 
-  /** The parts have other names on the draft as it is now: what waits for other runs speaks of them by these. */
-  named(to: (id: string) => string | undefined, from: string | undefined, draft: string) {
-    for (const w of this.waiting) {
-      if (!w.run || w.draft !== from || !w.parts) continue;
-      const now = Object.entries(w.parts).map(([key, part]) => [key, to(part)] as const);
-      if (now.some(([, part]) => !part)) continue; // it is placed by what it says
-      [w.parts, w.draft] = [Object.fromEntries(now) as Record<string, string>, draft];
-    }
+  /** The one that was sent is kept. */
+  kept(s: Slip) {
+    this.settle(s);
+  }
+
+  /**
+   * The page is another draft, on which the parts have other names: what waits is brought onto it, or set aside where it
+   * finds no place there. What is in hand is brought there by its owner.
+   */
+  onto(bench: Bench, to: (id: string) => string | undefined, owned: (s: Slip) => boolean) {
+    for (const w of this.waiting) if (!owned(w) && !place(w, bench, to)) this.refused(w);
     this.store();
   }
 
@@ -129,6 +129,12 @@ export class Outbox {
   refused(s: Slip) {
     this.settle(s);
     if (!this.waiting.some((w) => sameThing(w, s))) this.aside = [...this.aside, s];
+    this.store();
+  }
+
+  /** Nothing of it is to be kept any more. */
+  withdraw(like: Slip) {
+    this.waiting = this.waiting.filter((w) => w === this.sent || !sameThing(w, like));
     this.store();
   }
 
@@ -144,7 +150,7 @@ export class Outbox {
     this.store();
   }
 
-  private store() {
+  store() {
     this.lasts = true;
     if (this.waiting.length || this.aside.length)
       this.lasts = this.drawer.put(this.name, JSON.stringify({ waiting: this.waiting, aside: this.aside }));
@@ -153,35 +159,55 @@ export class Outbox {
 }
 
 /** A run of the bench with the words of its blocks. */
-export const worded = (bench: Schemas['Bench'], run: Schemas['PageRun']) =>
+export const worded = (bench: Bench, run: Schemas['PageRun']): Standing =>
   run.blocks.map((b) => ({ ...b, html: bench.parts.find((p) => p.id === b.part)?.edit ?? '' }));
 
-/**
- * A slip as it is sent: the blocks of a run with the parts that they are. A page that has changed since is looked through
- * for the run that says most of the same. It is undefined where there is none.
- */
-export function addressed(s: Slip, bench: Schemas['Bench']): Act | undefined {
-  if (s.act.do !== 'run') return s.act;
-  let blocks = s.act.blocks as Block[];
-  let parts = s.parts ?? {};
-  if (s.draft !== bench.draft) {
-    const base = s.base ?? {};
-    const was = blocks.map((b) => ({ ...b, html: base[b.key] ?? b.html })); // what they said before they were typed in
-    const runs = bench.runs.map((r) => worded(bench, r)).map((r) => ({ run: r, score: alike(was, r) }));
-    const best = runs.sort((a, b) => b.score - a.score)[0];
-    const own = bench.runs.find((r) => r.blocks.some((b) => b.part && Object.values(parts).includes(b.part)));
-    const run = best && best.score > 0 ? best.run : blocks.length === 1 && own ? worded(bench, own) : undefined;
-    if (!run) return undefined;
-    parts = aligned(was, run);
-    const theirs = ofOthers(blocks, base, run, parts);
-    blocks = takenIn(blocks, theirs);
-    s.act = { do: 'run', blocks };
-    [s.parts, s.draft] = [parts, bench.draft];
-    s.theirs = [...(s.theirs ?? []), ...theirs];
+/** The run of a page in which the blocks of another draft stand: that of their parts, or else the one that says most of the same. */
+export function runLike(bench: Bench, from: From, to: (id: string) => string | undefined): Standing | undefined {
+  const parts = Object.values(from.parts).map(to);
+  const own = (r: Schemas['PageRun']) => r.blocks.filter((b) => b.part && parts.includes(b.part)).length;
+  const all = bench.runs.map((r) => ({ run: worded(bench, r), own: own(r) }));
+  if (!from.base.length) return undefined;
+  const scored = all.map((a) => ({ ...a, score: alike(from.base, a.run) + a.own / 1000 }));
+  const best = scored.sort((a, b) => b.score - a.score)[0];
+  if (best && best.score >= 0.3) return best.run;
+  return from.base.length === 1 ? all.find((a) => a.own)?.run : undefined;
+}
+
+/** Brings a slip onto a page. It reports false where it has no place there. */
+function place(s: Slip, bench: Bench, to: (id: string) => string | undefined): boolean {
+  if (s.act.do === 'run' && s.from) {
+    const run = runLike(bench, s.from, to);
+    if (!run) return false;
+    const { blocks, from } = rebased(
+      s.act.blocks as Block[],
+      s.from,
+      run,
+      bench.draft,
+      () => `theirs-${count++}-${bench.draft}`,
+    );
+    [s.act, s.from] = [{ do: 'run', blocks: blocks as never }, from];
+    return true;
   }
+  if (s.single) {
+    const act = saidBy(s.act as Typed, to);
+    const now = act && wordsOn(bench, act);
+    if (!act || now === undefined) return false;
+    const { mine, from } = broughtOnto(wordsIn(act), s.single, now, mergeable(act));
+    [s.act, s.single] = [withWords(act, mine), from];
+    return true;
+  }
+  return true; // an act is looked at when it was refused
+}
+let count = 0;
+
+/** A run as it is sent: its blocks with the parts that they are. */
+export function addressed(s: Slip): Act {
+  if (s.act.do !== 'run' || !s.from) return s.act;
+  const { parts } = s.from;
   return {
     do: 'run',
-    blocks: blocks.map(({ key, form, html }) => ({
+    blocks: decided(s.act.blocks as Block[], s.from).map(({ key, form, html }) => ({
       key,
       ...(form ? { form, html } : {}),
       ...(parts[key] ? { part: parts[key] } : {}),
@@ -189,67 +215,8 @@ export function addressed(s: Slip, bench: Schemas['Bench']): Act | undefined {
   };
 }
 
-/** The words of blocks, by key. */
-export const wordsOf = (blocks: Pick<Block, 'key' | 'html'>[]): Record<string, string> =>
-  Object.fromEntries(blocks.map((b) => [b.key, b.html ?? '']));
-
-/**
- * What others changed in a run: what was not typed here says what it says on the page now, what was is merged where it can
- * be, and what they put in stands where they put it. What is taken in is noted in parts.
- */
-export function ofOthers(
-  blocks: Block[],
-  base: Record<string, string>,
-  run: ReturnType<typeof worded>,
-  parts: Record<string, string>,
-): Theirs[] {
-  const now = new Map(run.map((r) => [r.part, r]));
-  const theirs: Theirs[] = [];
-  for (const b of blocks) {
-    const r = now.get(parts[b.key] ?? '');
-    if (!r || !b.form || (b.html === r.html && b.form === r.form)) continue;
-    const [was, typed] = [base[b.key], b.html];
-    const html = typed === was ? r.html : b.form === r.form && was && typed ? merged(was, typed, r.html) : undefined;
-    if (html !== undefined) theirs.push({ block: { key: b.key, form: r.form, html }, was: typed });
-  }
-  const known = new Set(Object.values(base));
-  const keyOf = new Map(Object.entries(parts).map(([key, part]) => [part, key]));
-  run.forEach((r, i) => {
-    if (!r.form || keyOf.has(r.part) || known.has(r.html)) return; // what is known was taken out here
-    const before = run.slice(0, i).findLast((p) => keyOf.has(p.part));
-    const key = `theirs-${r.part}`;
-    theirs.push({ block: { key, form: r.form, html: r.html }, after: before && keyOf.get(before.part) });
-    parts[key] = r.part;
-    keyOf.set(r.part, key);
-  });
-  return theirs;
-}
-
-/** The blocks with what others made of them; what was typed in since stays. */
-export function takenIn(blocks: Block[], theirs: Theirs[]): Block[] {
-  const all = [...blocks];
-  for (const { block, was, after } of theirs) {
-    const at = all.findIndex((b) => b.key === block.key);
-    if (at >= 0) {
-      if (all[at]!.html === was) all[at] = { ...all[at], ...block };
-    } else if (was === undefined) all.splice(all.findIndex((b) => b.key === after) + 1, 0, block);
-  }
-  return all;
-}
-
-/** Whether there is anything to keep in a run: one without words waits until it has some. */
-export const worth = (s: Slip) => s.act.do !== 'run' || (s.act.blocks as Block[]).some((b) => b.form && says(b));
-
 /** What a slip says, for whoever has to decide about it. */
 export function saying(s: Slip): string {
-  const plain = (html: string) =>
-    html
-      .replace(/<br>/g, '\n')
-      .replace(/<[^>]*>/g, '')
-      .replaceAll('&nbsp;', ' ')
-      .replaceAll('&lt;', '<')
-      .replaceAll('&gt;', '>')
-      .replaceAll('&amp;', '&');
   const { act } = s;
   if (act.do === 'run')
     return act.blocks
@@ -259,3 +226,20 @@ export function saying(s: Slip): string {
   if ('html' in act && act.html) return plain(act.html);
   return 'words' in act ? (act.words ?? '') : '';
 }
+
+/** What others made of the words of a slip, where somebody has to decide. */
+export const theirsOf = (s: Slip): string =>
+  [s.single?.theirs, ...Object.values(s.from?.clash ?? {}).map((b) => b.html)]
+    .map((html) => plain(html ?? ''))
+    .filter(Boolean)
+    .join('\n');
+
+/** Words as they are read. */
+export const plain = (html: string) =>
+  html
+    .replace(/<br>/g, '\n')
+    .replace(/<[^>]*>/g, '')
+    .replaceAll('&nbsp;', ' ')
+    .replaceAll('&lt;', '<')
+    .replaceAll('&gt;', '>')
+    .replaceAll('&amp;', '&');

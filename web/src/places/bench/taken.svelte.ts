@@ -15,6 +15,8 @@ export class Taken {
     return desk?.hand ? desk.hand.part : this.part;
   });
   wish = $state<number | undefined>();
+  /** Counted up when another part is chosen: the one in hand may only get another name. */
+  hold = $state(0);
   /** One is being chosen in a list. */
   listing = $state(false);
   private brought: string | undefined;
@@ -29,8 +31,12 @@ export class Taken {
     named: () => string | undefined,
   ) {
     $effect(() => {
-      this.part = named();
-      untrack(() => this.take());
+      const part = named();
+      untrack(() => {
+        this.hold++;
+        this.part = part;
+        this.take();
+      });
     });
     $effect(() => {
       if (this.now !== this.brought) this.bring(this.now);
@@ -67,7 +73,8 @@ export class Taken {
     const opens = !!it && opensWords(parts, it);
     if (!awaited || !opens) ahead.goes();
     if (opens) ahead.comes();
-    if (desk && part === this.part && !desk.hand) desk.focuses++;
+    if (part !== this.part) this.hold++;
+    else if (desk && !desk.hand) desk.focuses++;
     this.part = part;
     this.take();
     this.listing = false;

@@ -27,7 +27,7 @@
     if (!f) return;
     coming = true;
     try {
-      const a = await desk.bring(f);
+      const a = await desk.brought.add(f);
       if (a.width || a.media.startsWith('image/')) throw new Error('This is a picture. Put it on the page as one.');
       ontake(a.id);
     } catch (e) {
@@ -40,7 +40,7 @@
 
 <div>
   <b class="small">{label}</b>
-  {#each desk.filesOf(request) as a (a.id)}
+  {#each desk.brought.files(request) as a (a.id)}
     <button class="btn slim" {disabled} onclick={() => ontake(a.id)}>{a.name}, {weight(a.size)}</button>
   {/each}
   <Files label="From this machine" accept="files" most={1} disabled={coming || disabled} onfiles={add} />

@@ -107,7 +107,7 @@
     const [markup, of, untaken] = [now, id, desk.untaken()];
     try {
       const made = await desk.make({ do: 'source', part: of, markup }, wish);
-      if (desk.problem && desk.aside.length) return;
+      if (desk.problem && desk.unsent.aside.length) return;
       leave(number, page, of);
       [was, again, problem] = [markup, false, ''];
       if (made) {

@@ -4,6 +4,7 @@
   import { weight } from '../../../look/time';
   import { complain } from '../../../look/toast';
   import type { EditorProps } from '../editors';
+  import type { Typed } from '../typed';
   import type { Schemas } from '../../../api/client';
   import LayOf from './LayOf.svelte';
   import { amongWords, isMarkdown, layAct, layOf, putAgain, putOf, type Lay } from './lay';
@@ -13,14 +14,12 @@
   /** A picture on the page: what it says, how large it is shown, and what may take its place. */
   let { bench, desk, request, part, wish, act, refused }: EditorProps = $props();
 
-  // From here on the fields lead.
-  const says = (name: 'alt' | 'title') =>
-    untrack(() => desk.typed({ do: 'attribute', name, part: part.id, words: part[name] }).words);
-  let alt = $state(says('alt'));
-  let title = $state(says('title'));
-  const { caption: had = '', link = '' } = untrack(() => part.picture) ?? {};
-  let caption = $state(untrack(() => desk.typed({ do: 'caption', part: part.id, words: had }).words));
-  let leads = $state(untrack(() => desk.typed({ do: 'link-picture', part: part.id, href: link }).href));
+  const field = (act: Typed) => untrack(() => desk.field(act));
+  const id = untrack(() => part.id);
+  const alt = field({ do: 'attribute', name: 'alt', part: id, words: '' });
+  const title = field({ do: 'attribute', name: 'title', part: id, words: '' });
+  const caption = field({ do: 'caption', part: id, words: '' });
+  const leads = field({ do: 'link-picture', part: id, href: '' });
   let busy = $state(false);
   const now = $derived(new URL(part.src, bench.draft_url).href);
   const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);
@@ -44,7 +43,7 @@
     if (!f) return;
     busy = true;
     try {
-      await open({ attachment_id: (await desk.bring(f)).id });
+      await open({ attachment_id: (await desk.brought.add(f)).id });
     } catch (e) {
       complain(e);
     } finally {
@@ -68,9 +67,9 @@
     <textarea
       class="box"
       rows="1"
-      bind:value={alt}
-      oninput={() => !put && desk.type({ do: 'attribute', name: 'alt', part: part.id, words: alt }, wish)}
-      onchange={() => put && relay(put, layOf(put), alt)}
+      value={alt.now}
+      oninput={({ currentTarget: { value } }) => (put ? (alt.now = value) : alt.type(value, wish))}
+      onchange={() => put && relay(put, layOf(put), alt.now)}
       onblur={() => desk.flush()}></textarea>
     <small>what the picture shows, for whoever cannot see it</small>
   </label>
@@ -81,8 +80,8 @@
       <span>Caption</span>
       <input
         class="box"
-        bind:value={caption}
-        oninput={() => desk.type({ do: 'caption', part: part.id, words: caption }, wish)}
+        value={caption.now}
+        oninput={(e) => caption.type(e.currentTarget.value, wish)}
         onblur={() => desk.settle()}
       />
       <small>stands below it on the page</small>
@@ -93,8 +92,8 @@
     <input
       class="box"
       placeholder="nowhere"
-      bind:value={leads}
-      oninput={() => desk.type({ do: 'link-picture', part: part.id, href: leads.trim() }, wish)}
+      value={leads.now}
+      oninput={(e) => leads.type(e.currentTarget.value.trim(), wish)}
       onblur={() => desk.settle()}
     />
   </label>
@@ -102,14 +101,14 @@
     <span>Title</span>
     <input
       class="box"
-      bind:value={title}
-      oninput={() => desk.type({ do: 'attribute', name: 'title', part: part.id, words: title }, wish)}
+      value={title.now}
+      oninput={(e) => title.type(e.currentTarget.value, wish)}
       onblur={() => desk.flush()}
     />
     <small>shown where the pointer rests on it</small>
   </label>
 {/if}
-{#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt)} />
+{#if put}<LayOf lay={layOf(put)} {markdown} onlay={(lay) => relay(put, lay, alt.now)} />
 {:else if part.picture && amongWords(bench, part)}
   <LayOf
     lay={{ side: part.picture.side, percent: part.picture.percent, caption: '', title: '', link: '' }}
@@ -122,7 +121,7 @@
   {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
   <p><b>Another picture</b></p>
   <ul>
-    {#each desk.picturesOf(request) as a (a.id)}
+    {#each desk.brought.pictures(request) as a (a.id)}
       <li>
         <button disabled={busy} onclick={() => open({ attachment_id: a.id })}>
           <img src={small(request.row.number, { attachment_id: a.id }, 160)} alt="" />

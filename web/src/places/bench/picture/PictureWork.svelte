@@ -65,7 +65,7 @@
     taking = true;
     try {
       const taken = await desk.make(picking.act, wish);
-      if (desk.problem && desk.aside.length) return;
+      if (desk.problem && desk.unsent.aside.length) return;
       onclose(taken);
     } catch (e) {
       complain(e);

@@ -14,12 +14,12 @@
 
   let where = $state<'request' | 'site'>(untrack(() => (picking.from.path !== undefined ? 'site' : 'request')));
   let coming = $state('');
-  const all = $derived(desk.picturesOf(request));
+  const all = $derived(desk.brought.pictures(request));
   async function add(files: File[]) {
     for (const f of files) {
       coming = f.name;
       try {
-        const a = await desk.bring(f);
+        const a = await desk.brought.add(f);
         if (f === files[0]) picking.choose({ attachment_id: a.id });
       } catch (e) {
         complain(e);

@@ -56,7 +56,7 @@
     taking = true;
     try {
       const made = await desk.make(act, wish, reach === 'all' && !!pages);
-      if (desk.problem && desk.aside.length) return;
+      if (desk.problem && desk.unsent.aside.length) return;
       onclose(made);
     } catch (e) {
       complain(e);

@@ -26,7 +26,7 @@
   let chosen = $state<Record<number, { alt: string; caption: string }>>({});
   let coming = $state('');
   let busy = $state(false);
-  const all = $derived(desk.picturesOf(request));
+  const all = $derived(desk.brought.pictures(request));
   const picked = $derived(all.filter((a) => chosen[a.id]));
   const silent = $derived(picked.filter((a) => !chosen[a.id]!.alt.trim()).length);
   /** By its name, which an address keeps: what was added before is known by it. */
@@ -43,7 +43,7 @@
     for (const f of files) {
       coming = f.name;
       try {
-        chosen[(await desk.bring(f)).id] = { alt: '', caption: '' };
+        chosen[(await desk.brought.add(f)).id] = { alt: '', caption: '' };
       } catch (e) {
         complain(e);
       }

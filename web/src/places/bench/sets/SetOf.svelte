@@ -53,7 +53,7 @@
     try {
       const untaken = desk.untaken();
       await desk.make(act, wish);
-      const no = desk.aside.at(-1);
+      const no = desk.unsent.aside.at(-1);
       if (no && JSON.stringify(no.act) === JSON.stringify(act)) {
         problem = desk.problem; // it is said here, and what was chosen here stays
         desk.forget(no);

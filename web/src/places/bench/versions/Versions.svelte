@@ -56,7 +56,7 @@
     busy = true;
     try {
       const made = await desk.make(act, wish);
-      if (desk.problem && desk.aside.length) return;
+      if (desk.problem && desk.unsent.aside.length) return;
       if (leave) {
         close();
         onchoose(made);

@@ -11,11 +11,11 @@
     captions = $bindable(),
   }: { desk: BenchPage; request: Schemas['Request']; captions?: number } = $props();
 
-  const all = $derived(desk.filesOf(request).filter((a) => a.media === 'text/vtt'));
+  const all = $derived(desk.brought.files(request).filter((a) => a.media === 'text/vtt'));
   async function add([f]: File[]) {
     if (!f) return;
     try {
-      const a = await desk.bring(f);
+      const a = await desk.brought.add(f);
       if (a.media !== 'text/vtt') throw new Error(`${f.name} holds no captions. Send a WebVTT file (.vtt).`);
       captions = a.id;
     } catch (e) {

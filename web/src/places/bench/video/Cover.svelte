@@ -26,7 +26,7 @@
     if (!f) return;
     coming = true;
     try {
-      onpick({ attachment_id: (await desk.bring(f)).id });
+      onpick({ attachment_id: (await desk.brought.add(f)).id });
     } catch (e) {
       complain(e);
     } finally {
@@ -57,7 +57,7 @@
     <OfSite site={request.row.site_id} current={cover?.path} onpick={(path) => onpick({ path })} />
   {:else}
     <ul>
-      {#each desk.picturesOf(request) as a (a.id)}
+      {#each desk.brought.pictures(request) as a (a.id)}
         <li>
           <button
             aria-pressed={cover?.attachment_id === a.id}

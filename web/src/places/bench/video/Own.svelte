@@ -22,7 +22,7 @@
       const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/jpeg', 0.92));
       if (!blob) throw new Error('This moment cannot be taken. Play the film a little, and try again.');
       const name = file.name.replace(/\.\w+$/, '') + '-cover.jpg';
-      oncover((await desk.bring(new File([blob], name, { type: 'image/jpeg' }))).id);
+      oncover((await desk.brought.add(new File([blob], name, { type: 'image/jpeg' }))).id);
     } catch (e) {
       complain(e);
     } finally {

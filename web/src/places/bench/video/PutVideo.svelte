@@ -37,7 +37,7 @@
   let problem = $state('');
   let asking = $state(false);
 
-  const films = $derived(desk.filesOf(request).filter((a) => /^(video|audio)\//.test(a.media)));
+  const films = $derived(desk.brought.files(request).filter((a) => /^(video|audio)\//.test(a.media)));
   const own = $derived(films.find((a) => a.id === file));
   const sound = $derived(from === 'file' ? !!own?.media.startsWith('audio/') : told?.kind === 'sound');
   const missing = $derived(
@@ -97,7 +97,7 @@
   async function add([f]: File[]) {
     if (!f) return;
     try {
-      const a = await desk.bring(f);
+      const a = await desk.brought.add(f);
       if (/^(video|audio)\//.test(a.media)) file = a.id;
       else throw new Error(`${f.name} is neither a film nor a sound that a browser plays. Send an MP4, WebM or MP3.`);
     } catch (e) {
