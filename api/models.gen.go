@@ -1741,6 +1741,35 @@ type Bench struct {
 	Whole bool `json:"whole"`
 }
 
+// BenchGuest defines model for BenchGuest.
+type BenchGuest struct {
+	Name string `json:"name"`
+
+	// Part in hand, by its name on the draft that they see; empty for none
+	Part string `json:"part"`
+}
+
+// BenchNews how a page on the bench stands
+type BenchNews struct {
+	// By who changed it last while it was looked at; empty where that is not known
+	By string `json:"by"`
+
+	// Draft the hash of the draft
+	Draft string `json:"draft"`
+
+	// Here who else has it on the bench
+	Here []BenchGuest `json:"here"`
+}
+
+// BenchSeat defines model for BenchSeat.
+type BenchSeat struct {
+	// Part in hand; empty for none
+	Part string `json:"part"`
+
+	// Tab by which a tab of a browser calls itself
+	Tab TabName `json:"tab"`
+}
+
 // BorrowAct put a section of any page of the site beside a part or into it
 type BorrowAct struct {
 	Do BorrowActDo `json:"do"`
@@ -3785,6 +3814,9 @@ type StepKind string
 // StepState defines model for StepState.
 type StepState string
 
+// TabName by which a tab of a browser calls itself
+type TabName = string
+
 // TableAct change rows and columns of a table, or begin one
 type TableAct struct {
 	Do    TableActDo `json:"do"`
@@ -4107,6 +4139,11 @@ type MarkupParams struct {
 	Part string `form:"part" json:"part"`
 }
 
+// BenchNewsParams defines parameters for BenchNews.
+type BenchNewsParams struct {
+	Tab TabName `form:"tab" json:"tab"`
+}
+
 // RefusedActsParams defines parameters for RefusedActs.
 type RefusedActsParams struct {
 	Part string `form:"part" json:"part"`
@@ -4186,6 +4223,9 @@ type AddRequestJSONRequestBody = RequestForm
 
 // KeepChangeJSONRequestBody defines body for KeepChange for application/json ContentType.
 type KeepChangeJSONRequestBody = KeepForm
+
+// SitAtJSONRequestBody defines body for SitAt for application/json ContentType.
+type SitAtJSONRequestBody = BenchSeat
 
 // TryMarkupJSONRequestBody defines body for TryMarkup for application/json ContentType.
 type TryMarkupJSONRequestBody = MarkupForm

@@ -15,7 +15,7 @@ import (
 var ranks = map[string]int{
 	"core": 0, "foreign": 0, "tries": 0,
 	"store": 1, "host": 1, "post": 1, "localdb": 1, "standin": 1, "shots": 1,
-	"release": 2, "work": 2,
+	"release": 2, "work": 2, "watch": 2,
 	"desk":  3,
 	"httpd": 4, "demo": 4,
 }

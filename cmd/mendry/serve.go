@@ -121,6 +121,7 @@ func (a *app) serve(ctx context.Context, v values, people []api.DemoPerson) erro
 	var wg sync.WaitGroup
 	defer wg.Wait()
 	defer cancel()
+	defer context.AfterFunc(ctx, srv.Stop)()
 	wg.Go(func() { a.desk.Work(ctx) })
 	return listen(ctx, map[string]http.Handler{v.get("addr"): srv.Handler(), v.get("preview-addr"): srv.Previews()})
 }

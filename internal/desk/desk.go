@@ -28,6 +28,7 @@ import (
 	"mendry/internal/release"
 	"mendry/internal/shots"
 	"mendry/internal/store"
+	"mendry/internal/watch"
 	"mendry/internal/work"
 )
 
@@ -80,6 +81,7 @@ type Desk struct {
 
 	releases *release.Releases
 	jobs     *work.Runner
+	watched  *watch.Pages // pages on the bench
 
 	turns     chan struct{} // drafts that are worked on
 	picturing chan struct{} // pictures that are worked on
@@ -114,6 +116,7 @@ func New(s *store.Store, c Config) (*Desk, error) {
 		turns:         make(chan struct{}, workedAtOnce), picturing: make(chan struct{}, picturesAtOnce),
 		hashes: make(chan struct{}, hashedAtOnce+waitToHash), hashing: make(chan struct{}, hashedAtOnce),
 	}
+	d.watched = watch.New(watch.Config{Mark: d.markOf, Draft: d.hashOf, Every: time.Second, Beat: 20 * time.Second, Log: c.Log})
 	d.releases = &release.Releases{Store: s, Hosts: d.liveHost, Visits: d.visits, Clock: c.Clock}
 	can := map[string]work.Do{release.Job: d.releases.Do, "index": d.makeFindable, "take in": d.takeInSite, "pictures": d.lookAtPictures, "shots": d.takeShots,
 		smallPagesJob: d.takeSmallPages, sectionsJob: d.lookThrough, awayJob: d.moveAway, spreadJob: d.spread}

@@ -201,6 +201,7 @@ func isStill(m store.DraftMark, c store.Change) bool {
 
 // touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
 func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.RequestRow) error {
+	d.watched.Changed(r.ID, who.Name)
 	if r.State == string(request.InHand) {
 		return nil
 	}

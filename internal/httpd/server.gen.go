@@ -113,6 +113,9 @@ type ServerInterface interface {
 	// WhileTyping What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said.
 	// (GET /requests/{number}/bench/{page}/findings)
 	WhileTyping(c *gin.Context, number InRequest, page InPage)
+	// SitAt Say which part of the page is in hand, for those who have it on the bench too
+	// (PUT /requests/{number}/bench/{page}/here)
+	SitAt(c *gin.Context, number InRequest, page InPage)
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(c *gin.Context, number InRequest, page InPage, params PartHistoryParams)
@@ -131,6 +134,9 @@ type ServerInterface interface {
 	// TryMarkup What would become of markup that is written for a part; nothing is kept
 	// (POST /requests/{number}/bench/{page}/markup)
 	TryMarkup(c *gin.Context, number InRequest, page InPage)
+	// BenchNews What others do to a page on the bench while it is open, as server-sent events (WHATWG HTML, 9.2): each holds a BenchNews as JSON
+	// (GET /requests/{number}/bench/{page}/news)
+	BenchNews(c *gin.Context, number InRequest, page InPage, params BenchNewsParams)
 	// TryPicture What a picture would be in a place on the page, and what the rules say of it there; nothing is kept
 	// (POST /requests/{number}/bench/{page}/picture)
 	TryPicture(c *gin.Context, number InRequest, page InPage)
@@ -1151,6 +1157,40 @@ func (siw *ServerInterfaceWrapper) WhileTyping(c *gin.Context) {
 	siw.Handler.WhileTyping(c, number, page)
 }
 
+// SitAt operation middleware
+func (siw *ServerInterfaceWrapper) SitAt(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SitAt(c, number, page)
+}
+
 // PartHistory operation middleware
 func (siw *ServerInterfaceWrapper) PartHistory(c *gin.Context) {
 
@@ -1405,6 +1445,51 @@ func (siw *ServerInterfaceWrapper) TryMarkup(c *gin.Context) {
 	}
 
 	siw.Handler.TryMarkup(c, number, page)
+}
+
+// BenchNews operation middleware
+func (siw *ServerInterfaceWrapper) BenchNews(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page InPage
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params BenchNewsParams
+
+	// ------------- Required query parameter "tab" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "tab", c.Request.URL.Query(), &params.Tab, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tab: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BenchNews(c, number, page, params)
 }
 
 // TryPicture operation middleware
@@ -3124,6 +3209,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/history", wrapper.PartHistory)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/links", wrapper.PageLinks)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/findings", wrapper.WhileTyping)
+	router.GET(options.BaseURL+"/requests/:number/bench/:page/news", wrapper.BenchNews)
+	router.PUT(options.BaseURL+"/requests/:number/bench/:page/here", wrapper.SitAt)
 	router.PUT(options.BaseURL+"/requests/:number/bench/:page/places", wrapper.SetPlaces)
 	router.POST(options.BaseURL+"/requests/:number/bench/:page/picture", wrapper.TryPicture)
 	router.GET(options.BaseURL+"/requests/:number/bench/:page/files", wrapper.FilesAt)
@@ -4381,6 +4468,41 @@ func (response WhileTypingdefaultJSONResponse) VisitWhileTypingResponse(w http.R
 	return err
 }
 
+type SitAtRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Body   *SitAtJSONRequestBody
+}
+
+type SitAtResponseObject interface {
+	VisitSitAtResponse(w http.ResponseWriter) error
+}
+
+type SitAt204Response struct {
+}
+
+func (response SitAt204Response) VisitSitAtResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SitAtdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SitAtdefaultJSONResponse) VisitSitAtResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PartHistoryRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -4615,6 +4737,76 @@ type TryMarkupdefaultJSONResponse struct {
 }
 
 func (response TryMarkupdefaultJSONResponse) VisitTryMarkupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BenchNewsRequestObject struct {
+	Number InRequest `json:"number"`
+	Page   InPage    `json:"page"`
+	Params BenchNewsParams
+}
+
+type BenchNewsResponseObject interface {
+	VisitBenchNewsResponse(w http.ResponseWriter) error
+}
+
+type BenchNews200TextEventStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response BenchNews200TextEventStreamResponse) VisitBenchNewsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/event-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	flusher, ok := w.(http.Flusher)
+	if !ok {
+		// If w doesn't support flushing, fall back to io.Copy.
+		_, err := io.Copy(w, response.Body)
+		return err
+	}
+	// text/event-stream messages are typically small; use a
+	// modest buffer and flush after each chunk so clients see
+	// events immediately instead of waiting on OS buffering.
+	buf := make([]byte, 4096)
+	for {
+		n, err := response.Body.Read(buf)
+		if n > 0 {
+			if _, writeErr := w.Write(buf[:n]); writeErr != nil {
+				return writeErr
+			}
+			flusher.Flush()
+		}
+		if err != nil {
+			if err == io.EOF {
+				return nil
+			}
+			return err
+		}
+	}
+}
+
+type BenchNewsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BenchNewsdefaultJSONResponse) VisitBenchNewsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6864,6 +7056,9 @@ type StrictServerInterface interface {
 	// WhileTyping What the rules about words say of what was changed on the page so far: dates, slips, spelling. What is fine is not said.
 	// (GET /requests/{number}/bench/{page}/findings)
 	WhileTyping(ctx context.Context, request WhileTypingRequestObject) (WhileTypingResponseObject, error)
+	// SitAt Say which part of the page is in hand, for those who have it on the bench too
+	// (PUT /requests/{number}/bench/{page}/here)
+	SitAt(ctx context.Context, request SitAtRequestObject) (SitAtResponseObject, error)
 	// PartHistory Every wording that a part had on the live page, the newest first
 	// (GET /requests/{number}/bench/{page}/history)
 	PartHistory(ctx context.Context, request PartHistoryRequestObject) (PartHistoryResponseObject, error)
@@ -6882,6 +7077,9 @@ type StrictServerInterface interface {
 	// TryMarkup What would become of markup that is written for a part; nothing is kept
 	// (POST /requests/{number}/bench/{page}/markup)
 	TryMarkup(ctx context.Context, request TryMarkupRequestObject) (TryMarkupResponseObject, error)
+	// BenchNews What others do to a page on the bench while it is open, as server-sent events (WHATWG HTML, 9.2): each holds a BenchNews as JSON
+	// (GET /requests/{number}/bench/{page}/news)
+	BenchNews(ctx context.Context, request BenchNewsRequestObject) (BenchNewsResponseObject, error)
 	// TryPicture What a picture would be in a place on the page, and what the rules say of it there; nothing is kept
 	// (POST /requests/{number}/bench/{page}/picture)
 	TryPicture(ctx context.Context, request TryPictureRequestObject) (TryPictureResponseObject, error)
@@ -7973,6 +8171,51 @@ func (sh *strictHandler) WhileTyping(ctx *gin.Context, number InRequest, page In
 	}
 }
 
+// SitAt operation middleware
+func (sh *strictHandler) SitAt(ctx *gin.Context, number InRequest, page InPage) {
+	var request SitAtRequestObject
+
+	request.Number = number
+	request.Page = page
+
+	var body SitAtJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SitAt(ctx, request.(SitAtRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SitAt")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SitAtResponseObject); ok {
+		if err := validResponse.VisitSitAtResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PartHistory operation middleware
 func (sh *strictHandler) PartHistory(ctx *gin.Context, number InRequest, page InPage, params PartHistoryParams) {
 	var request PartHistoryRequestObject
@@ -8150,6 +8393,34 @@ func (sh *strictHandler) TryMarkup(ctx *gin.Context, number InRequest, page InPa
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TryMarkupResponseObject); ok {
 		if err := validResponse.VisitTryMarkupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BenchNews operation middleware
+func (sh *strictHandler) BenchNews(ctx *gin.Context, number InRequest, page InPage, params BenchNewsParams) {
+	var request BenchNewsRequestObject
+
+	request.Number = number
+	request.Page = page
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BenchNews(ctx, request.(BenchNewsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BenchNews")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BenchNewsResponseObject); ok {
+		if err := validResponse.VisitBenchNewsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9919,350 +10190,357 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3P3rkhs3sjYK3wqC643wWhElt+TTmpF+SfLI9jeyrVfdY307JrwVIAskMSwCnALYFK3Qve9AZgKFYgF1",
-	"YLMljefHuCmCOCYSeXzy/WyhtzuthLJm9vj9bMdrvhVW1PBJqld8JfCv2ePZjtv1rJgpvhXwaSVmxawW",
-	"/97LWpSzx7bei2JmFmux5e43S11vuZ09nkllv/tmVszscSfwo1iJevbhQzGT6rX4914YmxlE7bdzUV9g",
-	"mGtpcwsx7qu7jfDB/dzstDICNu5mLZ6vuVoJt3/wLwutrFCwTL7bVXLBrdTq6l9GK/dvzWD/pxbL2ePZ",
-	"f101B3OF35qruE8YtBRmUcud62r2eEZfFDB8JYWyr2qtl5cbPuozMfzNWrCd+5Jxw+xasAW0Z0YIw6Sl",
-	"if2tMuKwFrW42LSaHlN7UvFF2JSfLzfozyK7BaJ2PeGIr2o9r8T2YsP6/hJjv1kfmdK2GfiCJz985jTs",
-	"a1EJbi63zb6/zNC1/5oGD6zkQoNjf9nB/deeWcBNf7qAYU8Ph1smDSu1Esxqxpljn4+Z+4i/ZVwxvrAF",
-	"s7oqGd/x2rL5kUlrGPCpYlZK1+NWKm517YbY8t1OqhUssiwfLHS136rcYp6W5XNo4OZXwA+kdZSZbf6T",
-	"Fdum8U4u7L52zCz7g1fUhH5kbS3ne8d2M7/wDbD9nC82uabP+GJDrXRd60O2HXyLLRfcb36ameHX1BZ2",
-	"Jrs23Djj2+6O+Ya7I7Yq9UFVmpe5lt/T99h6yR3RpFu+4AtLrXSdPa8XuqbDWssyu+U/ypJ2Wy7yW/PT",
-	"wu+LVEbU2Zn9BN9iy4ofPYnkmr/kR6IQ+olUm8HfSLVp/0jrLJW81JqoZMvrzX6X5d3wLbXUt9nBf9a3",
-	"NOrALFsz3O2zG/Zqb0OboZW/2tvTbh/cylLonh/85r7H5rXoW9lr+Na3NFbXPU3ha2q7zxLN6z3RjBHW",
-	"AldKt7vGr6ntOn+Xr9f+Jhu9rxfZCV7Dt9TS8tqKOtsUv8a2ls+rbKc37kvfbiMe9DGnG74RDYOC5jpP",
-	"A671r54O9qrMz/Yf7ktsd9B1meVOb9yXrt2HYrar9U7U9vgLiraldv+olfh1OXv8z/7XLupmQPQJ12eo",
-	"JdHEULOGjwy19FxuqF04vqGGnmUMtWuIbHDNzX0ZXDfx2aF2nriGV90Q4lDb1uM7uO30BA21ixjWYNMW",
-	"exucbVu4GDzV1ksz1DqSBAY7bj9HQ83jR37EhgT2PThjEjMGbyox+aF2gdMME/d2ZJeR/DiGbIkjDl7D",
-	"5vEYvDRBFBzstHkVhpp6+Wmwy/W4oSPBcsSGNvL7CGKCZr9/KGatH6KqIB298+oVPhbSCfVLXhlxquXw",
-	"smScoXCMWkutDwXb8lKwSm4EaCcVN9bpMbPw+khv8thJUXZ1oYO0a/glvGqMq5J55eIJ03Yt6oM0oFZu",
-	"d9YwY10LqZhdC1mznVPoGxvMXOtKcFC3S+3GEmq/nT3+Z6wR/R5aG1s70aSYvXvg2j245bVTroz7wfc6",
-	"7NTM7ZvTwLqT99tRMF2DFldbNzdc/5a/eynUyq5nj797WMy2UvmPj06ngCYjb3H6p5s8DdnMVs//JfBZ",
-	"j27TGSeomNP08ACNsKcHuNxXlcAzdIuCfwc1lXRWt0Nl53S5WqxRDW2PaNeChoOfWzw/w+bCyFI8Ye70",
-	"9d4+BguRo53uvp3sVNFPSTCOVuKLj0BQoDFPIKefoP0Hp+tsxIi9kqY5m5OtolMasVtpwnV9wOE7uiWK",
-	"0Esm7US6LWbBetfLgXht35BRbiKlxy/9dGr3Jx+Ru+CLdYppwWme0nX30IPlY8LBvwq/iQ5k2jY3Bpf3",
-	"MzdTM7TlN9JWwo/setjydz/hD7/B4ehTMxqva37sOaFoFsnDUuYg6hdglnjf4Q/uu/GzR+My9uj6bs/Q",
-	"G+tbm/jorw+H2KqfBf0+vYhYWHQU0GNnm2gImKbk301/O1/4BinBWr5Yb8lm2j7KtZCrNfz7qeOjmMly",
-	"lIekmG1FKXnUR0Po/mQ7Xxj5hxjZ+0GWjiLep5w/MT3I0pOCn5H/beGXSeMmSSVWmqaxJiOsExfoeB3n",
-	"ReFhiP8EI+po5tP8ItrbUaogEN3Z/IpsFO0b+tD9b7zsE84GO+s9g19oaWGrKrB+uoUWM+t44cg9a04V",
-	"eggff8Suwucb7PNDMfNK9jQSmLspsDlfbBgHUcV91EsUhOStYORR7aMHsEONJYVn0PjsA70VtZHoL4l+",
-	"+M2k4/R9pE7ymVCLdZfbLMDJOeHhgPapJ2Oh1bKSC5tkLmXNlz3fvN3XVfLbJV/YwTm9gEYfwBhfCpWQ",
-	"XEm2xu89FTgCAPF1wRWbC2bW+qAYX3GpZsW43fgROnTSV2pHNmKX4eMbcTR5ek7tUlvyWlrh9KF6r9iB",
-	"G7aSt0I9pkXV1ngJ17B5pRcbw3gtCjY/kgwOoydIxF2L7Ek4iS4t54JWBiOCGxoIBATAwkmFK820YrCl",
-	"Cdl5NUK0XYnX+uA55XhKzZ1KvVcmvRD3TUwcBQPhm/Gqon3ltWMexoKGNnIWK/F6r1ITOax1ldjS1Gix",
-	"YmXX2pC66BoozSqtVo4eIA7gyA5uzqhwMbhd2NgRCl9YUTKtCqB71wD6BS3tmNDKTngNsUy8zP5y+nPx",
-	"C6IdJiKPqCq+60VgPOHW0n2JGEmSjQVD07TnYLe3oKAs3GcQCNQROQAduJFWkNrsLQ26ZlJZjVpb7zuB",
-	"btLRLwU1j1jEx7HZYIxCgjcCgbjd+MKw+dEKg0S0UY4jzo/uHjglFmho4ehPneix3/Tc7hTHWBEFV0KV",
-	"Bjd4hNx53stKh97DvIAEaAc+nYJe+Pull7Nm1ulL8G6a3pAV2IvZu/Q/H0eI9+9mrl1HpE/NOLL6T7u3",
-	"7mlz9xHJP1jJtIqecEbBB2RtgQvCtBJPmNju7JFukeVgjWB6P3SdfSzD2Pv83Le/qDT/1URZPi/Ek8zW",
-	"NRqUZS1MWuAAEeNtUKizLcLMO9/PxVLXorcLapLvYymrybLpC1kl5dOlrLaD17TlFhqvbm+kKsfN7u+u",
-	"pZO1xNK+TTElR9IkwK25o32iZ2/7ds8CcHh4FkBEEPAaJ4wAJLKNtmPAL95y21p1ya14YOVWpCQ4+MH8",
-	"mDw8rd7ufEDmKeNtG2C1yrD7lXg7+gygNWqiqdn4i5n84m3WKkLk+9bw9CIh/mSa83WW68us+W7sgV1D",
-	"2w8QhGHFONq7hqbwHJj1+I0N13PUJUwKuym7kD/dIvCh1hnSpYrPJ7A6A8Jqi3u0+ZGfdIcLnTK29gH7",
-	"3WzourkSET03tzfPbYELdTiu5xNdq1z6Fc6TJW+95+dZ8bh56yfUvp96yQ50Rd2rifHFyHT08glTWgm2",
-	"BI+cEgfmmHSKN7j+R0/nhEJUY5yi8HGihqy1MGKv0VPuyaA5by9XNeoLzR/DvX5PLKQJBJ/2hpKknPBq",
-	"YtQyM1yWzOikrD6N+Z3DBfK88rA+JomCR5K7NCcPT0ZESV1zf8P9bXPjhe3KH647gbT7I22cgLfFPZ6i",
-	"rT+T3NhZwZm7n10wzKp/OSZhkdNbcn+kBAOt2GEtF2t6Po2VVcWsZnM0uSSJA1Y5TYgCYk8IUZkH/WRW",
-	"aPyZ7y1wCTAzKEHGFNIiudmI0n091pDSN6/ECXguDfYE2ND8QVz7y+O5BhkiVhqF/kreArUiA9mrEuMP",
-	"ylrvdmAJgoGSnMPRU5pk13ZbdYy9aQN+MdtVXCYYCQQRMq2qEbYbGM/3lNwL9zP0+7dnijbExOjSrp1Y",
-	"ylc1361NwdaCl1KtTAFWK7RbQNynST0PfvvGEub31D5BlX4v2/P7VYFJz2n3qAGCWaWSSrB5LfjGDPIu",
-	"2jPagGbK6e2TSXfeQivLF/btlsu0YdU3yL71451+/Ph2UQleR91EPC0zQI/PrjW1or2UeLj8fpCHOeN2",
-	"GP++KW3FGP0YfCAleSH6qOk3ana6/GZiTVf55WU1689Cexa8riTufm9GFzW7sL59j8qzp4Z7Ujn7lcj8",
-	"Rb2oXjeVju9RT4v1r65+dqJppdWxQTUM1S+/aDri6EDzd/AXIobLMJjO4dV639LZcmJfzDjwN9RpfuZp",
-	"jaLfIdrrozNrbRO0H4K0IAKN4Vmg+cidgndzWXR2wVfHKf6t67VOetpy9+hk5zw9ZRxFuKieXfS5l6mI",
-	"KFFOMmeBVJo0y5E/zUgrvjDsD5QAW52m+pvsXY9flaSPvdL7+jwxQmn7FiTXtAuoJZQDcRycaqG0IxjI",
-	"pCwYRYAKVgtu9Ggv+S/afu8G7tMnJmxPTjfJ3tRiZuRKibKHc0srer4dpVzD3IJybfZIpoPU3wwdjrf5",
-	"dUcECwTaMBmvRDcOVa//hBNvb0D+KnUUIb0DT5+/S6EjHDYV8wN96cWmeyFhoaP58R9JSpVez4zuorvL",
-	"6CuHAI4izuP1bnD7Byu55XNuxKDQ7+dJc0juVpNIMM2bteUbNEBQCixGptX6wLhTT0rh/ivpIg55qSiL",
-	"drSXyre//2h7cAkmjm+tD7hKiBGWPkw9CkSIWcqWv5Nbt9avYTj8+1Fa8Qmht3Hk7VcTIm9hwumzxuyf",
-	"c8INFnoXBR+G6AL06MAu0z9Ja0S17In6H4pCPyWN3XECXbjG57su7zM+/Xux1a8Q4aHDT3ps48Y4uTMj",
-	"zlXDs4URX2vUaxzHeyvVGE6ODaMZBE0ahk2uMEpaOyfAkYP5nVnNfA78YwZ5rnCpyORK0UKskmrDKsFL",
-	"w6wuGKcslCXwS+CdusZHHi37rn2XKEPs8nhu3ibPkK0/lkS/Dz+AkBmxS8dy+NUay48GQ5xAtKGcGJRv",
-	"pWG1AF9GmbH85vI53G7ADoW4Ebq9+CThlrkNXWl4fu/3HkX6XsJO70+v8GktzGlruCU+8LptS5kSatAm",
-	"gSRZN8a9U3PYXuWCVNZ8hLwErQrqJzX03xqrRzLSqUHK4bLEvBWKWZSKccXIasK8fHXCdSbriU633aZk",
-	"GZS5nYCN45fMSJWJ3LqjVcuvpaNfm5xA2AIOam8BOD/JRdTVMsQhbZmp0vx4h4hBYzWAMC1AGho0YLhR",
-	"cU5hpKKZf++601b7SvBb4RcfXaBvc2b78xYnF5u2XBP3n3F64Fi9a4J+O2uaGmaRlBLGOgGzT/3JyU4L",
-	"VgqX73zTVzEj90X3pt6shfdtMD7XtyK8ACmd32k/ouy7BN3eKc6TAnhBl9mJqhIlPlq52OnppzbVojlJ",
-	"ZxvQosmOfQrVJCC8CRbumlRHthWcrC1OhTvZgYgpBvvSid+nieCe4J1u1L5YI+/6rEOoZmMV9YQTCLEg",
-	"xkMeQ6KIJNXfivrYw2+InQ67PYi0Tt/0oazHyzKonqTHaUFHw2w8tZkeOOOsXDG+EgyAofq1bmgyVm59",
-	"AY1HJoa5xj4n7I7ZXYNpXWGsaGWewOPdKWZyi9dowZVWcsErQJ9qudP79sANdEMdu7+/b3Xu/uUnGsD9",
-	"/TwaxH1+CQPRfFOhEqH9YM5Myq+6Jft7l4VzfAY6X0y0aLe3Enpt7yROIXlCshIvnfo16SGc9ijkPIcj",
-	"Inh6SEtW4telBwDtvYenYgiGtJ1KVVNwHaCP9KyUf9s7Al2dSQ1wa0TNecuPbC5Y7RQnDD2XBsyPPsJ8",
-	"qWs0YLF6nwl3qMStqIZ4wEtoBPm7qbg8L3Y04As+5UfvqzJMMcS9g8KrtF07yUUappdLMuP2UU57zIdN",
-	"3A70wJT2T+td5A63T5OcqNHzkTgqadYxrANkUFzuBsBk/RGeBNx71yWcWEH01OxnkhgJV+usTAgIRglR",
-	"4QBSOPBiuSajXyxo/MGjHw5bI+AHZxoPeywMJ5Nu7Z1Vjsh/5nWCOZZIPYOOOUI6HinXZn05jdFiCMIN",
-	"QxdOVwyUE1CXG68P9Nq7/Nf6kDKuZN2DUkkreWUyuZ31ZrwU2D6CHvCIO6kTWa8MCTdhQZHbDNeR3jdS",
-	"ED+2UhkSn9PvCzquNmJnC7AEUahhV9fJRo5/FD2wbrB+exxymE65EyrkZ82FWqyfMD43QtkmzACTLddg",
-	"/YIfsBN/+oCOeSmNdMurqsdOSAmR0CxkoEkT0iLb72wwLytczLnC49kqaSJfIuijPmUXl5y6IT9y5Z0Q",
-	"wY2EcQiQ5EIZ3HwjKIEOAE9T7l/XUTr7oS9DcRCW5MT5cbQgZk0BK2n38Pz6mu3kO1GZEdkIuJvZ3AO3",
-	"ZACf6jKYYZut3/i+S+4RdpOkOhcLvQ3RPdwwbO3DeojNVFoJVmrgMlZUVfJV7I4AdnZRsmWtt+yhT0Az",
-	"VuzSYVRZp9zepqNS0+n4MFyIS8H4drxgVlNuimnilrhlpXSyrRkbkpLh1tkIPoF5HEPneO3afcB70p/4",
-	"cTSxvIqaBTcNglvaC8Cr/QRzjZvRb+4nafQBUWdc9FazpVRlk2pYuHP34m4/94JwkUXEjrwtgqx4tIRA",
-	"0kgZfsdop71MDbSRu3BpAZDP9T7z3qKc5fP9AZItIufg2duIo2+DRCXQKTOU7j4mjNXP2weywj06RxrC",
-	"+0dbjGvu26fTtKj2ngNsgMky81/dxUuI2s3mjIgR/L5pjfgnafsKziTBKE42wHVQzFrn01lFexuu6Qr7",
-	"LXDkRY5QxxKPwkYd2uxm4H1KB3z3RGlPg+LyPPFigbx0CWkuFH3be8FEVT7zcVxTMAFJP8W4pr1yPI0r",
-	"Jkppdc3WuvJoD+3tm6ptZpNnUvdSHHtkPJqZE+mA+1LO5yTowGzEQIOMI2PUAhDGnkDymROmolTKZKhV",
-	"P8N1y0ueYANNlHqHwszgfXWMAKYSQyMFFBLM/KzFVjgGmkInnRBim0kWb8Vrd3eSPPSYFi9LMR4z5I5R",
-	"nSeJ0+PsRXEseMsW30RrAp1llHyPezzt6oFs7pFr2kdZAIndSuNoHfOyjOD1Ys2EWkklnHgoNwJDZvw5",
-	"N3Y/Y7UeikZct+Pn+q1MP0LjS1uNklupjf17Msd5zVX5mP0sVFkfWQ0xUcAUwi6thMUNCVLbbm8NSEKU",
-	"/7rbzytp1nAhQsKxmJf81h300ronmv5fVyUw3BWQrRs7+cJ4jPozgg3JICgXWrUgjSgC1mdvQ4CSVDk8",
-	"RG5bkZePHpIFHj8+TF2wxVrLxWly1tcjnI9tAoISKWMJ6KfFHeBWegObZmFBKXJqaidMP6EF5lcyKpbU",
-	"xpoauF1UGWb09lDziS/lJw4AbZQEmHRq//8uxC4DgDusaJOS3WORW3OzDrJ/Gzmt0nojSsbtCE1ABKd+",
-	"HorQUUSgALPmtSgp4Bq/Q2VXKwadRXn3a05vX1c9vIOH3duHeCbdsV3jYRrxV/w4hOAE2GyypBcIPB3S",
-	"+o3xJwKGnPDBAzv03Jq4StLYq9Ms9C5g0qJeUDJwzEqTnJSs/2DpGg3Xc+2a9t0kkwtnfymUvW4A0SaY",
-	"w9Og6mt9YFuujvGb84XxQHto3p7vZWU9GnhBwe6Mb7Vaud9sk3Ib6Ar5+wOae59dokfy64HBE20UPB6B",
-	"4F0iCCsHnhB20aM/aQOZeNNs+IZvd8PR7XT619h4wAwO1pGc/bvXyN0JSs7HZGVDmb3qNBcrqTB/f0JE",
-	"FziBs9ZyH7sFZBY7c2FbPL37Q0tfJWtF/T1PpZ+KXCzwrilRmdJIajsi1RTbFTPh45Ohx/QUKejAs0Rj",
-	"9c7XdStmS6nSNvyXUm0y72zDIiZi1flfJufZrvQz8X2BAK5FJRcb96r0PzWV4CUzeotxbE/AOAFOHJ88",
-	"gOkRSntZpPeBiWvqjX5hmrWihAZ3dUyM34WFXRg4dxo3tUyF7y+l4lUyirMWrBalrMXCuk1MBpnoTdoH",
-	"kDa7nwYBboJdGGeRm7ooJ4JvuWM0WZ4FYOHuWSsw7oceiNbzNc5v7kO6prjM+9NR0m9Syt0FF8DpqwtG",
-	"gFojPW1R/M+CK0oHJiv9JWPMWiE1ccnoNvSXP63k4VN5uTNyMslu4viir6cM2vMW4M8IJNl9C26CBnMZ",
-	"wLtOkQcS+vC3k/VhYNGjeQo0BtFmmb5iF+YdPToynILZiUXS8Agaj16CxBNtuolMKCvvtEYCr+CZhbd5",
-	"h8DGZs1LfQAf9AScVjevH3zX7sNP0L3762UYwn26pmHgbz+U+/CzDjCvKadKuUdfuTcKpR7WpprjeTC4",
-	"aLb1Tl1M62ub1weeLHK7jSWsn6n5R7Ak9L1UOXsATs9LKhOCTRuH+smze1/LoZV0tv90La+bJJSTQFWp",
-	"8nK19/iD2/xROhSGH/PaVO2kohgiD2pWuW8OtbRWYGYo4br3LxTmicMlV5nCagkAYyNRIPQi+YguTL3M",
-	"RIJvdZotjtbdeuPn8oUetlxWc/0uE9RxfJsL7NjyI2y9iI7XsU3UD+dHBibkYjzK1/TM5x5csCj2rkbI",
-	"/2gtdA4Bzh82v9mJwh93mjpUmdY77iNJ7S55FicZbX0R8b4u6ESxRDccvw0cMB4mYJLAkQ7oyr0L0Phz",
-	"sBnT4nMbn6Ymqwe96hjxSJ6/0/wOnR3vRscopRNepL4Kj50iBe3Mc+TUVmPo0GT/dY9B/A5G8DHVH6Rl",
-	"jurc3O+zAITVbwfX2NrdsxZ8RgL/3e317cIRYaHhWvhp5ci1RHpN89uJzDZPt9L2VwJKl5nJOnU9nlRn",
-	"0nK708bIeSvMNnaQZJLWRyqpXjuNhsE+U5P8tSxT2UaTkoAowu1u2QsTgaRzEZAXi7vOBvbHQc6UU+M2",
-	"wOfdpDb5JLJsPEZMNsvo4hiKuJLBjEy3knS+n7cP3jGjrMdrcKdLcWK5oYqAPlUqpwbAcrXe9IUVTin1",
-	"dRpg2A3s3Yo72B5NTJXxDHNry4AYhCNLXFP/iy4bXdZ8tRXKNmAu/9XrRBk4MCoP5U+s/3Yl84z6Qe8B",
-	"y4RgF0/VTaF8yA3UBD7U2oqTUK7e6DH3ZSZErOTHfApgLg+sFLtcYSThk90nIUgKtdBege98matPyM3G",
-	"nEZkWc0AbIRKFoECLg3jzL/wd1Bm8/pqD3jFjtfk084jL8Xhg/4sKikMQlI9YVIRNDjEh4KFtY1ePqbC",
-	"hRBq0pFMfbpGF9A423F6P4lDJzlDcVUVNPj7qgtoRw+UGk49qOx+i6PafPnEIV/hsLMPSsjVeq73WIgV",
-	"C1FSANqy0gcgFvHOFmC+dFK2ofjXHPz82Df5WdpAdLJd87wZIoDaJiNnfcBKOx5FqlIfnrAKVASIT9hp",
-	"qWzXHhtCxfvjjxpo5Ax2eF82VRN0fvYghNjcN8pib3s0vJXGchVzUYEFvcuvtvo2ibdjdtrXMAUrCBYu",
-	"3RpR3QqP6yao8BVlo3UnV4uV1BPC6N15v4bfJLNlRla89qXwOpH27e08OcOwFbinzeT7iHMA6Jl7Q0Eb",
-	"7BkYU9Ae2wCtKQvxWh/YkhM+DxQkW+itQKDA9THCjM4xrwwmNSTk8LrWB2EsW8ra2EtATo8K6obdS1t2",
-	"fHg2VYPKQk+7OfzWVGxOBdGe0LRUCyiBokbLOhOwyw9JeLkW7qHSh8KxWHeY3HgpDPIekpczSvkdrzZ2",
-	"aQfcxlsRrFN5QKsQ/dIlFPjKvSJwPI+j+QPhsI0Sh0R8UUvz16mHWjcx3Eza02cZfSNKW3y4B+0W+Ow2",
-	"BcrcoHg6fnVpUqoTZUN4ZQey0jPmlgQmpa96G+gBF9agfWMojGqK9CDJUF3s3M2eCrG/0GUq/O25+2cQ",
-	"DLDOYa1XNd8aH7gOakrhpOOqXXW5Kyad8AInVgzArf148/NLwjsnJ2pHNMNdxVz1FlgqCeRBdkoUr5xY",
-	"rRqM6qnKlWRNzkQsYsaVNI/ZrmDrR+6qrb8r2L/32kIVpqoS1hSU/mgKZtcFs2V7ocgtjibUfZPJkEo3",
-	"k2xQpsfJcQ/EeF7eJHV18Ph4tUzDmyrM3rQRuKujloPGNAfzGM7I8rk7o1Kj8uQtvHimSlTuH00lyyRx",
-	"Z60ucqGVXCQkQ4W5F24PQkFm2aeoZTNI00UfnKyc/javs/WFFQll+ypejjk5H8YGfJAv1sNOFdcIfJGH",
-	"Mf1T3Xcj7JjW18JStZU6ZSPohtkCmXfuAQYMQr0DRyCBvOKkOWkoZj/5kO0qmRJ5jN4KhGIixjoXqz3J",
-	"xxDMzA194E1ZrST9mHqR5oA5EslXtAHF3OSumVC2JgTzrVD7xxSZjLMMzidaDiYVj772/3AjjytB004l",
-	"h1USe/evSqDoSJkNJ4S0idtWwMsa7JSt2iPUMfBt4rqe5YVTzb3gz8RaphBm+vSnbUpoalkDUNlx7w5B",
-	"kIXUkKIVplY6XSsYrNI0sxYiK14dK8GgwRcGwgNbuGaqSSKDsokeq75L+PUiJYeaYB6C8BTf0SlKWTwN",
-	"TLVzI2fFxQysR1+44lBYNZAH7lOnqDmeVu70X+Rf6CgjGsUOGce67dwIj9z/feX+72v3f056Wn/r/u+7",
-	"WTGDZ9wpkPiOB7woeJ+BPYzFUXeTfDVD+LEfH/k/vvJ/fO3/+Mb/8a3/4zv64//SXNzfz8J83Kdfwpzc",
-	"p5u1/wMh290WQcpeNyY3lZw9P7Yc21QXtCfDIy2NmLU+mPY9WfCqMiDp030CEpyNybGm0XIU4JaXQqiE",
-	"OEmTrSek69Lp5B5F6erLLeg1V06UIDX+VjoR3q0FrCAFA4LEF6lGM9pCuGXpJfvmG9bCtRnNjOF0UkXc",
-	"ktiI7g0ILKHGNBxYyd2HPGX/KgSb5nmvdySdvveCHfix2Vweh/S6eaN/v2ugC8GrvY61Jsz1QzGb63dv",
-	"KSw1Yd2HQwHMF5mEjHZkmRJZ4CKQyNqi32QnukrFj4Razk64cG9UdGwoFTsOTVoWN+y/6nq1ms8nmqgX",
-	"Wtmam1youuDGRhywIR0PMlAw0Fu+evSEPYz174aHWwQBbkwnej+P6043eXRrXpdp6au1WrBaubZuYAiA",
-	"pLmw/37z/OkP7KsvvyrYoy+/+fLr/0kjst2JdaWz6YgqMVPO561QSp1PDYNdqetjiwwiqUKrHuuA+6UU",
-	"2QzSniBRC0JGf8adE6DOvgan6UJ4twpivnRFvGkFAXUxQwsJP6JBIoHWrWxPLsdJfg7hmBOCbykhZCkr",
-	"AkryBIBpa71RuU38Z/9uhNjKSqr8IwQGhEQlvIHIMu+pQxRZVF7Jbqxr5i3Ylw7iGxGhFOuYOeyzSquV",
-	"wTIe3tMW5Xt1vUl8sVllbGiNyfSEU8Z+5Th+Kbo5Cx6AppNEspSrJiUtslp01E9vaUozDbVJetVrEWfA",
-	"SYtZbNT34yibLdll6umhYkFobgw94j5XvF4J1ppjKwC5rtMGabwjoFRgI2YWtRCqEdJAwQCBtWOOHdia",
-	"KOU6uf/d5HEoFMdJ62jMevAAYZhF6nEBpTLv9fqCDAOx1xeyxk7sCW4Pcjz4jmngEYWHw/DzDudNtNTQ",
-	"LY3bbGTuPr5OnS3UhCRZlCrbUckpuD6B2rvJUlSULkktvquUdDlo/dUHlboqjjUjFWyb6y1N29ZDLPth",
-	"Dk8Soc2DLwWQx5CQjOtnUXFjhGHwmqp9VRV3qoPXnUKvyOy3FLegp7Kdt5nl9FYjonLJ3eJ0YX7dg4Ov",
-	"zju2tFwUQiqwZ17jS8vhJj92Uo27z979WQDvMgW7Bb2hYODJktoxGsvnpkCzr/tFjQ122lhTgLlLgpCz",
-	"gMZbofbJPFYl3oJGltY6EFrQYD1KjBWwcosmG0d7fE4YTDCLNBMQ1kq1muC+Fu4sbWZXM1n5Nipsc/Iy",
-	"UcDOBCWgkwe0abwA8ZZFi/MTy1JnMOWmYgQpdmCkd9/19D2BhCZ2aJuLlyD3tvueRHAfhCctJkphLEIU",
-	"KT4hKScPCdEK7adaOJPCr2Mzdcar1Ri3Rx1pGznBV5ltDoN2MXuajkGmsr94LpQwq1TG73hQ20K9v5aq",
-	"u72katmntXkAFL4VWGwvhh0YVtsGVS+3iBj5ZgCCDnbVq0tBU6INzR0R2uQTaBa2TsyOpEsUb2vjZESM",
-	"+h3rhzqZMw4zYGh747UOb0I9CbVJZd1GaW1xhrXgmCwjleVS5X57LiwFloBtYVFAJEQooo2JzWiFUSIG",
-	"0Ck6qG2hZmz4tZF/CHxGnFBtYt+mE86B0aFY2zVwVanINsBof0wgxPKkgOWjTGbs3YuBToXPiKEz+oC2",
-	"groRFfykyqiRSwKREU8xtrwGMqDfjJDQfaGsM3GkklAOVPI1opf2WaVrEZo1343WK6DtGdqOhyKH6C6q",
-	"hmq1TofkaMxuGTGfN67pNOBH+uUL2UK0X0oAPoei6mha1rcgoNL7Zxa8Eg9KJziP9KlI+wL7fCHt89At",
-	"fMCeX0j7C3b+Qtpr1//30H0zR1+VcRLM7inGDVoaC08VFL0V4h48X4nfyBJPJ8khzrjWlyTWc2gjRwIh",
-	"FWNKMmauZAdE+X5hyJwgVdvdQmT29V8fFv/73V+KR1/95eHvna1K0tFT+/Vfnbr51P7vd3+B/7ofYyUe",
-	"aUduhSP2D0Xkcg7gc189bAN5JquoJzXm5hVac4OIfLt2yWhHTo6BRtJkhnOemSvsHb1TVpOWXHnSsbuE",
-	"6bbvfJqKzEQyGp9ZC6ri7O4VGls03yrQ+N1gBdkQFZyvsOi711LZ6SwLhZkIocvbWRwXeuQIZ67tmiGI",
-	"FMQ/n27ouzak4gCg4nFC65O9eDdzP+/ZgtdiskAoFXGKk+j7IHJRoHvXSpa40R6loP9Kd+/OuN+96/9N",
-	"Egf4OPk3yT3vXNCeQ7j2Ms0UmGz3DHkmFijxC9OQZ4OajQcT7ucTxtlaKltgoW4fYr8At0klu86GO7Du",
-	"Dum0HpppjD0TKnOXTjNpDy2e2ndwZEONijFUApjPwimBIhRnGCeFue5IyHJ/vsSu3J/PfXfuw2vsspnG",
-	"TbIgMz+5mE5rIyRw07jJVppST06dbXLrcxS7LyCoaj0gqqjKhTHmbsmk82F0NGh9SfFriRUuJ5Rxo5KY",
-	"yUrYfUFrZX9WEDTYilLyDOpNKd5OSLKD9tn0m2KWH6kn+Vu267oNWqUnzDdz2TwPKdh+R0U6H1Lhh7Lm",
-	"B6lWwa7IGWXojatKhRuQkGuol0CRraNpbWz7VOMzos3ylBuRWc/t/oeZWr+9skO17TLGijho8I4VSQ0/",
-	"mkyK+JpE44EDiTMuUd6sKBnEzHwvPdv2hpSeCY/ZqSoXSVa8OkCRKY2Sei1XUvGKLEvSBNfMiTG21ruR",
-	"T9Zrmv2ykrsTXr7WtfzDKcNOMb51vS9aeJ29GnUld15hruTux7gr9w+/he4gH2GxHy0Tg9D6oSGS1pT/",
-	"tRNuQjuY1kHMdxOCKrn9FYR3/Pv/9+pvP4QPr35p/n4j5q8QM6nHVw3hSeFSjsYO//eeV9IeRyGOx0Zn",
-	"L0CdkBVot1Yz5AgFRiQ9+u7xX9HaCwEAxqITgUIEwArsjgMSnTGPuIWtl0z5qrkbIJUTX4pVLYRhgBZ2",
-	"kEY86Q4dm9xRpmuNjQv/5ttoFx64T53ds/t6zAwaDf9h8deHxaO/PCy++t+xGv7NvlZE1+7P18Rq3d9P",
-	"vbfefQDhxVHJIS8LEji5ZVtt2mt99Ndvvn74zeC55yVC0lASfX81SqDPMTfT1AQfXbMWs0KzkXzo3EGd",
-	"SdYQt24m+Zp7Mf3QoTcJaCDv5aM9SEswXhxJow9zY32YKkB8YjoumugpuOBCiAeJCpugI1WV3+1xL+xe",
-	"uY0oMz5JKh8O8vRJ0D/elcuUAiaxJex8EIf87Dx5JR/kBqS9TaxkVn2bSeAaiSVzzA2KhQlOAtaObwHr",
-	"sbOblAG75UfA0MAQVm9kfewTW51giRHPHKA3SObEikaZSDb1dlEJXqeFIfc19Z1vYNr49/G37i1f2Ldb",
-	"Lqus09c1yF6mSyo6oFS9HXLC+wr6872NS7UYqkpm+os9jLPbucMHJLbELEO4Ym9unWv0mxSHkfl1BHDo",
-	"U+x2dQM82xtIERointpbpW2CHuIoUWxzQhK5SvsQrOZDC8JRn5DFCRlFNHcyXkzNbdLtTr4IV61NF9m7",
-	"mgbO8zQxGs0Wiyyn4GzdtEX+Hi0rmSlKD5bct/u6uvcLBHlzuYE8huAQmAPQYBoDMPQfL6qYNRevTSK4",
-	"Jc3WZc5upw1WMRhbtGOaER6LzafRKVKxOv+4efHg0XdML5cQcqei6IC7YOq3y4QEaP0e6z7ehDwAb3sL",
-	"RogCvf6Gnuu1P7PGWpNiq8QB7Wac7Wq93Z3UW0M4LQUqMwZMQqg7FdFDU7B7KQkkqB9TfbcfX5rt1d7e",
-	"CTe3rbgG1D3iye7CgNQ+31s7Ghn/1d6+oY5e7e2Poa9Xe/sSu3u1t8+oxzjwPxOC40WrYla1g40GJvHM",
-	"d+POn3p6tbcvqDM3HehvTAk52KkMbd0xpMeRVhPwYA9CKKIToCqoJ4Gpq+Tcw/L5pKmgthr88x5zfVyQ",
-	"TpOVyx3Bus1T9v4idaKkhpMRBtGkd3s7uTJOczRAZj7bYXxhnBMNJkZC0U2W5RNf6TvE6ENGc4Ou6Gno",
-	"0wXrTM9m8OZkD05C2s59lp+LwoqHAzrSQVpR3HvElT0YgmfNUb70x+Y0lwxTQntwhif9Jkuhz+VIS1lt",
-	"4f1iBmxxba70JCgwCMUMoDW8FCHJi/uit4ybxGMXWe5PiDGqEbyr0Mo9fFk7jChxYWA1uJZ2QNM4CwTx",
-	"LZMZ4I2Y/3Zz07qY07qH0K5pAYBd7njrTnwKb/wNfzCK3wUeB5sZGByc1sHH8fvk94lo6olL/1X/pb87",
-	"yn8+T+C1B57p4pfEyvpjt2yskEzxcgBTC+EoVRUn164RdJXickP21ilcxVyXR2a4LJnR7ChsxKTgpkMc",
-	"9FqaZFDxa7HQdUmq3yRXWdYscnnkalK1G69WHr0a1/M3HyZ+fnX4qdpzayOTGFIZs4SagJ4+sulZiHn3",
-	"CLTeqAuJL/S5yOwqxNEBuh0M4dMMYLebQ8xTSrpAH5/rfcagIVci5Qq4/vHpg6++/c5z8QVXWskFr5wo",
-	"tGX//frFc/aX//3Lt//DQhZuJYKYBzd7KUVVpoGcIRdsIiW6heE1yOC4ZQ5ky0uRJYfho6KeqXlBO0nd",
-	"NmsJG9l/Mr33uAsUq0to/O7BSj+gb/9ltPryNT/8LIwho6Zr9jZ7He9+T2txO7xPgXiheTwpmkJ+Y8C0",
-	"msyMmU4leQrh+yp7Y9NVLRI5NHjU+AvfZ3phy70RJUmdKQtH95xS2b8+AR3AeleAEkHJ+ZgNAG+x5fNK",
-	"ZBIKCaolDTKQSDz6SY3MggIRYg025VydjteiEjwZsLKwOahDAg+CqAuffYYwnyOJAIakevSnNJB1+Hiv",
-	"DYJjOTFGPfE4qOAB8oUUu9ZiN9NpMPalDAbk1GEHRBonRgJ892Tw1AkAt25hk6YPAUyTfzA/3r3ainfm",
-	"puBth5GJiTIIm9j9SOymMBf6tdilCGuvSi3MOdWG0NmK21BEGMkyBJXNj7Nm1/28C7xDsWMl0FXPVSR+",
-	"FMqB6gfgqXQ6U01RE5ZvxIM5X2B1GH4rfE3rtLAN3b6q9cqL1e2brpcZx7xIBaZE6XaQ+etaMasdQwjT",
-	"63Z1zulT7cVxFcHhSPwvqPg5LKBnp6/9rII9mUuLSmi9Vwr/MlbvduAwb8oOVhK23BB2PN8IxcJxLG3f",
-	"MQB1TlJ5lnK4cOGPXKFQCW+UsW/92Z3PdDL4BvCY1bgWX4jxMSPIhBaDVmPfAzf5n6xIguB6TNhen6wV",
-	"OyhG6z3auXdLVEYwzNcOVdGhvDV520bP9leoQ5iYbrZqB9aezh9Lnm825T56islg9n3FzfhSMuOg4q3Y",
-	"hfsIcUaXq0rUg3RKFTsa1dtf8Ia221sauDHNMQJeQIJIc4HtWaUpbVQxOxUD37Z11WJSZcnX1PzSVYTT",
-	"GxA09lz+4/jjfhp+k3Tm3znuxRHz+NlgSevvPeWeuu3RuZzURPXtJH0GdjCHXK70lDk/r6RQ9hednjOR",
-	"ey7YYHrIi1ypiQF+9JPsEdl1LXh5gdCPgzTrCRv3Rpr1IH/B0JoQVhBtZxivaBF+WI+nvfYGDMXkICF5",
-	"Gui5ful4g3Iv3mrVOZskKn2tt+FQYkflX1NW6TEvKs3MP6rNdTmtFn734Ms9bke776+HCxBH1jnqIjpc",
-	"WGPPlp+Wrg9hVGC2BmkgLcI1tz1RsaLSh1y40tSCu7land1CvEUYuE/HDxc/gY5onBjfU7AOLIvAmphv",
-	"3ITm+tDtkebtfLDzufTeFXDPq1R+zrWQtyKLbN4XQzpJo9Y7od42DDHdYCIj7w/IRrCQzHdNaHBOxk2a",
-	"TX5tBQB0Xy+xEPJ24ipCXGjCF+G+emsohuCs1y0VedIYf+hCICSjZfjbS1Tf6/NnjNSi24wk4rAJbIEc",
-	"WZ0ajoPxI+kUaT2myXD0wKNJwm/ucCPcx0TQCl0PzzNRZvtShLJ9pJV7ltR+rD3hxpezh1d2TANKHOIJ",
-	"SOVtAWAARXKIIi8bGwHMgunlElDg2BrBtkqxqKQSZeadMVafE6A1x1qDfLEhjVwxwetKiprdYrWuVonK",
-	"NS8Ln98grXftCgl+YlJwFMRV1PoA5kxKHejXd2DyExQeap917PNWtlOEHOEN7B4m7MBN152fk5RPx2jK",
-	"2kJSjbSGIfTyoJ//timENrmOuZ41v0+SoyPmp/Ds5mKt304olGbTjOVW1KUcxnz/jZp1wNbCPJquaLTs",
-	"mtL+pBNpZBzjxh9NUNqiPU0pbRd7Zt37M/0HVmc8oX3KV8LR5ztr5nHKE/3GJQ9pnyhXIccEVvxkemrx",
-	"nBp9jC9ok5nDdB64krfCcaw98DqquwpPtlbWvdnWc0YoeAYM2TxBHuJtg56xkCe/AA8dVTK5a4HWH0VV",
-	"hgqtDT7NVz67kD4/6hLmCZ/dq/E81rVN8p6eKrChkmyHDHxBtrGVzdIiFYYoQV27sLMjQ1tjaazdBzrd",
-	"qBTgMVuspwfZM7MVP5l48wmNdIUJrU42SL3j14jjc823u0r0VLDzBQqhvvVK6xKh85V7zJdNTT4ADqdQ",
-	"RqlgjXKxryC3J4q98q5hjIdzaz9oj4OMNg0BdXUIE9jxbKwvUswwJq9RhLWxZiwGCSzSo5DABx9Uj5+e",
-	"+engxxuYFDVsfUETxE//N5om/stvfrL0kaaMn57jxPHDK5w+HERAB068/ITHS0W5hW2wJKn0BFYfIFDJ",
-	"LmZArsYNwrO2OmN7Izz6eYGCWC0ce0YOs9WARAxi6oQ83hZpBlH9KMwDpYkgxp4ibsUvvg/6/P8I84tu",
-	"Pr6BDnM1QJCicUulcpyWW1vL+d6SXxw4LjPiVtS86qLcw7cZmPs0J4ES7H6M8VykKcICFX1EJbbuJFI1",
-	"Qjo5rpmSS1gRKtQIySUo71WqNKcRC61KU7CtrCpJn1hz6VPTueXVfoQ80IYuRrkWf1rgG4wBbDCv/oJD",
-	"RAJnv8vufvk8I6ISQm10Z2A90DlduTUfSj6iPkY/hZ4PROQbCfh/edhDdCftBvMhzqW5afHIgQL6l9ET",
-	"XExUgR0lz7yFHj7JeR1B2EwAp0kkfXDbAiWThpGCPe6GUi1mEvBmxfgakYmsPdR0Gu+kr6JI+5nLcMdt",
-	"TJv721C+l8GOTPOAaKT0JEMd+DSbgyiroC3bfH3/PunwmX7XrtM/orGjE1WKdOEaaegFaVIgDzyEufeC",
-	"0meKGtU2rok6XPzaz65HjIwKr0ccDE1DhMDbRKBYvqFQFMHLIwQyykqMfsjDUL9C981nL6KFf3gThmz+",
-	"7cYP3vzTa5pG8y8vaEK4ssO55ioy74DViqqm4LGBdXUty1Koglkdl2rWukzIYT6dYDIIt1nrw/gXBBon",
-	"GSpNIXn2cqV+UrncYmNASBuTSuZU+LdSjfD1dTxm+MOiGS890SRMDRg4J6ROYvusKbvHE9TUcU3aYSD+",
-	"7K2T83u+Pomzib+vtRo0dLk9eAENfTzVGPfQj7rxDeGPVLJGyoHKL0DInKgkpuEEZHv30wIkJcdSFlgl",
-	"pyMmH8jzYGs5sS48TM0xFfNWq+qYRVYB3E8hFA4DAX7kaoTLWEvbKU8bcVcYBSY3yQIGP8vFOOCXJhO5",
-	"MT6y7TwPIRZWbtBSEvbVHLWDu4LyY3JOt3y3A5Efdwu5daTeRHjxjXA8YtKR/aHVCLkJRKaGi7Q5RC+U",
-	"UXP/IvJo3bAuTZ+4pBrCoel2ongjthGzmAaLpXX6weXUPtiYd+VYa/oFuCN7HQz6OA2/Gv2D0SPgcaTs",
-	"AZztannLrWAbccQX3j1FWCDrVtTs+sXNqwK0Pvcw7dY1j+rr+gogKJTRu1WMCUQ5n29Peo9jjjWysekE",
-	"06T3dCiMYOzZtBnI4CT9hY51jW+GpAu6wNEFzd7A9h7TeNn74t/rhJFpC6mrvuolgkcC6gsVWPdQMhKr",
-	"7xppMTfnNPmmW9ut7K12Oi5NGqbXY/WNSiRCigibD1fiRs87dJzbsGzBUB5vFaeCGODdhbRAq1mpD6rS",
-	"vBxZMUcxXllRK27lrWBWvGsKhTrJ3Wli2bqbMQhTu9u92htROoFfs7Xgt0f8ExbdYFS40QpmD3IhJgk/",
-	"S12VGfmhD9TZs5HEURJ2gIHi1InNfMxeff8iNuGHc0gm4mThnLOh5Wn8xMP6iODdvsoXQbifiJELnkxN",
-	"CpC/mcKN0rYK/G1BZG0BqjfVxkKu+CFb+2s8vDSeePdygj0RU1OaElF8KxArdBKJ7M30ghP/MJk41gxu",
-	"d8c0A/HuRJwNpjVJPTloa5JdCGaZSmhEiGCwEr9nA/wiZdc7pCxpmO3ivgsIAULW7MCPUXkdY/nRqTU1",
-	"1vwC3b7iVlTHJ744kjCWefSSUVt94wZ+euDHdHx5Vp8cD3OaBtlWUN3lKManVsThdePKM0Z8O4Wblrnh",
-	"hK+0BKCQihsEbfAYqRxMdUnbVX+gWSrSdhLUKBBOjt6ufXGTnpcR0CjCKwW6ciUU6J1QMpaKwTly86t1",
-	"ayV/qX+AFnrbfdoJbT7pfYF5QZ1+wEziJxKG43hWVpWbBvWd0BJFquRNhK/BgSVan7Nj17Xer9ZEX6kk",
-	"vGa7RmY+KEt7PBgTb5pCM1R/wm9P9vTScXForMScryF7JfV0k8w8cbLhICMAk0eQa0c2P1n6GuGdqYvc",
-	"ctNRShOxTT3EYyKnAygrTY4x6Rkv3SIdcUBeg6q1jicm7S+xtWFKKktmph6HYYiLtaBY2iuC7NAAKWPQ",
-	"fAS0rzQrJVAir49wdSf6wBMcK1LdI/08oECGjU+evN7XC3G2i5NK5gvvxESVV28FyEGHWlsRQgAOa822",
-	"4HvtdXLChMZbqKk5qJBuCqnUjT4guYtknIXBk1scA+62l97LQTXxZorMgqsQmPJcsDlw0zQrTec5n9Zt",
-	"Rj6ol+lpO+1S1GdXQ624VACg6EN+QFhFhE5Y3dItpQXVGZA65VCmocHJjScT335snm0rnOkOIJ4Xg8XK",
-	"5vmElOBEpVXKqC48xm4uQZO66UkSP9TxX5h4Tq/e2KzwGz6vzuA05CCr9QFr4FLR+whqBERBCCNLWjja",
-	"lAO/GE03N9j6bALA0Qal/Xkl/lZK24+LdjLxhgKa38cxk/rA+FxTmsCBzUUFWYHub8zkJTDcgLNInz3c",
-	"osfKhba5sD+nqDzji82ZmcVaUVY6HTIYnqCKL2KmuvOG8H1HWx4oMjQlAMxLekcbtInxFII7MN1N6n75",
-	"6znwx7B1FFPGQG5wpxRi+gpUHAitxlA5sTWH4ND+q7ERD/QEhGNaQbgfbQls2k1phQf3Rgfn7ojJ7jKq",
-	"0ndCq8sAxkwumTvSpNUq/gH8jYxcxiL4ZkLLzZb2GGnDPWX+K41HzxGvaaG3+Jn4PNo9RtKKO4AfqD/8",
-	"Gxi1+/O579d9eIZ9uz+vqf+kXZisSN441HZwgXE5gwl9I20lyshwPKVU8H8aTvOnrtPcqpiWQSa70WXq",
-	"btI/DifI6toqb8weCdlPv8iof6ta7ycgMcH8f3C/SVYdKcdjBPxaJisJ6F0uvgOcPCPk/BLuL62LOvS/",
-	"jncQp5s9JFxk14xBBYLH45deWF+32vKE88mP4l1jsP4nhA1ZG59ktwW9qpLGxrFzA4UYYc1+5GhByb0D",
-	"m0xn21ZaZxLoR5UWWmFYWC7+Egb9OSjEJ3eriW5NmVn1viqLkFZC0ud4nwIpu+NPF6f5uqk10+0RwAuz",
-	"jh+soEq+n43Y2W4EkWuRDqBNBUYGEO2mQjANgluXsEKdInD4TWhmX/hMGr/9qXP7hyrPVrkVE8rWR5QD",
-	"t0LtUeYPIehaiQbp2F+CStyKakAu3LtJjRYK/4GtCVf1mHkxHyfmMJTNemGTDU4vdQq/NTmiUbKRh3xz",
-	"hHYUaR33N8xvjbCguoXFKFBu1N2g/nKWyiT1OpkPK5ocbTpgLcriHbLm0gQ6G+m7CFQNy8pspl9CZy+S",
-	"QTTzIxm+qFI6mrm8eeEskBeE3/GBL/niffmYfErGfsLQVRb8vcgojOUK8p/wHw89sfqJRNiFTYagx+ly",
-	"3YRw1AXcqFIVJ1CcGGNBv/HZ8FbrdB4ujPB2GG38BBux1lsW3Fg4MUNlaJt3BJxH/uguBleOST3kMfbI",
-	"CiDk5HHLIXnOVwHP1dzvyljeSZMlO88glrLaumkQIsOu4kcEX0oi7CR5J0zREekL7Ct8vqZOwz+88r03",
-	"/wLD9JBZLuejr4y11VXZCW5w/5iObjg9pSaOMUoc6Tr4MyLMGyozNz4BJ1vUa4KWfk4KT5KP5C9UH65M",
-	"KBt2Jq6o27QBXKXRRcUwACtZWSyAkK6PreygZuHhlfWrzR1xJkcod5TZDeqpiJYb+lrYtMNzOgkMiS5n",
-	"H96AXv4ht7RO5g0qfSXaXQIkSzGT2502RiaN4q4zXaddV6kwEiPVAoqOqJN3ksLsUdzbKHFo5GqjR8ea",
-	"nFV1IZkbB5E6VuMLehrZn0Q7uZOIkq7BMPoiNrJWuH/42K11mrZdq7u5dNF7F1zIPcrB6Yvbrxxgnvwd",
-	"quL5HTs1r03KAs1JCR8ghGqpuwd+sxbM0Va95IumFJwjYnvQbM2rWwxcQEL/kt3ILXlsX794zr7++uu/",
-	"MqnYP26ef8n+divqI0ZQzqE0hTaCgYrFrna1dtqbKtmVEQbENiVEaSA6aKVE+UAqQh5+wkTTEQh+3k8c",
-	"V0YUKJWyteBugP//A5zggxu9EVEejoWP0MsPf7tpBl/xW/Ele8pAh+UVojZQyWTmCQR0DbjPCIl8WGv3",
-	"xcZ8GZ59n2gTIQA9nj3y1i2+k7PHs6+/fPTlQzLtwhFfRQiVV++bDx/AfIK829Eld2f0Uzl7PPtB2Aia",
-	"FY6bb4UFW8c/388kOtdB/MDXOTLBzmJysfVeFDPky+Owjn53Pzc7rSii8quHD7HkOQCxwE3c7Sq5gMle",
-	"6YUV9oGxteDw+CVGmkvF61SU9IciQZtLAsQuRagrkXppwhSvbtbCl77+AMhp260bDntrCoJTxx+K2dUC",
-	"tEf3DpBI3N775/B1YNLPqFRIZgP+ZZCtNgvvR4sVHPMJP7SvtTunD5N2/oyBIaKqs+vhq0ts+iturCh9",
-	"EI0P/MZ8UFbv53Np1lHI6YEbVtaI1U5nIz2AcfJivJTGPqc2d9yuCfC+CT0usY04q4tsI7FWGtxtzJK0",
-	"tOSuvPAI3F0u8e+9gMtHbMI/hHkOMYCc9qFId0zelymcpkjZCbzDvMHqS43WlL67P9Z2JsVkCil3CeYV",
-	"FDUuKNtlIyrZRFdfhIgcVWAulkH790ow0nB8pT2BxQoB18a9bwU9hP+ND+px5x5fUde6djq0/h+8urta",
-	"wswRtcYUDKCW8au1VsJ/gUgyR2Z2oqq8KHNVSbUxV75aU5IF39THl1Jt7okJu64/BQ924/q41g41vGkF",
-	"hl/oBayP4MvdWwxNo7OH4BNfPRMdCnAwEK139d7958MVVCYBLbLFU1IzaZpcSQXmG3fT0if7UuvNU/vK",
-	"B3Hd0067/t1I2Y32nouLbPNzvd1xqFFJNsS1NhjMDrcI/tnXfOCkNiZ2vCnYnuTxbk3IMj7KwxeGG8/K",
-	"Lie2UWlwktyAcRHIhGMelFrAS2Y1mS7OIdHOAYTcv5xIfu0ajKNdueUrcfWvnVhdRCreNXkmd9/hp90k",
-	"TNrkNkzP2VtbTEmfLJjRwRFARco2Ymd96fF5rQ+YgpoSBLBkUEp4SWW/ds8cIsUQmOPCnO6Gb8RPKk0t",
-	"3yT0cog8lepCl4hvmmxsOtkWZ6IQzaud0ARzmBW3vxdb/QqbfQzGg8M5/XsM5/kFLDIXYzyl2OovDJgo",
-	"HkgF0MnG++D9M2qpHW1glDaW3cJXTZrVR+DcNNivS5/bMbSJ1xBAc0HFBfJEmscvduRBQozfDtzBWuvl",
-	"1Xuw3OQtIr/uhHrlWmb2cHC+qJ9hF3dZqljsa2mPs8f//D1e+BvP4ghk3mfaAi41vVvA5dCUpTTji4Xe",
-	"o245bN6B3Rmrt50A3X2V0OKybAshlpudvrz4jSNMFMA/9fHehJP9wlBFDVR4HKvg+DZ3iPmKDJlX7/GP",
-	"D1eQ7Hz1XvVa/nApL+RUhvv52eIym/mU8u2zVwaihDlhhrl3DLiGl0Y//m0pkqNQRPzdzK3prvsnP2xJ",
-	"ye1eWogKiROdIZqosN+71G3W2jpBSq1GkPP1WtuxYvNOfT5Sc5aEu9Kz7XsCQPriZu3fQIxn/4yoeUe4",
-	"hSPGcKJ1NEZW0q6hcHQfbWBp6XGmy/MsjJezHmY6o4S0j2mHHC7WDSnQiVvxN6q0fRFZD0SeNd9BjYWi",
-	"DQ/xoTn/K/Fup9FFmiSDv8HX/0mUcP/nh2Vhe17lYoaOUBj/OQ784HtpdtpIH4TX4eYNt7yUHQGh1vGc",
-	"0a7YvOxbNHnRl7eilsujE3rFzponqB3Q9qMNfK5Lic46jPINYe8Q1i6WWLeTCAtK2Zqr9/RX/gF6w+1i",
-	"7eul3+u5tQs2Jw7vR0yFuszl+zEAhvi6vh49o8Fbcu8MSJzj3pk62qU7+I/TB3S15fXGJOws9zeRnIrz",
-	"M683r1tDXFrF+ZEryFm4pILjZ3wR6rnmGF2vIOsSZRhAXPOGOGnYbg9eOF1jiXAyDmKoLobfu181FZji",
-	"3wbgBFEZ8YXJ3dorqLl+9d79B5WjXvOrFbs/g1bUUiobftmpxP0RL21aJHTHck/c4D1fYPjLJ+cG11aI",
-	"umEHIyJtFv0hNiNeiacQo/X758AJftABx5gzKpvvn5QCoGrclcasdY2ITYyvIKZuLeCdlpbxupa3PoQj",
-	"TorL2JjK8nUQvO6D/8ZFei/KgnHSFzXRc4YVcBHVEYr4tLbx6j160z/061HNdn7qhT0NMRwhcR+LPhaE",
-	"9YeRqlCl+QwXU5jr78ldujopg35+90Weegdj807UDAokHxd08+23SXPtuHtyx9fu4wVDxJXn7/udfVqW",
-	"LAJSTaGnUuAp34omlpQqU6dv49VcqMWa3Ih9V/OZa3efmgcOkDOBQcanv4cALgH3z32CVKdL3XkYiBIy",
-	"5zijO9zt4u7+178LsXseW2gv/ci4AT5FGNHI8wZDJCLMAO75Rc7ZrTkg1zwJWYO14Iu1MA0Mw4g7czUX",
-	"676Yxmf49Sj+StHw44yXDzPs9d5ikWpLa+k3UxdYNUxdULnwLI/0C2OPlWBmLYSNQTNQ4cDjoLSJj3V5",
-	"R5AJGjDyka+VME/t/ZBJfz72R4kmfSnVRpA5cNiR/8Ibey6nm5ruK0mZNZXgpfu2oIKdgF12BE+3Qa9T",
-	"QXpFVdG/xkRHsLCfFaU18OZpW+JaVuIGgmI/SiTHC5zQuJOnuV/Osg/R2HsQ2Od6byky2KDlKETvU7Gu",
-	"FsKE0WzJ68cYFlwwU8md+w9FAX/J3lBQyFIqgbVfLTNcll9+RsSwlsZqjFHOhGPW9kdq8x/xRo2iOJ8k",
-	"OYLiqOlF44YO2GeLzax5IC4A2MOCgh088s+HcuSCkJ+TdPPTAqGbPwLFJKIC5GLNomJ5XxgGsy0YgCA8",
-	"zMQHcHsaZCm3+60H69pKhR8ffmRXmbuCuJ0J8qQvLvUUwjahucZtXEFGDG1E+1EDxxc/ouGsVQtHK990",
-	"+xkRK7zLvTHnL6HFxwo5h7SPEdwHZ3VB1gMBejE4SYFV2h432Eso8ITcNWnYodZq5dXrz+lUte451Zfw",
-	"7Z/n0XJ8ALM9RtANrP1iHthw8bd8I7x9pZIeEFbrTUEV7WPlC4kIUu9RzjpCLeFQi4O4tLRNVVOqNfwZ",
-	"0VgDUp4kMoJs+1Oo77SWBDn5by71zISi9V76CRkZBFZdUI66e3gIhp6qOkrImICcyU9sebupj+H078Pw",
-	"hp1/CtNbDEaYzeEDtKi5ALwouMUX1MlOO4+LFTRE4itW8do2NjppyA444m7vGlTZT0xIrwL++/2EovsB",
-	"nnrUjI9HTDQyIHl9jLSvN6RUkU3QkxIJtSimNkp8lKTfGAJI+ceHqRZnElfIc/xItLVPef2FjZIpL09Z",
-	"dLg+MXIMZSWSwn7R9lLADE5aqXi9Ek15GijDgQHKGLrndg/fHsA2A5vME8bZWipbMMREoljnBVBPJceZ",
-	"+iPc06Sw8Bq/f7qw5k9ryW3WOMq6EnN75vfvQnwgsgLwhTXu2jfiBndyRSU6g3uGcPyS/dK+9Z+T2c4I",
-	"a3ttuNe+wZ9H/7kWllY1KtnPb8DFhFa/51HdhuCBRKNxyIyggOGOLoQTxDRBj8L0OZlJzJrXPfzrGr/+",
-	"Uyg7tJYU5dA3l6CbXxXpuVQcjaxqPvGrjQkrTSgNilxI+19HiNDND3qzxT6mkPF8rbURgTjuQ87Azj/j",
-	"MIQQdnK5wGUfeOitcKU7fanaBXesdrwIdgefNt/QPXZVxaLijmt+K8Bb6SHFscD0l+w54dB5kZcKQQI6",
-	"wVJXlT6Mkn6A2/W8SPj1n8seB4sa9Rzh6i/3GOELow8KXxnjIQW1ER7mrzGvEN7ESt4KlbTUfUZvEOEN",
-	"5gnpN9/gYxnrA6T68DGHuV3QZO/xwKMi71S2ERJfNT4Ea+0TjGJ/If4LYOsS7LkVjFcHfjSMbzX4ID8r",
-	"CcSf/tV7+isfdEh4RL8FsNV7ewO6RQISR998e8noBK6Y4HUlRZ2kgzUvA5S8B3Un0KeTiiAf54jTCRa3",
-	"0RHdOcfilHxOwQfQvFAJhFNuk8z3tY6DJT+L2HioPx6q5HkTJ1RhPhOdKD63+8rnH3kYV6IyIhTVTOfF",
-	"hhadlXZ9Wl6sgVpI/iYQfmTaqR++7Ev6P5MYmqlf6MK7i+x2zFsoydnu9UuPfg0GTl9mU4AKUH62hJKz",
-	"euM9jE//PhSH0P+lk2QufPY/+0AKp/35s5XKC3Q7AtHUNauEk+NdU9AJjU9qqgU3VPdlzMUcB9GCUW9/",
-	"qmzEp61cRNrpuRvbTERk+Szu138UsMoIugz169MyH7R6FYqnn4OgFHVxWRsP2mi8pacpe9tR0Le8PLXw",
-	"SP/q/wfyca1NtKv3BSkeBrg4pNalCQJ4eZ4AyA3hhD2tT1g6oKxkWDiUDxiQpZom9wSTfZaH6dMIUiRD",
-	"0UYC3KFtSVJFF7i5uIdEytcoobXO5l5EnTDAZy7r0IbQUZwKOV6qb58b1cjOFBTP3JgtVSW6/Jn+jOWV",
-	"7iXsR6gJhu6EN/3vF0uD+yEqMHPi5eKM0kiYJojp9BG0UGi3+hbrlX/igJuf9a240ff4WDUDfAqXhRu9",
-	"pPUlfe4U6EueJIW1Ki/w7mkgF18C0ergt8Ks2SaA/HE0PNZghGRdA/HkgOTO3L8W6IPgBor2kKg4PR3T",
-	"R4KMRb6OYrE+ncJzYShsHw7lRE/ExS7YfgeIN4U7qTmG8YqScfvE7TgG0XDHff8QjFu2BQOzVGwn34nK",
-	"XERO7SRgxPXVLwRbh3XnUwLNt5PqfvzRL0FTea1H3z0svv7qYfHou4cPf+9MM1lk61r+IR5993BWwF9f",
-	"f+X/cl3Mfs9qTgBS2UfMd4IRvjvCbCqiE68wxU0s1mKxMfcjc10LVX4u63dzQeEeioVZHRstP/QcbhOV",
-	"oXtKBTm2BQ3uudAEDtLPrczFc7rj2ghoZoCngi8tQPIYn8QSojghJyTAddlPHST+1Gw+7el4AD1Iv4AQ",
-	"gIXeXupZMZumltyU83rCOPuXnsNzb8gFmb0IO2141ZO8FVp8FH8wjTaqXEiY2WWzlQlIyQixhbR1jscQ",
-	"haM1dZZ2oWTJpQGIPNpZb0WA177Rxwk9DYBhQ0cT5nUxfuW3A+k/IH5eLHk3y2Fe7eeVNOv7CvDG3i8P",
-	"MXZBbDeaI1tUgqxsK5FVSEeief+n4nj3IXdPAui+q9H5XnC2O4fpqybfg4VH34r7Re9zI3zW0H2v9rZh",
-	"ZUwrttZV2YAl7neIkFgwqk4NwYVwCd3XuoaiEfDncpm7jgiZd28Idm/ujzO+uRe2eMHj+5nXG8hxMWtf",
-	"I6kf6g3P4uq9++9gGE3Y2c8iiIZDiiAYjsjM5Jd6ccZ2aEjq8iCtwt4zxV4L+/nyG/AKIMWCX8xwyh2f",
-	"iwVv0kwd9VLB6z4qvZYr9evejipLdg3FuhF5/SI6v+N81FtWxKAlnLn1P1/MWaYByhp3gPCY09QpV+qn",
-	"+yoZjZ1fmqFeapPgPCU5moy04oEVuEWZlF5h7DWWb7ifzbKfxLPgxr2B+/7xKrtC+h6WdA2guoLtuDEH",
-	"XZfkXg/WfwgM7FVJsQrcR0lY+5R16fLX+GlZ/klJM6dY+f24FMQuBBIAtolYSXB0WUK5xjSgoH4CNV69",
-	"d//p1zb9edzj5uRq5Vx2g35VIiqLGLYDdisgpp8hlOHx/n66qVf8wI/naA/UX19V06eu6/u5JC9kJXzd",
-	"yjO9/E/NRpRsqeuLStFNaKR3ssawX+CyYm7LEUityTtxx7sRYsdksO2WWjT1VztndvXe/f+HqzlfbM4/",
-	"v7SEzpuDu7iE/qyWavXMTfoTHBIM7k8J8gasf3TRce5WDu7cQ+Pj17ocPpJR5V3dnl+qxOsQt3rV1E79",
-	"JA4njDlCrxKl1xwhK9IDFFyY4VDB+Ozu3j9xQXpFO3+9gdBYcanGU9HIQIvonP+cwRaBklphFyfRFucT",
-	"U3/IwyjT67fDMZ2fIiAi0EUcG9H6Rx8mcdqyiZhoUSbFJA3wN9/onnlbGCcnjYXvLwddgT12ECpQOFtw",
-	"xSqIUkCwaoxkLxj3EH+GaXVeCsQA23tqNvldv3+eFzuwwx5FEk/YIbyzoNnCo1DW/DCCIfo+r97D3f8w",
-	"zBLxB2M9T//aic/S9QSrPWGDFBUYkP7OzW7sk/zw3enjSjturajdL//ffz588Ff+YPn7+++++fB/Zhmf",
-	"U/s4XfcPQobKPdwFiD9MZ7d8vNvQOr3MfQiAEkorLOngEdIBPysX4NHaTvflA6nuSX37SaW16sQ+PhOr",
-	"vbpsuavOjoEIldqE+l701/r4ozZ2KKUWy5TCZDfi2LwOTqkDzDSIDvbrCRjPkHyomkqIrqUjRAhyyGBr",
-	"w0hvN+J4Viruf5CJ6IVU4EhoQAWJDmBT3VtBgTpYdkIv2c9QQZbQPAL8SqPRZWkH4vGv3rv/9PrrXuh6",
-	"JewbLDw8fB1cc22tUBc1LYC1FswGPEIvufQLcPCLPB85Jolx9FLwWo3eQWhtL5pNBtuHFUohgSwyeZ+8",
-	"Sr2Py4taK/uZvi7mC0QqueMbY3XJj32S1g00GGCNblKrWiNKMaFwVVW7WvOBKwuQV8ncurWuRC70/JuP",
-	"jHiGS07xPvziYvGJ0svKAEKlxDsSi29lKbQJr13u0frNNbsno+tLqTafwjMBa8rB38Km7Sp+vGSQKPTH",
-	"ED2GXGdYBhmzcUx4B42obz357+tq9nh2xXdy9uH3D/9fAAAA//8=",
+	"3L15kxs3si/6VSp4ToTPiVdyS/Jyxq2/JNmydEdLX3WP9d6b8O0AWSAJswhwCmBTtKK/+w1kJlAoFlAL",
+	"my1pPH+MmyKINZHI9ZefJjO13ijJpdGT80+TDavYmhtewSchL9iC41+T88mGmeUkn0i25vBpwSf5pOL/",
+	"2oqKF5NzU215PtGzJV8z+5u5qtbMTM4nQpofv5/kE7PfcPzIF7ya3N7mEyHf839tuTaJQeR2PeXVCYa5",
+	"FCa1EG2/utsIt/bneqOk5rBxV0v+fMnkgtv9g3+ZKWm4hGWyzaYUM2aEkmd/aCXtv9WD/WfF55PzyX+c",
+	"1Qdzht/qs7BPGLTgelaJje1qcj6hL3IYvhRcmotKqfnphg/6jAx/teTZxn6ZMZ2ZJc9m0D7TnOtMGJrY",
+	"L6XmuyWv+MmmVfcY25OSzfymvDndoG94cgt4ZXvCES8qNS35+mTDuv4iY39Y7jOpTD3wCU++/8xp2Pe8",
+	"5Eyfbptdf4mhK/c1De5ZyYkGx/6Sg7uvHbOAm/50BsMeHg4zmdBZoSTPjMpYZtnneWY/4m8zJjM2M3lm",
+	"VFlkbMMqk033mTA6Az6VTwphe1wLyYyq7BBrttkIuYBFFsWDmSq3a5lazNOieA4N7Pxy+IEwljKTzV8Z",
+	"vq4bb8TMbCvLzJI/uKAm9CNjKjHdWrab+IVrgO2nbLZKNX3GZitqpapK7ZLt4FtsOWNu8+PMDL+mtrAz",
+	"ybXhxmnXdrNPN9zssVWhdrJUrEi1/Jm+x9ZzZokm3vIFmxlqparkeb1QFR3WUhTJLX8pCtptMUtvzauZ",
+	"2xchNa+SM3sF32LLku0diaSav2Z7ohD6iZCr3t8IuWr+SKkklbxWiqhkzarVdpPk3fAttVQ3ycHfqBsa",
+	"tWeWjRlutskNu9ga36Zv5Rdbc9jtgxtRcNXxg9/s99i84l0rew/fupbaqKqjKXxNbbdJonm/JZrR3Bjg",
+	"SvF2l/g1tV2m7/Ll0t1krbbVLDnBS/iWWhpWGV4lm+LX2NawaZns9Mp+6dqt+IMu5nTFVrxmUNBcpWnA",
+	"tn7n6GAri/Rs/2G/xHY7VRVJ7vTBfmnb3eaTTaU2vDL7tyjaFsr+o5L83Xxy/s/u1y7opkf08denryXR",
+	"RF+zmo/0tXRcrq+dP76+ho5l9LWriax3zfV96V038dm+do64+lddE2Jf28bj27vt9AT1tQsYVm/TBnvr",
+	"nW1TuOg91cZL09c6kAR6O24+R33Nw0d+wIZ49t07YxIzem8qMfm+dp7T9BP3emCXgfw4hGyJI/Zew/rx",
+	"6L00XhTs7bR+FfqaOvmpt8vlsKEDwXLAhtby+wBigma/3+aTxg9RVRCW3ll5gY+FsEL9nJWaH2o5rCgy",
+	"lqFwjFpLpXZ5tmYFz0qx4qCdlEwbq8dM/OsjnMljI3jR1oV2wizhl/CqZUwWmVMunmTKLHm1ExrUyvXG",
+	"6Ewb20LIzCy5qLKNVehrG8xUqZIzULcLZcficruenP8z1Ih+9621qaxokk8+PrDtHtywyipX2v7gZ+V3",
+	"amL3zWpg7cm77cgzVYEWVxk7N1z/mn18zeXCLCfnPz7MJ2sh3cdHh1NAk5GzOP3TTp6GrGerpn9wfNaD",
+	"23TECcrManp4gJqbwwOcb8uS4xnaRcG/g5pKOqvdoaJ1ukzOlqiGNkc0S07Dwc8Nnp/OplyLgj/J7Omr",
+	"rTkHC5Glnfa+HexU3k1JMI6S/JvPQFCgMY8gp1fQ/tbqOis+YK+Ers/mYKvolAbsVpxwbR9w+JZuiSLU",
+	"PBNmJN3mE2+96+RArDIfyCg3ktLDl348tbuTD8ids9kyxrTgNA/pun3o3vIx4uAv/G+CAxm3zbXB5dPE",
+	"zlT3bfmVMCV3I9se1uzjK/zh9zgcfapHY1XF9h0nFMwielhS73j1AswSn1r8wX43fPZoXMYebd/NGTpj",
+	"fWMTH/30sI+tulnQ7+OLCIVFSwEddraRhoBxSv7d9LfjhW+QEoxhs+WabKbNo1xysVjCvx86PvKJKAZ5",
+	"SPLJmheCBX3UhO5OtvWFFn/ygb3vRGEp4lPM+RPSgygcKbgZud/mbpk0bpRUQqVpHGvS3FhxgY7Xcl4U",
+	"Hvr4jzeiDmY+9S+CvR2kCgLRHc2vyEbRvKEP7f+Gyz7+bLCzzjN4S0vzW1WC9dMuNJ8YywsH7ll9qtCD",
+	"//gSu/Kfr7DP23zilOxxJDC1U8imbLbKGIgq9qOaoyAkbnhGHtUuegA71FBSeAaNjz7QG15pgf6S4Iff",
+	"jzpO10fsJJ9xOVu2uc0MnJwjHg5oH3syZkrOSzEzUeZSVGze8c31tiqj387ZzPTO6QU0ugVjfMFlRHIl",
+	"2Rq/d1RgCQDE1xmT2ZRneql2MmMLJuQkH7YbL6FDK33FdmTFNwk+vuJ7nabn2C41Ja+54VYfqrYy2zGd",
+	"LcQNl+e0qMpoJ+HqbFqq2UpnrOJ5Nt2TDA6jR0jEXovkSViJLi7nglYGI4IbGggEBMDcSoULlSmZwZZG",
+	"ZOfFANF2wd+rneOUwyk1dSrVVur4Quw3IXHkGQjfGStL2ldWWeahDWhoA2ex4O+3MjaR3VKVkS2NjRYq",
+	"VmapNKmLtoFUWankwtIDxAHss52dMypcGdwubGwJhc0MLzIlc6B72wD6BS1tH9HKDngNsUy8zO5yunNx",
+	"C6IdJiIPqCq867lnPP7W0n0JGEmSjf3qHM9NXpYUbeI6mpDZkskiDx2/llYP9g32VHP+JOPrjdlnc1Vl",
+	"Ei0Q3ZyZHtek8gVLect3EWpcqh05rd2EprYxafetV2u6j/E8RXexsLouqGC7pSitRga0UCq14kXGjFsY",
+	"Eru3QyiTraTaRS+uZ+ftS7RkeukukSOU1u+dTtueMi819GFnGS596H0L6OO2T/Gi2U33E5pR8pQuOeuX",
+	"P5pn0klzEVrqszMYNu1VSdkUhcqDhdqfdtGht92Ok7A2WwM6/8x+Bhlb7olm8fi1MJwsUc54p6pMSKPQ",
+	"ENIpemHkwWDhi5oHr+7nMYNi2E9E3IB7ZHfjG51N94Zr5MtwpSzH2S25dFdxZlm6PCCC7zsezNgjvKC7",
+	"W3JZaNzgAarcccIqHXqHPAAkQDvw5WxeuXuy1HxSzzp+CT6OU8WTOnA++Rj/5/0AjfnjxLZracmxGQeO",
+	"tHH31kqL9j4i+XuGT9wWpeKM4nnIgAkXJFPSP4J4iwwDA1+mtn3X2YUHDb3Pz137kyrIj0eqx2m9mNSg",
+	"th2uKCqu4zI8SO3X3kaVbOFn3vp+yueq4p1dUJN0H3NRjlb3XogyqvLNRbnuvaYNT+twC9ZKyGLY7P5u",
+	"W1r1hc/NdYwpWZImnWjJLO0TPTt3kn0WgMPDswBSNw/lltCuRlrQYNMg/OIapQe/6oIZ/sCINY/JRvCD",
+	"6T56eEpeb1yM8yHjbfo0lEyw+wW/HnwG0BqNO11idfSL67Q0jvtzrVl8kRDSNS6eYZLqSy/ZZuiBXULb",
+	"W4hrMnwY7V1CU3gO9HL4xvrrOegSRvXHmKnVnW7u+VDjDOlShefjWZ0G/a/BPZr8yE26xYUOGVvzgN1u",
+	"1nRdX4mAnuvbm+a2wIVaHNfxibahO/4KdyiJjff8OMM409duQs37qebZjq6ofTUxZB+Zjpo/ASUAtAGW",
+	"Sb7LLJOO8Qbb/+DpHKqjtb2XMjKIGpIG+IC9Bk+5I4P6vJ1cVVsEaP4YQfl7ZCF1bsW4N5Qk5UigACYC",
+	"ZJqJItMqKquPY37HcIE0r9wt91GiYIHkLvTBw5MQUWLX3N1wd9vseH670odrTyDuUYzb++BtsY8nb5qk",
+	"SG5sreDI3U8uGGbVvRwdMXKrNXkUY4KBktluKWZLej61EWWZGZVN0YoZJQ5Y5TghCog9IkQlHvSDWaE9",
+	"dbo1wCXAcic5mWxIi2R6xQv79VBbSde8IifguDSY6GBD0wdx6S6P4xpk21soFPpLcQPUigxkKws0ghSV",
+	"2mzAuAoDRTmHpac4yS7Numz5T+I+sXyyKZmIMBKIy82ULAeYQ2E811N0L+zPMJTmwGAHZvnI6MIsrVjK",
+	"FhXbLHWeLTkrhFzoHAzBaLeAUGodN8vh9g0lzJ+pfYQq3V425/dOgpXcaveoAYJZpRSSZ9OKs5Xu5V20",
+	"Z7QB9ZTj2yeiHvKZkobNzPWaibivwjVIvvXD/ehsfz0rOauCbgKelhigww3emFreXEo4XHo/KGgj4ckb",
+	"/r5JZfgQ/RjcigU59rqo6Tdqdrj8emJ1V+nlJTXrr0J75qwqBe5+Z5IkNTuxvn2PyrOjhntSObuVyPRF",
+	"PaleN5aO71FPC/Wvtn52oGnF1bFeNQzVL7doOuLgQNN38C0Rw2kYTOvwKrVt6GwpsS9kHPgb6jQ987hG",
+	"0R1j0On21ktlIrTv4x4hqDPDs0DzkT2F3DvTwH8MX+3HuIwvlyrqvE7do0OPD9FTwveKi+rYRZfOHAsy",
+	"5MUocxZIpVGzHLmotTD8G539iRJgo9NYf6MDVsJXJRq2UqptdZwYIZW5Bsk17gJqCOVAHDurWkhlCQaS",
+	"k/OMgqp5VnGm1eDAk7fK/GwH7tInRmxPSjdJ3tR8osVC8qKDcwvDO74dpFzD3LxyrbdIpr3UXw/tj7f+",
+	"dUsE8wRaMxmnRNcxCk7/8Sfe3ID0VWopQmoDnj53l3xHOGwsjA76UrNV+0LCQgfz4z+jlCqcnhncRXuX",
+	"MfwEYqKaERJ0bc2fWcEMmzLdHwnh5klziO5WnZszzpu1Zis0QFBWOQZ7VmqXMaueFNz+V9BF7PNSUWL6",
+	"YC+Va3//CSzgEuTxSBFYJYTdC5f5EcT2hCxlzT6KtV3rdzAc/v0orvj4aPYwmP3xiGB2mHD8rDGh7phw",
+	"g5naBPG8ProAPTqwy/RPwmhezjsSafoCLg5JY7MfQRe28fGuy/tM+fiZr9UFgqaMCaDS2sqdCXGu7J8t",
+	"jPheoV5jOd61kEM4OTYMZuA1aRg2usIgD/SYmGEG5vfMqMzBSpxnkDoOl4pMrhSAl5VCrrKSs0JnRuUZ",
+	"o8SuOfBL4J2qwkceLfu2fZsofTrAcG7eJE8PgDGURH/2P4CQGb6Jx3K41WrD9hqjBkG0oTQzlG+FzioO",
+	"vowiYflNpUjZ3YAd8nEjdHvxScItsxu6UPD83u89CvS9iJ3enV7uMsUyq63hlrhchqYtZUyoQZMEomRd",
+	"G/cOzWFbmQpSWbIB8hK0yqmf2NC/1FaPaKRTDT7FRIGpYBQGLGTGZEZWk8zJVwdcZ7SeaHXbdUyWQZnb",
+	"Ctgu9FELmYjcuqNVy62lpV/rlEDYwOJqbgE4P8lF1NYy+C5umSnj/HiDIFxDNQA/LQDv6jVg2FFxTn6k",
+	"vJ5/57rjVvuSsxvuFh9coB9SZvvjFidmq6ZcE/afcHrgWJ1rgn5baxobZhGVEoY6AZNP/cHJjgtW8pfv",
+	"eNNXPiH3RfumXi25821kbKpuuH8BYjq/1X540XUJ2r1TnCfFxIMus+FlyQt8tFLpCONPbaxFc5TO1qNF",
+	"b2Nh1B+WHMKbMHB9W/Fyn605I2uLVeEOdiBgit6+dOD3qZMiRnina7Uv1MjbPmsfqllbRR3heELMifGQ",
+	"x5AoIkr1N7zad/AbYqf9bg8ircM3vS+R+LQMqiOPeFzQUT8bj22mw6I5Kv2SLXgGWGvdWjc0GSq3voDG",
+	"A3MtbWOXZnnHhMneTEk/VrAyR+Dh7uQTscZrNGNSSTFjJQC6NdzpXXtgB7qiju3fPzc6t//yigawfz8P",
+	"BrGfX8NANN9YqIRv35uGFvOrrsn+3mbhDJ+Bdl7DOIt2cyuh1+ZO4hSiJyRK/tqqX6MewnGPQspzOCCC",
+	"p4O0RMnfzR2m7qgcFAxpO5SqxkClQB/xWUn3trcEuiqRGmDXiJrzmu2zKc8qqzhh6LnQYH4MU2MwTLfa",
+	"JsIdSn7Dyz4e8BoaQUp8LC7PiR01nonLolPbsvBTbOZISWWWVnIROlPzOZlxuyinOebDOm4Hesikck/r",
+	"XeQOu0+jnKjB8xE5KqGXIVIKZFCc7gbAZN0RHgTcO9clnFhO9FTvZ5QYCaruqEwICEbxUeGA+9nzYtkm",
+	"g18saHzrAEX7rRHwgyONhx0WhoNJN/bOSEvkb1gVYY4FUk+vY47AwwfKtUlfTm206ENFxNCFwxUD5Xgg",
+	"89rrA712Lv+92sWMK0n3oJDCCFbqRLp0tRouBTaPoAOP5U7qRNIrQ8KNX1DgNsN1xPeNFMTPrVR2JJ8S",
+	"C694tuIbk4MliEIN27pOMnL8s+iBVQ2f3eGQw3TKDZe6kQ37JGNTzaWpwwww2XIJ1i/4QXbgT+/RMU+l",
+	"ka5ZWXbYCSkhEpr5DDShfVrkYS4ymZfj+daDhcejVdJIvoTXR136MC45dkNeMumcEN6NhHEIkORCoAhs",
+	"xSmBDjCEY+5f21E8+6ErQ7EX6efA+bE3IGaNwf9p9vD88jLbiI+81AOyEXA3k7kHdsmA59ZmMP02W7fx",
+	"XZfcgVZHSXXKZ2rto3uYzrC1C+shNlMqybNCAZcxvCyjr2J7BLCz8yKbV2qdPXQJaNrwTTyMKumU25p4",
+	"VGoc4QKG83EpGN+OF8woyk3ReQgCUAgr2+qhISkJbp2M4OOYx9F3jpe23S3ek+7Ej70O5VXULBBIwMMm",
+	"RLwArNyOMNfYGf1mfxIH9IjCGizVzm7xXMiiTjXM7bk7cbcHR8JynVnAjpwtgqx4tARP0kgZbsdop51M",
+	"DbSRunBxAZBN1Tbx3qKc5fL9AeUwIGfv2VvxvYeEAKLi6JTpS3cfEsbq5u0CWeEeHSMN4f2jLcY1d+3T",
+	"YVpUc88BNkAnmfk7e/Eiona9OQNiBH+uWyOkUNy+gjOJMIqDDbAd5JPG+bRW0dyGS7rCbgsseZEj1LLE",
+	"PTdBhya5GXif4gHfHVHa49DtHE88WSAvXUKaC0Xfdl4wXhbPXBzXGJhN0k8xrmkrLU9jMuOFMKrKlqp0",
+	"aA/N7RurbSaTZ2L3ku87ZDyamRXpgPtSzucoNM5kxEANNiVC1AIQxp5A8pkVpoJUyiHoKpGbED3BGu0r",
+	"9g75mcH7ahkBTCVEG/MoJJj5WfE1tww0Bvg7IsQ2kSzeiNdu7yR56DEtXhR8OGbIHaM6DxKnh9mLwljw",
+	"hi2+jtYEOkso+Q5KfNzVA9ncIdc0jzIHErsR2tI65mVpzqrZMuNyISS34qFYcQyZcedc2/20UaovGnHZ",
+	"jJ/rtjK9hManthpFt1Jp8/dojvOSyeI8e8NlUe2zCmKigCn4XVpwgxvipbbN1miQhCj/dbOdlkIv4UL4",
+	"hGM+LdiNPei5sU80/b8qC2C4CyBbO3b0hXFlH44INiSDoJgp2YA0oghYl70NAUpCpiBGmWlEXj56SBZ4",
+	"/PgwdsFmSyVmh8lZ3w1wPjYJCKoODSWgV7M7wK10BjZN/IJi5FSXIxl/QjPMr8yo/lgTa6rndlGxpcHb",
+	"Q81HvpRfOAC0VhJg0rH9/zvnmwSmdL+iTUr2GDi4+on0AHQDNAHunfppdE9LEZ4C9JJVvKCAa/wOlV0l",
+	"M+gsyLtHuLmoengHD7uzD7FEumOzbMo44i/Zvg/BCbDZREEvEHg6hHEb404EDDn+gwN26Lg1YeGxoVen",
+	"Xuhd8Nl5NaNk4JCVRjkpWf/B0jUYrufSNu26SToVzv6aS3NZA6KNMIfH6xQs1S5bM7kP35xvtAPaQ/P2",
+	"dCtK4wD2cwp2z9hayYX9zToqt4GukL4/oLl32SU6JL8OGDzeRMFjAQjeKYKwUuAJfhcd+pPSkIk3zoav",
+	"2XrTH91Op3+JjXvM4GAdSdm/O43craDkdExWMpTZqU5TvhAS8/dHRHSBEzhpLXexW0BmoTMXtsXRuzu0",
+	"+FUyhlc/s1j6KU/FAm/qqq8xjaQyA1JNsV0+4S4+GXqMT5GCDhxL1EZtXKnEfDIXMm7Dfy3kKvHO1ixi",
+	"JFad+2V0ns3iWSPfFwjgmpVitrKvSvdTU3JWZFqtMY7tCRgnwInjkgcwPUIqJ4t0PjBhmcrBL0y9VpTQ",
+	"4K4OifE7sbALA6dO46oSsfD9uZCsjEZxVjyreCEqPjN2E6NBJmoV9wHEze6HQYArbxfGWaSmzouR4Fv2",
+	"GHWSZwH+vn3Wcoz7oQei8XwN85u7kK4xLvPudJT4mxRzd8EFsPrqLCNArYGetiD+Z8YkpQOTlf6UMWaN",
+	"kJqwCnsT+sudVvTwqWLjETmZZDexfNGVKAfteQ3wZ4Q7br8FN0ENYw7gXYfIAxF9+IfR+jCw6ME8BRqD",
+	"aDOPX7ET844OHRlOQW/4LGp4BI1HzTMHGk6brgMTysI5rZHAS3hm4W3eILCxXrJC7cAHPQKn1c7rV9e1",
+	"/fAKurd/vfZD2E+XNAz87YayH94oD/Mac6oUW/SVO6NQ7GGtC6QeB4OLZlvn1MW0vqZ5vefJIrfbUMJ6",
+	"Q80/gyWh66VK2QNwek5SGRFsWjvUD57d+1oOraS1/YdreV8noRwEqgqZlqudxx/c5o/ioTBsn9amKisV",
+	"hRB5UAbOfrOrhDEcM0OpVEL3QmGeOFx0lTGsFg8wNhAFQs2ij+hMV/NEJPhaxdniYN2tM34uXTtlzUQ5",
+	"VR8TQR3761Rgx5rtYet5cLyWbaJ+ON0DMH/UCJR2Ko7MfO7ABQti7yqsohGshc7BV8iAza93InfHHacO",
+	"WcT1jvtIUrtLnsVBRltXRLwrtTtSLFE1x28CBwyHCRglcMQDulLvAjT+GmzGtPjUxsepyaherzpGPJLn",
+	"7zC/QyXHu1IhSumIF6mraGqrSEEz8xw5tVEYOjTaf91hEL+DEXxI9QdhMkt1du73WQDCqOveNTZ296gF",
+	"H5HAf3d7fbNwhF+ovxZuWilyLZBe4/x2JLNN060w3cW14pWbkk5dhyfVmrRYb5TWYtoIsw0dJImk9YFK",
+	"qtNOg2Gwz9gk3xVFLNtoVBIQRbjdLXthJJB0KgLyZHHXycD+MMiZcmrsBri8m9gmH0SWDceISWYZnRxD",
+	"EVfSm5FpVxLP93P2wTtmlHV4De50KQ4sN1Rk06VKpdQAWK5Sq66wwjHV8w4DDNuBvWt+B9ujDqkynGFq",
+	"bQkQA39kkWvqftFmo/OKLdZcmhrM5T86nSg9B0blodyJdd+uaJ5RN+g9YJkQ7OKhusmlC7nBGm+VMvwg",
+	"lKszesx+mQgRK9g+nQKYygMr+CZVGIm7ZPdRCJJczpRT4NuV5BIlP5le6cOILKMyABuhkkWggAudscM6",
+	"dccos2l9tQO8YsMq8mmnkZfC8EF3FqXgGiGpnmRCEjQ4xIeChbWJXj6kwgXnctSRjH26BhfQONpxej+J",
+	"Qwc5Q2FVFTT4u6oLaEf3lOpP3avsbouDcpfpxCFXNLS1D5KLxXKqtljbGGu7UgDavFQ7IBb+0eRgvrRS",
+	"tqb41xT8/NA3+VncQHSwXdO0GcKD2kYjZ13ASjMeRchC7Z5kJagIEJ+wUUKatj3Wh4p3xx/V0MgJ7PCu",
+	"bKo66PzoQQixuWuU2dZ0aHgLheUqprwEC3qbX63VTRRvR2+UKwsMVhCsBbzWvLzhDteNU+ErykZrT67i",
+	"C6FGhNHb834Pv4lmywwsIu9K4bUi7ZvbeXCGfitwT+vJdxFnD9Azc4aCJtgzMCavPTYBWmMW4qXaZXNG",
+	"+DxQkGym1hyBApf7ADM6xbwSmNSQkMOqSu24NtlcVNqcAnJ6UFA37F7csuPCs6kaVBJ62s7ht7oIeiyI",
+	"9oCmhZxBCRQ5WNYZgV2+i8LLNXAPpdrllsXaw2TaSWGQ9xC9nEHK73C1sU074DZec2+dSgNa+eiXNqHA",
+	"V/YVgeM5D+YPhJOtJN9F4osamr+Kl/D17rpMjK8tHHuAWV2gzA6Kp+NWFyelKlI2hJWmJys9YW6JYFK6",
+	"qreeHnBhNdo3hsLIukgPkgyVmk/d7LEQ+zNVxMLfntt/BsEA6xxWalGxtXaB66Cm5FY6LpuFzNti0gEv",
+	"sGJFD9zay6s3rwnvnJyoLdEMdxVz1RtgqSSQe9kpUrxyZAF4MKrHKleSNTkRsYgZV0KfZ5s8Wz6yV235",
+	"Y579a6sMVGEqS250TumPOs/MMs9M0Vwocou99nXfRDSk0s4kGZTpcHLsAzGcl9dJXS08PlbO4/CmErM3",
+	"TQDuaqllpzDNQZ/DGRk2tWdUKFSenIUXz1Ty0v6jLkURJe6k1UXMlBSziGQoMffC7oEvyCy6FLVkBmm8",
+	"6IOVlePfpnW2rrAiLk1XxcshJ+fC2IAPstmy36liG4Evcjek//dqhxqfGdL6khuqtlLFbATtMFsg89Y9",
+	"wIBBqHdgCcSTV5g0JzTF7Ecfsk0pYiKPVmuOUEzEWKd8sSX5GIKZmaYPrC6rFaUfXc3iHDBFIumKNqCY",
+	"69Q149JUhGC+5nJ7TpHJOEvvfKLlYFLx4Gv/DzvysBI0zVRyWCWxd/eqeIoOlFl/QkibuG05vKzeTtmo",
+	"PUIdA98mrutYnj/V1Av+jC9FDGGmS39ax4SmhjUAlR377hAEmU8NyRthaoXVtbzBKk4zS86T4tW+5Bk0",
+	"+EZDeGAD10zWSWRQNtFh1bcJv5rF5FDtzUMQnuI6OkQpC6eBqXZ25KS4mID16ApX7AurBvLAfWoVNcfT",
+	"Sp3+i/QLHWREo9ghwli3jR3hkf2/x/b/vrP/Z6Wn5Q/2/36c5BN4xq0Cie+4x4uC9xnYw1AcdTvJiwnC",
+	"j7185P547P74zv3xvfvjB/fHj/TH/6a52L+f+fnYT2/9nOynq6X7AyHb7RZByl47JjeWnD3dNxzbVBe0",
+	"I8MjLo3opdrp5j2ZsbLUIOnTfQISnAzJsabRUhRglxdDqIQ4SZ2sJ6SqwurkDkXp7Ns16DVnVpQgNf5G",
+	"WBHergWsIHkGBIkvUoVmtBm3y1Lz7PvvswauzWBmDKcTK+IWxUa0b4BnCRWm4cBK7j7kIfuXPtg0zXud",
+	"I+nwvefZju3rzWVhSK+dN/r32wY6H7za6Virw1xv88lUfbymsNSIdR8OBTBfRBQy2pJlTGSBi0Aia4N+",
+	"o52oMhY/4ms5W+HCvlHBsaFUbDk0aVlMZ/9RVYvFdDrSRD1T0lRMp0LVOdMm4IA16TiQgTwDveXxoyfZ",
+	"w1D/rnm4QRDg2nSittOw7nSdR7dkVRGXvhqrBauVbWsHhgBImkv2Xx+eP/01e/zt4zx79O33337333FE",
+	"tjuxrng2HVElZsq5vBVKqXOpYbArVbVvkEEgVSjZYR2wvxQ8mUHaESRqQMjozrizAtTR1+AwXQjvVk7M",
+	"l66IM60goC5maCHhBzRIJNC4lc3JpTjJGx+OOSL4lhJC5qIkoCRHAJi21hmVW8d/du+Gj60shUw/QmBA",
+	"iFTC64ksc546RJFF5ZXsxqrKnAX71EF8AyKUQh0zhX1WKrnQWMbDedqCfK+2N4nNVouEDa02mR5wytCv",
+	"HMYvBTdnxjzQdJRI5mJRp6QFVouW+uksTXGmIVdRr3rFwww4YTCLjfo+D7LZol3Gnh4qFoTmRt8j7nPJ",
+	"qgXPGnNsBCBXVdwgjXcElApslOlZxbmshTRQMEBgbZlje7YmSLmO7n87eRwKxTHSOmqzHjxAGGYRe1xA",
+	"qUx7vb4hw0Do9YWssQN7gt2DFA++Yxp4QOH+MNy8/XkTLdV0S+PWG5m6j+9jZws1IUkWpcp2VHIKro+n",
+	"9nayFBWli1KL6yomXfZaf9VOxq6KZc1IBev6egvdtPUQy36YwpNEaHPvSwHkMSQkbfuZlUxrrjN4TeW2",
+	"LPM71cFrT6FTZHZbilvQUdnO2cxSeqvmQbnkdnE6P7/2wcFXxx1bXC7yIRXYM6vwpWVwk8+tVGPvs3N/",
+	"5sC7dJ7dgN6QZ+DJEsoyGsOmOkezr/1FhQ02Shudg7lLgJAzg8ZrLrfRPFbJr0Eji2sdCC2osR4lxgoY",
+	"sUaTjaU9NiUMJphFnAlwY4RcjHBfc3uWJrGriax8ExS2OXiZKGBnhBLQygNa1V6AcMuCxbmJJanTm3Jj",
+	"MYIUOzDQu297+plAQiM7tE7FS5B7235PIrgLwhMGE6UwFiGIFB+RlJOGhGiE9lMtnFHh16GZOuHVqo3b",
+	"g460iZzgqszWh0G7mDxNyyBj2V8sFUqYVCrDd9yrbb7eX0PVXZ9StezS2hwACltzLLYXwg70q229qpdd",
+	"RIh80wNBB7vq1CWvKdGGpo4IbfIRNAtTRWZH0iWKt5W2MiJG/Q71Qx3MGYfpMbR9cFqHM6EehNrEsm6D",
+	"tLYww5ozTJYR0jAhU789FpYCS8A2sCggEsIX0cbEZrTCSB4C6OQt1DZfM9b/Wos/OT4jVqjWoW/TCufA",
+	"6FCsbRu4ylhkG2C0nxMIsTgoYPkokRl792KgY+EzQuiMLqAtr24EBT+pMmrgkkBkxEOMLaeB9Og3AyR0",
+	"VyjrSBypKJQDlXwN6KV5VvFahHrJNoP1Cmh7hLbjoMghuouqoRql4iE5CrNbBszng206DviRfvlCNBDt",
+	"5wKAz6GoOpqW1Q0IqPT+6Rkr+YPCCs4DfSrCvMA+Xwjz3HcLH7DnF8K8xc5fCHNp+/8Zuq/n6KoyjoLZ",
+	"PcS4QUtj7qiCord83IPjK+EbWeDpRDnEEdf6lMR6DG2kSMCnYoxJxkyV7IAo3280mROEbLpbiMy+++lh",
+	"/j8//i1/9PhvD39vbVWUjp6a736y6uZT8z8//g3+a3+MlXiEGbgVlthv88Dl7MHnHj9sAnlGq6hHNeb6",
+	"FVoyjYh8m2bJaEtOloEG0mSCcx6ZK+wcvWNWE5dcWdSxO4fpNu98nIr0SDIanlkLquLk7hUaGzTfKND4",
+	"Y28FWR8VnK6w6LpXQprxLAuFmQChy9lZLBd6ZAlnqswyQxApiH8+3NCPTUjFHkDF/YjWB3vxcWJ/3rEF",
+	"7/logVBI4hQH0fde5KJA97aVLHKjHUpB95Vu351hv/vY/ZsoDvB+9G+ie966oB2HcOlkmjEw2fYZckzM",
+	"U+I3uibPGjUbD8bfzycZy5ZCmhwLdbsQ+xm4TUrRdjbcgXW3SKfx0Ixj7IlQmbt0mkh7aPDUroMjG2pQ",
+	"jKHkwHxmVgnkvjjDMCnMdkdClv3zNXZl/3zuurMf3mOX9TSuogWZ2cHFtFobIYHr2k22UJR6cuhsE2uX",
+	"o9h+AUFV6wBRRVXOjzG1SyadD6OjQeuLil9zrHA5oowblcSMVsLuClorurOCoMGaF4IlUG8Kfj0iyQ7a",
+	"J9Nv8kl6pI7kb9Gs69ZrlR4x38Rlczwkz7YbKtL5kAo/FBXbCbnwdkWWUYbesKpUuAERuYZ68RTZOJrG",
+	"xjZPNTwj2ixHuQGZddzuf+ix9dtL01fbLmGsCIMG71iRVLO9TqSIL0k07jmQMOMS5c2SkkH0xPXSsW0f",
+	"SOkZ8ZgdqnKBZMXKHRSZUiipV2IhJCvJsiS0d80cGGMrtRn4ZL2n2c9LsTng5UtViT+tMmwV4xvb+6yB",
+	"19mpUZdi4xTmUmxehl3Zf/jNdwf5CLPtYJkYhNbbmkgaU/5jw+2ENjCtHZ9uRgRVMvMOhHf8+39d/PKr",
+	"/3Dxtv77A59eIGZSh68awpP8pRyMHf6vLSuF2Q9CHA+Nzk6AOiAr0G6NypAj5BiR9OjH85/Q2gsBANqg",
+	"E4FCBMAKbI8DEp0xj7iBrRdN+aqYHSCWE1/wRcW5zgAtbCc0f9IeOjS5o0zXGBsX/v0PwS48sJ9au2e2",
+	"1ZAZ1Br+w/ynh/mjvz3MH//PUA3/altJomv753titfbvp85bbz+A8GKpZJeWBQmc3GRrpZtrffTT9989",
+	"/L733NMSIWkokb4fDxLoU8xN1zXBB9esxazQZCQfOndQZxIVxK3rUb7mTkw/dOiNAhpIe/loD+ISjBNH",
+	"4ujDTBsXpgoQn5iOiyZ6Ci44EeJBpMIm6Ehl6XZ72Au7lXYjioRPksqHgzx9EPSPd+U0pYBJbPE778Uh",
+	"NztHXtEHuQZpbxIrmVWvEwlcA7Fk9qlBsTDBQcDa/hqwHlu7SRmwa7YHDA0MYXVG1nOX2GoFS4x4ZgC9",
+	"QTInVjRKRLLJ61nJWRUXhuzX1He6gW7i34ff2rd8Zq7XTJRJp69tkLxMp1R0QKm67nPCuwr6060JS7Vo",
+	"qkqmu4s9DLPb2cMHJLbILH24YmdunW30m+C7gfl1BHDoUuw2VQ082xlI4Rsintq1VCZCD2GUKLY5IIlU",
+	"pX0IVnOhBf6oD8jigIwCmjsYL6TmJum2J5/7q9aki+RdjQPnOZoYjGaLRZZjcLZ22jx9j+alSBSlB0vu",
+	"9bYq7/0CQd5caiCHIdgH5gA0GMcA9P2Hi8on9cVrkghuSb11ibPbKI1VDIYW7RhnhMdi83F0iliszj+u",
+	"Xjx49GOm5nMIuZNBdMBdMPWbZUI8tH6HdR9vQhqAt7kFA0SBTn9Dx/XaHlljrU6xlXyHdjOWbSq13hzU",
+	"W0M4LQkqMwZMQqg7FdFDU7B9KQkkqBtTfbMdXprtYmvuhJvbVFw96h7xZHthQGqfbo0ZjIx/sTUfqKOL",
+	"rXnp+7rYmtfY3cXWPKMew8D/RAiOE63ySdkMNuqZxDPXjT1/6ulia15QZ3Y60N+QEnKwUwnaumNIjyWt",
+	"OuDB7DiXRCdAVVBPAlNXybmH5fNJU0Ft1fvnHeb6sCCdOiuXWYK1myfN/UXqBEkNByP0oklvtmZ0ZZz6",
+	"aIDMXLbD8MI4BxpMiISi6izLJ67St4/Rh4zmGl3R0dCXC9YZn83gzMkOnIS0nfssPxeEFfcHdMSDtIK4",
+	"94ArOzAEx5qDfOnPzWlOGaaE9uAET/pNFFwdy5HmolzD+5VpsMU1udITr8AgFDOA1rCC+yQv5oreZkxH",
+	"HrvAcn9AjEGN4E2JVu7+y9piRJELA6vBtTQDmoZZIIhv6cQAH/j0t6urxsUc1z2Edo0LAGxzxxt74mN4",
+	"42/4g0H8zvM42EzP4OC0di6O3yW/j0RTj1z6x92X/u4o/+k8gfcOeKaNXxIq6+d22VghmeLlAKYWwlHK",
+	"MkyuXSLoKsXl+uytQ7iKqSr2mWaiyLTK9twETApuOsRBL4WOBhW/5zNVFaT6jXKVJc0ip0euJlW79mql",
+	"0atxPb+4MPHjq8OP1Z4bGxnFkEqYJeQI9PSBTY9CzLtHoPVaXYh8oY5FZpc+jg7Q7WAIl2YAu10fYppS",
+	"4gX62FRtEwYNseAxV8Dly6cPHv/wo+PiMyaVFDNWWlFonf3X+xfPs7/9z99++O/MZ+GW3It5cLPngpdF",
+	"HMgZcsFGUqJdGF6DBI5b4kDWrOBJcug/KuqZmue0k9RtvRa/kd0n03mP20CxqoDGHx8s1AP69g+t5Lfv",
+	"2e4N15qMmrbZdfI63v2eVvymf5888ULzcFI0hfTGgGk1mhkznkrSFMK2ZfLGxqtaRHJo8KjxF67P+MLm",
+	"W80LkjpjFo72OcWyf10COoD1LgAlgpLzMRsA3mLDpiVPJBQSVEscZCCSePRKDsyCAhFiCTblVJ2O97zk",
+	"LBqwMjMpqEMCD4KoC5d9hjCfA4kAhqR69Ic0kHT4OK8NgmNZMUY+cTio4AFyhRTb1mI703Ew9oXwBuTY",
+	"YXtEGitGAnz3aPDUEQC3dmGjpg8BTKN/MN3fvdqKc+bG4G37kYmJMgib2P6Ib8YwF/o138QIaysLxfUx",
+	"1YbQ2YrbkAcYycIHlU33k3rX3bxzvEOhY8XTVcdVJH7ky4GqB+CptDpTRVEThq34gymbYXUYdsNdTeu4",
+	"sA3dXlRq4cTq5k1X84RjnscCU4J0O8j8ta0yoyxD8NNrd3XM6VPtxWEVweFI3C+o+DksoGOnL92svD2Z",
+	"CYNKaLWVEv/SRm024DCvyw6WArZcE3Y8W3GZ+eOYm65jAOocpfLMRX/hwpdMolAJb5Q21+7sjmc6CXwD",
+	"eMwqXIsrxHieEWRCg0HLoe+Bnfwrw6MguA4TttMna/gGitE6j3bq3eKl5hnma/uq6FDemrxtg2f7DuoQ",
+	"RqabrNqBtafTx5Lmm3W5j45iMph9XzI9vJTMMKh4wzf+PkKc0emqEnUgnVLFjlr1dhe8pu3mlnpuTHMM",
+	"gBeQIOJcYH1UaUoTVMyOxcA3bV0VH1VZ8j01P3UV4fgGeI09lf84/Lif+t9Enfl3jnuxxDx8NljS+mdH",
+	"uYdue3QuRzVRdTNKn4EdTCGXSzVmzs9LwaV5q+JzJnJPBRuMD3kRCzkywI9+kjwis6w4K04Q+rETejli",
+	"4z4IvezlLxha48MKgu304+UNwvfrcbTX3IC+mBwkJEcDHdcvHm9QbPm1kq2ziaLSV2rtDyV0VP4Us0oP",
+	"eVFpZu5Rra/LYbXwuwdfbnE7mn1/11+AOLDOURfB4cIaO7b8sHS9D6MCszVIA3ERrr7tkYoVpdqlwpXG",
+	"FtxN1epsF+LN/cBdOr6/+BF0RG3F+I6CdWBZBNaUucZ1aK4L3R5o3k4HOx9L720B97hK5cdcC3HDk8jm",
+	"XTGkozRqteHyumaI8QYjGXl3QDaChSS+q0ODUzJu1GzyrhEA0H69+IyLm5Gr8HGhEV+E/epaUwzBUa9b",
+	"LPKkNv7QhUBIRpPhb09Rfa/LnzFQi24ykoDDRrAFUmR1aDj2xo+oU6TxmEbD0T2PJgm/vsO1cB8SQSN0",
+	"3T/PRJnNS+HL9pFW7lhS87F2hBtezg5e2TINSL4LJyCkswWAARTJIYi8rG0EMItMzeeAApctEWyr4LNS",
+	"SF4k3hlt1DEBWlOsNchmK9LIZcZZVQpeZTdYratRonLJitzlNwjjXLtcgJ+YFBwJcRWV2oE5k1IHuvUd",
+	"mPwIhYfaJx37rJHtFCBHOAO7gwnbMd1256ck5cMx6rK2kFQjjM4QernXz39TF0IbXcdcTerfR8nREvNT",
+	"eHZTsdbXIwqlmThjueFVIfox33+jZi2wNT+PuisaLbmmuD/pQBoZxrjxRyOUtmBPY0rbyZ5Z+/6M/4FR",
+	"CU9ol/IVcfS5zup5HPJEt3HRQ9pGylWIIYEVr3RHLZ5Do492BW0ScxjPAxfihluOtQVeR3VX4clW0tg3",
+	"2zjOCAXPgCHrJ8hDnG3QMRby5OfgoaNKJnct0PqSl4Wv0Frj0zx22YX0+VGbMA/47FYO57G2bZT3dFSB",
+	"9ZVkW2TgCrINrWwWF6kwRAnq2vmdHRjaGkpjzT7Q6UalAPfJYj0dyJ6JrXilw80nNNIFJrRa2SD2jl8i",
+	"js8lW29K3lHBzhUohPrWC6UKhM6X9jGf1zX5ADicQhmFhDWK2baE3J4g9sq5hjEezq59pxwOMto0ONTV",
+	"IUxgy7Oxvkg+wZi8WhFW2uihGCSwSIdCAh9cUD1+euamgx+vYFLUsPEFTRA//e9gmvgvv7nJ0keaMn56",
+	"jhPHDxc4fTgIjw4cefkJj5eKcnNTY0lS6QmsPkCgkm3MgFSNG4RnbXSWbTV36Oc5CmIVt+wZOcxaARIx",
+	"iKkj8ngbpOlF9T3XD6Qighh6irgVb10f9Pn/4/qtqj9+gA5TNUCQonFLhbSclhlTienWkF8cOG6m+Q2v",
+	"WNlGuYdvEzD3cU4CJdjdGMO5SF2EBSr68JKv7UnEaoS0clwTJZewIpSvEZJKUN7KWGlOzWdKFjrP1qIs",
+	"BX3K6ksfm84NK7cD5IEmdDHKtfjTHN9gDGCDeXUXHCISOPpdtvfL5RkRlRBqoz0D44DO6cotWV/yEfUx",
+	"+Cl0fCAg30DA/9vDDqI7aNebD3EszY2LR/YU0L2MjuBiogrsKHrmDfTwUc7rAMJmBDhNJOmDmQYomdAZ",
+	"KdjDbijVYiYBb5IPrxEZydpDTaf2TroqirSfqQx33Ma4ub8J5Xsa7Mg4DwhGik/S14GPszmIsvLasknX",
+	"9++SDp+pj806/QMaWzqRBY8XrhGaXpA6BXLHfJh7Jyh9oqhRZcKaqP3Fr93sOsTIoPB6wMHQNEQIvHUE",
+	"imErCkXhrNhDIKMo+eCH3A/1DrqvPzsRzf/DBz9k/W9XbvD6n97TNOp/eUETwpXtjjVXkXkHrFZUNQWP",
+	"DayrS1EUXOaZUWGpZqWKiBzm0glGg3DrpdoNf0GgcZSh0hSiZy8W8pVM5RZrDULakFQyq8JfCznA19fy",
+	"mOEP83q8+ESjMDVg4ByROontk6bsDk9QXcc1aoeB+LNrK+d3fH0QZxN+XynZa+iye/ACGrp4qiHuoZeq",
+	"9g3hj2S0RsqOyi9AyBwvBabheGR7+9McJCXLUmZYJaclJu/I82AqMbIuPEzNMhV9rWS5TyKrAO4n5xKH",
+	"gQA/cjXCZayEaZWnDbgrjAKTG2UBg5+lYhzwS52I3Bge2XachxALK9doKRH7aorawV1B+TEpp1u6257I",
+	"j7uF3FpSryO82IpbHjHqyP5UcoDcBCJTzUWaHKITyqi+fwF5NG5Ym6YPXFI14dB0W1G8AdsIWUyNxdI4",
+	"fe9yah5syLtSrDX+AtyRvfYGfRyGXw3+weAR8Dhi9gCWbSpxwwzPVnyPL7x9irBA1g2vsssXVxc5aH32",
+	"YdosKxbU13UVQFAoo3crHxKIcjzfHvUehxxrYGPdCqaJ72lfGMHQs2kykN5Jugsd6hrf90kXdIGDC5q8",
+	"gc09pvGS98W91xEj0xpSV13VSwSPBNQXKrDuoGQEVt/VwmBuzmHyTbu2W9FZ7XRYmjRMr8PqG5RIhBSR",
+	"bNpfiRs979BxasOSBUNZuFWMCmKAdxfSAo3KCrWTpWLFwIo5MmOl4ZVkRtzwzPCPdaFQK7lbTSxZdzME",
+	"YWp2u5VbzQsr8KtsydnNHv+ERdcYFXa0PDM7MeOjhJ+5KouE/NAF6uzYSOQoCTtAQ3HqyGaeZxc/vwhN",
+	"+P4cook4STjnZGh5HD9xt9wjeLer8kUQ7gdi5IxFU5M85G+icKMwjQJ/axBZG4DqdbUxnyu+S9b+Gg4v",
+	"jSfevpxgT8TUlLpEFFtzxAodRSJbPb7gxD90Io41gdvdMs1AvDsRZ41pTVJPCtqaZBeCWaYSGgEiGKzE",
+	"7VkPv4jZ9XYxSxpmu9jvPEIAF1W2Y/ugvI42bG/VmgprfoFuXzLDy/0TVxyJa5M59JJBW31lB366Y/t4",
+	"fHlSnxwOcxoH2ZZQ3WXPh6dWhOF1w8ozBnw7hpuWuOGErzQHoJCSaQRtcBipDEx1UdtVd6BZLNJ2FNQo",
+	"EE6K3i5dcZOOlxHQKPwrBbpyySXonVAylorBWXJzq7VrJX+pe4Bmat1+2gltPup9gXlBnX7ATGIHEobl",
+	"eEaUpZ0G9R3REnms5E2Ar8GAJRqXs2OWldoulkRfsSS8ersGZj5IQ3vcGxOv60IzVH/CbU/y9OJxcWis",
+	"xJyvPnsl9XQVzTyxsmEvIwCTh5drBzY/WPoS4Z2pi9Ry41FKI7FNHcRjJKcDKCtOjiHpaSfdIh0xQF6D",
+	"qrWWJ0btL6G1YUwqS2KmDoehj4s1oFiaK4LsUA8po9F8BLQvVVYIoERW7eHqjvSBRzhWoLoH+rlHgfQb",
+	"Hz15ta1m/GgXJ5XM586JiSqvWnOQg3aVMtyHAOyWKluD77XTyQkTGm6hpuagQtopxFI3uoDkTpJx5geP",
+	"bnEIuNtceicHVcSbKTILroJnylOeTYGbxllpPM/5sG4z8kE1j0/bape8OroaasmEBABFF/IDwioidMLq",
+	"5nYpDahOj9Qp+jINNU5uOJm49kPzbBvhTHcA8TwZLFYyz8enBEcqrVJGde4wdlMJmtRNR5L4rgr/wsRz",
+	"evWGZoVfsenbqB9yuvdSiGFTFIamldppXoGmqevYtmD7v29u/99AbbQ6+uR88n/++fTB/88e/PnwwU8P",
+	"fv9//nMSn015BN8jd52dHchkVII/AD4BwRSC2qL2liYdwy8GU/EVtj6aHHG0Xt1jWvJfCmG6UdoOJl7T",
+	"Y/37MIJT7TI2VZS0sMumvIQcRfs35hUTNK9HfaTPDvzRIfdC21QQolWbnrHZ6sg8ZyUpR54OGcxgUFMY",
+	"EVzteUMygaV0B1vpmxIc5yl9tTX2xXAKwR0Y77S1v3x3DBgzbB1FuGUgxdhT8hGGOaoxhJ2jqbjZksF1",
+	"7r4aK/5AjcBbphX4+9GUB8fdlEawcmescuqO6OQuo2J/J+y8BHzN6AK+Aw1sjVIkwN/I5KYNQoFGdO5k",
+	"oZGBFuXDp2ih8OgZokfN1Bo/06uDVpiBtGIP4FfqD/8GRm3/fO76tR+eYd/2z0vqP2qlJpuWM1U13W1g",
+	"6k4gVF8JU/IiMGOPKVz874Ya/aWrRjfqtyVw0q5UEbub9I/96bqqMtKZ1gcWEKBfJJTRRaW2I3ChYP6/",
+	"2t9Ea6AUwxEL3hXRugZqk4o2AZfTAK2jgPtL66IO3a/DHcTpJg8JF9k2qlC54uFoqie2HhhlWMQV5kZx",
+	"jjpY/xNCqqy0S/lbg5ZXCm3CSL6espCwZjdysKDo3oGFqLVtC6US6fyDCh0tMEgtFQ0Kg77x6vnB3apj",
+	"bWNGX7Uti9wnuZD0OdzDQar38NPFab6vK9+0ewQoxaQbCuu5kidqxTemHc9kW8TDeWPqkYf0rusV0yC4",
+	"dRGb2CEeiNuEeva5y+tx2x87t3/I4mgDgMy4NNUe5cA1l1uU+X1AvJK8xl12l6DkN7zskQu3dlKDhcJ/",
+	"YGtCed0nXszzyBz6cmtPbEDC6cVO4bc6YzVIfXIAdJbQ9jyucf+G2bYBMlW7zBmF7Q26G9Rfym6aUO7J",
+	"BGj/iJpvg5ziPtsyTaC1ka4LT9WwrMRmuiW09iIa0uONE1S3HY1uzthxFOQMggG5MJx0KcF0hgClhj/J",
+	"0HHnvc/IKLRhErKx8B93HZkDkbTcmYkGxIfJe+30dNQF7KhC5gfAoBjxQb9xuflGqXhWMIxw3Y99foDU",
+	"WKl15p1qODFNRXHrdwRcWe7oTgaejilG5L92OA8g5KRR1CGVz9UkP5BgOmIznMsoSXaOQcxFubbTIHyI",
+	"Tcn2CAUVxfuJ8k6YoiXSF9iX/3xJnfp/uHC91/8Cw3SQWSoDpauotlFl0Qq1sP8Yj7U4PKU6qjJIY2mH",
+	"GyREmA9U9G54OlCyxNgILf2YhKIoH0lfqC6UG1/E7EiUU7tpPShPg0ucYThYtM6Zh0Rd7hu5SvXC/Svr",
+	"Vps64kTGUuookxvUUZ8tNfQlN3H363gS6BNdjj68Hr38NrW0Vh4QKn0F2l08QEw+EeuN0lpEjeK2M1XF",
+	"HWmxoBYt5AxKoMiDd5KC/lHcW0m+q+VqrQZHvhxVAyKaqQdxQ0bhC3qYZxDFXrmTiBKvCDH4Itaylr9/",
+	"+NgtVZy2bau7OZjRl+gd2h3KweGL260cYNb+HWr0uR07NK+NyklNSQm3ENA1V+0Dv1ryzNJWNWezujCd",
+	"JWKzU9mSlTcYRoGE/m12JdbkP37/4nn23Xff/ZQJmf3j6vm32S83vNpjPOcUCmUozTNQsbKzTaWs9iaL",
+	"7ExzDWKb5LzQEKu0kLx4ICThID/JeN0RCH7Oax3WaeQolWZLzuwA/+8DnOCDK7XiQVaQgY/Qy6+/XNWD",
+	"L9gN/zZ7moEOy0rEkKACzpkjENA14D4jQPNuqewXK/2tf/Zd2k+AR3Q+eeSsW2wjJueT77599O1DMu3C",
+	"EZ8FeJlnn+oPt2A+Qd5t6ZLZM3pVTM4nv3ITAMXCcbM1N2Dr+OeniUBXP4gf+DoHJthJSC6m2vJ8gnx5",
+	"GPLS7/bneqMkxXc+fvgQC7ADLAzcxM2mFDOY7JmaGW4eaFNxBo9fZKSpkKyKxWzf5hHanBM8d8F9lYvY",
+	"S+OneHa15K4Q9y3guK3XdjjsrS5PTh3f5pOzGWiP9h0gkbi598/ha8+kn1HhksQG/KGRrdYL78au5Qyz",
+	"G2+b19qe0+2onT9iYIjvau26/+oUm37BtOGFC+lxYeiYnZpV2+lU6GUQALtjOisqRI6nsxEOTjl6MV4L",
+	"bZ5Tmztu1wiw4YgeF9lGnNVJtpFYKw1uN2ZOWlp0V144PPA2l/jXlsPlIzbhHsI0h+jBcbvN4x2T92UM",
+	"p8ljdgLnMK+RA2Oj1YX47o+1HUkxibLObYK5gBLLOeXerHgp6ljvkxCRpQrMDNNo/17wjDQcV/ePY+lE",
+	"QNmx71tOD+F/4YO639jHl1eVqqwOrf4br+6mEjBzxNDReQbAz/jVUknuvkBcm32mN7wsnShzVgq50meu",
+	"dlSUBV9V+9dCru6JCduuvwQPtuO6KNsWNXxohKmf6AWs9uDL3RoMlKOzh+ATV8sTHQpwMBA7ePbJ/uf2",
+	"DOqkgBbZ4CmxmdRNzoQE8429afGTfa3U6qm5cCFl97TTtn87UnKjnefiJNv8XK03DCpmkg1xqTSG1sMt",
+	"gn92FSgYqY2RHa/Lx0d5vF0TsozP8vD54YazstOJbVSonCQ3YFwEeWGZByU6sCIzikwXx5Bo6wB8JmJK",
+	"JL+0DYbRrlizBT/7Y8MXJ5GKN3XWy913+Gk7JZQ2uQkadPTW5mOSOfNMK+8IoJJpK74xrhA6RXMmBAEs",
+	"YBQTXmK5uO0zh0gxhAk5Mae7Yiv+Ssap5fuIXg5xsEKe6BKxVZ0bTifb4EwUonm24YpAF5Pi9s98rS6w",
+	"2edgPDic1b+HcJ63YJE5GeMp+Fp9o8FE8UBIAHLWzgfvnlFD7WgDgyS25BZe1Elfn4Fz02Dv5i7TpG8T",
+	"LyGA5oSKC2St1I9f6MiD9By3HbiDlVLzs09guUlbRN5tuLywLRN72Dtf1M+wi7sslc+2lTD7yfk/fw8X",
+	"/sGxOIK8d3m/gJJN7xZwOTRlSZWx2UxtUbfsN+/A7gzV2w5g9x5HtLgk20LA53qnTy9+4wgjBfAvfbxX",
+	"/mS/0VTfAxUeyyoYvs0tYj4jQ+bZJ/zj9gxSr88+yU7LHy7lhRjLcL8+W1xiM59S9n/yykCUMCMEM/uO",
+	"Addw0ujnvy15dBSKiL+buTXedffk+y0pqd2LC1E+caI1RB0V9nubuvVSGStIycUAcr5cKjNUbN7Ir0dq",
+	"TpJwW3o2XU8ASF9ML90biPHsXxE1bwhFccAYVrQOxkhK2hWUse6iDSx0Pcx0eZyF8XTWw0RnlB73Oe2Q",
+	"/aXDISE7cit+obrfJ5H1QORZsg1UfMibYBW39fmf8Y8bhS7SKBn8Al//O1HC/Z8fFqnteJXzCTpCYfzn",
+	"OPCDn4XeKC1cEF6Lm9fc8lR2BAR+x3NGu2L9sq/R5EVf3vBKzPdW6OUbo5+gdkDbjzbwqSoEOuswyteH",
+	"vUNYO59jFVEiLCisq88+0V/pB+gDM7Olq95+r+fWLB8dObyXmAp1msv30sOXuCrDDsujRn+y7wxInMPe",
+	"mSrYpTv4j+MHdLZm1UpH7Cz3N5GUivOGVav3jSFOreK8ZBJyFk6p4LgZn4R6LhlG10vIukQZBvDfnCFO",
+	"6GyzBS+cqrBgORkHMVQXw+/tr+p6UOFvPYwDLzX/Rqdu7RlUgD/7ZP+DylGn+dXwzV9BK2oolTW/bNUF",
+	"/4yXNi4S2mO5J27wic0w/OWLc4NLw3lVs4MBkTaz7hCbAa/EU4jR+v1r4AS/Ko+qzDIq4u+elByAc+yV",
+	"xqx1hfhRGVtATN2SwzstTMaqSty4EI4wKS5hYyqK917wug/+G5YMPikLxkmf1ETPMqzHixiTUFKosY1n",
+	"n9CbftutR9Xb+aUX9tTHcPjEfSxBmRPyIEaqQs3oI1xMfq6/R3fp7KAo+/Hd52nq7Y3NO1AzKJB8WNDN",
+	"Dz9EzbXD7skdX7vPFwwR1sG/73f2aVFkAaxrDMuVAk/ZmtexpFQnO34bz6ZczpbkRuy6ms9su/vUPHCA",
+	"lAkMMj7dPQRwCbh/9hOkOp3qzsNAlJA5xRnd4W7nd/e//p3zzfPQQnvqR8YO8CXCiAaeNxgiEWEGUNhP",
+	"cs52zR655onPGqw4my25rmEYBtyZsylfdsU0PsOvB/FXioYfZrx8mGCv9xaLVBlaS7eZOscaZvKEyoVj",
+	"eaRfaLMveaaXnJsQNAMVDjwOSpv4XJd3AJmgASMd+Vpy/dTcD5l052N/lmjS10KuOJkD+x35L5yx53S6",
+	"qW6/kpRZU3JW2G9zglgD7LI9eLo1ep1y0ivKkv41JDoCqf2qKK0GW4/bEpei5FcQFPtZIjle4ISGnTzN",
+	"/XSWfYjG3oLAPlVbQ5HBGi1HPnqfSoc1ECa0yuasOsew4DzTpdjY/1AU8LfZBwoKmQvJsRKtyTQTxbdf",
+	"ETE49MXPJMJsY5YJYZ7el4YMQsQlZ2aY9BIJWHuFhj4mitOZJDEVMSxjD/QktEsHyClFS2kO2VlLdgP2",
+	"iVDwBHyAIQLIUmijMAw9EXFbmZfU5t9CDBnEVFwe7ACmQk1PGhq2wz4bL8mSef4BGIpYwbIFgP/1MAcx",
+	"I6jxKN28miFW+GegmEjgh71BQXXGb3QGs80zwLl4mAgBYeYwjlast2uHx7YWEj8+/MzeUHsFcTsj5Elf",
+	"nEragW1Ci5zduJzsVJbVNOQW8G2yPdpGG8WXlHRN118RsYLo1ZlW8BpafK6sAsjsGcB9cFYnZD0Qgxni",
+	"z+RYFvC8htdCmdanJwqd7SolF86C8jWdqlIdp/oavv3rPFqWD2BCzwC6gbWfzMnuL/6arbgzoZXCYf4q",
+	"tYL4Liyq5fVrJCJAV0BReg/Fq33xF+LSwtRldKm49VdEYzUqfpTICJXvL2GhobVEyMl9c6pnhlKjKWyw",
+	"MnXSDaGjH8q49q3BMqICkmIgLfYLG1evqr0//ftQT7DzL2FdDfEmk2maAAg25QAJBrf4hGr3YedhdYya",
+	"SFyJNFaZ2gwrNJl6B9xtyXe6w/YqZ8u3fDdAKDD8oznjN1zGvU69OiiMEtnod5Jn0G3GrHo348A4Lctl",
+	"BmHB0fKQZ1tpROny1jgg280NlDm74dlayK0hy7SrC8D0SqMP+4THBjFrOitUZpQLCG5opbulKF1FOLWx",
+	"1xwKB1c3vHoAAEOwWp3914eXT68+/Jq9vHrzOs9++vbxf5/jepeqBPwUv222g/91+e7tZ2IGiRBKw6ZH",
+	"h0O4sg63g56jTY11/YV534WvkXE/CTJugKcz87n5H40M+IKfIxn1A9kByFPhuB/pYahZ1abFADqkNk+S",
+	"SRJlqYofxw/r7OsvafHjJkjxPj1l0eG6dO0jLX9vlTkVXIwVsEtWLXhdwgtKFWHaBAYU291DcQkQF8Hk",
+	"+CRj2VJIk2eI1EYMdwbUU4phDsgAjTn6Cr7H75/OjP7L+pfqNQ4yCIYCSub270R8IDBcsZnR9trXEjKz",
+	"onDJW4M7hrD/NnvbvPVfkzNBc2M6PUuXrsFfR2W/5IZWNSgF2W3AyfQst+dBNRkfF4GuLJ+vRWkMLfUd",
+	"J4jJyw4b7muy7Oklqzr41yV+/ZfQz2ktMcqhb05BN++kd0FB1TwyBLt01CZStdC+fHJOyomrRVbj1Nc/",
+	"6Mxh/ZxCxvOlUpp74rgPOQM7/4qDo3ww3Cl9lxgO7QzHhT19IZtlwEA3xGuLT5traB+7ssyCArjk2qwL",
+	"HWAR/m+z54SO6UReKpYLmClzVZZqN0j6AW7X8SLh138tEzIsatBzhKs/3WOEL4zaSXxltAM6VZo78NHa",
+	"IkgoOAtxw2XUuPwVvUGEgpompN9cg8/lX/KFHvqP2c/thF4mV6UgDGAwdTq+wodgqVzaY+jixn8BxG8q",
+	"xmB4xsod2+uMrRW4zb8qCcSd/tkn+isdCk0oab95COh7ewPapUsiR19/e8qYKSYzzqpS8CpKB0tW+AIX",
+	"rtQEQdEd1Cn6vCa9ZoLTTXBEd878OiSfQ0gUNC+UHEHemyTzc6XCEO6vImNnymarunans8pDpfojMdPC",
+	"c7svlJGBh3HGS8194eF4tr5v0Vpp2w3rxBqo0OZuAqHaxuNQ/JddUCRHEkM99RNdeHuR7Y45CyXFhzj9",
+	"0mHyg4HTFf/loAIUXy2hpKzeeA/D078PxcH3f+rUvROf/RsX+2O1P3e2QjqBbkPQvqrKSm7leNuUPESU",
+	"allxpqka1ZCLOQw4CmNx/1I50k8bGdK001M7th6JE/VV3K9/K7inAXQJCmta5oNWF9DmWFy3oIvT2njQ",
+	"RuMsPXUx7paCvmbFoYVHuFf/35CPK6WDXb2vQgd+gJMD/Z2aIICXpwmA3BBW2FPqgKUD9lOChUNRkx5Z",
+	"qm5yT+D9R3mYvowgRTIUbSSAsJqGJJW34eTze0jvfo8SWuNs7kXU8QN85bIObQgdxaGQ46T65rlR5X7W",
+	"5KxQw3+XFHrWVCvt9Gf6Bou+3UukGpcjDN0Rb/rfT5ac+2tQ9urAy8UySm7LFAHfx4+ggY29Vjf8gUIX",
+	"wpcMuHmjbviVusfHqh7gS7gs7OgFrS/qc6fYdPIkSayge4J3TwG5uMKsRnm/FQav1TkP58HwWBkWIAQ0",
+	"pEBAfYnM/muOPgimoZQYiYrjk8RdJMhQPP4gFuvLKTwnBuh34VBW9ES0/jzbbgCHK7cnNcXIc15kzDyx",
+	"O45BNMxy3z8hRHINBmYhs434yEt9Ejm1lTPkIDyuscLmKcA0QRKOCjQ/jKpG9Ge3BE1F/x79+DD/7vHD",
+	"/NGPDx/+3ppmtPTfpfiTP/rx4SSHv7577P6yXUx+T2pOAJ3bRcx3Aje/O+51LAjZRdiCyWK25LOVvh+Z",
+	"65LL4mtZv50LCvdQwtCo0Gh523G4dVSG6ihgZtkWNLjn8jc4SDe30idHmggrtqCZAZ4KDMj2mDNBFCek",
+	"MXkQQfOl8xqe6tWXPR0H6wkZQxACMFPrUz0relVXuBxzXk8ylv2hpvDca3JBJi/CRmlWduQb+hafxR9M",
+	"ow0qYuRndloMBYJ305yvAUyD4TEE4Wh19beNL6R0alg0h8HYWafkvWv0eUJPPYxh39H4eZ2MX7ntQPr3",
+	"OMQnyzdPcpiL7bQUenlfAd7Y++mBD0+IOElzzGYlJyvbgicV0oE1Bv5dqwt01RMYVTbgrkbne0H/bx2m",
+	"q+V+DxYedcPvF1PUjvBVA4pebE3NyjIlIWGshnDdbjDnLc+oZj4EF8IlBASVCkrZwJ/zeeo6IpDnveFq",
+	"frg/zvjhXtjiCY/vDatWkOOil65yWzcAJZ7F2Sf7394wGr+zX0UQDYOsVjAckZnJLfXkjG1Xk9TpoaO5",
+	"uWeKveTm6+U34BVAigW/mGYEdzDlM1ZnRlvqpTL8XVR6KRby3dYMKpZo2/IC60GcROe3nI96S4oYtIQj",
+	"t/7NyZxlCnC3cAcIJT5OnWIhX91XIXvs/NQM9VSbBOcpyNGkheEPDMctSqT0cm0usajM/WyW+SKeBTvu",
+	"Fdz3z1dvGtL3sNC0h/rm2YZpvVNVQe51b/2HwMBOlRRrU36WhLUvWS0zfY2fFsVflDRTipXbj1MBf0Mg",
+	"AcDx8IUAR5ch7H1MA/LqJ1Dj2Sf7n25t053HPW5OqoLXaTfoneRBsVa/HbBbvo7DEUIZHu/vh5t6xnZs",
+	"f4z2QP111Vp+aru+n0vyQpTcVdM90sv/VK94kc1VdVIpug6NdE7WEKkOXFaZ3XLE/qvzTuzxrjjfZMLb",
+	"dgvF66rQrTM7+2T///Zsymar488vLqGz+uBOLqE/q4RcPLOT/gKHBIO7U4K8AeMeXXSc25WDO3dX+/iV",
+	"KvqPZFDRabvnpyo83cetLuqKzl/E4YQxR+hVovSaPWRFOoCCEzOc10qtnnaU9b5/4oL0imb+eg2hsWBC",
+	"DqeigYEWwTn/NYMtPCU1wi4Ooi2OJ6bukIdBptcf+mM6v0RAhKeLMDai8Y8uTOKwZR0x0aBMiknq4W+u",
+	"0T3zNj9OShrz358OugJ7bCFUoHA2YzIrIUoBIfQxkj3PmEOl1ACYdg9s76lepXf9/nle6MD2exRIPH6H",
+	"8M6CZguPQlGx3QCG6Po8+wR3/7afJeIPhnqe/tjwr9L1BKs9YIMUFejBKY/NbuyS/PDd6eJKG2YMr+wv",
+	"/88/Hz74iT2Y//7px+9v/3OS8Dk1j9N2/8BnqNzDXYD4w3h2y+e7DY3TS9wHDyghlcRCM65uA+BnpQI8",
+	"Gttpv3wg5D2pb69kXKuO7OMzvtjK0xbha+0YwUO2N6G6F/212r9U2vSl1GLxZJjsiu/r18EqdYCZBtHB",
+	"bj0elhySD2Vdn9W2tIQIQQ4JOHgY6XrF90el4v4bmYheCAmOhBpUkOgANtW+FRSog8Vw1Dx7A3WtCc3D",
+	"w6/UGl2SdiAe/+yT/U+nv+6FqhbcfMBy6P3XwTZXxnB5UtMCWGvBbMAC9JJTvwA7t8jjkWOiGEevOavk",
+	"4B2E1uak2WSwfVg3GRLIApP3wavU+bi8qJQ0X+nror9BpJI7vjFGFWzfJWldQYMe1mgntagUAmsTCldZ",
+	"NmvI75g0AHkVza1bqpKnQs+//8yIZ7jkGO/DL04WnyicrAwgVJJ/JLH4RhRcaf/apR6t32yzezK6vhZy",
+	"9SU8E7CmFPwtbNqmZPtTBolCfxmix5DrDIuzYzaO9u8gokUj+W+rcnI+OWMbMbn9/fb/BgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -46,6 +46,8 @@ type Server struct {
 	frames     string // where previews come from, for the Content-Security-Policy
 	proxies    []string
 	answers    *answers
+	stopping   context.Context // ends answers that go on
+	stop       context.CancelFunc
 }
 
 // Options of a server.
@@ -89,6 +91,7 @@ func New(d *desk.Desk, s *store.Store, o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
+	srv.stopping, srv.stop = context.WithCancel(context.Background())
 	srv.frames = u.Scheme + "://" + strings.Replace(u.Host, "token", "*", 1)
 	return srv, nil
 }
@@ -99,6 +102,9 @@ const (
 	idleFor    = 3 * 24 * time.Hour
 	seenEvery  = 5 * time.Minute
 )
+
+// Stop ends answers that go on by themselves, so that a server can be shut down.
+func (s *Server) Stop() { s.stop() }
 
 type key int
 
@@ -187,6 +193,7 @@ func (s *Server) who(c *gin.Context) {
 	switch idle := now - s.sessions.GetInt64(ctx, "seen"); {
 	case id != 0 && idle > int64(idleFor.Seconds()):
 		id = 0
+	case strings.HasSuffix(p, "/news"): // a page that lies open is nobody's act
 	case id != 0 && idle > int64(seenEvery.Seconds()):
 		s.sessions.Put(ctx, "seen", now)
 	}

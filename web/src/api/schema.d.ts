@@ -513,6 +513,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/bench/{page}/news": {
+        parameters: {
+            query: {
+                tab: components["schemas"]["TabName"];
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        /** What others do to a page on the bench while it is open, as server-sent events (WHATWG HTML, 9.2): each holds a BenchNews as JSON */
+        get: operations["benchNews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/bench/{page}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which part of the page is in hand, for those who have it on the bench too */
+        put: operations["sitAt"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/bench/{page}/places": {
         parameters: {
             query?: never;
@@ -1871,6 +1913,27 @@ export interface components {
             keys: {
                 [key: string]: string;
             };
+        };
+        /** @description by which a tab of a browser calls itself */
+        TabName: string;
+        BenchSeat: {
+            tab: components["schemas"]["TabName"];
+            /** @description in hand; empty for none */
+            part: string;
+        };
+        /** @description how a page on the bench stands */
+        BenchNews: {
+            /** @description the hash of the draft */
+            draft: string;
+            /** @description who changed it last while it was looked at; empty where that is not known */
+            by: string;
+            /** @description who else has it on the bench */
+            here: components["schemas"]["BenchGuest"][];
+        };
+        BenchGuest: {
+            name: string;
+            /** @description in hand, by its name on the draft that they see; empty for none */
+            part: string;
         };
         /** @description a part that was taken out of the page with its place remembered */
         HiddenPart: {
@@ -4218,6 +4281,58 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Finding"][];
                 };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    benchNews: {
+        parameters: {
+            query: {
+                tab: components["schemas"]["TabName"];
+            };
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One event at once and one at each change, until it is left; after five minutes the browser asks again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["BenchNews"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    sitAt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+                page: components["parameters"]["inPage"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchSeat"];
+            };
+        };
+        responses: {
+            /** @description It is said */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["TheProblem"];
         };

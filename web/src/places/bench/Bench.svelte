@@ -5,6 +5,7 @@
   import { onKeys, press } from '../../look/keys.svelte';
   import Loaded from '../../parts/Loaded.svelte';
   import { go, route } from '../../router';
+  import Beside from './Beside.svelte';
   import { BenchPage } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
   import type Frame from './Frame.svelte';
@@ -78,12 +79,16 @@
   const lookOf = (p: { locked: string }) => (p.locked ? ('locked' as const) : ('now' as const));
   const marks = $derived<Mark[]>([
     ...changed.map((p) => ({ id: p.id, look: 'kept' as const })),
+    ...(desk?.company.here ?? [])
+      .filter((g) => g.part && g.part !== current?.id)
+      .map((g) => ({ id: g.part, look: 'theirs' as const })),
     ...(current ? [{ id: current.id, look: lookOf(current), open: openersOf(bench?.parts ?? [], current.id) }] : []),
   ]);
   const seesLive = $derived(view === 'live' || (view === 'draft' && through));
   const asLive = $derived(
     seesLive || !bench?.changes.some((c) => (c.state === 'kept' || c.state === 'going') && c.page_id === pageID),
   );
+  $effect(() => desk?.company.sit(taken.now));
   let lastKept = 0;
   $effect(() => {
     if (bench && bench.kept !== lastKept) {
@@ -136,11 +141,15 @@
 />
 <Loaded of={asked} />
 {#if desk?.problem && !bench}<div class="page"><p class="said" role="alert">{desk.problem}</p></div>{/if}
+{#snippet company()}
+  <Beside here={desk!.company.here} parts={bench!.parts} onshow={(id) => draftFrame?.send({ do: 'show', id })} />
+{/snippet}
 {#if bench && request && desk}
   <div class="bench">
     <h1 class="unseen">Bench: {bench.page.address}</h1>
     <WishLine
       {request}
+      beside={company}
       current={taken.wish}
       onwish={(w) => {
         taken.wish = w.id;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import type { Schemas } from '../../api/client';
   import Tile from '../../parts/Tile.svelte';
   import Letter from '../request/Letter.svelte';
@@ -7,8 +8,10 @@
   let {
     request,
     current,
+    beside,
     onwish,
-  }: { request: Schemas['Request']; current?: number; onwish: (w: Schemas['Wish']) => void } = $props();
+  }: { request: Schemas['Request']; current?: number; beside: Snippet; onwish: (w: Schemas['Wish']) => void } =
+    $props();
   const done = $derived(request.wishes.filter((w) => w.state !== 'open').length);
   let whole = $state(false);
 </script>
@@ -18,6 +21,7 @@
     ><Tile initials={request.row.initials} colour={request.row.colour} /></a
   >
   <div class="text" class:whole><Letter {request} {current} {onwish} /></div>
+  {@render beside()}
   <div class="side small soft">
     <a href="/requests/{request.row.number}">request {request.row.number}</a><br />
     {request.wishes.length}
@@ -31,7 +35,8 @@
 <style>
   .wish {
     display: grid;
-    grid-template-columns: auto minmax(0, 1fr) auto;
+    grid-template-columns: auto minmax(0, 1fr);
+    grid-auto-flow: column;
     gap: var(--step-4);
     align-items: center;
     padding: var(--step-2) var(--step-5);

@@ -5,6 +5,7 @@ import { drawer } from '../../look/drawer';
 import { hushed } from '../../look/keys.svelte';
 import type { Block } from '../../parts/words/blocks';
 import { Brought } from './brought.svelte';
+import { Company } from './company.svelte';
 import type { Field } from './field.svelte';
 import type { Hand } from './hand.svelte';
 import { type Act, addressed, Outbox, type Slip } from './outbox';
@@ -86,6 +87,8 @@ export class BenchPage {
   cursor: number | 'all' | undefined;
   /** What is typed and not kept yet. */
   readonly unsent: Unsent;
+  /** Who else has it on the bench. */
+  readonly company: Company;
   private readonly box: Outbox;
   private readonly tab: Tab;
   private shown = false;
@@ -94,6 +97,9 @@ export class BenchPage {
   private reading: ReturnType<typeof setTimeout> | undefined;
   private made: string | undefined;
   private anew = false;
+  /** The drafts that were seen last. */
+  private drafts: string[] = [];
+  private redrawing: ReturnType<typeof setTimeout> | undefined;
   /** Whose words these are: they are sent for nobody else. */
   private readonly who = session.me?.id;
 
@@ -112,9 +118,11 @@ export class BenchPage {
     this.box = new Outbox(drawer, `mendry.unsent.${this.who}.${number}.${page}`);
     this.unsent = new Unsent(this.box, (act) => {
       if (act) this.typed(act);
+      else this.show();
       this.later();
     });
     this.brought = new Brought(number);
+    this.company = new Company(number, page, (n) => void this.news(n));
     this.tab = new Tab(
       `mendry.bench.${number}.${page}`,
       (writes) => void this.turn(writes),
@@ -125,12 +133,14 @@ export class BenchPage {
   /** Begins to write, unless another tab does. */
   open() {
     this.tab.open();
-    return this.load();
+    return this.load().then(() => this.company.open());
   }
 
   close() {
     clearTimeout(this.reading);
+    clearTimeout(this.redrawing);
     void this.flush();
+    this.company.close();
     this.tab.close();
   }
 
@@ -174,7 +184,6 @@ export class BenchPage {
         const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
         this.see(got, got);
       });
-      if (this.hand) this.renew();
       this.problem = '';
     } catch (e) {
       this.problem = words(e);
@@ -276,6 +285,31 @@ export class BenchPage {
     this.readThrough();
   }
 
+  /** Others changed the page, or this one did and hears of it. */
+  private async news({ draft, by }: Schemas['BenchNews']) {
+    if (by !== session.me?.name) this.lastBy = by;
+    if (draft === this.bench?.draft) return;
+    try {
+      await this.alone(async () => {
+        if (this.drafts.includes(draft)) return; // it is older than what is known
+        await this.ask();
+        this.redrawSoon();
+        this.readThrough();
+      });
+    } catch {
+      // What is wrong is said when something is kept.
+    }
+  }
+
+  /** Loads the page in the frame again, not more often than somebody types. */
+  private redrawSoon() {
+    if (this.redrawing) return;
+    this.redrawing = setTimeout(() => {
+      this.redrawing = undefined;
+      this.onredraw();
+    }, moment);
+  }
+
   /** Takes the page as something else than an act left it: its bytes are what they were. */
   told(got: Schemas['Bench']) {
     this.see(got);
@@ -288,6 +322,7 @@ export class BenchPage {
     const before = this.bench;
     if (got.draft !== before?.draft) this.names = got.whole ? [got.draft] : [...this.names, got.draft];
     this.bench = all;
+    this.drafts = [...this.drafts.slice(-50), all.draft];
     if (!before || (before.draft === all.draft && !kept)) return;
     const to = got.whole ? renames(before.parts, all.parts) : (id: string) => id;
     if (got.whole) this.onnames(kept ? (id) => to(id) ?? id : to);
@@ -310,11 +345,6 @@ export class BenchPage {
     }
   }
 
-  private renew() {
-    this.unsent.letGo();
-    this.renewed = true;
-  }
-
   /** Asks for the page as it is now, when nothing is on its way. */
   private reload() {
     return this.alone(() => this.ask());
@@ -335,6 +365,7 @@ export class BenchPage {
   async flush(): Promise<void> {
     clearTimeout(this.timer);
     while (this.running) await this.running.catch(() => {});
+    if (!this.box.waiting.length && this.state !== 'keeping') this.state = 'kept';
     if (!this.box.waiting.length || this.follows || !this.own) return;
     return this.alone(() => this.work());
   }

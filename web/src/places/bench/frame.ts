@@ -1,5 +1,5 @@
 /** What a previewed page says to the bench, and what the bench says to it. */
-export type Look = 'hover' | 'now' | 'kept' | 'old' | 'new' | 'locked';
+export type Look = 'hover' | 'now' | 'kept' | 'old' | 'new' | 'locked' | 'theirs';
 export interface Mark {
   id: string;
   look: Look;

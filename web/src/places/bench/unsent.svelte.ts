@@ -68,7 +68,7 @@ export class Unsent {
     else owner?.decide(mine);
     this.refresh();
     if (!mine && owner instanceof Field) this.box.withdraw(s);
-    this.ontyped();
+    this.ontyped(owner instanceof Field ? owner.says : undefined);
     this.tell();
   }
 
@@ -152,12 +152,9 @@ export class Unsent {
   /** What was left here by a page that was closed is brought onto the page as it is. */
   begin(bench: Bench) {
     this.box.open();
-    this.box.onto(
-      bench,
-      (id) => id,
-      () => false,
-    );
-    for (const s of this.box.waiting.filter(waitsForWord)) this.box.refused(s); // nobody has it in hand
+    const owned = (s: Slip) => !!this.ownerOf(s);
+    this.box.onto(bench, (id) => id, owned);
+    for (const s of this.box.waiting.filter((w) => waitsForWord(w) && !owned(w))) this.box.refused(s); // nobody has it in hand
     this.tell();
   }
 
