@@ -10,7 +10,6 @@ import (
 	"image/png"
 	"io"
 	"log/slog"
-	"net"
 	"net/http/httptest"
 	"os"
 	"os/exec"
@@ -150,7 +149,7 @@ func newPages(t *testing.T, many int) (w *tenPages, id int64, pages []api.PageRo
 		Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 	})
 	w.must(err)
-	w.args = []string{"serve", "--dsn", dsn, "--secret", strings.Repeat("0", 64), "--private", "yes", "--addr", freeAddr(t), "--preview-addr", freeAddr(t)}
+	w.args = []string{"serve", "--dsn", dsn, "--secret", strings.Repeat("0", 64), "--private", "yes", "--addr", "127.0.0.1:0", "--preview-addr", "localhost:0"}
 	who, err := w.desk.AddPerson(ctx, "ines", "Ines Oakley", "maintainer", "harbour lane")
 	w.must(err)
 	w.who = desk.Who{ID: who, Name: "Ines Oakley"}
@@ -170,16 +169,6 @@ func newPages(t *testing.T, many int) (w *tenPages, id int64, pages []api.PageRo
 	return w, site.ID, pages
 }
 
-func freeAddr(t *testing.T) string {
-	t.Helper()
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer l.Close()
-	return l.Addr().String()
-}
-
 func (w *tenPages) until(what string, done func() bool) {
 	w.t.Helper()
 	end := time.After(3 * time.Minute)
@@ -197,6 +186,7 @@ func (w *tenPages) until(what string, done func() bool) {
 func (w *tenPages) start() *exec.Cmd {
 	w.t.Helper()
 	c := program(w.t, w.args...)
+	c.Stderr = w.t.Output() // where it ends by itself, why
 	w.must(c.Start())
 	return c
 }
