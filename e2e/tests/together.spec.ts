@@ -1,5 +1,6 @@
 import type { Browser, Page } from '@playwright/test';
-import { axe, blockText, draft, expect, field, inBlock, kept, newRequest, openBench, signIn, soon, take, test } from '../world';
+import { spawnSync } from 'node:child_process';
+import { axe, blockText, draft, expect, field, inBlock, kept, newRequest, openBench, ports, signIn, soon, take, test } from '../world';
 import { shifted } from '../demo';
 
 /** Somebody else at a machine of their own, with the same page on the bench. */
@@ -110,4 +111,12 @@ test('blocks that one puts in, turns and takes out are seen by the other, who ty
   await tobias.keyboard.press('Backspace');
   await tobias.keyboard.press('Backspace');
   for (const who of [ines, tobias]) await soon(() => said(who)).toEqual(now.toSpliced(at + 1, 1));
+});
+
+test('the outboxes of two and three people lose no word, in whatever order they send', async () => {
+  test.setTimeout(process.env.MENDRY_LONG ? 3_600_000 : 240_000);
+  const env = { ...process.env, MENDRY_URL: `http://127.0.0.1:${ports}`, MENDRY_INTERLEAVINGS: process.env.MENDRY_LONG ? '1000' : '20' };
+  const { status, stdout, stderr } = spawnSync('npx', ['vitest', 'run', '--config', 'vitest.real.config.ts'], { cwd: '../web', env, encoding: 'utf8' });
+  console.log(stdout.match(/^\d+ interleavings:.*/m)?.[0] ?? '');
+  expect(status === 0 ? '' : stdout + stderr).toBe('');
 });

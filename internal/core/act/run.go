@@ -23,6 +23,8 @@ type RunBlock struct {
 	Part string      `json:"part,omitempty"` // the part that it is on the draft; empty for a new one
 	Form change.Form `json:"form,omitempty"` // empty: sealed
 	HTML string      `json:"html,omitempty"`
+
+	past bool // it stands right below a sealed block that is no part
 }
 
 var _ = register("run", func() Act { return &Run{} })
@@ -93,8 +95,10 @@ func (r *running) match(blocks []RunBlock) (want []*RunBlock, err error) {
 			of[s.part.ID] = s
 		}
 	}
+	past := false
 	for i := range blocks {
 		b := &blocks[i]
+		b.past, past = past, b.Form == "" && b.Part == ""
 		s := of[b.Part]
 		switch {
 		case b.Part != "" && s == nil:
@@ -306,8 +310,14 @@ func (r *running) putIn(want []*RunBlock) error {
 	return nil
 }
 
-// beside is the block that a new one is put in beside: the one before it, the one after it, or any that is to go.
+// beside is the block that a new one is put in beside: the one before it, the one after it, or any that is to go. Past a
+// sealed block that is no part it is put in before the next one.
 func (r *running) beside(want []*RunBlock, i int) (*slot, change.Where) {
+	for j := i + 1; want[i].past && j < len(want); j++ {
+		if s := r.slotOf(want[j]); s != nil && s.part != nil {
+			return s, change.Before
+		}
+	}
 	for j := i - 1; j >= 0; j-- {
 		if s := r.slotOf(want[j]); s != nil && s.part != nil {
 			return s, change.After

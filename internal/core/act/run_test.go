@@ -478,3 +478,52 @@ func TestARunOfMarkdownStaysMarkdown(t *testing.T) {
 		}
 	}
 }
+
+// A block that is new stands where it is wanted, also right below one that is sealed and no part.
+func TestABlockIsPutInWhereItIsWanted(t *testing.T) {
+	for name, text := range map[string]string{
+		"island.html": island,
+		"rules.html":  "<main><p>One</p><hr><p>Two</p><form><input></form><p>Three</p></main>",
+		"beans.md":    "# Beans\n\nSow them early.\n\n![A row](/row.jpg)\n\n## When\n\n---\n\nIn spring.\n",
+	} {
+		p, err := page.Parse([]byte(text), "")
+		if strings.HasSuffix(name, ".md") {
+			p, err = page.ParseMarkdown([]byte(text))
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		id := ""
+		for _, r := range change.Runs(p) {
+			if id == "" && len(r.Blocks) > 2 {
+				id = r.Blocks[0].Part.ID
+			}
+		}
+		had := blocks(t, p, id)
+		sealed := 0
+		for i, b := range had {
+			if b.Part == "" {
+				sealed++
+			}
+			form := change.Form("p")
+			if b.Form != "" {
+				form = b.Form
+			}
+			want := slices.Insert(slices.Clone(had), i+1, act.RunBlock{Key: "new", Form: form, HTML: "Put in"})
+			d, err := thread.Of(p, nil, nil)
+			if err != nil {
+				t.Fatal(err)
+			}
+			done, err := act.Do(d, &act.Run{Blocks: want}, nil)
+			if err != nil {
+				t.Errorf("%s, below %d: %v", name, i, err)
+				continue
+			}
+			is := blocks(t, done.Draft.Page(), id)
+			if len(is) != len(want) || is[i+1].HTML != "Put in" {
+				t.Errorf("%s, below %d of %d blocks: %v", name, i, len(had), is)
+			}
+		}
+		t.Logf("%s: below %d blocks, %d of them sealed and no part", name, len(had), sealed)
+	}
+}

@@ -27,7 +27,8 @@ export function become(editor: Editor, blocks: Block[]) {
     for (const b of blocks) {
       const was = had.get(b.key);
       const at = find(tr.doc, b.key);
-      if (was && at !== undefined && was.form === b.form) {
+      const after = before === undefined ? -1 : (find(tr.doc, before) ?? -1);
+      if (was && at !== undefined && was.form === b.form && at > after) {
         const words = b.form && was.html !== b.html && leaf(read(editor, composed([b])).firstChild);
         if (words) differing(tr, at, words);
       } else {

@@ -122,16 +122,16 @@ export function rebased(
   draft: string,
   fresh: () => string,
 ): { blocks: Block[]; from: From } {
-  const base = from.maybe && alike(from.maybe, run) > alike(from.base, run) ? from.maybe : from.base;
+  const was = pasts(from);
   const mine = new Map(blocks.map((b) => [b.key, b]));
-  const had = new Set(base.map((b) => b.key));
-  const at = paired(base, run, mine);
+  const had = new Set(was.map((b) => b.key));
+  const at = paired(was, run, mine);
   const keys = run.map((): string | undefined => undefined);
   const gone = new Set<string>();
-  const back = new Set<number>(); // what stands on the page and is to be shown here
+  const comes = new Set<number>(); // what stands on the page and is to be shown here
   const clash: Record<string, Block> = {};
   const made = new Map<string, Block>();
-  base.forEach((b, i) => {
+  was.forEach((b, i) => {
     const m = mine.get(b.key);
     const j = at[i];
     if (j === undefined) {
@@ -141,20 +141,22 @@ export function rebased(
     keys[j] = b.key;
     const t = blockOf(run[j]!, b.key);
     if (!m) {
-      if (t.form && t.html !== b.has) back.add(j);
+      if (t.form && !saysStill(b, t.html ?? '')) comes.add(j);
     } else made.set(b.key, together(m, b, t, !!from.clash?.[b.key], clash));
   });
   run.forEach((r, j) => {
     if (keys[j] !== undefined) return;
     const same = blocks.find((b) => r.form && !had.has(b.key) && !keys.includes(b.key) && b.html === r.html);
     keys[j] = same?.key ?? fresh();
-    if (!same) back.add(j);
+    if (!same) comes.add(j);
   });
-  const all = blocks.filter((b) => !gone.has(b.key)).map((b) => made.get(b.key) ?? b);
-  for (const j of [...back].sort((a, b) => a - b)) {
-    const before = keys.slice(0, j).findLast((k) => all.some((b) => b.key === k));
-    all.splice(all.findIndex((b) => b.key === before) + 1, 0, blockOf(run[j]!, keys[j]!));
-  }
+  const left = blocks.filter((b) => !gone.has(b.key)).map((b) => made.get(b.key) ?? b);
+  const back = (j: number) => ({ key: keys[j]!, block: blockOf(run[j]!, keys[j]!) });
+  const all = inPlace(
+    left,
+    run.flatMap((_, j) => (comes.has(j) ? [back(j)] : [{ key: keys[j]! }])),
+    !sameOrder(blocks, was),
+  );
   const now = run.map((r, j) => known(blockOf(r, keys[j]!)));
   return {
     blocks: all,
@@ -162,19 +164,77 @@ export function rebased(
   };
 }
 
+/** Whether blocks stand in the order that they had. */
+function sameOrder(blocks: Block[], was: Past[]): boolean {
+  const place = new Map(was.map((b, i) => [b.key, i]));
+  const order = blocks.flatMap((b) => place.get(b.key) ?? []);
+  return order.every((at, i) => !i || order[i - 1]! < at);
+}
+
+/**
+ * Blocks in the order of the page, with those that come from there; in the order that somebody gave them here, where
+ * somebody did. What is new here stays below the block that it was put in below.
+ */
+function inPlace(blocks: Block[], page: { key: string; block?: Block }[], own: boolean): Block[] {
+  const here = new Map(blocks.map((b) => [b.key, b]));
+  const stands = page.flatMap(({ key, block }) => block ?? here.get(key) ?? []);
+  const on = new Set(stands.map((b) => b.key));
+  const all = own ? [...blocks] : stands;
+  const put = (b: Block, order: string[]) => {
+    const before = order.slice(0, order.indexOf(b.key)).findLast((k) => all.some((x) => x.key === k));
+    all.splice(all.findIndex((x) => x.key === before) + 1, 0, b);
+  };
+  if (own)
+    for (const b of stands.filter((b) => !here.has(b.key)))
+      put(
+        b,
+        stands.map((x) => x.key),
+      );
+  else
+    for (const b of blocks.filter((b) => !on.has(b.key)))
+      put(
+        b,
+        blocks.map((x) => x.key),
+      );
+  return all;
+}
+
+/** A block as it was when Mendry last answered, and as it was sent since without an answer. */
+interface Past {
+  key: string;
+  form?: Block['form'];
+  kept?: Known;
+  maybe?: Known;
+}
+
+/** The blocks that a run is typed from, in order; those that may have been kept stand where they were put. */
+function pasts({ base, maybe = [] }: From): Past[] {
+  const sent = new Map(maybe.map((b) => [b.key, b]));
+  const all: Past[] = base.map((b) => ({ key: b.key, form: b.form, kept: b, maybe: sent.get(b.key) }));
+  maybe.forEach((b, i) => {
+    if (all.some((p) => p.key === b.key)) return;
+    const before = maybe[i - 1]?.key;
+    all.splice(all.findIndex((p) => p.key === before) + 1, 0, { key: b.key, form: b.form, maybe: b });
+  });
+  return all;
+}
+
 const blockOf = ({ form, html, name }: Standing[number], key: string): Block => ({ key, form, html, name });
-const typedIn = (m: Block, b: Known) => !!m.form && (m.html !== b.html || m.form !== b.form);
+const saysStill = (b: Past, html: string) => b.kept?.has === html || b.maybe?.has === html;
+/** Whether a block holds something of which it is not known that it was kept. */
+const typedIn = (m: Block, { kept }: Past) => !!m.form && (m.html !== kept?.html || m.form !== kept?.form);
 
 /** What becomes of a block that stands here and there. */
-function together(m: Block, b: Known, t: Block, clashed: boolean, clash: Record<string, Block>): Block {
+function together(m: Block, b: Past, t: Block, clashed: boolean, clash: Record<string, Block>): Block {
   if (!m.form || !t.form) return t;
+  const { html = '', has = '' } = b.kept ?? b.maybe!;
   const { mine, from } = broughtOnto(
     m.html ?? '',
-    { was: b.html ?? '', has: b.has, ...(clashed && { theirs: '' }) },
+    { was: html, has, ...(b.maybe && { maybe: b.maybe.html }), ...(clashed && { theirs: '' }) },
     t.html ?? '',
   );
   if (from.theirs !== undefined) clash[t.key] = t;
-  return { ...t, form: m.form === b.form ? t.form : m.form, html: mine };
+  return { ...t, form: m.form === (b.kept ?? b.maybe!).form ? t.form : m.form, html: mine };
 }
 
 /**
@@ -182,23 +242,25 @@ function together(m: Block, b: Known, t: Block, clashed: boolean, clash: Record<
  * most alike, or stand in the same place where they are as many. One in which something was typed is also found where it
  * was moved to.
  */
-export function paired(base: Known[], run: Standing, mine: Map<string, Block>): (number | undefined)[] {
-  const same = (b: Known, r: Standing[number]) => (b.form ? !!r.form && b.has === r.html : !r.form);
-  const at: (number | undefined)[] = base.map(() => undefined);
-  const steps = inOrder(base.length, run.length, (i, j) => (same(base[i]!, run[j]!) ? 1 : 0));
+function paired(was: Past[], run: Standing, mine: Map<string, Block>): (number | undefined)[] {
+  const same = (b: Past, r: Standing[number]) => (b.form ? !!r.form && saysStill(b, r.html) : !r.form);
+  const near = ({ kept, maybe }: Past, html: string) =>
+    Math.max(...[kept, maybe].map((b) => (b ? likeness(b.has, html) : 0)));
+  const at: (number | undefined)[] = was.map(() => undefined);
+  const steps = inOrder(was.length, run.length, (i, j) => (same(was[i]!, run[j]!) ? 1 : 0));
   let [i, j] = [0, 0];
-  for (const [toI, toJ] of [...steps, [base.length, run.length] as const]) {
+  for (const [toI, toJ] of [...steps, [was.length, run.length] as const]) {
     const [n, m] = [toI - i, toJ - j];
     const like = (a: number, b: number) => {
-      const [x, y] = [base[i + a]!, run[j + b]!];
+      const [x, y] = [was[i + a]!, run[j + b]!];
       if (!x.form !== !y.form) return 0;
-      return n === m && a === b ? 2 : likeness(x.has, y.html);
+      return n === m && a === b ? 2 : near(x, y.html);
     };
     for (const [a, b] of inOrder(n, m, (a, b) => (like(a, b) > 0.25 ? like(a, b) : 0))) at[i + a] = j + b;
-    if (toI < base.length) at[toI] = toJ;
+    if (toI < was.length) at[toI] = toJ;
     [i, j] = [toI + 1, toJ + 1];
   }
-  base.forEach((b, n) => {
+  was.forEach((b, n) => {
     const m = mine.get(b.key);
     if (at[n] !== undefined || !m || !typedIn(m, b)) return;
     const moved = run.findIndex((r, k) => same(b, r) && !at.includes(k));

@@ -162,8 +162,13 @@ export class Unsent {
   kept(s: Slip, got: Bench, bench: Bench, to: Names) {
     const owner = this.ownerOf(s);
     this.box.kept(s);
-    if (owner instanceof Hand && s.act.do === 'run') owner.kept(s.act.blocks as Block[], got.keys, bench);
-    else if (owner instanceof Field) owner.kept(wordsIn(s.act), bench, to);
+    if (owner instanceof Hand && s.act.do === 'run') {
+      owner.kept(s.act.blocks as Block[], got.keys, bench);
+      if (got.whole) owner.onto(bench, (id) => id); // it may stand otherwise than it was asked for
+      // Of the rest of it somebody has to decide yet.
+      if (owner.from.clash && !this.box.waiting.some((w) => w.owner === owner.name))
+        this.typeRun(owner, owner.now, s.wish_id, owner.at ?? null);
+    } else if (owner instanceof Field) owner.kept(wordsIn(s.act), bench, to);
     this.onto(bench, to, owner);
   }
 
