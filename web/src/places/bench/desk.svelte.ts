@@ -97,6 +97,8 @@ export class BenchPage {
   private reading: ReturnType<typeof setTimeout> | undefined;
   private made: string | undefined;
   private anew = false;
+  /** Mendry could not be reached the last time. */
+  private away = false;
   /** The drafts that were seen last. */
   private drafts: string[] = [];
   private redrawing: ReturnType<typeof setTimeout> | undefined;
@@ -365,9 +367,16 @@ export class BenchPage {
   async flush(): Promise<void> {
     clearTimeout(this.timer);
     while (this.running) await this.running.catch(() => {});
-    if (!this.box.waiting.length && this.state !== 'keeping') this.state = 'kept';
+    if (!this.box.waiting.length) this.rests();
     if (!this.box.waiting.length || this.follows || !this.own) return;
     return this.alone(() => this.work());
+  }
+
+  /** Nothing is left that could be kept now. */
+  private rests() {
+    this.state = this.unsent.undecided.length ? 'undecided' : 'kept';
+    if (this.away) this.problem = ''; // what was sent had arrived, as was seen since
+    this.away = false;
   }
 
   private async work() {
@@ -395,7 +404,7 @@ export class BenchPage {
       }
     }
     this.unsent.tell();
-    this.state = this.unsent.undecided.length ? 'undecided' : 'kept';
+    this.rests();
     refresh();
     this.readThrough();
   }
@@ -448,6 +457,7 @@ export class BenchPage {
     }
     if (status === 0 || status >= 500) {
       this.box.unanswered(s);
+      this.away = true;
       this.timer = setTimeout(() => this.flush(), retry);
       return this.waits();
     }

@@ -113,6 +113,22 @@ it('holds what is typed while Mendry is away, over a reload, and sends it when i
   expect(stored.size).toBe(0);
 });
 
+it('says no longer that Mendry is away when what was sent is seen to have arrived', async () => {
+  const { page } = await open();
+  answers = [
+    () => Promise.reject(new Refusal(0, 'away')),
+    () => Promise.reject(new Refusal(409, 'changed')),
+    () => Promise.resolve(bench('now', [{ id: 'words-1', text: 'a', edit: 'a', shared: '' }])),
+  ];
+  typeIn(page, { do: 'markup', part: 'words-1', html: 'a' });
+  await page.flush();
+  expect([page.state, page.problem]).toEqual(['unsent', 'away']);
+  answers.splice(0, 1);
+  await page.again();
+  await vi.advanceTimersByTimeAsync(2100);
+  expect([page.state, page.problem, stored.size]).toEqual(['kept', '', 0]);
+});
+
 it('tries again by itself', async () => {
   const { page } = await open();
   answers = [() => Promise.reject(new Refusal(503, 'busy'))];
@@ -408,8 +424,10 @@ it('goes on in the same editor when an answer was lost, and tells it what others
   ];
   page.typeRun(hand, [one, fresh, two]);
   await page.flush();
+  expect([page.state, page.problem]).toEqual(['unsent', 'away']);
   page.typeRun(hand, [one, { ...fresh, html: 'Between, and on' }, two]);
   await page.flush();
+  expect([page.state, page.problem]).toEqual(['kept', '']);
   expect(page.hand).toBe(hand);
   expect(hand.brought!.map((x) => x.html)).toEqual(['One', 'Between, and on', 'Two by them']);
   const last = calls.at(-1)!.body!.act as { blocks: { part: string; html: string }[] };
