@@ -27,11 +27,16 @@
   $effect(() => void (reasons[change.id] = why));
   const path = $derived({ params: { path: { number, change: change.id } } });
 
+  const after = $derived(change.after_words);
+  let last = 0; // an answer that a later question has overtaken says what is no longer so
   $effect(() => {
-    void change.after_words;
+    void after;
     const timer = setTimeout(async () => {
+      const own = ++last;
       try {
-        v = await answer(api.GET('/requests/{number}/changes/{change}/elsewhere', path));
+        const got = await answer(api.GET('/requests/{number}/changes/{change}/elsewhere', path));
+        if (own !== last) return;
+        v = got;
         picked = sure(v.places);
         problem = '';
       } catch (e) {
@@ -42,6 +47,7 @@
   });
   async function send(body: Schemas['ElsewhereForm']) {
     busy = true;
+    last++;
     try {
       v = await answer(api.POST('/requests/{number}/changes/{change}/elsewhere', { ...path, body }));
       picked = [];
