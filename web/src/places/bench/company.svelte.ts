@@ -4,6 +4,7 @@ import { answer, api } from '../../api/client';
 type News = Schemas['BenchNews'];
 
 const moment = 300; // ms after which others are told where somebody is
+const retry = 5000; // ms until a Mendry that refused is asked again
 
 /** Who else has the page on the bench, and what they do to it. Only a tab that is looked at asks. */
 export class Company {
@@ -12,6 +13,8 @@ export class Company {
   private events: EventSource | undefined;
   private part = '';
   private later: ReturnType<typeof setTimeout> | undefined;
+  private again: ReturnType<typeof setTimeout> | undefined;
+  private closed = false;
 
   constructor(
     private readonly number: number,
@@ -20,12 +23,13 @@ export class Company {
   ) {}
 
   open() {
-    if (typeof EventSource === 'undefined') return;
+    if (typeof EventSource === 'undefined' || this.closed) return;
     document.addEventListener('visibilitychange', this.look);
     this.look();
   }
 
   close() {
+    this.closed = true;
     clearTimeout(this.later);
     this.leave();
     if (typeof document !== 'undefined') document.removeEventListener('visibilitychange', this.look);
@@ -38,6 +42,11 @@ export class Company {
     this.events = new EventSource(`/api/requests/${this.number}/bench/${this.page}/news?tab=${this.tab}`);
     let first = true;
     this.events.onopen = () => (first = true);
+    this.events.onerror = () => {
+      if (this.events?.readyState !== EventSource.CLOSED) return; // the browser asks again by itself
+      this.leave();
+      this.again = setTimeout(this.look, retry);
+    };
     this.events.onmessage = (e: MessageEvent<string>) => {
       const news = JSON.parse(e.data) as News;
       this.here = news.here;
@@ -48,6 +57,7 @@ export class Company {
   };
 
   private leave() {
+    clearTimeout(this.again);
     this.events?.close();
     [this.events, this.here] = [undefined, []];
   }

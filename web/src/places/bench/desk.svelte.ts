@@ -99,8 +99,6 @@ export class BenchPage {
   private anew = false;
   /** Mendry could not be reached the last time. */
   private away = false;
-  /** The drafts that were seen last. */
-  private drafts: string[] = [];
   private redrawing: ReturnType<typeof setTimeout> | undefined;
   /** Whose words these are: they are sent for nobody else. */
   private readonly who = session.me?.id;
@@ -293,8 +291,10 @@ export class BenchPage {
     if (draft === this.bench?.draft) return;
     try {
       await this.alone(async () => {
-        if (this.drafts.includes(draft)) return; // it is older than what is known
+        if (draft === this.bench?.draft) return; // it was its own
+        const before = this.bench?.draft;
         await this.ask();
+        if (before === this.bench?.draft) return;
         this.redrawSoon();
         this.readThrough();
       });
@@ -324,7 +324,6 @@ export class BenchPage {
     const before = this.bench;
     if (got.draft !== before?.draft) this.names = got.whole ? [got.draft] : [...this.names, got.draft];
     this.bench = all;
-    this.drafts = [...this.drafts.slice(-50), all.draft];
     if (!before || (before.draft === all.draft && !kept)) return;
     const to = got.whole ? renames(before.parts, all.parts) : (id: string) => id;
     if (got.whole) this.onnames(kept ? (id) => to(id) ?? id : to);
