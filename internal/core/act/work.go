@@ -256,16 +256,23 @@ func (w *work) drop(k int) error {
 	return nil
 }
 
-// goIn makes the part of the last step the one to go on in: the first in it that has words, as in a row or a table.
+// goIn makes the part of the last step the one to go on in: the first in it that has words, as in a row or a table. After a
+// step that took something out there is none.
 func (w *work) goIn() {
 	if w.last < 0 {
 		return
 	}
 	id := w.draft.Parts()[w.last]
 	p := w.draft.Page()
-	from := slices.IndexFunc(p.All, func(q *page.Part) bool { return q.ID == id })
+	at := slices.IndexFunc(p.All, func(q *page.Part) bool { return q.ID == id })
+	if at < 0 {
+		return
+	}
 	w.made = id
-	for _, q := range p.All[max(from, 0):] {
+	for _, q := range p.All[at:] {
+		if q.Start >= p.All[at].End {
+			return
+		}
 		if q.Kind.HasWords() {
 			w.made = q.ID
 			return

@@ -23,7 +23,7 @@
   ul {
     display: grid;
     max-height: 44px;
-    max-width: 300px;
+    max-width: 260px;
     overflow: auto;
     font-size: var(--size-s);
     border-left: 2px dotted var(--indigo);

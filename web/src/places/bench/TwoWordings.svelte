@@ -1,18 +1,23 @@
 <script lang="ts">
   import type { BenchPage } from './desk.svelte';
+  import { apart, type Piece } from './merged';
 
   /** Where two people changed the same words at the same time: theirs are kept, and what was typed here waits for a word. */
   let { desk }: { desk: BenchPage } = $props();
 </script>
 
+{#snippet said(all: Piece[])}{#each all as { text, own }, i (i)}{#if own}<mark>{text}</mark
+      >{:else}{text}{/if}{/each}{/snippet}
+
 {#each desk.unsent.undecided as two (two.key)}
+  {@const words = apart(two.mine, two.theirs)}
   <section class="two said look small" aria-label="Two wordings of the same words" role="alert">
     <p><b>{desk.lastBy || 'Somebody else'} changed the same words while you typed.</b></p>
     <dl>
       <dt>kept</dt>
-      <dd>{two.theirs}</dd>
+      <dd>{@render said(words.theirs)}</dd>
       <dt>yours, not kept</dt>
-      <dd>{two.mine}</dd>
+      <dd>{@render said(words.mine)}</dd>
     </dl>
     <p class="choose">
       <button class="btn slim" onclick={() => two.decide(true)}>Keep yours instead</button>
@@ -43,6 +48,12 @@
     background: var(--paper);
     color: var(--ink);
     padding: 0 var(--step-1h);
+  }
+  mark {
+    background: none;
+    color: inherit;
+    font-weight: 700;
+    border-bottom: 2px solid var(--weld);
   }
   .choose {
     display: flex;

@@ -36,6 +36,7 @@
   .wish {
     display: grid;
     grid-template-columns: auto minmax(0, 1fr);
+    grid-auto-columns: max-content;
     grid-auto-flow: column;
     gap: var(--step-4);
     align-items: center;

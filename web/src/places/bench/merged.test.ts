@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { merged } from './merged';
+import { apart, merged } from './merged';
 
 it('keeps what two made of other words of the same sentence, with its markup', () => {
   const was = 'The <a href="/a">Alder</a> lies at the end.';
@@ -43,4 +43,16 @@ it.each([
 ])('of %s makes of %s and %s what git does', (was, mine, theirs, git) => {
   expect(merged(was, mine, theirs)).toBe(git);
   expect(merged(was, theirs, mine)).toBe(git);
+});
+
+it('says where two wordings differ', () => {
+  const said = apart('From ten people on, free.', 'From twelve people, free!');
+  const own = (all: typeof said.mine) => all.filter((p) => p.own).map((p) => p.text);
+  expect([own(said.mine), own(said.theirs)]).toEqual([
+    ['ten', ' on', '.'],
+    ['twelve', '!'],
+  ]);
+  expect(said.mine.map((p) => p.text).join('')).toBe('From ten people on, free.');
+  expect(said.theirs.map((p) => p.text).join('')).toBe('From twelve people, free!');
+  expect(apart('', '')).toEqual({ mine: [], theirs: [] });
 });

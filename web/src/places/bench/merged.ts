@@ -1,4 +1,4 @@
-import { diff3Merge } from 'node-diff3';
+import { diff3Merge, diffIndices } from 'node-diff3';
 
 /** Markup as the signs that a person changes as one: tags, entities, words, white space, and each other sign by itself. */
 const signs = (html: string) => html.match(/<[^>]*>|&#?\w+;|\s+|[\p{L}\p{M}\p{N}]+|[^]/gu) ?? [];
@@ -26,4 +26,29 @@ export function merged(was: string, mine: string, theirs: string): string | unde
     all.push(...ok);
   }
   return nested(all) ? all.join('') : undefined;
+}
+
+/** Some words of a wording, and whether the other one has them too. */
+export interface Piece {
+  text: string;
+  own: boolean;
+}
+
+/** Two wordings of the same words in pieces, by where they differ. */
+export function apart(mine: string, theirs: string): { mine: Piece[]; theirs: Piece[] } {
+  const both = { mine: [] as Piece[], theirs: [] as Piece[] };
+  const [a, b] = [signs(mine), signs(theirs)];
+  const put = (to: Piece[], all: string[], own: boolean) => {
+    if (all.length) to.push({ text: all.join(''), own });
+  };
+  let [i, j] = [0, 0];
+  const end = { buffer1: [a.length, 0], buffer2: [b.length, 0] } as const;
+  for (const { buffer1, buffer2 } of [...diffIndices(a, b), end]) {
+    put(both.mine, a.slice(i, buffer1[0]), false);
+    put(both.theirs, b.slice(j, buffer2[0]), false);
+    [i, j] = [buffer1[0] + buffer1[1], buffer2[0] + buffer2[1]];
+    put(both.mine, a.slice(buffer1[0], i), true);
+    put(both.theirs, b.slice(buffer2[0], j), true);
+  }
+  return both;
 }
