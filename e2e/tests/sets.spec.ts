@@ -195,6 +195,27 @@ test('tabs: one more, one moved, one that is closed filled; and a section moved 
   expect(files(`${dir}/sites/osprey`)).toEqual(before);
 });
 
+test('a press in the note in hand ends on what it began on, though the note grows meanwhile', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Osprey Hall Climbing', 'Whole socks for the children.');
+  let answered!: () => void;
+  const held = new Promise<void>((go) => (answered = go));
+  await page.route('**/bench/*/refused?*', async (route) => (await held, route.fallback()));
+  await openBench(page, number, '/courses/');
+  await takeSet(page, 'tabs under');
+  const note = margin(page).locator('article');
+  const button = row(page, 'Children').getByRole('button', { name: 'Children' }).first();
+  await soon(async () => draft(page).getByRole('heading', { name: 'What to bring' }).isVisible()).toBe(true);
+  const tall = (await note.boundingBox())!.height;
+  await button.hover();
+  await page.mouse.down();
+  answered();
+  await expect(margin(page).getByText('That is left as it is.')).toBeVisible();
+  await soon(async () => (await note.boundingBox())!.height).toBeGreaterThan(tall);
+  await page.mouse.up();
+  await expect(fieldOf(page, /^words A grown-up/)).toBeVisible();
+});
+
 test('posts as a sliding set: one more from the fullest, how many slide and for how long, one past another', async ({ page }) => {
   test.setTimeout(200_000);
   await signIn(page);

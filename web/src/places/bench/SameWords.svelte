@@ -127,6 +127,7 @@
     border-top: 1px dashed var(--hem-strong);
     padding-top: var(--step-2);
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: var(--step-1h);
   }
   .link {
