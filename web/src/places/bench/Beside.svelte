@@ -33,11 +33,14 @@
     display: none;
   }
   li {
+    display: flex;
+    gap: 0.3em;
     white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
   }
   button {
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
     text-decoration: underline;
     cursor: pointer;
   }
