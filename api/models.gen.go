@@ -1715,6 +1715,8 @@ type BackActDo string
 
 // Bench defines model for Bench.
 type Bench struct {
+	// Arrived the number of the last act that was kept out of the outbox that was asked about; 0 for none
+	Arrived  int64    `json:"arrived"`
 	Changes  []Change `json:"changes"`
 	Conflict string   `json:"conflict"`
 	Draft    string   `json:"draft"`
@@ -1751,9 +1753,6 @@ type BenchGuest struct {
 
 // BenchNews how a page on the bench stands
 type BenchNews struct {
-	// By who changed it last while it was looked at; empty where that is not known
-	By string `json:"by"`
-
 	// Draft the hash of the draft
 	Draft string `json:"draft"`
 
@@ -2372,8 +2371,11 @@ type KeepForm struct {
 	Draft string `json:"draft"`
 
 	// Everywhere what is put beside a shared part is put there on every page that has it
-	Everywhere *bool  `json:"everywhere,omitempty"`
-	WishID     *int64 `json:"wish_id,omitempty"`
+	Everywhere *bool `json:"everywhere,omitempty"`
+
+	// Sent Which act of an outbox this is. One that was kept is not kept again, and where no answer came, the page on the bench tells that it was.
+	Sent   *Sent  `json:"sent,omitempty"`
+	WishID *int64 `json:"wish_id,omitempty"`
 }
 
 // LayPictureAct lay a picture that is on the page at a side, and give it a share of the width of the words
@@ -2595,6 +2597,9 @@ type Odd struct {
 	SiteID   int64  `json:"site_id"`
 	SiteName string `json:"site_name"`
 }
+
+// OutboxName by which a browser calls what it sends of one page, one act after the other
+type OutboxName = string
 
 // PageDifference defines model for PageDifference.
 type PageDifference struct {
@@ -3546,6 +3551,15 @@ type RunIs string
 // SectionSample what the section is a good beginning for; empty for nothing in particular
 type SectionSample string
 
+// Sent Which act of an outbox this is. One that was kept is not kept again, and where no answer came, the page on the bench tells that it was.
+type Sent struct {
+	// Number greater than that of what was sent before
+	Number int64 `json:"number"`
+
+	// Outbox by which a browser calls what it sends of one page, one act after the other
+	Outbox OutboxName `json:"outbox"`
+}
+
 // SetSetting a setting of a set that the site's markup offers
 type SetSetting struct {
 	// Choices words that the site uses for it, the present one among them
@@ -4104,6 +4118,12 @@ type ExportRecordParams struct {
 // AddAttachmentParams defines parameters for AddAttachment.
 type AddAttachmentParams struct {
 	Name string `form:"name" json:"name"`
+}
+
+// GetBenchParams defines parameters for GetBench.
+type GetBenchParams struct {
+	// Outbox the outbox of which it is asked what arrived
+	Outbox *OutboxName `form:"outbox,omitempty" json:"outbox,omitempty"`
 }
 
 // BehindParams defines parameters for Behind.

@@ -25,6 +25,14 @@ type Ask struct {
 	Here  bool // on this page alone, whatever the part is in: it was chosen among the places that were listed
 	// Beside says that what is put beside a shared part is put there on every page that has it.
 	Beside bool
+	Sent   *Sent // nil where it is not told by whom it was sent
+}
+
+// Sent is the place of an act in the outbox that sends one after the other: one that was kept is not kept again, and whoever
+// got no answer is told that it was.
+type Sent struct {
+	Outbox string
+	Number int64 // from 1
 }
 
 // Keep does an act to the draft of a page and keeps what it changes. Nothing reaches the site. Typing on in a part
@@ -70,7 +78,7 @@ func (d *Desk) tryKeep(ctx context.Context, who Who, number, pageID int64, a Ask
 				return api.Bench{}, err
 			}
 		}
-		if err := d.keep(ctx, who, dr, done, reach, a.Wish); err != nil {
+		if err := d.keep(ctx, who, dr, done, reach, a.Wish, a.Sent); err != nil {
 			return api.Bench{}, err
 		}
 		if r, err = d.store.RequestRow(ctx, number); err != nil {
@@ -130,10 +138,13 @@ func (d *Desk) RefusedActs(ctx context.Context, number, pageID int64, part strin
 }
 
 // keep stores what an act did to a draft, unless somebody was faster.
-func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, reach reaches, wish *int64) error {
+func (d *Desk) keep(ctx context.Context, who Who, dr *draft, done *act.Done, reach reaches, wish *int64, sent *Sent) error {
 	err := d.store.Tx(ctx, func(q store.Queries) error {
 		if err := q.LockRequest(ctx, dr.request); err != nil {
 			return missing(err, "request")
+		}
+		if err := arrives(ctx, q, dr, sent); err != nil {
+			return err
 		}
 		return d.keepIn(ctx, q, who, dr, done, reach, wish)
 	})
@@ -201,7 +212,7 @@ func isStill(m store.DraftMark, c store.Change) bool {
 
 // touch moves a request whose draft changes back to the bench; a signature under the old draft no longer holds.
 func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.RequestRow) error {
-	d.watched.Changed(r.ID, who.Name)
+	d.watched.Changed(r.ID)
 	if r.State == string(request.InHand) {
 		return nil
 	}

@@ -19,7 +19,7 @@ func (d *Desk) Follow(ctx context.Context, who Who, number, pageID int64, tab st
 		if n == nil {
 			return tell(nil)
 		}
-		v := api.BenchNews{Draft: n.Draft, By: n.By, Here: make([]api.BenchGuest, len(n.Here))}
+		v := api.BenchNews{Draft: n.Draft, Here: make([]api.BenchGuest, len(n.Here))}
 		for i, g := range n.Here {
 			v.Here[i] = api.BenchGuest{Name: g.Name, Part: g.Part}
 		}

@@ -237,7 +237,11 @@ func (s *Server) DropWish(ctx context.Context, r DropWishRequestObject) (DropWis
 
 // GetBench shows a page on the bench.
 func (s *Server) GetBench(ctx context.Context, r GetBenchRequestObject) (GetBenchResponseObject, error) {
-	v, err := s.desk.Bench(ctx, r.Number, r.Page)
+	outbox := ""
+	if r.Params.Outbox != nil {
+		outbox = *r.Params.Outbox
+	}
+	v, err := s.desk.BenchFor(ctx, r.Number, r.Page, outbox)
 	return GetBench200JSONResponse(v), err
 }
 
@@ -251,9 +255,11 @@ func (s *Server) KeepChange(ctx context.Context, r KeepChangeRequestObject) (Kee
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.desk.Keep(ctx, who(ctx), r.Number, r.Page, desk.Ask{
-		Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a, Beside: r.Body.Everywhere != nil && *r.Body.Everywhere,
-	})
+	ask := desk.Ask{Draft: r.Body.Draft, Wish: r.Body.WishID, Act: a, Beside: r.Body.Everywhere != nil && *r.Body.Everywhere}
+	if sent := r.Body.Sent; sent != nil {
+		ask.Sent = &desk.Sent{Outbox: sent.Outbox, Number: sent.Number}
+	}
+	v, err := s.desk.Keep(ctx, who(ctx), r.Number, r.Page, ask)
 	return KeepChange200JSONResponse(v), err
 }
 

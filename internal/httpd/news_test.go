@@ -46,7 +46,7 @@ func TestNewsAreServerSentEvents(t *testing.T) {
 		t.Errorf("a beat is %q", got)
 	}
 	for _, draft := range []string{"one", "two\nlines"} {
-		next <- &BenchNews{Draft: draft, By: "Tobias", Here: []BenchGuest{{Name: "Tobias", Part: "words-1"}}}
+		next <- &BenchNews{Draft: draft, Here: []BenchGuest{{Name: "Tobias", Part: "words-1"}}}
 		data, ok := strings.CutPrefix(line(), "data: ")
 		var v BenchNews
 		if err := json.Unmarshal([]byte(data), &v); err != nil || !ok || v.Draft != draft || v.Here[0].Part != "words-1" || line() != "" {

@@ -23,7 +23,6 @@ type Guest struct {
 // News is how a page stands.
 type News struct {
 	Draft string // the hash of the draft
-	By    string // who changed it last while it was watched; empty where that is not known
 	Here  []Guest
 }
 
@@ -51,8 +50,6 @@ type Pages struct {
 type room struct {
 	seats []*seat
 	draft string // "" until it is known
-	by    string
-	who   string // changed something, which is not seen yet
 	woken chan struct{}
 	leave context.CancelFunc
 }
@@ -117,12 +114,11 @@ func (p *Pages) At(at Page, person int64, tab, part string) {
 }
 
 // Changed says that somebody has changed drafts of a request, or is about to: its pages are looked at.
-func (p *Pages) Changed(request int64, by string) {
+func (p *Pages) Changed(request int64) {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	for at, r := range p.open {
 		if at.Request == request {
-			r.who = by
 			wake(r.woken)
 		}
 	}
@@ -188,7 +184,7 @@ func (p *Pages) newsFor(at Page, s *seat) *News {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	r := p.open[at]
-	n := &News{Draft: r.draft, By: r.by}
+	n := &News{Draft: r.draft}
 	for _, o := range r.seats {
 		if o.person != s.person {
 			n.Here = append(n.Here, o.guest)
@@ -239,10 +235,7 @@ func (p *Pages) see(ctx context.Context, at Page, r *room) error {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	if draft != r.draft {
-		if r.draft != "" {
-			r.by = r.who
-		}
-		r.draft, r.who = draft, ""
+		r.draft = draft
 		r.tell()
 	}
 	return nil

@@ -1905,6 +1905,11 @@ export interface components {
             hidden: components["schemas"]["HiddenPart"][];
             kept: number;
             conflict: string;
+            /**
+             * Format: int64
+             * @description the number of the last act that was kept out of the outbox that was asked about; 0 for none
+             */
+            arrived: number;
             /** @description the part that the change made, to go on in */
             made?: string;
             /** @description the runs of the page, where all parts are listed */
@@ -1925,8 +1930,6 @@ export interface components {
         BenchNews: {
             /** @description the hash of the draft */
             draft: string;
-            /** @description who changed it last while it was looked at; empty where that is not known */
-            by: string;
             /** @description who else has it on the bench */
             here: components["schemas"]["BenchGuest"][];
         };
@@ -2300,6 +2303,18 @@ export interface components {
             act: components["schemas"]["Act"];
             /** @description what is put beside a shared part is put there on every page that has it */
             everywhere?: boolean;
+            sent?: components["schemas"]["Sent"];
+        };
+        /** @description by which a browser calls what it sends of one page, one act after the other */
+        OutboxName: string;
+        /** @description Which act of an outbox this is. One that was kept is not kept again, and where no answer came, the page on the bench tells that it was. */
+        Sent: {
+            outbox: components["schemas"]["OutboxName"];
+            /**
+             * Format: int64
+             * @description greater than that of what was sent before
+             */
+            number: number;
         };
         /** @description What is done to a page: one schema an act, told apart by its name */
         Act: components["schemas"]["WordsAct"] | components["schemas"]["MarkupAct"] | components["schemas"]["RunAct"] | components["schemas"]["InsertAct"] | components["schemas"]["FormAct"] | components["schemas"]["TableAct"] | components["schemas"]["LookAct"] | components["schemas"]["SourceAct"] | components["schemas"]["RestoreAct"] | components["schemas"]["IconAct"] | components["schemas"]["BackAct"] | components["schemas"]["TakeBackAct"] | components["schemas"]["AttributeAct"] | components["schemas"]["FactAct"] | components["schemas"]["PictureAct"] | components["schemas"]["PutPictureAct"] | components["schemas"]["AddPicturesAct"] | components["schemas"]["LayPictureAct"] | components["schemas"]["CaptionAct"] | components["schemas"]["LinkPictureAct"] | components["schemas"]["DownloadAct"] | components["schemas"]["PutVideoAct"] | components["schemas"]["CopyAct"] | components["schemas"]["MoveAct"] | components["schemas"]["UnderAct"] | components["schemas"]["RemoveAct"] | components["schemas"]["AddItemAct"] | components["schemas"]["TakeOutAct"] | components["schemas"]["SettingAct"] | components["schemas"]["BorrowAct"] | components["schemas"]["StarterAct"] | components["schemas"]["HideAct"] | components["schemas"]["ShowAct"] | components["schemas"]["ColumnsAct"] | components["schemas"]["AddColumnAct"] | components["schemas"]["PutAct"];
@@ -4961,7 +4976,10 @@ export interface operations {
     };
     getBench: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the outbox of which it is asked what arrived */
+                outbox?: components["schemas"]["OutboxName"];
+            };
             header?: never;
             path: {
                 number: components["parameters"]["inRequest"];

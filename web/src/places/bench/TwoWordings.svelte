@@ -4,6 +4,9 @@
 
   /** Where two people changed the same words at the same time: theirs are kept, and what was typed here waits for a word. */
   let { desk }: { desk: BenchPage } = $props();
+
+  const others = $derived([...new Set(desk.company.here.map((g) => g.name))]);
+  const who = $derived(others.length === 1 ? others[0] : 'Somebody else');
 </script>
 
 {#snippet said(all: Piece[])}{#each all as { text, own }, i (i)}{#if own}<mark>{text}</mark
@@ -12,15 +15,21 @@
 {#each desk.unsent.undecided as two (two.key)}
   {@const words = apart(two.mine, two.theirs)}
   <section class="two said look small" aria-label="Two wordings of the same words" role="alert">
-    <p><b>{desk.lastBy || 'Somebody else'} changed the same words while you typed.</b></p>
+    <p>
+      <b>{who} changed the same words while you {two.mine ? 'typed' : 'took them out'}.</b>
+    </p>
     <dl>
       <dt>kept</dt>
       <dd>{@render said(words.theirs)}</dd>
       <dt>yours, not kept</dt>
-      <dd>{@render said(words.mine)}</dd>
+      <dd>
+        {#if two.mine}{@render said(words.mine)}{:else}<i>taken out</i>{/if}
+      </dd>
     </dl>
     <p class="choose">
-      <button class="btn slim" onclick={() => two.decide(true)}>Keep yours instead</button>
+      <button class="btn slim" onclick={() => two.decide(true)}
+        >{two.mine ? 'Keep yours instead' : 'Take it out'}</button
+      >
       <button class="btn slim quiet" onclick={() => two.decide(false)}>Leave theirs</button>
     </p>
   </section>

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { answer, api } from '../../api/client';
+import { ownName } from '../../look/ownName';
 
 type News = Schemas['BenchNews'];
 
@@ -9,7 +10,7 @@ const retry = 5000; // ms until a Mendry that refused is asked again
 /** Who else has the page on the bench, and what they do to it. Only a tab that is looked at asks. */
 export class Company {
   here = $state.raw<Schemas['BenchGuest'][]>([]);
-  private readonly tab = `tab-${Math.random().toString(36).slice(2)}${Date.now().toString(36)}`;
+  private readonly tab = ownName('tab');
   private events: EventSource | undefined;
   private part = '';
   private later: ReturnType<typeof setTimeout> | undefined;

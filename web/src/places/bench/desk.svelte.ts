@@ -13,23 +13,12 @@ import type { Where } from './picture/lay';
 import type { From } from './picture/picking.svelte';
 import type { PlacesOf } from './picture/places';
 import { renames } from './renames';
+import { taken } from './seen';
 import { Tab } from './tabs';
 import type { Typed } from './typed';
 import { Unsent } from './unsent.svelte';
 
 export type { Act } from './outbox';
-
-/** The bench as an answer leaves it, which may list only the parts that are other than they were. */
-function taken(had: Schemas['Bench'], got: Schemas['Bench']): Schemas['Bench'] {
-  const { live_url, draft_url } = had;
-  if (got.whole) return { ...got, live_url, draft_url };
-  const other = new Map(got.parts.map((p) => [p.id, p]));
-  const parts = had.parts.map((p) => {
-    const now = other.get(p.id);
-    return now ? { ...now, shared: p.shared, reach: p.reach } : p;
-  });
-  return { ...got, live_url, draft_url, parts, runs: had.runs, whole: true };
-}
 
 const pause = 350; // ms without a key, after which what was typed is kept
 const moment = 300; // ms after which what was kept is read through
@@ -53,8 +42,6 @@ export class BenchPage {
     const here = Object.values(this.hand?.parts ?? {});
     return this.said.filter((f) => here.includes(f.part));
   });
-  /** Who changed the page last, of those who have it in hand beside this one. */
-  lastBy = $state('');
   /** Another tab has this page in hand and writes. */
   follows = $state(false);
   /** The run in hand is read anew, since its parts have other names: nobody took it, and the focus is left where it is. */
@@ -173,15 +160,22 @@ export class BenchPage {
     return { params: { path: { number: this.number, page: this.page } } };
   }
 
+  /** Asked with it, the page tells what arrived of that which was sent. */
+  private asked() {
+    return { params: { ...this.path().params, query: { outbox: this.box.id } } };
+  }
+
   /** The run in hand. */
   get hand() {
     return this.unsent.hand;
   }
 
   async load() {
+    if (!this.bench || this.follows) this.box.open();
     try {
       await this.alone(async () => {
-        const got = await answer(api.GET('/requests/{number}/bench/{page}', this.path()));
+        const got = await answer(api.GET('/requests/{number}/bench/{page}', this.asked()));
+        this.unsent.arrived(got);
         this.see(got, got);
       });
       this.problem = '';
@@ -286,8 +280,7 @@ export class BenchPage {
   }
 
   /** Others changed the page, or this one did and hears of it. */
-  private async news({ draft, by }: Schemas['BenchNews']) {
-    if (by !== session.me?.name) this.lastBy = by;
+  private async news({ draft }: Schemas['BenchNews']) {
     if (draft === this.bench?.draft) return;
     try {
       await this.alone(async () => {
@@ -352,7 +345,9 @@ export class BenchPage {
   }
 
   private async ask() {
-    this.see(await answer(api.GET('/requests/{number}/bench/{page}', this.path())));
+    const got = await answer(api.GET('/requests/{number}/bench/{page}', this.asked()));
+    this.unsent.arrived(got);
+    this.see(got);
   }
 
   /** Does something while nothing else is asked of Mendry that gives the page another draft. */
@@ -381,7 +376,8 @@ export class BenchPage {
   private async work() {
     this.state = 'keeping';
     let tries = 0; // of the one at hand
-    for (let s = this.box.next(), last = s; s && this.bench; last = s, s = this.box.next()) {
+    const next = () => this.bench && this.box.next(this.bench.draft);
+    for (let s = next(), last = s; s; last = s, s = next()) {
       if (s !== last) tries = 0;
       const act = addressed(s);
       try {
@@ -391,7 +387,8 @@ export class BenchPage {
             body: {
               act,
               wish_id: s.wish_id,
-              draft: this.bench.draft,
+              draft: this.bench!.draft,
+              sent: { outbox: this.box.id, number: this.box.number },
               ...(s.everywhere && { everywhere: true }),
             },
             keepalive: JSON.stringify(act).length < 60_000, // more is not sent by a page that is closed (Fetch, 4.5)
@@ -448,6 +445,7 @@ export class BenchPage {
   private async failed(s: Slip, e: unknown, tries: number): Promise<boolean> {
     this.problem = words(e);
     const status = e instanceof Refusal ? e.status : 0;
+    this.box.back(status > 0 && status < 500);
     if (status === 401 || status === 403) {
       const had = session.me?.csrf;
       await refresh();
@@ -455,7 +453,6 @@ export class BenchPage {
       if (!this.own) return this.waits();
     }
     if (status === 0 || status >= 500) {
-      this.box.unanswered(s);
       this.away = true;
       this.timer = setTimeout(() => this.flush(), retry);
       return this.waits();
@@ -472,9 +469,9 @@ export class BenchPage {
       }
       this.anew = true;
       this.onredraw();
-      if (typed) {
+      if (typed || !this.box.waiting.includes(s)) {
         this.problem = '';
-        return true; // it was brought onto the page as it is now, or set aside
+        return true; // it was brought onto the page as it is now, or set aside; or it had arrived
       }
       const now = had && this.bench?.parts.find((p) => p.id === had.id);
       if (tries < mostAgain && had && now?.kind === had.kind && now.text === had.text) return true; // once more

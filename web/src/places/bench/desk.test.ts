@@ -3,7 +3,11 @@ import type { Block } from '../../parts/words/blocks';
 import { type Typed, wordsIn } from './typed';
 
 // The server, as far as the bench speaks to it: each call is answered by what `answers` holds next.
-const calls: { method: string; body?: { act: unknown; draft: string } }[] = [];
+const calls: {
+  method: string;
+  outbox?: string;
+  body?: { act: unknown; draft: string; sent: { outbox: string; number: number } };
+}[] = [];
 let answers: (() => Promise<unknown>)[] = [];
 vi.mock('../../api/client', async () => {
   class Refusal extends Error {
@@ -14,8 +18,8 @@ vi.mock('../../api/client', async () => {
       super(say);
     }
   }
-  const call = (method: string) => (_: string, o: { body?: never }) => {
-    calls.push({ method, body: o.body });
+  const call = (method: string) => (_: string, o: { body?: never; params?: { query?: { outbox: string } } }) => {
+    calls.push({ method, body: o.body, outbox: o.params?.query?.outbox });
     return (answers.shift() ?? (() => Promise.resolve(bench('after'))))();
   };
   return {
@@ -48,6 +52,7 @@ const bench = (draft: string, parts = some, whole = true) => ({
   parts,
   whole,
   changes: [],
+  arrived: 0,
 });
 const stored = new Map<string, string>();
 vi.stubGlobal('localStorage', {
@@ -127,6 +132,32 @@ it('says no longer that Mendry is away when what was sent is seen to have arrive
   await page.again();
   await vi.advanceTimersByTimeAsync(2100);
   expect([page.state, page.problem, stored.size]).toEqual(['kept', '', 0]);
+});
+
+it('does not do an act twice of which no answer came and that arrived, also after a reload', async () => {
+  for (const reloads of [false, true]) {
+    const first = await open();
+    answers = [() => Promise.reject(new Refusal(0, 'away'))];
+    await first.page.make({ do: 'remove', part: 'words-1' });
+    const sent = calls.find((c) => c.method === 'POST')!.body!.sent;
+    expect([first.page.state, sent.number]).toEqual(['unsent', 1]);
+    const seen = () => Promise.resolve({ ...bench('now'), arrived: sent.number });
+    let page = first.page;
+    if (reloads) {
+      vi.clearAllTimers(); // with the page that was left
+      answers = [seen];
+      page = new BenchPage(201, 7, vi.fn(), () => {});
+      await page.load();
+    } else {
+      answers = [() => Promise.reject(new Refusal(409, 'changed')), seen];
+      await page.flush();
+    }
+    expect(calls.filter((c) => c.method === 'POST')).toHaveLength(reloads ? 1 : 2);
+    expect(calls.at(-1)!.outbox).toBe(sent.outbox);
+    expect([page.state, page.unsent.aside, stored.size]).toEqual(['kept', [], 0]);
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(calls.filter((c) => c.method === 'POST')).toHaveLength(reloads ? 1 : 2);
+  }
 });
 
 it('tries again by itself', async () => {
@@ -414,7 +445,7 @@ it('goes on in the same editor when an answer was lost, and tells it what others
   answers = [
     () => Promise.reject(new Refusal(0, 'away')),
     () => Promise.reject(new Refusal(409, 'changed')),
-    () => Promise.resolve({ ...bench('two', seen.parts), runs: seen.runs }),
+    () => Promise.resolve({ ...bench('two', seen.parts), runs: seen.runs, arrived: 1 }),
     () =>
       Promise.resolve({
         ...bench('three', [], false),
@@ -436,4 +467,40 @@ it('goes on in the same editor when an answer was lost, and tells it what others
     ['words-2', 'Between, and on'],
     ['words-3', 'Two by them'],
   ]);
+});
+
+it('sends what somebody decided while something else of the run was on its way', async () => {
+  const of = (...said: string[]) => said.map((edit, i) => ({ id: `words-${i + 1}`, edit, text: edit, shared: '' }));
+  const runs = [{ blocks: ['words-1', 'words-2'].map((part) => ({ part, form: 'p', name: '' })) }];
+  const seen = (draft: string, ...said: string[]) => Promise.resolve({ ...bench(draft, of(...said)), runs });
+  answers = [() => seen('one', 'Boats at nine', 'Two')];
+  const page = new BenchPage(201, 7, vi.fn(), () => {});
+  await page.load();
+  page.take('words-1');
+  const hand = page.hand!;
+  const type = (...html: string[]) =>
+    page.typeRun(
+      hand,
+      hand.now.map((b, i) => ({ ...b, html: html[i]! })),
+    );
+  type('Boats at ten', 'Two');
+  answers = [() => Promise.reject(new Refusal(409, 'changed')), () => seen('two', 'Boats at six', 'Two')];
+  await page.flush();
+  expect(page.state).toBe('undecided');
+  type('Boats at ten', 'Two, on');
+  let arrives: (b: unknown) => void = () => {};
+  const kept = (draft: string) => ({ ...bench(draft, [], false), keys: hand.parts });
+  answers = [() => new Promise((then) => (arrives = then)), () => Promise.resolve(kept('four'))];
+  const sent = page.flush();
+  await vi.advanceTimersByTimeAsync(1);
+  page.unsent.undecided[0]!.decide(true);
+  arrives({ ...bench('three', of('Boats at six', 'Two, on')), runs, keys: hand.parts });
+  await sent;
+  await page.flush();
+  const posts = calls.filter((c) => c.method === 'POST').map((c) => c.body!.act as { blocks: Block[] });
+  expect(posts.slice(1).map((a) => a.blocks.map((b) => b.html))).toEqual([
+    ['Boats at six', 'Two, on'],
+    ['Boats at ten', 'Two, on'],
+  ]);
+  expect([page.state, stored.size]).toEqual(['kept', 0]);
 });

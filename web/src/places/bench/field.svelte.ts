@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client';
-import { broughtOnto, type Single } from './rebased';
-import { mergeable, saidBy, type Typed, withWords, wordsIn, wordsOn } from './typed';
+import { type Names, wordsOnto } from './onto';
+import type { Single } from './rebased';
+import { saidBy, type Typed, withWords, wordsIn, wordsOn } from './typed';
 
 let count = 0;
 
@@ -44,9 +45,14 @@ export class Field {
   }
 
   /** What was sent of it is kept: what is typed goes on from there. */
-  kept(sent: string, bench: Schemas['Bench'], to: (id: string) => string | undefined) {
+  kept(sent: string, bench: Schemas['Bench'], to: Names) {
     this.act = saidBy(this.act, to) ?? this.act;
     this.single = { was: sent, has: wordsOn(bench, this.act) ?? sent };
+  }
+
+  /** What was sent of it is known to be kept, though no answer came. */
+  arrived(sent: string) {
+    this.single = { was: sent, has: sent };
   }
 
   /** Nobody types in it any more: it shows what is kept. */
@@ -55,13 +61,12 @@ export class Field {
   }
 
   /** Brings what is typed onto the page as others left it. It reports false where the part is gone. */
-  onto(bench: Schemas['Bench'], to: (id: string) => string | undefined): boolean {
-    const act = saidBy(this.act, to);
-    const has = act && wordsOn(bench, act);
-    if (!act || has === undefined) return false;
-    const { mine, from } = broughtOnto(this.now, this.single, has, mergeable(act));
-    [this.act, this.single] = [act, from];
-    if (mine !== this.now) this.now = this.brought = mine;
+  onto(bench: Schemas['Bench'], to: Names): boolean {
+    const on = wordsOnto(this.says, this.single, bench, to);
+    if (!on) return false;
+    [this.act, this.single] = [on.act, on.from];
+    const words = wordsIn(on.act);
+    if (words !== this.now) this.now = this.brought = words;
     return true;
   }
 

@@ -1,7 +1,8 @@
 import type { Schemas } from '../../api/client';
 import { type Block, says } from '../../parts/words/blocks';
-import { runLike, type Slip, worded } from './outbox';
-import { begun, decided, type From, heldAs, keptAs, rebased, settled } from './rebased';
+import { type Names, runOnto, worded } from './onto';
+import type { Slip } from './outbox';
+import { arrivedAs, begun, type From, heldAs, keptAs, settled, theirsIn } from './rebased';
 
 let count = 0;
 
@@ -79,15 +80,20 @@ export class Hand {
   /** What was sent of it is kept: what is typed goes on from there. */
   kept(sent: Block[], keys: Record<string, string>, bench: Schemas['Bench']) {
     const words = (part: string) => bench.parts.find((p) => p.id === part)?.edit;
-    this.from = keptAs(decided(sent, this.from), this.from, keys, bench.draft, words);
+    this.from = keptAs(sent, this.from, keys, bench.draft, words);
+  }
+
+  /** What was sent of it is known to be kept, though no answer came. */
+  arrived(sent: Block[]) {
+    this.from = arrivedAs(sent, this.from);
   }
 
   /** Brings what is typed onto the page as others left it. It reports false where the run is gone. */
-  onto(bench: Schemas['Bench'], to: (id: string) => string | undefined): boolean {
-    const run = runLike(bench, this.from, to);
-    if (!run) return false;
-    const { blocks, from } = rebased(this.now, this.from, run, bench.draft, this.key);
-    this.from = from;
+  onto(bench: Schemas['Bench'], to: Names): boolean {
+    const on = runOnto(this.now, this.from, bench, to, this.key);
+    if (!on) return false;
+    const { blocks } = on;
+    this.from = on.from;
     const text = (all: Block[]) => JSON.stringify(all.map(({ key, form, html }) => [key, form, html]));
     if (text(blocks) !== text(this.now)) {
       this.now = this.brought = blocks;
@@ -98,10 +104,9 @@ export class Hand {
 
   /** Two wordings stood against each other: one of them stays. */
   decide(key: string, mine: boolean) {
-    const theirs = this.from.clash?.[key];
-    if (!theirs) return;
+    if (!this.from.clash?.[key]) return;
+    if (!mine) this.now = this.brought = theirsIn(this.now, this.from, key);
     this.from = settled(this.from, key);
-    if (!mine) this.now = this.brought = this.now.map((b) => (b.key === key ? { ...b, ...theirs } : b));
   }
 
   private remember() {

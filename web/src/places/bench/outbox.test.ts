@@ -47,11 +47,11 @@ it('lets what is on its way be, and sends what was typed meanwhile after it', ()
   const b = box();
   const first = run([p('a', 'Mind')]);
   b.put(first);
-  expect(b.next()).toBe(first);
+  expect(b.next('one')).toBe(first);
   b.put(run([p('a', 'Mind the gap'), p('new', 'nobody')], ['Mind']));
   expect(b.waiting).toHaveLength(2);
-  b.kept(first);
-  expect(sent(addressed(b.next()!))).toEqual([
+  b.settle(first);
+  expect(sent(addressed(b.next('one')!))).toEqual([
     ['words-1', 'Mind the gap'],
     ['', 'nobody'],
   ]);
@@ -61,12 +61,12 @@ it('sets aside what is refused, until it is put away or typed anew', () => {
   const b = box();
   const s = run([p('a', 'Mind')]);
   b.put(s);
-  b.next();
+  b.next('one');
   b.refused(s);
   expect(box().aside.map(saying)).toEqual(['Mind']);
   b.put(run([p('a', 'Mind it')]));
   expect(b.aside).toEqual([]);
-  b.refused(b.next()!);
+  b.refused(b.next('one')!);
   b.forget(b.aside[0]!);
   expect(stored.size).toBe(0);
 });
@@ -75,7 +75,7 @@ it('finds its blocks again on a page that changed while it was away, and takes i
   const b = box();
   b.put(run([p('a', 'One'), p('b', 'Two'), p('c', 'Three typed')], ['One', 'Two', 'Three']));
   b.onto(bench('two', 'Zero', 'One', 'Two by them', 'Put in by them', 'Three'), same, nobody);
-  expect(sent(addressed(b.next()!))).toEqual([
+  expect(sent(addressed(b.next('one')!))).toEqual([
     ['words-1', 'Zero'],
     ['words-2', 'One'],
     ['words-3', 'Two by them'],
@@ -103,7 +103,7 @@ it('brings words that stand alone to their part, by the name that it has now', (
     (id) => (id === 'words-1' ? 'words-2' : undefined),
     nobody,
   );
-  expect(b.next()?.act).toEqual({ do: 'markup', part: 'words-2', html: 'All boats at ten' });
+  expect(b.next('one')?.act).toEqual({ do: 'markup', part: 'words-2', html: 'All boats at ten' });
 });
 
 it('does not send what others made something else of, until somebody has decided', () => {
@@ -114,31 +114,31 @@ it('does not send what others made something else of, until somebody has decided
   });
   b.put(run([p('a', 'Two typed'), p('b', 'Three here')], ['Two', 'Three']));
   b.onto(bench('two', 'Boats at six', 'Two', 'Three there'), same, nobody);
-  expect(sent(addressed(b.next()!))).toEqual([
+  expect(sent(addressed(b.next('one')!))).toEqual([
     ['words-1', 'Boats at six'],
     ['words-2', 'Two typed'],
     ['words-3', 'Three there'],
   ]);
   b.waiting.splice(1, 1, run([p('a', 'Two typed'), p('b', 'Three here')], ['Two typed', 'Three there']));
   b.waiting[1]!.from!.clash = { b: p('b', 'Three there') as never };
-  expect([b.next(), box().waiting.length]).toEqual([undefined, 2]); // and it outlives the page
+  expect([b.next('one'), box().waiting.length]).toEqual([undefined, 2]); // and it outlives the page
 });
 
 it('waits with a run that says nothing, and sends none that says what Mendry has', () => {
   const b = box();
   b.put(run([p('a', '<br>'), p('b', '&nbsp;')]));
-  expect([b.next(), b.waiting.length]).toEqual([undefined, 1]);
+  expect([b.next('one'), b.waiting.length]).toEqual([undefined, 1]);
   b.put(run([p('a', ''), p('b', 'x')]));
-  expect(b.next()).toBeDefined();
+  expect(b.next('one')).toBeDefined();
   b.put(run([p('a', 'x')], ['x']));
-  b.kept(b.waiting[0]!);
-  expect([b.next(), b.waiting]).toEqual([undefined, []]);
+  b.settle(b.waiting[0]!);
+  expect([b.next('one'), b.waiting]).toEqual([undefined, []]);
 });
 
 it('sends what this machine has no room for, and says that it does not last', () => {
   const b = new Outbox({ ...drawer, put: () => false }, 'box');
   b.put(run([p('a', 'Mind')]));
-  expect([b.next()?.owner, b.lasts]).toEqual(['r', false]);
-  b.kept(b.waiting[0]!);
+  expect([b.next('one')?.owner, b.lasts]).toEqual(['r', false]);
+  b.settle(b.waiting[0]!);
   expect([b.waiting, b.lasts]).toEqual([[], true]);
 });

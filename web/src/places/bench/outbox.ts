@@ -1,11 +1,20 @@
 import { type Block, says } from '../../parts/words/blocks';
 import type { Schemas } from '../../api/client';
 import type { Drawer } from '../../look/drawer';
-import { alike, broughtOnto, decided, differs, type From, rebased, type Single, type Standing } from './rebased';
-import { mergeable, saidBy, type Typed, withWords, wordsIn, wordsOn } from './typed';
+import { ownName } from '../../look/ownName';
+import { decided, differs, type From, type Single } from './rebased';
+import { runOnto, wordsOnto } from './onto';
+import { type Typed, wordsIn } from './typed';
 
 export type Act = Schemas['Act'];
 type Bench = Schemas['Bench'];
+
+/** Something that was sent, and of which no answer came: it may have been kept. */
+interface Sent extends Slip {
+  number: number;
+  /** The draft that it was sent for: on another one it can be kept no more. */
+  draft: string;
+}
 
 /** Something to be kept that lies on this machine until Mendry has it. */
 export interface Slip {
@@ -19,6 +28,17 @@ export interface Slip {
   from?: From;
   /** Of words that stand alone: what they were typed from. */
   single?: Single;
+  /** By which it is known again, once it was sent: its first number. */
+  known?: number;
+}
+
+/** What lies on this machine. */
+interface Left {
+  waiting: Slip[];
+  aside: Slip[];
+  id: string;
+  number: number;
+  out: Sent[];
 }
 
 /** Whether two slips are wordings of the same thing: the later one takes the place of the earlier. */
@@ -31,6 +51,12 @@ export function sameThing(a: Slip, b: Slip) {
 /** Whether a person has to decide between what was typed and what others made of the same words, before it is kept. */
 export const waitsForWord = (s: Slip) => s.single?.theirs !== undefined || !!s.from?.clash;
 
+/** Whether it says what Mendry has. */
+function isKept({ act, from, single }: Slip): boolean {
+  if (single) return wordsIn(act) === single.has;
+  return !!from && !differs(act.do === 'run' ? (act.blocks as Block[]) : [], from);
+}
+
 /** Whether there is something in it to be kept now. A run without words waits until it has some. */
 function ready(s: Slip): boolean {
   if (s.act.do !== 'run' || !s.from) return s.single?.theirs === undefined;
@@ -41,7 +67,7 @@ function ready(s: Slip): boolean {
 /**
  * What is typed and not kept yet, in order. Every key stroke is written to this machine before anything else; it goes out
  * one after the other, and what was typed last of a thing takes the place of what waits of it. What cannot be kept is set
- * aside and shown, never dropped.
+ * aside and shown, never dropped. What is sent is numbered, so that a page tells what of it arrived where no answer came.
  */
 export class Outbox {
   waiting: Slip[] = [];
@@ -49,7 +75,12 @@ export class Outbox {
   aside: Slip[] = [];
   /** What lies here outlives the page. */
   lasts = true;
-  private sent: Slip | undefined;
+  /** By which Mendry knows what is sent from here. */
+  id = ownName('outbox');
+  /** That of what was sent last. */
+  number = 0;
+  private out: Sent[] = [];
+  private onWay: Slip | undefined;
 
   constructor(
     private readonly drawer: Drawer,
@@ -59,9 +90,10 @@ export class Outbox {
   /** Takes up what was left here by a page that was closed. */
   open() {
     try {
-      const left = JSON.parse(this.drawer.get(this.name) ?? '{}') as { waiting?: Slip[]; aside?: Slip[] };
+      const left = JSON.parse(this.drawer.get(this.name) ?? '{}') as Partial<Left>;
       this.waiting = left.waiting ?? [];
       this.aside = left.aside ?? [];
+      if (left.id) [this.id, this.number, this.out] = [left.id, left.number ?? 0, left.out ?? []];
     } catch {
       this.drawer.drop(this.name); // not written by this version
     }
@@ -69,23 +101,38 @@ export class Outbox {
 
   /** Leaves what lies here to another tab. */
   leave() {
-    [this.waiting, this.aside, this.sent] = [[], [], undefined];
+    [this.waiting, this.aside, this.out, this.onWay, this.id] = [[], [], [], undefined, ownName('outbox')];
   }
 
   put(s: Slip) {
-    this.waiting = [...this.waiting.filter((w) => w === this.sent || !sameThing(w, s)), s];
+    this.waiting = [...this.waiting.filter((w) => w === this.onWay || !sameThing(w, s)), s];
     this.aside = this.aside.filter((w) => !sameThing(w, s));
     this.store();
   }
 
   /** The next one to be sent; it stays here until it is known what became of it. What says what Mendry has already goes. */
-  next(): Slip | undefined {
-    this.waiting = this.waiting.filter(
-      (s) => !s.from || waitsForWord(s) || differs(s.act.do === 'run' ? (s.act.blocks as Block[]) : [], s.from),
-    );
-    this.sent = this.waiting.find(ready);
+  next(draft: string): Slip | undefined {
+    this.waiting = this.waiting.filter((s) => waitsForWord(s) || !isKept(s));
+    const slip = (this.onWay = this.waiting.find(ready));
+    if (slip) {
+      this.number++;
+      slip.known ??= this.number;
+      this.out.push({ ...slip, number: this.number, draft });
+    }
     this.store();
-    return this.sent;
+    return slip;
+  }
+
+  /** Whether it was sent, and no answer came yet. */
+  isOnWay(s: Slip) {
+    return this.onWay === s;
+  }
+
+  /** What was sent came back: it was answered that it is not kept. Without an answer, it may have been. */
+  back(answered: boolean) {
+    if (answered) this.out.pop();
+    this.onWay = undefined;
+    this.store();
   }
 
   /** What waits of the same thing and was typed last. */
@@ -98,22 +145,18 @@ export class Outbox {
     return this.waiting.findLast((w) => w.from && Object.values(w.from.parts).includes(part));
   }
 
-  /** The one that was sent may have been kept: no answer came. */
-  unanswered(s: Slip) {
-    if (s.from && s.act.do === 'run')
-      s.from.maybe = decided(s.act.blocks as Block[], s.from).map((b) => ({ ...b, has: b.html ?? '' }));
-    if (s.single) s.single.maybe = wordsIn(s.act);
-    for (const w of this.waiting)
-      if (w !== s && sameThing(w, s)) {
-        if (w.from) w.from.maybe = s.from?.maybe;
-        if (w.single) w.single.maybe = s.single?.maybe;
-      }
+  /** That which was sent without an answer and is on the page, as that tells; an act is done then. */
+  arrived({ draft, arrived }: Bench): Slip | undefined {
+    const got = this.out.find((o) => o.number === arrived);
+    this.out = got ? [] : this.out.filter((o) => o.draft === draft);
+    if (got && !got.from && !got.single) this.waiting = this.waiting.filter((w) => w.known !== got.known);
     this.store();
+    return got;
   }
 
-  /** The one that was sent is kept. */
-  kept(s: Slip) {
-    this.settle(s);
+  /** What waits of the same thing. */
+  like(s: Slip) {
+    return this.waiting.filter((w) => sameThing(w, s));
   }
 
   /**
@@ -125,7 +168,14 @@ export class Outbox {
     this.store();
   }
 
-  /** The one that was sent cannot be kept as it is. */
+  /** Something is kept, or is nowhere to be kept any more. */
+  settle(s: Slip) {
+    if (s === this.onWay) [this.onWay, this.out] = [undefined, []];
+    this.waiting = this.waiting.filter((w) => w !== s);
+    this.store();
+  }
+
+  /** Something cannot be kept as it is. */
   refused(s: Slip) {
     this.settle(s);
     if (!this.waiting.some((w) => sameThing(w, s))) this.aside = [...this.aside, s];
@@ -134,7 +184,7 @@ export class Outbox {
 
   /** Nothing of it is to be kept any more. */
   withdraw(like: Slip) {
-    this.waiting = this.waiting.filter((w) => w === this.sent || !sameThing(w, like));
+    this.waiting = this.waiting.filter((w) => w === this.onWay || !sameThing(w, like));
     this.store();
   }
 
@@ -144,58 +194,26 @@ export class Outbox {
     this.store();
   }
 
-  private settle(s: Slip) {
-    this.sent = undefined;
-    this.waiting = this.waiting.filter((w) => w !== s);
-    this.store();
-  }
-
   store() {
     this.lasts = true;
-    if (this.waiting.length || this.aside.length)
-      this.lasts = this.drawer.put(this.name, JSON.stringify({ waiting: this.waiting, aside: this.aside }));
+    const { waiting, aside, id, number, out } = this;
+    if (waiting.length || aside.length)
+      this.lasts = this.drawer.put(this.name, JSON.stringify({ waiting, aside, id, number, out } satisfies Left));
     else this.drawer.drop(this.name);
   }
-}
-
-/** A run of the bench with the words of its blocks. */
-export const worded = (bench: Bench, run: Schemas['PageRun']): Standing =>
-  run.blocks.map((b) => ({ ...b, html: bench.parts.find((p) => p.id === b.part)?.edit ?? '' }));
-
-/** The run of a page in which the blocks of another draft stand: that of their parts, or else the one that says most of the same. */
-export function runLike(bench: Bench, from: From, to: (id: string) => string | undefined): Standing | undefined {
-  const parts = Object.values(from.parts).map(to);
-  const own = (r: Schemas['PageRun']) => r.blocks.filter((b) => b.part && parts.includes(b.part)).length;
-  const all = bench.runs.map((r) => ({ run: worded(bench, r), own: own(r) }));
-  if (!from.base.length) return undefined;
-  const scored = all.map((a) => ({ ...a, score: alike(from.base, a.run) + a.own / 1000 }));
-  const best = scored.sort((a, b) => b.score - a.score)[0];
-  if (best && best.score >= 0.3) return best.run;
-  return from.base.length === 1 ? all.find((a) => a.own)?.run : undefined;
 }
 
 /** Brings a slip onto a page. It reports false where it has no place there. */
 function place(s: Slip, bench: Bench, to: (id: string) => string | undefined): boolean {
   if (s.act.do === 'run' && s.from) {
-    const run = runLike(bench, s.from, to);
-    if (!run) return false;
-    const { blocks, from } = rebased(
-      s.act.blocks as Block[],
-      s.from,
-      run,
-      bench.draft,
-      () => `theirs-${count++}-${bench.draft}`,
-    );
-    [s.act, s.from] = [{ do: 'run', blocks: blocks as never }, from];
-    return true;
+    const on = runOnto(s.act.blocks as Block[], s.from, bench, to, () => `theirs-${count++}-${bench.draft}`);
+    if (on) [s.act, s.from] = [{ do: 'run', blocks: on.blocks as never }, on.from];
+    return !!on;
   }
   if (s.single) {
-    const act = saidBy(s.act as Typed, to);
-    const now = act && wordsOn(bench, act);
-    if (!act || now === undefined) return false;
-    const { mine, from } = broughtOnto(wordsIn(act), s.single, now, mergeable(act));
-    [s.act, s.single] = [withWords(act, mine), from];
-    return true;
+    const on = wordsOnto(s.act as Typed, s.single, bench, to);
+    if (on) [s.act, s.single] = [on.act, on.from];
+    return !!on;
   }
   return true; // an act is looked at when it was refused
 }

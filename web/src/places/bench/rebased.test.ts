@@ -1,6 +1,17 @@
 import { expect, it } from 'vitest';
 import type { Block } from '../../parts/words/blocks';
-import { broughtOnto, decided, differs, type From, likeness, rebased, settled, type Standing } from './rebased';
+import {
+  arrivedAs,
+  broughtOnto,
+  decided,
+  differs,
+  type From,
+  likeness,
+  rebased,
+  settled,
+  type Standing,
+  theirsIn,
+} from './rebased';
 
 const p = (key: string, html: string, form: Block['form'] = 'p'): Block => ({ key, form, html });
 const on = (...words: string[]): Standing =>
@@ -96,17 +107,24 @@ it('keeps two wordings of the same words apart until one is decided for, also wh
   expect(onto(two.blocks, two.from, on('Boats at ten', 'Two')).from.clash).toBeUndefined(); // they agree
 });
 
-it('goes on from what was sent where it arrived though no answer came', () => {
-  const was = from('One');
-  was.maybe = [p('a', 'One INES.'), p('x', 'Between')].map((b) => ({ ...b, has: b.html! }));
+it('goes on from what was sent and is known to have arrived', () => {
+  const was = arrivedAs([p('a', 'One INES.'), p('x', 'Between')], from('One'));
   const { blocks, from: now } = onto(
     [p('a', 'One INES. Oakley.'), p('x', 'Between, on')],
     was,
     on('Now One INES.', 'Between'),
   );
   expect([said(blocks), now.clash]).toEqual([['Now One INES. Oakley.', 'Between, on'], undefined]);
-  const not = onto([p('a', 'One INES. Oakley.'), p('x', 'Between, on')], was, on('Now One'));
-  expect([said(not.blocks), not.from.clash]).toEqual([['Now One INES. Oakley.', 'Between, on'], undefined]);
+});
+
+it('keeps what others made of a block that was taken out while somebody has to decide', () => {
+  const { blocks, from: now } = onto([p('a', 'One here'), p('b', 'Two')], from('One', 'Two'), on('One there', 'Two'));
+  const without = blocks.filter((b) => b.key !== 'a');
+  expect([said(decided(without, now)), differs(without, now)]).toEqual([['One there', 'Two'], false]);
+  const later = onto(without, now, on('One there, on', 'Two, on'));
+  expect([said(later.blocks), later.from.clash!.a!.html]).toEqual([['Two, on'], 'One there, on']);
+  expect(said(theirsIn(later.blocks, later.from, 'a'))).toEqual(['One there, on', 'Two, on']);
+  expect(said(decided(later.blocks, settled(later.from, 'a')))).toEqual(['Two, on']); // it is taken out
 });
 
 it('does not put addresses together of two', () => {

@@ -15,8 +15,6 @@ export interface From {
   parts: Record<string, string>;
   /** What others made of blocks in whose words something else was typed here, by key: a person decides. */
   clash?: Record<string, Block>;
-  /** What was sent and may have been kept: no answer came. */
-  maybe?: Known[];
 }
 
 /** A run as it stands on a page. */
@@ -48,6 +46,13 @@ export function keptAs(
   return { draft, base, parts: { ...keys }, ...(from.clash && { clash: from.clash }) };
 }
 
+/** What a run is typed from when what was sent of it is known to be kept, and nothing else yet. */
+export function arrivedAs(sent: Block[], from: From): From {
+  const base = sent.map(known);
+  const parts = Object.fromEntries(base.flatMap(({ key }) => (from.parts[key] ? [[key, from.parts[key]]] : [])));
+  return { ...from, base, parts };
+}
+
 /** What a run is typed from when an editor has taken it in, which writes the same words in its own way. */
 export function heldAs(from: From, had: Block[], now: Block[]): From {
   const words = (all: Block[], key: string) => all.find((b) => b.key === key)?.html ?? '';
@@ -64,10 +69,36 @@ export function settled(from: From, key: string): From {
   return { draft, base, parts, ...(left.length && { clash: Object.fromEntries(left) }) };
 }
 
-/** The blocks as they may be kept: where two wordings stand against each other, as Mendry has it. */
+/**
+ * The blocks as they may be kept: where two wordings stand against each other, as Mendry has it; also where one of them
+ * is that the block was taken out.
+ */
 export function decided(blocks: Block[], { base, clash = {} }: From): Block[] {
-  const had = new Map(base.map((b) => [b.key, b]));
-  return blocks.map((b) => (clash[b.key] && had.has(b.key) ? asTyped(had.get(b.key)!) : b));
+  const had = new Map(base.filter((b) => clash[b.key]).map((b) => [b.key, asTyped(b)]));
+  const all = blocks.map((b) => had.get(b.key) ?? b);
+  const order = base.map((b) => b.key);
+  for (const b of had.values()) if (!all.some((x) => x.key === b.key)) putIn(all, b, order);
+  return all;
+}
+
+/** Puts a block below the one before it in an order, of those that are there. */
+function putIn(all: Block[], b: Block, order: string[]) {
+  const before = order.slice(0, order.indexOf(b.key)).findLast((k) => all.some((x) => x.key === k));
+  all.splice(all.findIndex((x) => x.key === before) + 1, 0, b);
+}
+
+/** The blocks when somebody decided for what others made of one of them. */
+export function theirsIn(blocks: Block[], from: From, key: string): Block[] {
+  const theirs = from.clash?.[key];
+  if (!theirs) return blocks;
+  const all = blocks.map((b) => (b.key === key ? { ...b, ...theirs } : b));
+  if (!all.some((b) => b.key === key))
+    putIn(
+      all,
+      theirs,
+      from.base.map((b) => b.key),
+    );
+  return all;
 }
 
 /** Whether there is something to be kept. */
@@ -90,8 +121,6 @@ export interface Single {
   has: string;
   /** What others made of it, where that cannot be brought together with what is typed: a person decides. */
   theirs?: string;
-  /** What was sent and may have been kept: no answer came. */
-  maybe?: string;
 }
 
 /** What is typed, brought onto what Mendry has now. Addresses are not put together of two. */
@@ -102,11 +131,9 @@ export function broughtOnto(mine: string, from: Single, now: string, words = tru
   });
   if (mine === now) return on(now);
   if (from.theirs !== undefined) return on(mine, now);
-  const arrived = from.maybe !== undefined && likeness(from.maybe, now) > likeness(from.was, now);
-  const was = arrived ? from.maybe! : from.was;
-  if (now === from.has && !arrived) return { mine, from: { was: from.was, has: from.has } };
-  if (mine === was) return on(now);
-  const both = now === was ? mine : words ? merged(was, mine, now) : undefined;
+  if (now === from.has) return { mine, from: { was: from.was, has: from.has } };
+  if (mine === from.was) return on(now);
+  const both = now === from.was ? mine : words ? merged(from.was, mine, now) : undefined;
   return both === undefined ? on(mine, now) : on(both);
 }
 
@@ -122,7 +149,7 @@ export function rebased(
   draft: string,
   fresh: () => string,
 ): { blocks: Block[]; from: From } {
-  const was = pasts(from);
+  const was = from.base;
   const mine = new Map(blocks.map((b) => [b.key, b]));
   const had = new Set(was.map((b) => b.key));
   const at = paired(was, run, mine);
@@ -141,7 +168,8 @@ export function rebased(
     keys[j] = b.key;
     const t = blockOf(run[j]!, b.key);
     if (!m) {
-      if (t.form && !saysStill(b, t.html ?? '')) comes.add(j);
+      if (from.clash?.[b.key]) clash[b.key] = t;
+      else if (t.form && b.has !== t.html) comes.add(j);
     } else made.set(b.key, together(m, b, t, !!from.clash?.[b.key], clash));
   });
   run.forEach((r, j) => {
@@ -165,7 +193,7 @@ export function rebased(
 }
 
 /** Whether blocks stand in the order that they had. */
-function sameOrder(blocks: Block[], was: Past[]): boolean {
+function sameOrder(blocks: Block[], was: Known[]): boolean {
   const place = new Map(was.map((b, i) => [b.key, i]));
   const order = blocks.flatMap((b) => place.get(b.key) ?? []);
   return order.every((at, i) => !i || order[i - 1]! < at);
@@ -180,61 +208,23 @@ function inPlace(blocks: Block[], page: { key: string; block?: Block }[], own: b
   const stands = page.flatMap(({ key, block }) => block ?? here.get(key) ?? []);
   const on = new Set(stands.map((b) => b.key));
   const all = own ? [...blocks] : stands;
-  const put = (b: Block, order: string[]) => {
-    const before = order.slice(0, order.indexOf(b.key)).findLast((k) => all.some((x) => x.key === k));
-    all.splice(all.findIndex((x) => x.key === before) + 1, 0, b);
-  };
-  if (own)
-    for (const b of stands.filter((b) => !here.has(b.key)))
-      put(
-        b,
-        stands.map((x) => x.key),
-      );
-  else
-    for (const b of blocks.filter((b) => !on.has(b.key)))
-      put(
-        b,
-        blocks.map((x) => x.key),
-      );
-  return all;
-}
-
-/** A block as it was when Mendry last answered, and as it was sent since without an answer. */
-interface Past {
-  key: string;
-  form?: Block['form'];
-  kept?: Known;
-  maybe?: Known;
-}
-
-/** The blocks that a run is typed from, in order; those that may have been kept stand where they were put. */
-function pasts({ base, maybe = [] }: From): Past[] {
-  const sent = new Map(maybe.map((b) => [b.key, b]));
-  const all: Past[] = base.map((b) => ({ key: b.key, form: b.form, kept: b, maybe: sent.get(b.key) }));
-  maybe.forEach((b, i) => {
-    if (all.some((p) => p.key === b.key)) return;
-    const before = maybe[i - 1]?.key;
-    all.splice(all.findIndex((p) => p.key === before) + 1, 0, { key: b.key, form: b.form, maybe: b });
-  });
+  const keys = (order: Block[]) => order.map((x) => x.key);
+  if (own) for (const b of stands.filter((b) => !here.has(b.key))) putIn(all, b, keys(stands));
+  else for (const b of blocks.filter((b) => !on.has(b.key))) putIn(all, b, keys(blocks));
   return all;
 }
 
 const blockOf = ({ form, html, name }: Standing[number], key: string): Block => ({ key, form, html, name });
-const saysStill = (b: Past, html: string) => b.kept?.has === html || b.maybe?.has === html;
 /** Whether a block holds something of which it is not known that it was kept. */
-const typedIn = (m: Block, { kept }: Past) => !!m.form && (m.html !== kept?.html || m.form !== kept?.form);
+const typedIn = (m: Block, b: Known) => !!m.form && (m.html !== b.html || m.form !== b.form);
 
 /** What becomes of a block that stands here and there. */
-function together(m: Block, b: Past, t: Block, clashed: boolean, clash: Record<string, Block>): Block {
+function together(m: Block, b: Known, t: Block, clashed: boolean, clash: Record<string, Block>): Block {
   if (!m.form || !t.form) return t;
-  const { html = '', has = '' } = b.kept ?? b.maybe!;
-  const { mine, from } = broughtOnto(
-    m.html ?? '',
-    { was: html, has, ...(b.maybe && { maybe: b.maybe.html }), ...(clashed && { theirs: '' }) },
-    t.html ?? '',
-  );
+  const was = { was: b.html ?? '', has: b.has, ...(clashed && { theirs: '' }) };
+  const { mine, from } = broughtOnto(m.html ?? '', was, t.html ?? '');
   if (from.theirs !== undefined) clash[t.key] = t;
-  return { ...t, form: m.form === (b.kept ?? b.maybe!).form ? t.form : m.form, html: mine };
+  return { ...t, form: m.form === b.form ? t.form : m.form, html: mine };
 }
 
 /**
@@ -242,10 +232,8 @@ function together(m: Block, b: Past, t: Block, clashed: boolean, clash: Record<s
  * most alike, or stand in the same place where they are as many. One in which something was typed is also found where it
  * was moved to.
  */
-function paired(was: Past[], run: Standing, mine: Map<string, Block>): (number | undefined)[] {
-  const same = (b: Past, r: Standing[number]) => (b.form ? !!r.form && saysStill(b, r.html) : !r.form);
-  const near = ({ kept, maybe }: Past, html: string) =>
-    Math.max(...[kept, maybe].map((b) => (b ? likeness(b.has, html) : 0)));
+function paired(was: Known[], run: Standing, mine: Map<string, Block>): (number | undefined)[] {
+  const same = (b: Known, r: Standing[number]) => (b.form ? !!r.form && b.has === r.html : !r.form);
   const at: (number | undefined)[] = was.map(() => undefined);
   const steps = inOrder(was.length, run.length, (i, j) => (same(was[i]!, run[j]!) ? 1 : 0));
   let [i, j] = [0, 0];
@@ -254,7 +242,7 @@ function paired(was: Past[], run: Standing, mine: Map<string, Block>): (number |
     const like = (a: number, b: number) => {
       const [x, y] = [was[i + a]!, run[j + b]!];
       if (!x.form !== !y.form) return 0;
-      return n === m && a === b ? 2 : near(x, y.html);
+      return n === m && a === b ? 2 : likeness(x.has, y.html);
     };
     for (const [a, b] of inOrder(n, m, (a, b) => (like(a, b) > 0.25 ? like(a, b) : 0))) at[i + a] = j + b;
     if (toI < was.length) at[toI] = toJ;

@@ -40,9 +40,10 @@ vi.stubGlobal('fetch', async (request: Request) => {
   const headers = new Headers(request.headers);
   headers.set('Cookie', cookie);
   const body = request.method === 'GET' ? undefined : await request.text();
+  const lost = request.method === 'POST' && request.url.includes('/bench/') && random(100) < loses;
+  if (lost && random(3) === 0) throw new TypeError('it never arrives');
   const got = await plainFetch(request.url, { method: request.method, headers, body });
   cookie = got.headers.getSetCookie()[0]?.split(';')[0] ?? cookie;
-  const lost = request.method === 'POST' && request.url.includes('/bench/') && random(100) < loses;
   if (lost) throw new TypeError('the answer is lost');
   return got;
 });
@@ -50,7 +51,7 @@ vi.mock('../../api/session.svelte', () => ({ session, refresh: () => Promise.res
 
 const { answer, api, setToken } = await import('../../api/client');
 const { BenchPage: Bench } = await import('./desk.svelte');
-const { worded } = await import('./outbox');
+const { worded } = await import('./onto');
 
 const words = (blocks: Block[]) => blocks.map((b) => (b.html ?? '').replace(/<[^>]*>/g, ''));
 

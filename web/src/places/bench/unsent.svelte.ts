@@ -3,10 +3,11 @@ import type { Block } from '../../parts/words/blocks';
 import { Field } from './field.svelte';
 import { Hand, runOf } from './hand.svelte';
 import { type Act, Outbox, plain, type Slip, waitsForWord } from './outbox';
+import type { Names } from './onto';
+import { arrivedAs, decided } from './rebased';
 import { type Typed, wordsIn } from './typed';
 
 type Bench = Schemas['Bench'];
-type Names = (id: string) => string | undefined;
 
 /** Two wordings of the same words: what somebody else made of them, and what was typed here. */
 export interface Undecided {
@@ -64,10 +65,14 @@ export class Unsent {
 
   private decide(s: Slip, mine: boolean, key = '') {
     const owner = this.ownerOf(s);
-    if (owner instanceof Hand) owner.decide(key, mine);
-    else owner?.decide(mine);
-    this.refresh();
-    if (!mine && owner instanceof Field) this.box.withdraw(s);
+    if (owner instanceof Hand) {
+      owner.decide(key, mine);
+      this.typeRun(owner, owner.now, s.wish_id, owner.at ?? null); // beside what is on its way
+    } else if (owner) {
+      owner.decide(mine);
+      this.refresh();
+      if (!mine) this.box.withdraw(s);
+    }
     this.ontyped(owner instanceof Field ? owner.says : undefined);
     this.tell();
   }
@@ -140,7 +145,7 @@ export class Unsent {
 
   /** What waits says what its owners hold now. */
   private refresh() {
-    for (const w of this.box.waiting) {
+    for (const w of this.box.waiting.filter((w) => !this.box.isOnWay(w))) {
       const owner = this.ownerOf(w);
       if (owner instanceof Hand)
         [w.act, w.from] = [{ do: 'run', blocks: owner.given(owner.now, owner.at ?? null) as never }, owner.from];
@@ -151,19 +156,38 @@ export class Unsent {
 
   /** What was left here by a page that was closed is brought onto the page as it is. */
   begin(bench: Bench) {
-    this.box.open();
-    const owned = (s: Slip) => !!this.ownerOf(s);
-    this.box.onto(bench, (id) => id, owned);
-    for (const s of this.box.waiting.filter((w) => waitsForWord(w) && !owned(w))) this.box.refused(s); // nobody has it in hand
+    this.boxOnto(bench, (id) => id);
     this.tell();
+  }
+
+  /** Brings what nobody has in hand onto a page; where somebody would have to decide, it is set aside. */
+  private boxOnto(bench: Bench, to: Names) {
+    const owned = (s: Slip) => !!this.ownerOf(s);
+    this.box.onto(bench, to, owned);
+    for (const s of this.box.waiting.filter((w) => waitsForWord(w) && !owned(w))) this.box.refused(s);
+  }
+
+  /** What is typed goes on from what arrived, though no answer came. */
+  arrived(bench: Bench) {
+    const s = this.box.arrived(bench);
+    const sent = s && blocksOf(s);
+    const owner = s && this.ownerOf(s);
+    if (owner instanceof Hand && sent) owner.arrived(sent);
+    else if (owner instanceof Field) owner.arrived(wordsIn(s!.act));
+    else if (s)
+      for (const w of this.box.like(s)) {
+        if (w.from && sent) w.from = arrivedAs(sent, w.from);
+        if (w.single) w.single = { was: wordsIn(s.act), has: wordsIn(s.act) };
+      }
   }
 
   /** Something was kept. */
   kept(s: Slip, got: Bench, bench: Bench, to: Names) {
     const owner = this.ownerOf(s);
-    this.box.kept(s);
-    if (owner instanceof Hand && s.act.do === 'run') {
-      owner.kept(s.act.blocks as Block[], got.keys, bench);
+    this.box.settle(s);
+    const sent = blocksOf(s);
+    if (owner instanceof Hand && sent) {
+      owner.kept(sent, got.keys, bench);
       if (got.whole) owner.onto(bench, (id) => id); // it may stand otherwise than it was asked for
       // Of the rest of it somebody has to decide yet.
       if (owner.from.clash && !this.box.waiting.some((w) => w.owner === owner.name))
@@ -184,8 +208,11 @@ export class Unsent {
     if (this.hand && gone.includes(this.hand)) this.letGo();
     this.put = this.put.filter((h) => !gone.includes(h));
     this.refresh();
-    this.box.onto(bench, to, (s) => !!this.ownerOf(s));
+    this.boxOnto(bench, to);
     this.prune();
     this.tell();
   }
 }
+
+/** The blocks of a run as they are sent. */
+const blocksOf = ({ act, from }: Slip) => (act.do === 'run' && from ? decided(act.blocks as Block[], from) : undefined);
