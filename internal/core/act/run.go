@@ -1,6 +1,7 @@
 package act
 
 import (
+	"bytes"
 	"slices"
 	"strings"
 
@@ -35,15 +36,30 @@ const mostBlocks = 2000
 
 // slot is a block of the run on the draft, as the work goes on.
 type slot struct {
-	part *page.Part // on the draft as it is now; nil for a sealed block that is no part
-	form change.Form
-	want *RunBlock // nil where it is to go
+	part  *page.Part // on the draft as it is now; nil for a sealed block that is no part
+	form  change.Form
+	words []byte    // as they are written
+	want  *RunBlock // nil where it is to go
+}
+
+// is takes what a block is on the draft as it is now.
+func (s *slot) is(p *page.Page, b change.Block) {
+	if s.part, s.form, s.words = b.Part, b.Form, nil; !b.Sealed() {
+		s.words = p.Doc.Bytes[b.Part.InnerStart:b.Part.InnerEnd]
+	}
+}
+
+// stays reports whether a block is the one that it was.
+func (s *slot) stays(p *page.Page, b change.Block) bool {
+	now := slot{}
+	now.is(p, b)
+	return now.form == s.form && bytes.Equal(now.words, s.words) && (now.part == nil) == (s.part == nil)
 }
 
 // running is a Run under way.
 type running struct {
 	*work
-	at    int // which of the page's runs it is
+	from  extent // of its blocks on the draft as it is now
 	slots []*slot
 	shown []change.Shown // the blocks as the editor was shown them: words with what is sealed in them go from one to another
 }
@@ -52,20 +68,24 @@ func (a *Run) do(w *work) error {
 	if len(a.Blocks) > mostBlocks {
 		return refuse("A run of more than %d blocks is changed part by part.", mostBlocks)
 	}
-	r := &running{work: w, at: -1}
-	runs := change.Runs(w.draft.Page())
+	r := &running{work: w}
+	p := w.draft.Page()
+	runs, at := change.Runs(p), -1
 	for _, b := range a.Blocks {
-		if b.Part != "" && r.at < 0 {
-			r.at = change.RunWith(runs, b.Part)
+		if b.Part != "" && at < 0 {
+			at = change.RunWith(runs, b.Part)
 		}
 	}
-	if r.at < 0 {
+	if at < 0 {
 		return errGone()
 	}
-	for _, b := range runs[r.at].Blocks {
-		r.slots = append(r.slots, &slot{part: b.Part, form: b.Form})
+	r.from = extentOf(p, runs[at])
+	for _, b := range runs[at].Blocks {
+		s := &slot{}
+		s.is(p, b)
+		r.slots = append(r.slots, s)
 		if !b.Sealed() {
-			r.shown = append(r.shown, change.Shown{On: w.draft.Page(), Part: b.Part})
+			r.shown = append(r.shown, change.Shown{On: p, Part: b.Part})
 		}
 	}
 	want, err := r.match(a.Blocks)
@@ -77,6 +97,9 @@ func (a *Run) do(w *work) error {
 			return err
 		}
 	}
+	if err := r.asWanted(want); err != nil {
+		return err
+	}
 	w.keys = map[string]string{}
 	for _, s := range r.slots {
 		if s.part != nil {
@@ -84,6 +107,38 @@ func (a *Run) do(w *work) error {
 		}
 	}
 	return nil
+}
+
+// asWanted refuses what would stand on the page in another order, form or wording than it was asked for.
+func (r *running) asWanted(want []*RunBlock) error {
+	next := 0
+	for _, s := range r.slots {
+		if s.part == nil {
+			continue // it stands where it stood
+		}
+		for next < len(want) && want[next].Part == "" && want[next].Form == "" {
+			next++
+		}
+		if next == len(want) || s.want != want[next] || s.form != "" && !s.says(r.draft.Page(), want[next]) {
+			return errOtherwise()
+		}
+		next++
+	}
+	return nil
+}
+
+// says reports whether a block says what is wanted of it, in the form that is wanted.
+func (s *slot) says(p *page.Page, b *RunBlock) bool {
+	is := change.Editable(p, s.part)
+	words := func(html string) string {
+		said, _ := text.Plain(html)
+		return strings.Join(strings.Fields(said), " ")
+	}
+	return (b.Form == "" || s.form == b.Form) && (is == b.HTML || words(is) == words(b.HTML))
+}
+
+func errOtherwise() error {
+	return refuse("The page would be read differently after this. Make the change part by part.")
 }
 
 // match gives the blocks of the draft those that are wanted in their place: by their part, and where it is gone from
@@ -148,16 +203,62 @@ func (r *running) slotOf(b *RunBlock) *slot {
 	return nil
 }
 
-// again finds the blocks on the draft after a change that left so many of them, in the same order.
-func (r *running) again() error {
-	runs := change.Runs(r.draft.Page())
-	if r.at >= len(runs) || len(runs[r.at].Blocks) != len(r.slots) {
-		return refuse("The page would be read differently after this. Make the change part by part.")
+// extent is where a run stands on a page of so many bytes.
+type extent struct{ start, end, of int }
+
+func extentOf(p *page.Page, run change.Run) extent {
+	e := extent{-1, -1, len(p.Doc.Bytes)}
+	for _, b := range run.Blocks {
+		if b.Part == nil {
+			continue
+		}
+		at := change.Extent(b.Part)
+		if e.start < 0 {
+			e.start = at.Start
+		}
+		e.end = max(e.end, at.End)
 	}
-	for i, b := range runs[r.at].Blocks {
-		r.slots[i].part, r.slots[i].form = b.Part, b.Form
+	return e
+}
+
+// meets reports whether a run stands where this one stood before a change within it.
+func (e extent) meets(now extent) bool { return now.start < e.end+now.of-e.of && e.start < now.end }
+
+// far is how far from the beginning of the one the other begins, in bytes.
+func (e extent) far(now extent) int { return max(e.start-now.start, now.start-e.start) }
+
+// again finds the blocks on the draft after a change: those of the run in its place in which all but the changed one are
+// what they were. The runs may stand in another order, since a box with a heading is a section.
+func (r *running) again(changed *slot) error {
+	p := r.draft.Page()
+	var found []change.Block
+	var at extent
+	for _, run := range change.Runs(p) {
+		if now := extentOf(p, run); r.from.meets(now) && r.stands(p, run, changed) && (found == nil || r.from.far(now) < r.from.far(at)) {
+			found, at = run.Blocks, now
+		}
+	}
+	if found == nil {
+		return errOtherwise()
+	}
+	r.from = at
+	for i, b := range found {
+		r.slots[i].is(p, b)
 	}
 	return nil
+}
+
+// stands reports whether the blocks of a run are those that are known here, but for the changed one.
+func (r *running) stands(p *page.Page, run change.Run, changed *slot) bool {
+	if len(run.Blocks) != len(r.slots) {
+		return false
+	}
+	for i, s := range r.slots {
+		if s != changed && !s.stays(p, run.Blocks[i]) {
+			return false
+		}
+	}
+	return true
 }
 
 // keepOne makes one edit of a block, and finds the blocks again.
@@ -165,17 +266,17 @@ func (r *running) keepOne(s *slot, a one) error {
 	if err := r.keep(a, s.part.ID); err != nil {
 		return err
 	}
-	return r.again()
+	return r.again(s)
 }
 
-// stands notes that a block stands beside another one now, and finds the blocks again.
-func (r *running) stands(s, beside *slot, where change.Where) error {
+// puts notes that a block stands beside another one now, and finds the blocks again.
+func (r *running) puts(s, beside *slot, where change.Where) error {
 	at := slices.Index(r.slots, beside)
 	if where == change.After {
 		at++
 	}
 	r.slots = slices.Insert(r.slots, at, s)
-	return r.again()
+	return r.again(s)
 }
 
 // reword gives blocks other forms and words.
@@ -245,7 +346,7 @@ func (r *running) order(want []*RunBlock) error {
 		}
 		r.slots = slices.DeleteFunc(r.slots, func(x *slot) bool { return x == s })
 		stay[s], before = true, s
-		if err := r.stands(s, anchor, where); err != nil {
+		if err := r.puts(s, anchor, where); err != nil {
 			return err
 		}
 	}
@@ -298,7 +399,7 @@ func (r *running) putIn(want []*RunBlock) error {
 			return err
 		}
 		s := &slot{want: b}
-		if err := r.stands(s, anchor, where); err != nil {
+		if err := r.puts(s, anchor, where); err != nil {
 			return err
 		}
 		if s.form != b.Form {
@@ -363,7 +464,7 @@ func (r *running) takeOut([]*RunBlock) error {
 			}
 		}
 		r.slots = slices.Delete(r.slots, i, i+1)
-		if err := r.again(); err != nil {
+		if err := r.again(nil); err != nil {
 			return err
 		}
 	}
