@@ -35,6 +35,8 @@ func TestEachRunIsChangedWhereItStandsWhateverBecomesOfItsBox(t *testing.T) {
 		"the same words":                same,
 		"one block each":                strings.NewReplacer("<p>Boats at nine.</p>", "", "<p>Boats at ten.</p>", "").Replace(boxes),
 		"in cells":                      cells.Replace(boxes),
+		"one in another":                "<html><head><title>x</title></head><body><main><h1>A</h1><div><h1>A</h1><div><p>x</p></div><p>B</p></div><p>B</p></main></body></html>",
+		"one in another, each with one": "<html><head><title>x</title></head><body><main><p>A</p><div class=\"in\"><p>A</p><div><p>A</p><p>A</p></div><p>A</p></div><p>A</p></main></body></html>",
 		"in list items":                 items.Replace(boxes),
 		"in quotes":                     quotes.Replace(boxes),
 		"the same words, in cells":      cells.Replace(same),
@@ -58,7 +60,8 @@ func TestEachRunIsChangedWhereItStandsWhateverBecomesOfItsBox(t *testing.T) {
 						of := fmt.Sprintf("%s: %s of block %d of run %d becomes %s", name, how, i, at, form)
 						done, err := act.Do(d, &act.Run{Blocks: want}, studio{})
 						if err != nil {
-							if refusal.Of(err) == nil {
+							joins := form == "quote" && strings.Contains(name, "in quotes") // the quote beside it
+							if !joins && !strings.Contains(err.Error(), "skip a level") {
 								t.Errorf("%s: %v", of, err)
 							}
 							continue
