@@ -32,8 +32,10 @@ func (b *browser) as(cmd *exec.Cmd) {
 	}
 }
 
-// politeness is how far the browser gives way to everything else on the machine (nice(1)): nobody waits for pictures.
-const politeness = 10
+// politeness is how far the browser gives way to everything else on the machine (nice(1)): a third of what another process
+// gets, where the machine is busy. Words that are kept go first; but whoever chooses a section, or looks through a proof,
+// waits for its pictures.
+const politeness = 5
 
 func (b *browser) giveWay() {
 	if b.cmd != nil && b.cmd.Process != nil {
