@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { beginAgain, benchOf, blockText, draft, expect, field, fillForm, inBlock, keepNothing, kept, late, newRequest, openBench, point, runOf, signIn, signInElsewhere, soon, take, test } from '../world';
+import { axe, beginAgain, benchOf, blockText, draft, expect, field, fillForm, inBlock, keepNothing, kept, late, newRequest, openBench, point, runOf, signIn, signInElsewhere, soon, take, test } from '../world';
 
 /** What a server does that is asked to keep something. */
 const servers: Record<string, (page: Page) => Promise<void>> = {
@@ -334,4 +334,28 @@ test('the words of a link stay, whose paragraph is taken in hand while they are 
   const thread = page.getByRole('list', { name: 'The thread of changes' }).getByRole('listitem');
   await expect(thread).toHaveCount(3);
   for (const text of ['The good boat Alder', 'Our own Penny Wharf is ten', 'Ring long.']) await expect(draft(page).getByText(text)).toBeVisible();
+});
+
+test('a click on a link among other words takes up all of them, with the cursor in the link; the link alone is asked for', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'Say it better, please.');
+  await openBench(page, number, '/contact.html');
+  const link = draft(page).locator('p', { hasText: 'behind the crane' }).locator('a');
+  await link.click();
+  await soon(() => blockText(page)).toMatch(/The Alder lies/);
+  const was = await runOf(page, 'The Alder lies');
+  await page.keyboard.type('Oak', { delay: 20 });
+  await expect(link).toContainText('Oak'); // where it was clicked
+  for (let n = 0; n < 3; n++) await page.keyboard.press('Backspace');
+  await inBlock(page, 'end');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Ask at the lock.');
+  await kept(page);
+  await soon(() => runOf(page, 'Ask at the lock.')).toEqual(was.flatMap((l) => (l.includes('The Alder lies') ? [l, 'p Ask at the lock.'] : [l])));
+  await link.click();
+  await expect(page.getByRole('region', { name: 'The margin' })).toContainText('“Alder” leads to /boats/alder.html');
+  await page.getByRole('button', { name: 'Only the link' }).click();
+  await expect(page.getByLabel('Leads to')).toHaveValue('/boats/alder.html');
+  await soon(() => blockText(page)).toBe('Alder');
+  await axe(page);
 });

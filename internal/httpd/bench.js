@@ -300,11 +300,13 @@
   // A block that was typed and has not come from the server yet is known by its key alone.
   const pointed = (el, at, x, y, again) => {
     const { mendry: id, mendryKey: key } = el.dataset;
+    const around = el.parentElement?.closest('[data-mendry]');
     up({
       say: 'point',
       id: id ?? '',
       key,
       at,
+      around: around && { id: around.dataset.mendry, key: around.dataset.mendryKey, at: offset(around, x, y) },
       under: under(el, x, y),
       x,
       y,

@@ -8,6 +8,7 @@ const down = (key: string, more: Partial<KeyboardEvent> = {}) =>
   ({
     key,
     ctrlKey: false,
+    shiftKey: false,
     metaKey: false,
     altKey: false,
     isComposing: false,
@@ -31,23 +32,28 @@ it('holds what is typed from when a field is on its way until it is there', () =
   expect(tell).not.toHaveBeenCalled();
 });
 
-it('leaves chords, moving keys and compositions alone, but takes third signs', () => {
+it('leaves chords and compositions alone, but takes third signs and what moves the cursor', () => {
   const a = new Ahead(vi.fn());
   a.comes();
-  expect(typed(a, ['Tab', 'ArrowLeft', 'Shift', 'Dead', 'F5'])).not.toContain(true);
+  expect(typed(a, ['Tab', 'Shift', 'Dead', 'F5'])).not.toContain(true);
   expect(a.takes(down('c', { ctrlKey: true }))).toBe(false);
   expect(a.takes(down('v', { metaKey: true }))).toBe(false);
   expect(a.takes(down('か', { isComposing: true }))).toBe(false);
   const third = { ctrlKey: true, altKey: true, getModifierState: (k: string) => k === 'AltGraph' };
   expect(a.takes(down('@', third))).toBe(true);
-  expect(a.here()).toEqual(['@']);
+  expect(typed(a, ['ArrowLeft', 'Delete'])).not.toContain(false);
+  for (const more of [{ ctrlKey: true }, { ctrlKey: true, shiftKey: true }])
+    expect(a.takes(down('End', more))).toBe(true);
+  expect(a.takes(down('a', { ctrlKey: true }))).toBe(true);
+  expect(a.takes(down('ArrowUp', { altKey: true }))).toBe(false);
+  expect(a.here()).toEqual(['@', 'ArrowLeft', 'Delete', 'Ctrl+End', 'Ctrl+Shift+End', 'Ctrl+a']);
 });
 
 it('says what was typed for a field that does not come', () => {
   const tell = vi.fn();
   const a = new Ahead(tell);
   a.comes(1000);
-  typed(a, ['a', 'b', 'Enter']);
+  typed(a, ['a', 'Home', 'b', 'Enter']);
   vi.advanceTimersByTime(1001);
   expect(tell.mock.calls).toEqual([[expect.stringContaining('“ab” was typed before')]]);
   expect(a.here()).toEqual([]);

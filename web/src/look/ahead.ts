@@ -3,6 +3,10 @@ import { refuse } from './toast';
 /** How long keys wait, in ms, for the field of something that an act on the server brings. */
 export const anAct = 20_000;
 
+/** One sign, as it is typed. */
+const sign = (k = '') => [...k].length === 1;
+const moves = /^(Arrow(Left|Right|Up|Down)|Home|End)$/;
+
 /**
  * Keys that are typed ahead: a place was taken in hand, and the field for its words is not there yet. They act as nothing
  * and are typed when the field comes; where none comes it is said what they were.
@@ -22,11 +26,11 @@ export class Ahead {
 
   /** No field comes, or something else was taken in hand since. */
   goes() {
-    const typed = this.here().filter((k) => k !== 'Enter' && k !== 'Backspace');
+    const typed = this.here().filter(sign);
     if (typed.length) this.tell(`“${typed.join('')}” was typed before there was a field for it. Please type it again.`);
   }
 
-  /** The field is there: the keys that are to be typed into it. */
+  /** The field is there: the keys that are to be typed into it; one that moves the cursor with its chord, as in `Ctrl+Shift+End`. */
   here(): string[] {
     clearTimeout(this.late);
     const held = this.held ?? [];
@@ -36,7 +40,7 @@ export class Ahead {
 
   /** Takes a key that went down outside a field; reports whether it did. */
   takes(
-    e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'isComposing' | 'getModifierState'>,
+    e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'shiftKey' | 'metaKey' | 'altKey' | 'isComposing' | 'getModifierState'>,
   ): boolean {
     if (!this.held || e.isComposing) return false;
     if (e.key === 'Escape') {
@@ -44,11 +48,14 @@ export class Ahead {
       return false;
     }
     const third = e.getModifierState('AltGraph');
+    if (!third && !e.metaKey && !e.altKey && (moves.test(e.key) || (e.ctrlKey && e.key === 'a'))) {
+      this.held.push(`${e.ctrlKey ? 'Ctrl+' : ''}${e.shiftKey ? 'Shift+' : ''}${e.key}`);
+      return true;
+    }
     if (e.metaKey || (!third && (e.ctrlKey || e.altKey))) return false;
-    const sign = (k = '') => [...k].length === 1;
     if (sign(e.key)) this.held.push(e.key);
     else if (e.key === 'Backspace' && sign(this.held.at(-1))) this.held.pop();
-    else if (e.key === 'Enter' || e.key === 'Backspace') this.held.push(e.key);
+    else if (['Enter', 'Backspace', 'Delete'].includes(e.key)) this.held.push(e.key);
     else return false;
     return true;
   }

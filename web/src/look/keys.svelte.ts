@@ -1,5 +1,6 @@
 import { ahead } from './ahead';
 import { drawer } from './drawer';
+import { refuse } from './toast';
 
 /** Single-letter shortcuts. They are shown where they act and can be switched off. */
 const stored = 'mendry.keys';
@@ -18,6 +19,9 @@ export function switchKeys(on: boolean) {
 /** How long after a key was typed, in ms, a letter is still taken for typing that went astray. */
 const astray = 1000;
 let typed = -Infinity; // when a key was last typed into something
+let acted = ''; // the letter that acted last: pressed again it acts again
+let lost = ''; // letters that were typed where nothing takes words
+const most = 3; // of them, after which that is said
 let under = 0; // acts that are under way
 
 /** Lets no letter act until something is done: what is typed meanwhile was meant for what comes of it. */
@@ -69,13 +73,27 @@ function chorded(e: KeyboardEvent): string | undefined {
 /** Handles a letter, also one that a frame passed on; reports whether it acts. A chord is meant, whatever was typed before. */
 export function press(acts: Acts, key: string, down: boolean, repeat: boolean, chord = false): boolean {
   if (!keys.on || repeat) return false;
-  if (down && !chord && key.length === 1 && (under > 0 || performance.now() - typed < astray)) {
-    typed = performance.now(); // a whole word goes astray, not its first letter
-    return false;
+  const letter = key.length === 1 ? key.toLowerCase() : key;
+  if (down && !chord && key.length === 1) {
+    const now = performance.now();
+    const goesOn = now - typed < astray;
+    typed = now; // a whole word goes astray, not its first letter
+    if (under > 0 || (goesOn && letter !== acted)) {
+      acted = '';
+      stray(letter, goesOn);
+      return false;
+    }
+    [acted, lost] = [letter, letter];
   }
-  const act = acts[key.length === 1 ? key.toLowerCase() : key];
+  const act = acts[letter];
   act?.(down);
   return !!act;
+}
+
+/** A letter goes astray: of a few in a row that is said. */
+function stray(letter: string, goesOn: boolean) {
+  lost = goesOn ? lost + letter : letter;
+  if (lost.length === most && under === 0) refuse('Nothing that takes words is in hand: click some on the page first.');
 }
 
 /** Attaches acts to letters for as long as a component lives. */

@@ -33,3 +33,20 @@ it('no letter acts while an act is under way, nor within a second of typing', as
   expect(press({ u }, 'u', true, false)).toBe(true);
   vi.useRealTimers();
 });
+
+it('of a sentence that is typed where nothing takes words one letter acts, and that is said once', async () => {
+  vi.useFakeTimers({ toFake: ['performance'] });
+  vi.advanceTimersByTime(5000);
+  const { toaster } = await import('./toast');
+  const said = vi.spyOn(toaster, 'error').mockImplementation(() => '');
+  const act = vi.fn();
+  const acts = Object.fromEntries([...'abcdefghijklmnopqrstuvwxyz'].map((l) => [l, act]));
+  for (const letter of 'Boats sail at ten') {
+    press(acts, letter, true, false);
+    vi.advanceTimersByTime(150);
+  }
+  expect([act.mock.calls.length, said.mock.calls.length]).toEqual([1, 1]);
+  vi.advanceTimersByTime(1001);
+  for (const letter of 'nnn') expect(press(acts, letter, true, false)).toBe(true); // the same one, again and again
+  vi.useRealTimers();
+});

@@ -8,7 +8,7 @@
   import LinkPanel from './LinkPanel.svelte';
   import { type Clip, paste } from './paste';
   import { become } from './become';
-  import { cursorIn, drag, formAt, makeRunEditor, standing, turn } from './runEditor';
+  import { cursorIn, drag, formAt, linkAt, makeRunEditor, standing, turn } from './runEditor';
   import { type Said, tellSaid } from './said';
   import WordsBar from './WordsBar.svelte';
 
@@ -29,6 +29,7 @@
     onblur,
     onopen,
     styles,
+    link,
   }: {
     blocks: Block[];
     fresh: () => string;
@@ -50,6 +51,8 @@
     onopen: (key: string) => void;
     /** What stands below the words, given how to put a style on the chosen ones; undefined where none are chosen. */
     styles?: Snippet<[((name: string) => void) | undefined]>;
+    /** What is told of the link that the cursor is in, given where it leads and what it says. */
+    link?: Snippet<[href: string, says: string]>;
   } = $props();
 
   let field = $state<HTMLElement>();
@@ -116,6 +119,7 @@
   const form = $derived(touched >= 0 && editor ? (formAt(editor) as Schemas['PartForm']) : 'p');
   const offered = $derived([...new Set([...forms, form])]);
   const grips = $derived(touched >= 0 && editor ? standing(editor) : []);
+  const inLink = $derived(touched >= 0 && editor ? linkAt(editor) : undefined);
   const onChosen = $derived(
     touched >= 0 && editor && !editor.state.selection.empty ? (name: string) => void dress(editor!, name) : undefined,
   );
@@ -149,6 +153,7 @@
   {#if linking && editor}
     <LinkPanel {editor} {site} {page} onclose={() => (linking = false)} />
   {/if}
+  {#if inLink}{@render link?.(inLink.href, inLink.says)}{/if}
   {@render styles?.(onChosen)}
   {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
   {#if dropped.length}

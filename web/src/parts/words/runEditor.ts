@@ -1,4 +1,4 @@
-import { Editor, Extension, Node } from '@tiptap/core';
+import { Editor, Extension, getMarkRange, Node } from '@tiptap/core';
 import { NodeSelection, Plugin, PluginKey, TextSelection, type Transaction } from '@tiptap/pm/state';
 import type { Node as Held } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
@@ -240,6 +240,16 @@ export function keyAt(editor: Editor): string | undefined {
   const { $from } = editor.state.selection;
   const node = $from.parent.isTextblock ? $from.parent : editor.state.doc.nodeAt($from.pos);
   return (node?.attrs.key as string | undefined) ?? undefined;
+}
+
+/** The link that the cursor is in. */
+export function linkAt(editor: Editor): { href: string; says: string } | undefined {
+  const { $from } = editor.state.selection;
+  const type = editor.schema.marks.link!;
+  const mark = type.isInSet($from.marks()) ?? type.isInSet($from.nodeAfter?.marks ?? []);
+  const range = mark && getMarkRange($from, type, mark.attrs);
+  if (!range) return undefined;
+  return { href: String(mark.attrs.href), says: editor.state.doc.textBetween(range.from, range.to) };
 }
 
 /** Puts the cursor into a block: at its end, or at an offset. */

@@ -2,6 +2,7 @@
   import RunEditor from '../../parts/words/RunEditor.svelte';
   import type { EditorProps } from './editors';
   import type { Hand } from './hand.svelte';
+  import { linkIn } from './links';
   import Looks from './Looks.svelte';
   import { isMarkdown } from './picture/lay';
 
@@ -37,4 +38,18 @@
   {#snippet styles(onchosen)}
     {#key part.id}<Looks {bench} {request} {part} {act} {onchosen} />{/key}
   {/snippet}
+  {#snippet link(href, says)}
+    {@const it = linkIn(bench, part.id, href, says)}
+    <p class="small link">
+      <span class="soft">“{says}” leads to</span>
+      {bench.page.address === href ? 'this page' : href}
+      {#if it}<button class="btn slim quiet" onclick={() => onchoose(it.id)}>Only the link</button>{/if}
+    </p>
+  {/snippet}
 </RunEditor>
+
+<style>
+  .link {
+    overflow-wrap: anywhere;
+  }
+</style>

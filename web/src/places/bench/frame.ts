@@ -25,13 +25,18 @@ export interface Places {
 }
 /** How large a picture is shown, how it is fitted, and whether its place has a shape of its own. */
 export type Shown = [width: number, height: number, fit: string, own: boolean];
-/** What was pointed at: a part, or a block that is known by its key, and how far into its words. */
-export interface Pointed {
-  /** The draft that the page shows, by which the part has its name. */
-  draft?: string;
+/** A part, or a block that is known by its key, and how far into its words. */
+interface At {
   id: string;
   key?: string;
   at?: number;
+}
+/** What was pointed at. */
+export interface Pointed extends At {
+  /** The draft that the page shows, by which the part has its name. */
+  draft?: string;
+  /** The part that it stands in. */
+  around?: At;
   /** The picture that lies under it. */
   under?: string;
   /** It answers a click that was made again. */

@@ -4,6 +4,7 @@ import type { BenchPage } from './desk.svelte';
 import { ahead } from '../../look/ahead';
 import { opensWords } from './editors';
 import type { Pointed } from './frame';
+import { isWithin } from './links';
 
 /** What of the page on the bench is taken in hand, and for which wish. Made while a component is. */
 export class Taken {
@@ -99,9 +100,20 @@ export class Taken {
 
   /** Takes what was pointed at in hand. Of a page that is being renewed only what is known by its key can be, since the
    * parts may have other names by now; then it reports false. */
-  point({ id, key, at, under, again }: Pointed, renewed: boolean): boolean {
+  point({ under, again, around, ...at }: Pointed, renewed: boolean): boolean {
     const desk = this.desk();
     if (!desk) return true;
+    const within = !renewed && around && isWithin(desk.bench, at.id, around.id);
+    return this.pointAt(desk, within ? around : at, under, again, renewed);
+  }
+
+  private pointAt(
+    desk: BenchPage,
+    { id, key, at }: Pick<Pointed, 'id' | 'key' | 'at'>,
+    under: string | undefined,
+    again: boolean | undefined,
+    renewed: boolean,
+  ): boolean {
     if (!renewed) desk.under = under;
     if (key && desk.hand?.now.some((b) => b.key === key)) {
       [desk.hand.at, desk.hand.goTo] = [key, { key, at }];
