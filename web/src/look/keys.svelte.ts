@@ -23,6 +23,7 @@ let acted = ''; // the letter that acted last: pressed again it acts again
 let lost = ''; // letters that were typed where nothing takes words
 const most = 3; // of them, after which that is said
 let under = 0; // acts that are under way
+let places = 0; // that are shown, on which words are typed
 
 /** Lets no letter act until something is done: what is typed meanwhile was meant for what comes of it. */
 export async function hushed<T>(doing: Promise<T>): Promise<T> {
@@ -70,30 +71,42 @@ function chorded(e: KeyboardEvent): string | undefined {
   return /^Key[A-Z]$/.test(e.code) ? e.code.slice(3).toLowerCase() : undefined;
 }
 
-/** Handles a letter, also one that a frame passed on; reports whether it acts. A chord is meant, whatever was typed before. */
-export function press(acts: Acts, key: string, down: boolean, repeat: boolean, chord = false): boolean {
-  if (!keys.on || repeat) return false;
-  const letter = key.length === 1 ? key.toLowerCase() : key;
-  if (down && !chord && key.length === 1) {
-    const now = performance.now();
-    const goesOn = now - typed < astray;
+const judged = new WeakMap<Event, boolean>();
+
+/** Whether a letter may act, and is not typed into something that is not there. */
+function mayAct(letter: string): boolean {
+  const now = performance.now();
+  const goesOn = now - typed < astray;
+  if (under > 0 || (goesOn && letter !== acted)) {
     typed = now; // a whole word goes astray, not its first letter
-    if (under > 0 || (goesOn && letter !== acted)) {
-      acted = '';
-      stray(letter, goesOn);
-      return false;
-    }
-    [acted, lost] = [letter, letter];
+    acted = '';
+    lost = goesOn ? lost + letter : letter;
+    if (lost.length === most && !under) refuse('Nothing that takes words is in hand: click some on the page first.');
+    return false;
   }
-  const act = acts[letter];
+  if (places) typed = now;
+  acted = lost = letter;
+  return true;
+}
+
+/** Handles a letter, also one that a frame passed on; reports whether it acts. A chord is meant, whatever was typed before. */
+export function press(acts: Acts, key: string, down: boolean, repeat: boolean, chord = false, e?: Event): boolean {
+  if (!keys.on || repeat) return false;
+  const name = key.length === 1 ? key.toLowerCase() : key;
+  if (down && !chord && key.length === 1) {
+    const may = (e && judged.get(e)) ?? mayAct(name);
+    if (e) judged.set(e, may);
+    if (!may) return false;
+  }
+  const act = acts[name];
   act?.(down);
   return !!act;
 }
 
-/** A letter goes astray: of a few in a row that is said. */
-function stray(letter: string, goesOn: boolean) {
-  lost = goesOn ? lost + letter : letter;
-  if (lost.length === most && under === 0) refuse('Nothing that takes words is in hand: click some on the page first.');
+/** From now on until it is left, words are typed on the place that is shown: letters in a row are some that went astray. */
+export function wordsHere() {
+  places++;
+  return () => void places--;
 }
 
 /** Attaches acts to letters for as long as a component lives. */
@@ -109,7 +122,7 @@ export function onKeys(acts: () => Acts) {
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e) || document.querySelector(asks)) return;
       // A letter that opens a field is not typed into it; an arrow that acts does not scroll.
       const own = e.key.length === 1 || e.key.startsWith('Arrow');
-      if (press(acts(), e.key, true, e.repeat) && own) e.preventDefault();
+      if (press(acts(), e.key, true, e.repeat, false, e) && own) e.preventDefault();
     };
     const up = (e: KeyboardEvent) => press(acts(), chorded(e) ?? e.key, false, false);
     addEventListener('keydown', down);

@@ -1,7 +1,7 @@
 import { expect, it, vi } from 'vitest';
 
 vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => {} });
-const { hushed, keys, press, switchKeys } = await import('./keys.svelte');
+const { hushed, keys, press, switchKeys, wordsHere } = await import('./keys.svelte');
 
 it('a letter acts in either case, once, unless letters are switched off', () => {
   const u = vi.fn();
@@ -35,6 +35,7 @@ it('no letter acts while an act is under way, nor within a second of typing', as
 });
 
 it('of a sentence that is typed where nothing takes words one letter acts, and that is said once', async () => {
+  const leave = wordsHere();
   vi.useFakeTimers({ toFake: ['performance'] });
   vi.advanceTimersByTime(5000);
   const { toaster } = await import('./toast');
@@ -48,5 +49,13 @@ it('of a sentence that is typed where nothing takes words one letter acts, and t
   expect([act.mock.calls.length, said.mock.calls.length]).toEqual([1, 1]);
   vi.advanceTimersByTime(1001);
   for (const letter of 'nnn') expect(press(acts, letter, true, false)).toBe(true); // the same one, again and again
+  leave();
+  vi.advanceTimersByTime(1001);
+  for (const letter of 'cn') expect(press(acts, letter, true, false)).toBe(true); // where no words are typed
+  for (const e of [new Event('keydown'), new Event('keydown')]) {
+    for (const other of [{}, acts]) press(other, 'x', true, false, false, e); // one after the other asks for the same key
+    vi.advanceTimersByTime(100);
+  }
+  expect(act).toHaveBeenCalledTimes(8);
   vi.useRealTimers();
 });

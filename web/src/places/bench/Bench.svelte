@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { Asked } from '../../api/asked.svelte';
   import { answer, api } from '../../api/client';
-  import { onKeys, press } from '../../look/keys.svelte';
+  import { onKeys, press, wordsHere } from '../../look/keys.svelte';
   import Loaded from '../../parts/Loaded.svelte';
   import { go, route } from '../../router';
   import Beside from './Beside.svelte';
@@ -129,6 +129,7 @@
     u: (down: boolean) => void (down && thread.undoLast()),
     m: (down: boolean) => void (down && proof()),
   };
+  $effect(wordsHere);
   onKeys(() => (desk?.chooses || desk?.byHand ? {} : acts)); // where something is chosen in the place of the page, letters mean other things
 </script>
 
