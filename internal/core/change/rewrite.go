@@ -47,6 +47,7 @@ func RewriteSeen(p *page.Page, part *page.Part, edited string, seen Shown, other
 	if err != nil {
 		return "", err
 	}
+	now.regain(old)
 	base, mine := old.items(), now.items()
 	if p.Doc.Format == source.Markdown {
 		if len(now.kept) > len(old.kept) {
