@@ -359,3 +359,26 @@ test('a click on a link among other words takes up all of them, with the cursor 
   await soon(() => blockText(page)).toBe('Alder');
   await axe(page);
 });
+
+test('a click in a cell sets the cursor there and chooses nothing, and again where it is clicked next', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'Say which adults, please.');
+  await openBench(page, number, '/fares.html');
+  const cell = draft(page).getByRole('cell', { name: 'Adult' }).first();
+  const box = (await cell.boundingBox())!;
+  await cell.click({ position: { x: box.width - 3, y: box.height / 2 } }); // behind the word
+  await soon(() => blockText(page)).toBe('Adult');
+  await page.keyboard.type('s', { delay: 20 });
+  await expect(cell).toHaveText('Adults');
+  await kept(page);
+  const left = await cell.evaluate((el) => {
+    const r = document.createRange();
+    r.selectNodeContents(el);
+    return r.getBoundingClientRect().left - el.getBoundingClientRect().left;
+  });
+  await cell.click({ position: { x: left + 1, y: box.height / 2 } });
+  await page.keyboard.type('All a', { delay: 20 });
+  await page.keyboard.press('Delete');
+  await expect(cell).toHaveText('All adults');
+  await kept(page);
+});

@@ -27,6 +27,7 @@
     forms = [],
     onform,
     focuses = 0,
+    cursor,
     styles,
   }: {
     html: string;
@@ -50,6 +51,8 @@
     onform?: (form: Schemas['PartForm']) => void;
     /** Counted up when the cursor is to come back. */
     focuses?: number;
+    /** Where it goes, asked once each time: so far into the words, or all of them chosen; else it stays, at first at the end. */
+    cursor: () => number | 'all' | undefined;
     /** What stands below the words, given how to put a style on the chosen ones; undefined where none are chosen. */
     styles?: Snippet<[((name: string) => void) | undefined]>;
   } = $props();
@@ -76,21 +79,21 @@
       }),
     );
     editor = made;
-    // What is typed replaces the words, but never a sealed thing unseen.
-    if (html.includes('data-seal')) made.commands.setTextSelection(made.state.doc.content.size);
-    else made.commands.selectAll();
-    made.view.focus(); // with the selection: a key that comes with the focus alone would go to the beginning
-    catchUp(made);
+    goIn(made, cursor() ?? Infinity);
     return () => made.destroy();
   });
 
   $effect(() => {
-    if (!focuses || !editor) return;
-    untrack(() => {
-      editor!.view.focus();
-      catchUp(editor!);
-    });
+    if (focuses && editor) untrack(() => goIn(editor!, cursor()));
   });
+  /** Brings the cursor to a place in the words, or chooses all of them to be typed over: never a sealed thing unseen. */
+  function goIn(made: Editor, at: number | 'all' | undefined) {
+    const end = made.state.doc.content.size;
+    if (at === 'all' && !html.includes('data-seal')) made.commands.selectAll();
+    else if (at !== undefined) made.commands.setTextSelection(at === 'all' ? end : Math.min(1 + at, end));
+    made.view.focus(); // with the selection: a key that comes with the focus alone would go to the beginning
+    catchUp(made);
+  }
   $effect(() => {
     if (editor && brought !== undefined) becomeWords(editor, brought);
   });

@@ -34,6 +34,7 @@
       onblur={() => desk.settle()}
       onblocks={part.forms.length ? (html) => act({ do: 'insert', part: part.id, where: 'after', html }) : undefined}
       focuses={desk.focuses}
+      cursor={() => desk.takeCursor()}
       form={part.form}
       forms={part.forms}
       onform={(form) => act({ do: 'form', part: part.id, form })}
