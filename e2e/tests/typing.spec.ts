@@ -382,3 +382,19 @@ test('a click in a cell sets the cursor there and chooses nothing, and again whe
   await expect(cell).toHaveText('All adults');
   await kept(page);
 });
+
+test('what was typed in one run stands on the page while another one is typed in, and when the first is taken up again', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Osprey Hall Climbing', 'A word more in two posts.');
+  await openBench(page, number, '/courses/');
+  const posts = ['in the old dye tub.', 'no one watching.'];
+  for (const round of [1, 2])
+    for (const post of posts) {
+      await take(page, post);
+      await inBlock(page, 'end');
+      await page.keyboard.type(` ${round}.`, { delay: 20 });
+      const seen = posts.map((p) => `${p}${round === 2 ? ' 1.' : ''}${p === posts[0] || post === p ? ` ${round}.` : ''}`);
+      for (const words of seen) await expect(draft(page).getByText(words)).toHaveCount(1);
+      await kept(page);
+    }
+});

@@ -183,7 +183,7 @@
 
   // A run as it is typed: the blocks that are to stand there, in order, known by keys. What the server made of it takes the
   // place of all this when the page is loaded again.
-  const byKey = new Map();
+  const hands = new Map(); // of each run that was taken in hand its blocks, by key
   const tagOf = { bullets: 'li', numbers: 'li', quote: 'p' };
   const outermost = (el) => {
     const up = el.parentElement;
@@ -229,8 +229,10 @@
     } else outermost(before).after(el);
     return el;
   };
-  const run = (blocks) => {
+  const run = (blocks, hand) => {
     let whole = true;
+    const byKey = hands.get(hand) ?? new Map();
+    hands.set(hand, byKey);
     const keys = new Set(blocks.map((b) => b.key));
     let before;
     for (const b of blocks) {
@@ -468,7 +470,7 @@
     } else if (m.do === 'pictures') {
       void pictures(m.behind);
     } else if (m.do === 'run') {
-      run(m.blocks);
+      run(m.blocks, m.hand);
       soon();
     }
   });

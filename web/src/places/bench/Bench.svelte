@@ -47,7 +47,7 @@
         draw,
         (id, html) => draftFrame?.send({ do: 'words', id, html }),
         (to) => taken.rename(to),
-        (blocks) => draftFrame?.send({ do: 'run', blocks }),
+        (hand, blocks) => draftFrame?.send({ do: 'run', hand, blocks }),
       );
       desk = d;
       d.open();

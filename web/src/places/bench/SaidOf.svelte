@@ -12,7 +12,7 @@
     () => desk.again(),
     () => desk.flush(),
   );
-  const own = $derived(desk.said.filter((f) => f.part === part.id));
+  const own = $derived(desk.rules.said.filter((f) => f.part === part.id));
   const others = $derived(desk.saidHere.length - own.length);
 </script>
 

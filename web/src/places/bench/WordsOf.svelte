@@ -28,7 +28,7 @@
       site={bench.page.site_id}
       page={bench.page.id}
       underline={!isMarkdown(bench)}
-      said={desk.said.filter((f) => f.part === part.id)}
+      said={desk.rules.said.filter((f) => f.part === part.id)}
       links={part.kind !== 'link' && part.kind !== 'button'}
       onchange={(html) => field.type(html, wish)}
       onblur={() => desk.settle()}

@@ -12,6 +12,7 @@ import { type Act, addressed, Outbox, type Slip } from './outbox';
 import type { Where } from './picture/lay';
 import type { From } from './picture/picking.svelte';
 import type { PlacesOf } from './picture/places';
+import { ReadThrough } from './readThrough.svelte';
 import { renames } from './renames';
 import { taken } from './seen';
 import { Tab } from './tabs';
@@ -21,7 +22,7 @@ import { Unsent } from './unsent.svelte';
 export type { Act } from './outbox';
 
 const pause = 350; // ms without a key, after which what was typed is kept
-const moment = 300; // ms after which what was kept is read through
+const moment = 300; // ms after which the page is loaded again that others change
 const retry = 2000; // ms until a Mendry that was away is asked again
 const mostAgain = 3; // times that a page that changed meanwhile is looked at again for one slip
 
@@ -36,11 +37,11 @@ export class BenchPage {
   /** What is unsent outlives this page. */
   lasts = $state(true);
   /** What the rules about words say of what is kept on this page. */
-  said = $state.raw<Schemas['Finding'][]>([]);
+  readonly rules: ReadThrough;
   /** That which is said of the run in hand. */
   readonly saidHere = $derived.by(() => {
     const here = Object.values(this.hand?.parts ?? {});
-    return this.said.filter((f) => here.includes(f.part));
+    return this.rules.said.filter((f) => here.includes(f.part));
   });
   /** Another tab has this page in hand and writes. */
   follows = $state(false);
@@ -81,7 +82,6 @@ export class BenchPage {
   private shown = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Promise<void> | undefined;
-  private reading: ReturnType<typeof setTimeout> | undefined;
   private made: string | undefined;
   private anew = false;
   /** Mendry could not be reached the last time. */
@@ -100,7 +100,7 @@ export class BenchPage {
     /** Told the names of the parts, by those that they had, when a change gave them others. */
     readonly onnames: (to: (id: string) => string | undefined) => void = () => {},
     /** Shows a typed run in the page before it is kept. */
-    readonly onrun: (blocks: (Block & { part?: string })[]) => void = () => {},
+    readonly onrun: (hand: string, blocks: (Block & { part?: string })[]) => void = () => {},
   ) {
     this.box = new Outbox(drawer, `mendry.unsent.${this.who}.${number}.${page}`);
     this.unsent = new Unsent(this.box, (act) => {
@@ -109,6 +109,7 @@ export class BenchPage {
       this.later();
     });
     this.brought = new Brought(number);
+    this.rules = new ReadThrough(number, page, () => this.bench?.draft);
     this.company = new Company(number, page, (n) => void this.news(n));
     this.tab = new Tab(
       `mendry.bench.${number}.${page}`,
@@ -124,7 +125,7 @@ export class BenchPage {
   }
 
   close() {
-    clearTimeout(this.reading);
+    this.rules.stop();
     clearTimeout(this.redrawing);
     void this.flush();
     this.company.close();
@@ -184,7 +185,7 @@ export class BenchPage {
       return;
     }
     this.unsent.begin(this.bench!);
-    if (this.bench?.changes.some((c) => c.page_id === this.page)) this.readThrough();
+    if (this.bench?.changes.some((c) => c.page_id === this.page)) this.rules.soon();
     if (this.box.waiting.length && !this.follows) {
       await this.flush();
       this.onredraw();
@@ -235,7 +236,11 @@ export class BenchPage {
 
   /** Shows the run in hand in the page, as it is typed. */
   show(hand = this.hand) {
-    if (hand) this.onrun(hand.now.map((b) => ({ ...b, part: hand.parts[b.key] })));
+    if (!hand) return;
+    this.onrun(
+      hand.name,
+      hand.now.map((b) => ({ ...b, part: hand.parts[b.key] })),
+    );
   }
 
   private later() {
@@ -276,7 +281,7 @@ export class BenchPage {
     await this.flush();
     await this.reload();
     this.onredraw();
-    this.readThrough();
+    this.rules.soon();
   }
 
   /** Others changed the page, or this one did and hears of it. */
@@ -289,7 +294,7 @@ export class BenchPage {
         await this.ask();
         if (before === this.bench?.draft) return;
         this.redrawSoon();
-        this.readThrough();
+        this.rules.soon();
       });
     } catch {
       // What is wrong is said when something is kept.
@@ -402,21 +407,7 @@ export class BenchPage {
     this.unsent.tell();
     this.rests();
     refresh();
-    this.readThrough();
-  }
-
-  /** Asks what the rules say of what is kept, when nothing was kept for a moment. */
-  private readThrough() {
-    clearTimeout(this.reading);
-    this.reading = setTimeout(async () => {
-      const draft = this.bench?.draft;
-      try {
-        const said = await answer(api.GET('/requests/{number}/bench/{page}/findings', this.path()));
-        if (draft === this.bench?.draft) this.said = said;
-      } catch {
-        // The proof says it in any case.
-      }
-    }, moment);
+    this.rules.soon();
   }
 
   private got(s: Slip, got: Schemas['Bench']) {

@@ -68,4 +68,4 @@ export type ToFrame =
   | { do: 'pictures'; behind?: string }
   | { do: 'click'; at: Click }
   | { do: 'words'; id: string; html: string }
-  | { do: 'run'; blocks: { key: string; part?: string; form?: string; html?: string }[] };
+  | { do: 'run'; hand: string; blocks: { key: string; part?: string; form?: string; html?: string }[] };
