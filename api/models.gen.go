@@ -2552,6 +2552,9 @@ type MoveActDo string
 // MoveForm defines model for MoveForm.
 type MoveForm struct {
 	To RequestState `json:"to"`
+
+	// Why asked for where it is cleared over what the client said; it stands in the record
+	Why *string `json:"why,omitempty"`
 }
 
 // MoveToPageForm defines model for MoveToPageForm.
@@ -2585,6 +2588,18 @@ type NotDone struct {
 	Impossible bool   `json:"impossible"`
 	Why        string `json:"why"`
 	Words      string `json:"words"`
+}
+
+// NotYet defines model for NotYet.
+type NotYet struct {
+	ChangeID int64 `json:"change_id"`
+
+	// Note what the client wrote
+	Note  string `json:"note"`
+	Round int    `json:"round"`
+
+	// Say the change as it is now
+	Say string `json:"say"`
 }
 
 // Odd defines model for Odd.
@@ -3165,6 +3180,9 @@ type Proof struct {
 	ContactMail string    `json:"contact_mail"`
 	ContactName string    `json:"contact_name"`
 	Findings    []Finding `json:"findings"`
+
+	// NotYet what the client said last of changes that are kept, where that was not right: who clears them says why
+	NotYet []NotYet `json:"not_yet"`
 
 	// OtherPages on which nothing but shared parts changes
 	OtherPages    int         `json:"other_pages"`

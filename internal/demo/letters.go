@@ -108,7 +108,7 @@ func (f *filler) saturdayHour() error {
 	if err := f.keep(r, "/kids/", "With Corin", &w, words("With Corin, 10 to 11, for children from five. £8 with shoes.")); err != nil {
 		return err
 	}
-	_, err = f.d.Move(f.ctx, f.who, r.Row.Number, api.RequestStateCleared)
+	_, err = f.d.Move(f.ctx, f.who, r.Row.Number, api.RequestStateCleared, "")
 	return err
 }
 
@@ -145,7 +145,7 @@ func (f *filler) talks() error {
 	}); err != nil {
 		return err
 	}
-	_, err = f.d.Move(f.ctx, f.who, r.Row.Number, api.RequestStateSignedOff)
+	_, err = f.d.Move(f.ctx, f.who, r.Row.Number, api.RequestStateSignedOff, "")
 	return err
 }
 

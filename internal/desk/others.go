@@ -356,7 +356,7 @@ func (d *Desk) spreading(ctx context.Context, number int64) (*api.Spreading, err
 
 // proofToCome is a proof whose pages are still being made.
 func (d *Desk) proofToCome(ctx context.Context, number int64, s *api.Spreading, err error) (api.Proof, error) {
-	v := api.Proof{Findings: []api.Finding{}, Pages: []api.ProofPage{}, Spreading: s}
+	v := api.Proof{Findings: []api.Finding{}, Pages: []api.ProofPage{}, NotYet: []api.NotYet{}, Spreading: s}
 	if err != nil {
 		return v, err
 	}

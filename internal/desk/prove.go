@@ -170,6 +170,9 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	}
 	v.WhyNotSend = d.whyNotSend(p, v)
 	v.CanSend = v.WhyNotSend == ""
+	if v.NotYet, err = d.notYet(ctx, d.store.Queries, p); err != nil {
+		return v, err
+	}
 	v.CanClear = p.client.MayClear && v.CanSend && p.r.State != string(request.Cleared)
 	v.WhyNotPublish = whyNotPublish(p, v)
 	v.CanPublish = v.WhyNotPublish == ""
@@ -370,7 +373,7 @@ func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []strin
 		if err := p.stillSo(ctx, q); err != nil {
 			return err
 		}
-		round, err := d.openRound(ctx, q, who, p, checks, hash([]byte(t)), p.client.ContactMail)
+		round, err := d.openRound(ctx, q, who, p, checks, hash([]byte(t)), p.client.ContactMail, "")
 		if err != nil {
 			return err
 		}
@@ -398,8 +401,9 @@ func proofMail(p *proven, round int, address, from string) string {
 	return fmt.Sprintf("Dear %s,\n\nwhat you asked for, “%s”, is ready for you to look at.%s\nNothing is live yet. Please open this page, on a phone or a computer, and say of each change whether it is right:\n\n%s\n\nThe link is for you; it needs no account and works for 30 days.\n\n%s\n", p.client.ContactName, p.r.Subject, again, address, from)
 }
 
-// openRound writes down what is shown: each page by the hash of its bytes, each change.
-func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *proven, checks []string, tokenHash, to string) (int, error) {
+// openRound writes down what is shown: each page by the hash of its bytes, each change. A round that goes to nobody is
+// cleared at once, with what is said of that.
+func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *proven, checks []string, tokenHash, to, say string) (int, error) {
 	n := 1
 	if p.round != nil {
 		n = p.round.N + 1
@@ -411,7 +415,7 @@ func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *prove
 	}
 	e := event{Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", n, to), Checks: checks}
 	if to == "" {
-		e.What, e.Say = "cleared by the maintainer", "The client’s terms allow it"
+		e.What, e.Say = "cleared by the maintainer", say
 	}
 	if err := q.KeepBlobs(ctx, p.after()); err != nil {
 		return n, err
@@ -436,37 +440,4 @@ func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *prove
 		}
 	}
 	return n, d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
-}
-
-// clear lets the maintainer clear what the client's terms leave to the studio: a round that is answered at once.
-func (d *Desk) clear(ctx context.Context, who Who, number int64) error {
-	return unlessMoved(func() error {
-		p, err := d.proven(ctx, number)
-		if err != nil {
-			return err
-		}
-		if err := request.Move(p.facts, request.Cleared, request.Studio); err != nil {
-			return err
-		}
-		checks, err := d.checksOf(ctx, p)
-		if err != nil {
-			return err
-		}
-		return d.store.Tx(ctx, func(q store.Queries) error {
-			if err := p.stillSo(ctx, q); err != nil {
-				return err
-			}
-			if _, err := d.openRound(ctx, q, who, p, checks, hash([]byte(token())), ""); err != nil {
-				return err
-			}
-			round, err := q.LastRound(ctx, number)
-			if err != nil {
-				return err
-			}
-			if _, err := q.CloseRound(ctx, round.ID, who.Name, d.now()); err != nil {
-				return err
-			}
-			return move(ctx, q, number, request.Cleared, request.Studio)
-		})
-	})
 }

@@ -276,10 +276,10 @@ func (d *Desk) wishView(ctx context.Context, w store.Wish, dates []api.LetterDat
 	return v, nil
 }
 
-// Move moves a request, if the rules allow it.
-func (d *Desk) Move(ctx context.Context, who Who, number int64, to api.RequestState) (api.Request, error) {
+// Move moves a request, if the rules allow it. It is cleared over what the client said only with a reason.
+func (d *Desk) Move(ctx context.Context, who Who, number int64, to api.RequestState, why string) (api.Request, error) {
 	if to == api.RequestStateCleared {
-		if err := d.clear(ctx, who, number); err != nil {
+		if err := d.clear(ctx, who, number, strings.TrimSpace(why)); err != nil {
 			return api.Request{}, err
 		}
 		return d.Request(ctx, number)

@@ -190,7 +190,7 @@ func (w *world) must(err error) {
 
 func (w *world) clear(number int64) {
 	w.t.Helper()
-	_, err := w.d.Move(context.Background(), w.who, number, api.RequestStateCleared)
+	_, err := w.d.Move(context.Background(), w.who, number, api.RequestStateCleared, "")
 	w.must(err)
 }
 

@@ -203,7 +203,11 @@ func (s *Server) Proposals(ctx context.Context, r ProposalsRequestObject) (Propo
 
 // MoveRequest moves a request.
 func (s *Server) MoveRequest(ctx context.Context, r MoveRequestRequestObject) (MoveRequestResponseObject, error) {
-	v, err := s.desk.Move(ctx, who(ctx), r.Number, r.Body.To)
+	why := ""
+	if r.Body.Why != nil {
+		why = *r.Body.Why
+	}
+	v, err := s.desk.Move(ctx, who(ctx), r.Number, r.Body.To, why)
 	return MoveRequest200JSONResponse{TheRequestJSONResponse(v)}, err
 }
 

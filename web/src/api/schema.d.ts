@@ -1815,6 +1815,8 @@ export interface components {
         };
         MoveForm: {
             to: components["schemas"]["RequestState"];
+            /** @description asked for where it is cleared over what the client said; it stands in the record */
+            why?: string;
         };
         Wish: {
             /** Format: int64 */
@@ -3219,10 +3221,21 @@ export interface components {
             can_send: boolean;
             why_not_send: string;
             can_clear: boolean;
+            /** @description what the client said last of changes that are kept, where that was not right: who clears them says why */
+            not_yet: components["schemas"]["NotYet"][];
             can_publish: boolean;
             why_not_publish: string;
             /** @description Mendry may only read the site: publishing makes a list for a person */
             by_hand: boolean;
+        };
+        NotYet: {
+            /** Format: int64 */
+            change_id: number;
+            round: number;
+            /** @description the change as it is now */
+            say: string;
+            /** @description what the client wrote */
+            note: string;
         };
         ProofPage: {
             page: components["schemas"]["PageRow"];

@@ -6,9 +6,18 @@
     open = $bindable(),
     title,
     act,
+    ready = true,
     onact,
     children,
-  }: { open: boolean; title: string; act: string; onact: () => void; children: import('svelte').Snippet } = $props();
+  }: {
+    open: boolean;
+    title: string;
+    act: string;
+    /** What is asked for is there. */
+    ready?: boolean;
+    onact: () => void;
+    children: import('svelte').Snippet;
+  } = $props();
 </script>
 
 <Dialog {open} onOpenChange={(d) => (open = d.open)}>
@@ -22,6 +31,7 @@
           <Dialog.CloseTrigger class="btn">Not now</Dialog.CloseTrigger>
           <button
             class="btn go"
+            disabled={!ready}
             onclick={() => {
               open = false;
               onact();

@@ -12,6 +12,7 @@
   import BeingSpread from './BeingSpread.svelte';
   import Changes from './Changes.svelte';
   import Checks from './Checks.svelte';
+  import ClearOver from './ClearOver.svelte';
   import Pair from './Pair.svelte';
   import Pictures from './Pictures.svelte';
   import RoundSheet from './RoundSheet.svelte';
@@ -24,6 +25,7 @@
   const proof = $derived(asked.got);
   let at = $state(0);
   let asking = $state(false);
+  let overruling = $state(false);
   let busy = $state(false);
   let part = $state('');
 
@@ -59,14 +61,21 @@
   }
   onKeys(() => ({
     c: (down) =>
-      down && !busy && proof?.can_clear && !proof.can_publish && proof.row.state !== 'with client' && clear(),
+      down && !busy && proof?.can_clear && !proof.can_publish && proof.row.state !== 'with client' && askToClear(),
     s: (down) => down && !busy && proof?.can_send && !proof.can_publish && (asking = true),
     p: (down) => down && proof?.can_publish && go(`/requests/${number}/release`),
   }));
-  async function clear() {
+  function askToClear() {
+    if (proof?.not_yet.length) overruling = true;
+    else void clear();
+  }
+  async function clear(why?: string) {
     busy = true;
     try {
-      await answer(api.POST('/requests/{number}/state', { params: { path: { number } }, body: { to: 'cleared' } }));
+      const path = { number };
+      await answer(
+        api.POST('/requests/{number}/state', { params: { path }, body: { to: 'cleared', ...(why && { why }) } }),
+      );
       refresh();
       go(`/requests/${number}/release`);
     } catch (e) {
@@ -107,7 +116,8 @@
         >Send again <Key k="S" /></button
       >
     {:else}
-      {#if proof.can_clear}<button class="btn" disabled={busy} onclick={clear}>Clear it ourselves <Key k="C" /></button
+      {#if proof.can_clear}<button class="btn" disabled={busy} onclick={askToClear}
+          >Clear it ourselves <Key k="C" /></button
         >{/if}
       <button class="btn go" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
         >{busy ? 'Sending…' : 'Send to client'} <Key k="S" /></button
@@ -163,6 +173,7 @@
       </aside>
     </div>
   {/if}
+  <ClearOver bind:open={overruling} {proof} onclear={(why) => void clear(why)} />
   <Ask bind:open={asking} title="Send to {proof.contact_name}?" act="Send the proof" onact={send}>
     {proof.contact_mail} gets a letter with a link that needs no account. {all.length === 1
       ? 'One change'

@@ -1,0 +1,33 @@
+import { axe, expect, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, sendProof, signIn, take, test } from '../world';
+
+test('what the client said “not yet” to is cleared by the studio only with a reason, which the record keeps', async ({ page, browser }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'We answer letters within three days now.');
+  await openBench(page, number, '/contact.html');
+  await take(page, 'We answer letters');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' In winter it takes longer.', { delay: 5 });
+  await kept(page);
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  const links = await proofLinks(page);
+  await sendProof(page);
+  const client = await phone(browser);
+  await client.goto(await proofLink(page, links));
+  await client.getByRole('button', { name: 'Not yet' }).click();
+  await client.getByLabel('say what should be different').fill('Three days, all year round.');
+  await client.getByRole('button', { name: 'Send back 1 note' }).click();
+  await expect(client.getByText('Your notes are with us.')).toBeVisible();
+  await client.context().close();
+  await page.reload();
+  await page.getByRole('button', { name: 'Clear it ourselves' }).click();
+  const asked = page.getByRole('dialog', { name: /said “not yet”/ });
+  await expect(asked).toContainText('Three days, all year round.');
+  const all = asked.getByRole('button', { name: 'Clear it all the same' });
+  await expect(all).toBeDisabled();
+  await axe(page);
+  await asked.getByLabel('Why it is cleared all the same').fill('Said on the telephone that it may stand.');
+  await all.click();
+  await expect(page).toHaveURL(/\/release$/);
+  await page.getByRole('link', { name: 'Record', exact: true }).last().click();
+  await expect(page.getByText('Said on the telephone that it may stand.').first()).toBeVisible();
+});
