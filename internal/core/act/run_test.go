@@ -124,7 +124,7 @@ func TestARunBecomesChangesBlockByBlock(t *testing.T) {
 				bs[2].HTML += " " + bs[3].HTML
 				return slices.Delete(bs, 3, 4)
 			},
-			[]string{"becomes “From the landing", "is taken out"},
+			[]string{"“From the landing it is five minutes on foot.” is new", "is taken out"},
 			"minutes.</p>\n  <p>From the landing it is <em>five</em> minutes on foot.</p>", "minutes. From the landing it is <em>five</em> minutes on foot.</p>",
 		},
 		{
@@ -132,7 +132,7 @@ func TestARunBecomesChangesBlockByBlock(t *testing.T) {
 				bs[8].HTML += " " + bs[9].HTML
 				return bs[:9]
 			},
-			[]string{"becomes", "is taken out"}, "18.40.</p>\n  <p>Ask <small class=\"k\">the crew</small> [crew id=\"1\"].</p>", "18.40. Ask <small class=\"k\">the crew</small> [crew id=\"1\"].</p>",
+			[]string{"is new", "is taken out"}, "18.40.</p>\n  <p>Ask <small class=\"k\">the crew</small> [crew id=\"1\"].</p>", "18.40. Ask <small class=\"k\">the crew</small> [crew id=\"1\"].</p>",
 		},
 		{
 			"one split before them", func(bs []act.RunBlock) []act.RunBlock {

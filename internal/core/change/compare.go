@@ -396,7 +396,14 @@ func becomes(name, before, after string) string {
 			now += " " + r.Text
 		}
 	}
-	return fmt.Sprintf("%s: “%s” becomes “%s”", name, page.Short(gone, 60), page.Short(now, 60))
+	switch gone, now := page.Short(gone, 60), page.Short(now, 60); {
+	case gone == "":
+		return fmt.Sprintf("%s: “%s” is new", name, now)
+	case now == "":
+		return fmt.Sprintf("%s: “%s” is taken out", name, gone)
+	default:
+		return fmt.Sprintf("%s: “%s” becomes “%s”", name, gone, now)
+	}
 }
 
 // Outside reports whether two versions of a page are the same, byte for byte, but for one part: was, on before, and

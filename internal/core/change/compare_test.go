@@ -59,3 +59,17 @@ func TestCompareSeesWhatStandsOutsideParts(t *testing.T) {
 		t.Errorf("%+v", d)
 	}
 }
+
+// What is added to long words, or taken out of them, becomes of nothing else.
+func TestWhatIsAddedOrTakenOutIsSaidAsThat(t *testing.T) {
+	long := "Call the office on any day but Monday, and ask for the one who answers letters within two days."
+	for _, tt := range []struct{ before, after, say string }{
+		{long, long + " In winter it takes longer.", "Opening: “In winter it takes longer.” is new"},
+		{long + " In winter it takes longer.", long, "Opening: “In winter it takes longer.” is taken out"},
+		{long, strings.Replace(long, "two days", "a week", 1), "Opening: “two days” becomes “a week”"},
+	} {
+		if got := becomes("Opening", tt.before, tt.after); got != tt.say {
+			t.Errorf("said %q, wanted %q", got, tt.say)
+		}
+	}
+}
