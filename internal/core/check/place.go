@@ -67,7 +67,7 @@ func (s *Subject) hung() (all []hung) {
 		if !ok || file.Width == 0 {
 			continue
 		}
-		all = append(all, hung{p, path.Base(src), s.Pictures.Places(p), file})
+		all = append(all, s.bySource(hung{p, path.Base(src), s.Pictures.Places(p), file})...)
 	}
 	return all
 }

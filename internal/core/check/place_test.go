@@ -78,6 +78,44 @@ func TestPicturesFitTheirPlaces(t *testing.T) {
 	}
 }
 
+// Each file of a picture is held against the places in which a browser takes it (HTML, 4.8.4.3.5 to 4.8.4.3.7).
+func TestEachSourceIsHeldAgainstItsOwnPlaces(t *testing.T) {
+	file := func(w, h int) picture.Info {
+		return picture.Info{Media: "image/jpeg", Width: w, Height: h, Size: 60_000}
+	}
+	places := []Place{{390, 390, 390, "fill", true}, {768, 768, 308, "fill", true}, {1280, 1280, 512, "fill", true}}
+	img := `<img src="wide.jpg" alt="Quay"></picture>`
+	for _, c := range []struct {
+		name, html string
+		small      picture.Info
+		want       string
+	}{
+		{"a square for narrow windows", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine"},
+		{"one that is no square", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 400), "wide.jpg fine, small.jpg stop"},
+		{"in em, and one of two", `<picture><source media="print, screen and (max-width: 37.5em)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine"},
+		{"for screens", `<picture><source media="screen and (width <= 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine"},
+		{"for wide windows", `<picture><source media="(min-width: 700px)" srcset="small.jpg">` + img, file(2560, 1024), "wide.jpg stop, small.jpg fine"},
+		{"nothing is known of the file", `<picture><source media="(max-width: 600px)" srcset="other.jpg">` + img, file(1, 1), "wide.jpg fine"},
+		{"another kind of file", `<picture><source type="image/webp" srcset="other.webp">` + img, file(1, 1), "wide.jpg stop"},
+		{"it cannot be told when", `<picture><source media="(orientation: portrait)" srcset="small.jpg">` + img, file(800, 800), ""},
+		{"none", `<picture>` + img, file(1, 1), "wide.jpg stop"},
+	} {
+		p, err := page.Parse([]byte("<title>Boats</title><h1>Boats</h1>"+c.html), "text/html; charset=utf-8")
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, f := range Run(&Subject{After: p, Address: "/", Pictures: shown{places, map[string]picture.Info{"wide.jpg": file(2560, 1024), "small.jpg": c.small}}}) {
+			if f.Rule == "picture-shape" {
+				got = append(got, f.Words+" "+string(f.Level))
+			}
+		}
+		if strings.Join(got, ", ") != c.want {
+			t.Errorf("%s: %s, want %s", c.name, strings.Join(got, ", "), c.want)
+		}
+	}
+}
+
 func TestWhatPicturesSay(t *testing.T) {
 	for html, want := range map[string]string{
 		`<img src="a.jpg" alt="Image of the quay">`:                        "look",
