@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"regexp"
 	"strings"
 
 	"mendry/internal/core/page"
@@ -53,6 +54,10 @@ func valuesAgree(s *Subject) (fs []Finding) {
 			switch v.Kind {
 			case text.Phone:
 				for _, other := range all {
+					if other.value.Kind == text.Phone && oneMore(v.Key, other.value.Key) {
+						fs = append(fs, Finding{Level: Look, Part: p.ID, Words: words, Say: fmt.Sprintf("“%s” stands here and “%s” in “%s”: one of them has a digit more. Look which is right.", words, other.words, page.Short(other.part.Name, 40))})
+						break
+					}
 					if d := digitsApart(v.Key, other.value.Key); other.value.Kind == text.Phone && d > 0 && d <= 2 {
 						fs = append(fs, Finding{Level: Look, Part: p.ID, Words: words, Say: fmt.Sprintf("“%s” stands here and “%s” in “%s”: they differ in %s. Look which is right.", words, other.words, page.Short(other.part.Name, 40), digits(d))})
 						break
@@ -61,12 +66,21 @@ func valuesAgree(s *Subject) (fs []Finding) {
 			case text.Price:
 				currency, _, _ := strings.Cut(v.Key, " ")
 				own, others := 0, ""
+				asHere, otherwise := 0, "" // where the cents stand behind the same sign, and behind another
 				for _, other := range all {
 					if c, _, _ := strings.Cut(other.value.Key, " "); other.value.Kind == text.Price && c == currency {
 						own++
+						if a, b := centsBehind(words), centsBehind(other.words); other.part != p && a != "" && b == a {
+							asHere++
+						} else if a != "" && b != "" && a != b {
+							otherwise = other.words
+						}
 					} else if other.value.Kind == text.Price {
 						others = other.words
 					}
+				}
+				if asHere == 0 && otherwise != "" {
+					fs = append(fs, Finding{Level: Look, Part: p.ID, Words: words, Say: fmt.Sprintf("“%s” is written otherwise than the page’s other prices, such as “%s”: a point, a comma.", words, otherwise)})
 				}
 				if own == 1 && others != "" {
 					fs = append(fs, Finding{Level: Look, Part: p.ID, Words: words, Say: fmt.Sprintf("“%s” is in another currency than the page’s other prices, such as “%s”.", words, others)})
@@ -85,6 +99,31 @@ func digits(n int) string {
 		return "one digit"
 	}
 	return fmt.Sprintf("%d digits", n)
+}
+
+// centsBehind is the sign behind which the cents of a price stand; empty where it has none.
+func centsBehind(price string) string {
+	if m := cents.FindStringSubmatch(price); m != nil {
+		return m[1]
+	}
+	return ""
+}
+
+var cents = regexp.MustCompile(`\d([.,])\d\d(?:\D|$)`)
+
+// oneMore reports whether one of two numbers is the other with one digit more.
+func oneMore(a, b string) bool {
+	if len(a) < len(b) {
+		a, b = b, a
+	}
+	if len(a) != len(b)+1 {
+		return false
+	}
+	i := 0
+	for i < len(b) && a[i] == b[i] {
+		i++
+	}
+	return a[i+1:] == b[i:]
 }
 
 // topWords are a page's parts with words, those in others left out.

@@ -41,10 +41,11 @@ func timesAgree(in *page.Page, p *page.Part) (fs []Finding) {
 			continue
 		}
 		value := in.Doc.Value(n, "datetime")
-		if !machineDay.MatchString(value) {
+		days := text.Dates(machineDay.FindString(value))
+		if len(days) == 0 {
 			continue
 		}
-		means := text.Dates(value)[0]
+		means := days[0]
 		shown := text.DatesIn(in.TextOf(n), in.Facts.Lang)
 		switch {
 		case means.Problem() != "":

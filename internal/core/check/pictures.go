@@ -9,7 +9,7 @@ import (
 
 var (
 	fileName   = regexp.MustCompile(`(?i)^\s*\S+\.(?:jpe?g|png|gif|webp|svg|avif|heic|tiff?)\s*$|^\s*(?:img|dsc[nf]?|pict|image|photo|pxl|screenshot)[_-]?\d{3,}[\w-]*\s*$`)
-	sayNothing = regexp.MustCompile(`(?i)^\W*(?:an? |the )?(?:image|img|picture|pic|photo|photograph|placeholder|spacer|graphic|logo here|alt|alt text|alternative text|untitled|null|undefined|todo|tbc|bild|foto)(?: (?:here|text|\d+))?\W*$`)
+	sayNothing = regexp.MustCompile(`(?i)^\W*(?:an? |the )?(?:image|img|picture|pic|photo|photograph|placeholder|spacer|graphic|logo here|alt|alt text|alternative text|untitled|null|undefined|todo|tbc|bild|foto)(?: (?:here|text|of|of the|von|\d+))?\W*$`)
 )
 
 // pictureAlternative: alternative text present, not the file name (WCAG 2.2, 1.1.1 and failures F30, F65).

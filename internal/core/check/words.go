@@ -69,7 +69,9 @@ func codesOf(p *page.Page) (all []string) {
 // fillers are words that hold a place until the real ones come (common practice, no source).
 var fillers = regexp.MustCompile(`(?i)lorem ipsum|dolor sit amet|\bconsectetur\b|\b(?:your|sample|placeholder|dummy) (?:text|title|heading|words)\b|` +
 	`\b(?:text|content|copy) goes here\b|\bxxx+\b|\bt\.?b\.?[acd]\b|\bto ?do\b:|\bTODO\b|\bFIXME\b|[\[<(]\s*(?:insert|add|your|enter|put|date|name|price|tbc)\b[^\])>]{0,60}[\])>]|` +
-	`\[\s*(?:\.{3}|…|\?+)\s*\]|\?{3,}`)
+	`\[\s*(?:\.{3}|…|\?+)\s*\]|\?{3,}|[£€$]\s?x+(?:[.,]x+)?\b|\bx+[.,]xx\s?[£€$]|%(?:[A-Z]+[_-])?(?:(?:FIRST|LAST|FULL|USER|SUR|VOR|NACH)?[_-]?NAME|E?MAIL|DATE|CITY|TOWN|COMPANY|PHONE|PRICE|TITLE|ADDRESS)%|\*\|[A-Z_]{2,}\|\*|` +
+	`\b(?:0?1234[ -]?567[ -]?890|0?123[ -]?456[ -]?7890?)\b|\b(?:name|you|email)@(?:example|domain|yourdomain|company)\.com\b|` +
+	`\b(?:(?:text|bild|inhalt) folgt|blindtext|mustertext|platzhalter|texte (?:à venir|ici))(?:\s*$|[^\pL])|à compléter(?:\s*$|[^\pL])`)
 
 // fillersGone: no words that only hold a place.
 func fillersGone(s *Subject) (fs []Finding) {
@@ -122,9 +124,15 @@ func signsWhole(s *Subject) (fs []Finding) {
 var (
 	twoBlanks = regexp.MustCompile("[ \u00a0]\u00a0|\u00a0[ \u00a0]")
 	// Blanks before a comma or a full stop; before other stops French and others have one.
-	blankStop  = regexp.MustCompile(`[\pL\d)”"’'][ \x{a0}]+([,.;:!?])(?:\s|$)`)
-	twoStops   = regexp.MustCompile(`[^,.;:][,;:]{2,}|[^.]\.\.(?:[^.]|$)|,\.|\.,\s`)
-	rawEntity  = regexp.MustCompile(`&(?:amp|nbsp|quot|lt|gt|apos|copy|pound|euro|[mn]dash|[lr][sd]quo|hellip|[aeiouAEIOU](?:acute|grave|circ|uml)|[nN]tilde|[cC]cedil|szlig|#\d{2,5}|#x[0-9a-fA-F]{2,5});`)
+	blankStop = regexp.MustCompile(`[\pL\d)”"’'][ \x{a0}]+([,.;:!?])(?:\s|$)`)
+	twoStops  = regexp.MustCompile(`[^,.;:][,;:]{2,}|[^.]\.\.(?:[^.]|$)|,\.|\.,\s`)
+	rawEntity = regexp.MustCompile(`&(?:amp|nbsp|quot|lt|gt|apos|copy|pound|euro|[mn]dash|[lr][sd]quo|hellip|[aeiouAEIOU](?:acute|grave|circ|uml)|[nN]tilde|[cC]cedil|szlig|#\d{2,5}|#x[0-9a-fA-F]{2,5});`)
+	// Days and months that are shortened by a point, before a comma.
+	shortened = regexp.MustCompile(`(?i)\b(?:mo|di|mi|do|fr|sa|so|mon|tues?|wed|thurs?|fri|sat|sun|lun|mar|mer|jeu|ven|sam|dim|jan|feb|mär|apr|jun|jul|aug|sept?|o[ck]t|nov|de[cz]|janv|févr|avr|juil|déc)\.,\s*$`)
+	// A letter in the place of a digit: in an amount, or in a time.
+	letterDigit = regexp.MustCompile(`[£€$¥] ?\d*[OoIl]\d[\d.,]*\b|[£€$¥] ?\d[\d.,]*(?:[OoIl][\d.,]*\d|O)\b|\b\d+[.,]\d?O ?[£€]|\b\d[OoIl]:\d\d\b|\b\d\d?:(?:[OoIl]\d|\d[OoIl])\b`)
+	// A mail address with a comma or two points in its domain.
+	mailSlip   = regexp.MustCompile(`\b[\w.+-]+@[\w-]+(?:\.[\w-]+)*(?:,|\.\.)[a-z]{2,}\b`)
 	mayBeTwice = map[string]bool{"had": true, "that": true, "bye": true, "ha": true, "very": true, "so": true, "no": true, "yes": true, "knock": true,
 		"there": true, "now": true, "blah": true, "tut": true, "hear": true, "well": true, "die": true, "der": true, "das": true, "sie": true, "nous": true, "vous": true}
 )
@@ -155,8 +163,13 @@ func slips(s *Subject) (fs []Finding) {
 			end := strings.TrimRight(words[:m[2]], " \u00a0")
 			add(around(words, m[0], m[3]), end+words[m[2]:], fmt.Sprintf("A blank stands before “%s”.", stop))
 		}
-		if m := twoStops.FindStringIndex(words); m != nil {
+		if found := mailSlip.FindString(words); found != "" {
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: found, Say: fmt.Sprintf("“%s” is no mail address: a comma or a point stands in it that is none of it.", found)})
+		} else if m := twoStops.FindStringIndex(words); m != nil && !shortened.MatchString(words[:m[1]]) {
 			add(around(words, m[0], m[1]), "", "Two stops stand beside each other.")
+		}
+		if found := letterDigit.FindString(words); found != "" {
+			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: found, Say: fmt.Sprintf("“%s” has a letter in the place of a digit. Type the number again.", found)})
 		}
 		if found := rawEntity.FindString(words); found != "" {
 			fs = append(fs, Finding{Level: Stop, Part: p.ID, Words: found, Mend: html.UnescapeString(p.Text),

@@ -10,6 +10,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
 )
 
 // Date is a date as it stands in running text. Year is 0 where none is written.
@@ -165,7 +166,7 @@ func (r *reader) meant(m []int, day, month int) bool {
 	before, behind := r.s[:m[0]], r.s[m[1]:]
 	n, name := r.number(m, day), r.group(m, month)
 	monthFirst := m[2*month] < m[2*day]
-	if n > 31 || monthFirst && (counted.MatchString(behind) || goesOn.MatchString(behind)) {
+	if n > 31 && !r.slipped(m, n, day) || monthFirst && (counted.MatchString(behind) || goesOn.MatchString(behind)) {
 		return false
 	}
 	if m[0] > 0 && strings.ContainsRune("0123456789.,:/-£€$", rune(r.s[m[0]-1])) && !strings.HasSuffix(before, "-") {
@@ -177,6 +178,23 @@ func (r *reader) meant(m []int, day, month int) bool {
 	return true
 }
 
+// slipped reports whether a number beside the name of a month that is too large for a day is meant as one all the same.
+func (r *reader) slipped(m []int, n, day int) bool {
+	behind := r.s[m[1]:]
+	return n <= slipOfDay && (m[2] >= 0 || ordinal.MatchString(r.s[m[2*day+1]:]) || leadsTo.MatchString(r.s[:m[0]]) && endsThere.MatchString(behind))
+}
+
+var (
+	ordinal   = regexp.MustCompile(`^(?i:st|nd|rd|th)\b`)
+	endsThere = regexp.MustCompile(`^\s*(?:$|[.,;:!?)])`)
+)
+
+// numberOf is what a number is of that is no date: of a version, a part, a chapter.
+var numberOf = regexp.MustCompile(`(?i)(?:\b(?:version|vers?|v|release|rel|rev(?:ision)?|build|part|parts?|item|model|order|invoice|art(?:icle|ikel)?|chapter|section|kapitel|abschnitt|teil|ziffer|chapitre|no|nr|n°|nº|ref|serial|file|ip)\b\.?|§)(?: (?:no|nr|number|nummer)\b\.?)?[ #:]*$`)
+
+// weekdayBefore is a day of the week before a date in numbers; one that is shortened begins with a capital.
+var weekdayBefore = regexp.MustCompile(`\b(?i:` + enDays + `|` + deDays + `|` + frDays + `)(?:\.?,|\.)?\s+(?:(?:den|dem|der|le|the) )?$`)
+
 // slipOfDay is the largest number that is taken for a mistyped day.
 const slipOfDay = 39
 
@@ -186,6 +204,9 @@ func (r *reader) numeric(lang string) {
 		before, behind := r.s[:m[0]], r.s[m[1]:]
 		if r.group(m, 2) != r.group(m, 4) || goesOn.MatchString(behind) || before != "" && strings.ContainsAny(before[len(before)-1:], "./-+0123456789") {
 			continue // two signs, or a part of something longer, like the address of a machine
+		}
+		if numberOf.MatchString(before) || partOf.MatchString(behind) {
+			continue
 		}
 		a, b, y := r.number(m, 1), r.number(m, 3), r.number(m, 5)
 		short := len(r.group(m, 5)) == 2
@@ -207,8 +228,26 @@ func (r *reader) numeric(lang string) {
 		case short && (a > 31 || b > 31):
 			continue
 		}
+		d.Start, d.Weekday = r.dayBefore(d.Start)
 		r.add(d)
 	}
+}
+
+// partOf is what goes on behind a number that is a part of a name.
+var partOf = regexp.MustCompile(`^-?\pL|^-\d`)
+
+// dayBefore finds the day of the week before a date in numbers, and where that begins.
+func (r *reader) dayBefore(start int) (from int, weekday string) {
+	m := weekdayBefore.FindStringSubmatchIndex(r.s[:start])
+	if m == nil || !unicode.IsUpper(rune(r.s[m[0]])) && m[1]-m[0] < 5 {
+		return start, ""
+	}
+	for g := 1; g <= 3; g++ {
+		if w, ok := named(weekdayNames, r.group(m, g)); ok {
+			return m[0], w.String()
+		}
+	}
+	return start, ""
 }
 
 // Problem says in words why the date cannot be, or nothing. Without a year, 29 February counts as a date.
