@@ -42,6 +42,7 @@ test('by keyboard alone: a letter taken in, a page found by the end of its addre
     await keys.press('ArrowDown');
     await keys.press('Enter');
     await expect(field(page)).toBeFocused();
+    await keys.press('Control+a');
     await keys.type('£7.40');
     await kept(page);
     await expect(draft(page).getByRole('cell', { name: '£7.40' })).toBeVisible();

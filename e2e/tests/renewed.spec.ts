@@ -182,6 +182,7 @@ test('what is typed after a click that waits, or for something that is just bein
 
   await draft(page).locator('footer a').click(); // on all pages, or on this one: it is asked
   await page.getByRole('button', { name: /^all \d+ pages$/ }).click();
+  await page.keyboard.press('Control+a');
   await page.keyboard.type('01632 960199', { delay: 20 });
   await expect(field(page)).toHaveText('01632 960199');
   await kept(page);

@@ -71,6 +71,7 @@
         element: field!,
         html,
         label: 'Words',
+        oneLine: !links,
         onchange,
         onheld,
         // The field loses the focus while it is being taken away, when nothing may change.

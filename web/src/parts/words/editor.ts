@@ -9,6 +9,8 @@ export interface Wanted {
   element: HTMLElement;
   html: string;
   label: string;
+  /** Enter breaks no line in them, as in a link or a button: Shift and Enter do. */
+  oneLine: boolean;
   /** Called with the words as HTML each time they change. */
   onchange: (html: string) => void;
   /** Called with the words when the editor took them in, from the page or from others. */
@@ -59,7 +61,7 @@ export function makeEditor(w: Wanted): Editor {
           editor.view.dom.blur(); // single letters act again
           return true;
         }
-        if (e.key === 'Enter' && !e.isComposing) return editor.commands.setHardBreak();
+        if (e.key === 'Enter' && !e.isComposing) return (w.oneLine && !shift) || editor.commands.setHardBreak();
         return false;
       },
       handlePaste: (_, e) => {

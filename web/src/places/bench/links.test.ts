@@ -11,6 +11,7 @@ const bench = {
     part('link-3', 'link', 'All prices', 'words-2', '/prices'),
     part('cell-1', 'cell', 'Call Ada'),
     part('link-4', 'link', 'Ada', 'cell-1', '/ada'),
+    part('link-5', 'link', 'at', 'words-1', 'tel:01632960110'),
   ],
   runs: [{ blocks: ['words-1', 'words-2'].map((p) => ({ part: p, form: 'p', name: '' })) }],
 } as never;
@@ -19,6 +20,7 @@ it.each([
   ['a link among other words', 'link-1', 'words-1', true],
   ['one that is all the words', 'link-3', 'words-2', false],
   ['one in a block that is in no run', 'link-4', 'cell-1', false],
+  ['one that dials', 'link-5', 'words-1', false],
   ['a block', 'words-1', 'words-2', false],
   ['one that is gone', 'link-9', 'words-1', false],
 ])('knows whether %s is written in within its block', (_, link, block, is) =>
