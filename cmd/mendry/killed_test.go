@@ -42,7 +42,7 @@ func TestKilledAtRandomWhileASharedPartGoesOut(t *testing.T) {
 		w.must(err)
 		_, err = w.desk.Keep(ctx, w.who, r.Row.Number, pages[0].ID, desk.Ask{Draft: b.Draft, Act: &act.Words{Part: "cell-4", Words: fare}})
 		w.must(err)
-		_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared)
+		_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared, "")
 		w.must(err)
 		rel, err := w.desk.Publish(ctx, w.who, r.Row.Number, nil)
 		w.must(err)

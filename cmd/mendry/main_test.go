@@ -119,7 +119,7 @@ func newTenPages(t *testing.T) *tenPages {
 		_, err = w.desk.Keep(ctx, w.who, r.Row.Number, p.ID, desk.Ask{Draft: b.Draft, Act: &act.Words{Part: part, Words: words}, Here: true})
 		w.must(err)
 	}
-	_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared)
+	_, err = w.desk.Move(ctx, w.who, r.Row.Number, api.RequestStateCleared, "")
 	w.must(err)
 	rel, err := w.desk.Publish(ctx, w.who, r.Row.Number, nil)
 	w.must(err)
