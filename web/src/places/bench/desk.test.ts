@@ -493,7 +493,11 @@ it('sends what somebody decided while something else of the run was on its way',
   answers = [() => new Promise((then) => (arrives = then)), () => Promise.resolve(kept('four'))];
   const sent = page.flush();
   await vi.advanceTimersByTimeAsync(1);
+  type('Boats at ten', 'Two, on and on');
+  expect(page.unsent.undecided).toHaveLength(1);
+  type('Boats at ten', 'Two, on');
   page.unsent.undecided[0]!.decide(true);
+  expect(page.unsent.undecided).toEqual([]);
   arrives({ ...bench('three', of('Boats at six', 'Two, on')), runs, keys: hand.parts });
   await sent;
   await page.flush();

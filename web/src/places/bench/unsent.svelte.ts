@@ -41,7 +41,8 @@ export class Unsent {
   /** Tells what lies aside and what waits for a decision. */
   tell() {
     this.aside = this.box.aside;
-    this.undecided = this.box.waiting.flatMap((s) => this.both(s));
+    const latest = this.box.waiting.filter((s) => this.box.last(s) === s); // of a thing one may be on its way
+    this.undecided = latest.flatMap((s) => this.both(s));
   }
 
   private both(s: Slip): Undecided[] {
