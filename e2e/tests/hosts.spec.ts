@@ -124,6 +124,7 @@ test('a site over SFTP: signed in with a key, published, its key changed and acc
     keygen('host');
     await up();
     await page.getByRole('link', { name: 'Sites', exact: true }).click();
+    await expect(page.getByRole('heading', { name: 'Sites', level: 1 })).toBeVisible(); // Today has links of that name, too
     await page.getByRole('link', { name: /Tern Quay Chandlery/ }).click();
     await page.getByRole('button', { name: 'Try the host again' }).click();
     await expect(page.getByText(/The host shows another key than before: SHA256:.* in the place of SHA256:/)).toBeVisible();

@@ -58,6 +58,7 @@ test('the pages of a site as a tree, and words that are right there', async ({ p
   await signIn(page, 'ruth');
   await page.goto('/');
   await page.getByRole('link', { name: 'Sites', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Sites', level: 1 })).toBeVisible(); // Today has links of that name, too
   await page.getByRole('link', { name: /Larkspur Ferries/ }).first().click();
   const rows = page.getByRole('listitem').filter({ has: page.locator('a.mono') });
   await expect(rows.first()).toContainText('/');

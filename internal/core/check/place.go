@@ -34,6 +34,7 @@ type hung struct {
 	name   string // of its file
 	places []Place
 	file   picture.Info
+	other  bool // a file for other windows, of a shape of its own
 }
 
 // OfPicture runs the rules on pictures alone, as when one is chosen for a place.
@@ -67,7 +68,7 @@ func (s *Subject) hung() (all []hung) {
 		if !ok || file.Width == 0 {
 			continue
 		}
-		all = append(all, s.bySource(hung{p, path.Base(src), s.Pictures.Places(p), file})...)
+		all = append(all, s.bySource(hung{part: p, name: path.Base(src), places: s.Pictures.Places(p), file: file})...)
 	}
 	return all
 }
@@ -105,6 +106,7 @@ func pictureShape(s *Subject) (fs []Finding) {
 			switch {
 			case at.Width <= 0 || at.Height <= 0,
 				off <= picture.SameShape,
+				p.other && !at.Own, // it was chosen to take another shape there
 				at.Fit == "contain",
 				at.Fit == "scale-down",
 				at.Fit == "none":

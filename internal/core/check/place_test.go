@@ -84,28 +84,31 @@ func TestEachSourceIsHeldAgainstItsOwnPlaces(t *testing.T) {
 		return picture.Info{Media: "image/jpeg", Width: w, Height: h, Size: 60_000}
 	}
 	places := []Place{{390, 390, 390, "fill", true}, {768, 768, 308, "fill", true}, {1280, 1280, 512, "fill", true}}
+	free := []Place{{390, 390, 165, "fill", false}, {1280, 1280, 512, "fill", false}}
 	img := `<img src="wide.jpg" alt="Quay"></picture>`
 	for _, c := range []struct {
 		name, html string
 		small      picture.Info
 		want       string
+		places     []Place
 	}{
-		{"a square for narrow windows", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine"},
-		{"one that is no square", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 400), "wide.jpg fine, small.jpg stop"},
-		{"in em, and one of two", `<picture><source media="print, screen and (max-width: 37.5em)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine"},
-		{"for screens", `<picture><source media="screen and (width <= 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine"},
-		{"for wide windows", `<picture><source media="(min-width: 700px)" srcset="small.jpg">` + img, file(2560, 1024), "wide.jpg stop, small.jpg fine"},
-		{"nothing is known of the file", `<picture><source media="(max-width: 600px)" srcset="other.jpg">` + img, file(1, 1), "wide.jpg fine"},
-		{"another kind of file", `<picture><source type="image/webp" srcset="other.webp">` + img, file(1, 1), "wide.jpg stop"},
-		{"it cannot be told when", `<picture><source media="(orientation: portrait)" srcset="small.jpg">` + img, file(800, 800), ""},
-		{"none", `<picture>` + img, file(1, 1), "wide.jpg stop"},
+		{"a high one where the place takes any shape", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 1000), "wide.jpg fine, small.jpg fine", free},
+		{"a square for narrow windows", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine", places},
+		{"one that is no square", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 400), "wide.jpg fine, small.jpg stop", places},
+		{"in em, and one of two", `<picture><source media="print, screen and (max-width: 37.5em)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine", places},
+		{"for screens", `<picture><source media="screen and (width <= 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine", places},
+		{"for wide windows", `<picture><source media="(min-width: 700px)" srcset="small.jpg">` + img, file(2560, 1024), "wide.jpg stop, small.jpg fine", places},
+		{"nothing is known of the file", `<picture><source media="(max-width: 600px)" srcset="other.jpg">` + img, file(1, 1), "wide.jpg fine", places},
+		{"another kind of file", `<picture><source type="image/webp" srcset="other.webp">` + img, file(1, 1), "wide.jpg stop", places},
+		{"it cannot be told when", `<picture><source media="(orientation: portrait)" srcset="small.jpg">` + img, file(800, 800), "", places},
+		{"none", `<picture>` + img, file(1, 1), "wide.jpg stop", places},
 	} {
 		p, err := page.Parse([]byte("<title>Boats</title><h1>Boats</h1>"+c.html), "text/html; charset=utf-8")
 		if err != nil {
 			t.Fatal(err)
 		}
 		var got []string
-		for _, f := range Run(&Subject{After: p, Address: "/", Pictures: shown{places, map[string]picture.Info{"wide.jpg": file(2560, 1024), "small.jpg": c.small}}}) {
+		for _, f := range Run(&Subject{After: p, Address: "/", Pictures: shown{c.places, map[string]picture.Info{"wide.jpg": file(2560, 1024), "small.jpg": c.small}}}) {
 			if f.Rule == "picture-shape" {
 				got = append(got, f.Words+" "+string(f.Level))
 			}

@@ -58,7 +58,7 @@ func (s *Subject) bySource(own hung) []hung {
 func (s *Subject) ofSource(shown, source *page.Part) hung {
 	src := largest(source)
 	file, _ := s.Pictures.File(src)
-	return hung{part: shown, name: path.Base(src), file: file}
+	return hung{part: shown, name: path.Base(src), file: file, other: source.Attributes.Get("media") != ""}
 }
 
 var (
