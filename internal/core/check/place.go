@@ -110,7 +110,7 @@ func pictureShape(s *Subject) (fs []Finding) {
 				at.Fit == "contain",
 				at.Fit == "scale-down",
 				at.Fit == "none":
-			case at.Fit == "cover" && seen < mostCut && at.At < widest: // one file cannot have the shape of all of them
+			case at.Fit == "cover" && seen < mostCut && (at.At < widest || p.other): // one file cannot have the shape of all of them
 				if level == Fine {
 					level, say = Look, fmt.Sprintf(
 						"In a window of %d, where its place is %s, only %.0f %% of %s is seen.",

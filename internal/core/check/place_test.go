@@ -84,6 +84,7 @@ func TestEachSourceIsHeldAgainstItsOwnPlaces(t *testing.T) {
 		return picture.Info{Media: "image/jpeg", Width: w, Height: h, Size: 60_000}
 	}
 	places := []Place{{390, 390, 390, "fill", true}, {768, 768, 308, "fill", true}, {1280, 1280, 512, "fill", true}}
+	cut := []Place{{390, 390, 260, "cover", true}, {1280, 1280, 512, "cover", true}}
 	free := []Place{{390, 390, 165, "fill", false}, {1280, 1280, 512, "fill", false}}
 	img := `<img src="wide.jpg" alt="Quay"></picture>`
 	for _, c := range []struct {
@@ -92,6 +93,7 @@ func TestEachSourceIsHeldAgainstItsOwnPlaces(t *testing.T) {
 		want       string
 		places     []Place
 	}{
+		{"a high one in a place that cuts it", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 1000), "wide.jpg fine, small.jpg look", cut},
 		{"a high one where the place takes any shape", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 1000), "wide.jpg fine, small.jpg fine", free},
 		{"a square for narrow windows", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 800), "wide.jpg fine, small.jpg fine", places},
 		{"one that is no square", `<picture><source media="(max-width: 600px)" srcset="small.jpg">` + img, file(800, 400), "wide.jpg fine, small.jpg stop", places},
