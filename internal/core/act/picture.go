@@ -248,7 +248,7 @@ const narrowest = 780
 
 // ForNarrow is the file that a picture has for narrow screens alone, as the page names it; empty where it has none.
 func ForNarrow(p *page.Page, part *page.Part) string {
-	for _, other := range sourcesOf(p, part) {
+	for _, other := range p.Sources(part) {
 		offered := picture.ReadSrcset(other.Attributes.Get("srcset"))
 		if narrowOnly.MatchString(other.Attributes.Get("media")) && len(offered) > 0 {
 			return offered[0].URL
@@ -257,22 +257,9 @@ func ForNarrow(p *page.Page, part *page.Part) string {
 	return ""
 }
 
-// sourcesOf are the other files of a picture, for other windows or browsers.
-func sourcesOf(p *page.Page, part *page.Part) (all []*page.Part) {
-	if part.Background || part.Node.Parent == nil || !part.Node.Parent.Is("picture") {
-		return nil
-	}
-	for _, n := range part.Node.Parent.Kids {
-		if other, ok := p.At(n); ok && n.Is("source") {
-			all = append(all, other)
-		}
-	}
-	return all
-}
-
 // sources changes the other files of the picture.
 func (s *swap) sources(lead File) error {
-	for _, other := range sourcesOf(s.page, s.part) {
+	for _, other := range s.page.Sources(s.part) {
 		media := other.Attributes.Get("media")
 		pick := s.pick()
 		old := picture.ReadSrcset(other.Attributes.Get("srcset"))

@@ -8,22 +8,32 @@ import (
 // regain gives words that were typed in the place of those in a wrapper (a cited name, a class) the wrapper that these
 // had: an editor that had all of them chosen knows it no more. Where the same words come back without it, it was taken off.
 func (in *inline) regain(old *inline) {
-	base := old.glyphs()
+	var base []glyph
 	for number := range old.kept {
-		in.regainOne(base, way{name: "keep", number: number})
+		keep := way{name: "keep", number: number}
+		if in.has(keep) || !old.has(keep) {
+			continue // as it mostly is, at each pause of typing
+		}
+		if base == nil {
+			base = old.glyphs()
+		}
+		in.regainOne(base, keep)
 	}
-	in.tidy()
-	in.orderBy(old)
+	if base != nil {
+		in.tidy()
+		in.orderBy(old)
+	}
+}
+
+// has reports whether words stand in a wrapper.
+func (in *inline) has(keep way) bool {
+	return slices.ContainsFunc(in.runs, func(r run) bool { return slices.Contains(r.ways, keep) })
 }
 
 func (in *inline) regainOne(base []glyph, keep way) {
 	within := func(s glyph) bool { return slices.Contains(s.ways, keep) }
 	now := in.glyphs()
-	from := slices.IndexFunc(base, within)
-	if from < 0 || slices.ContainsFunc(now, within) {
-		return
-	}
-	to := from + len(base[from:])
+	from, to := slices.IndexFunc(base, within), len(base)
 	for to > from && !within(base[to-1]) {
 		to--
 	}

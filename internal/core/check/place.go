@@ -34,7 +34,7 @@ type hung struct {
 	name   string // of its file
 	places []Place
 	file   picture.Info
-	other  bool // a file for other windows, of a shape of its own
+	media  string // of a file for other windows, which has a shape of its own: for which
 }
 
 // OfPicture runs the rules on pictures alone, as when one is chosen for a place.
@@ -106,11 +106,11 @@ func pictureShape(s *Subject) (fs []Finding) {
 			switch {
 			case at.Width <= 0 || at.Height <= 0,
 				off <= picture.SameShape,
-				p.other && !at.Own, // it was chosen to take another shape there
+				p.media != "" && !at.Own, // it was chosen to take another shape there
 				at.Fit == "contain",
 				at.Fit == "scale-down",
 				at.Fit == "none":
-			case at.Fit == "cover" && seen < mostCut && (at.At < widest || p.other): // one file cannot have the shape of all of them
+			case at.Fit == "cover" && seen < mostCut && (at.At < widest || p.media != ""): // one file cannot have the shape of all of them
 				if level == Fine {
 					level, say = Look, fmt.Sprintf(
 						"In a window of %d, where its place is %s, only %.0f %% of %s is seen.",

@@ -12,18 +12,10 @@ import (
 // bySource gives each file of a picture the places in which a browser takes it: the first source that fits the window, or
 // else the picture's own (HTML, 4.8.4.3, “Selecting an image source”). A place of which that cannot be told is left out.
 func (s *Subject) bySource(own hung) []hung {
-	if own.part.Background || own.part.Node == nil || own.part.Node.Parent == nil || !own.part.Node.Parent.Is("picture") {
-		return []hung{own}
-	}
 	var others []hung
-	var media []string
-	for _, n := range own.part.Node.Parent.Kids {
-		if n == own.part.Node {
-			break // what comes after it is not looked at
-		}
-		if other, ok := s.After.At(n); ok && n.Is("source") {
+	for _, other := range s.After.Sources(own.part) {
+		if other.Start < own.part.Start { // what comes after it is not looked at
 			others = append(others, s.ofSource(own.part, other))
-			media = append(media, other.Attributes.Get("media"))
 		}
 	}
 	places := own.places
@@ -31,8 +23,8 @@ func (s *Subject) bySource(own hung) []hung {
 	for _, at := range places {
 		to := &own
 		for i := range others {
-			fits, known := inWindow(media[i], at.At)
-			if !known || fits && others[i].file.Width == 0 && media[i] != "" {
+			fits, known := inWindow(others[i].media, at.At)
+			if !known || fits && others[i].file.Width == 0 && others[i].media != "" {
 				to = nil
 				break
 			}
@@ -58,7 +50,7 @@ func (s *Subject) bySource(own hung) []hung {
 func (s *Subject) ofSource(shown, source *page.Part) hung {
 	src := largest(source)
 	file, _ := s.Pictures.File(src)
-	return hung{part: shown, name: path.Base(src), file: file, other: source.Attributes.Get("media") != ""}
+	return hung{part: shown, name: path.Base(src), file: file, media: source.Attributes.Get("media")}
 }
 
 var (

@@ -29,6 +29,19 @@ func PictureAddress(part *Part) string {
 	return part.Attributes.Get("src")
 }
 
+// Sources are the other files of a picture, for other windows or browsers (HTML, 4.8.2).
+func (p *Page) Sources(part *Part) (all []*Part) {
+	if part.Background || part.Node == nil || part.Node.Parent == nil || !part.Node.Parent.Is("picture") {
+		return nil
+	}
+	for _, n := range part.Node.Parent.Kids {
+		if other, ok := p.At(n); ok && n.Is("source") {
+			all = append(all, other)
+		}
+	}
+	return all
+}
+
 // ShowsPicture reports whether the part is an element that shows a picture: no background, and no other file of one.
 func (p *Part) ShowsPicture() bool {
 	return p.Kind == Picture && !p.Background && !p.Node.Is("source")

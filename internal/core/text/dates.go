@@ -234,7 +234,7 @@ func (r *reader) numeric(lang string) {
 }
 
 // partOf is what goes on behind a number that is a part of a name.
-var partOf = regexp.MustCompile(`^-?\pL|^-\d`)
+var partOf = regexp.MustCompile(`^-?\pL`)
 
 // dayBefore finds the day of the week before a date in numbers, and where that begins.
 func (r *reader) dayBefore(start int) (from int, weekday string) {
