@@ -1809,6 +1809,11 @@ type CaptionAct struct {
 // CaptionActDo defines model for CaptionAct.Do.
 type CaptionActDo string
 
+// CarryForm defines model for CarryForm.
+type CarryForm struct {
+	Agreed string `json:"agreed"`
+}
+
 // Change defines model for Change.
 type Change struct {
 	Address       string        `json:"address"`
@@ -2074,6 +2079,26 @@ type Earlier struct {
 	// Same it was not changed since
 	Same    bool    `json:"same"`
 	Verdict Verdict `json:"verdict"`
+}
+
+// Edited Pages of a cleared request that others edited since, and were taken in as they are now
+type Edited struct {
+	// Agreed what is agreed to: it goes with the form, and is refused where more was edited since
+	Agreed string       `json:"agreed"`
+	Pages  []EditedPage `json:"pages"`
+
+	// Round the round in which they were cleared
+	Round      int    `json:"round"`
+	SignedName string `json:"signed_name"`
+
+	// WhyNot why the clearance does not hold for them; empty where it does
+	WhyNot string `json:"why_not"`
+}
+
+// EditedPage defines model for EditedPage.
+type EditedPage struct {
+	Page   PageRow          `json:"page"`
+	Theirs []PageDifference `json:"theirs"`
 }
 
 // Elsewhere defines model for Elsewhere.
@@ -2733,6 +2758,17 @@ type PageVersion struct {
 	Who string `json:"who"`
 }
 
+// PagesLook defines model for PagesLook.
+type PagesLook struct {
+	Pages []EditedPage `json:"pages"`
+
+	// Unseen how many could not be looked at
+	Unseen int `json:"unseen"`
+
+	// Why why not
+	Why string `json:"why"`
+}
+
 // Part defines model for Part.
 type Part struct {
 	Alt string `json:"alt"`
@@ -3173,13 +3209,16 @@ type Problem struct {
 // Proof defines model for Proof.
 type Proof struct {
 	// ByHand Mendry may only read the site: publishing makes a list for a person
-	ByHand      bool      `json:"by_hand"`
-	CanClear    bool      `json:"can_clear"`
-	CanPublish  bool      `json:"can_publish"`
-	CanSend     bool      `json:"can_send"`
-	ContactMail string    `json:"contact_mail"`
-	ContactName string    `json:"contact_name"`
-	Findings    []Finding `json:"findings"`
+	ByHand      bool   `json:"by_hand"`
+	CanClear    bool   `json:"can_clear"`
+	CanPublish  bool   `json:"can_publish"`
+	CanSend     bool   `json:"can_send"`
+	ContactMail string `json:"contact_mail"`
+	ContactName string `json:"contact_name"`
+
+	// Edited Pages of a cleared request that others edited since, and were taken in as they are now
+	Edited   *Edited   `json:"edited,omitempty"`
+	Findings []Finding `json:"findings"`
 
 	// NotYet what the client said last of changes that are kept, where that was not right: who clears them says why
 	NotYet []NotYet `json:"not_yet"`
@@ -3529,11 +3568,14 @@ type RoundAnswer struct {
 type RoundView struct {
 	AnsweredAt *time.Time    `json:"answered_at,omitempty"`
 	Answers    []RoundAnswer `json:"answers"`
-	N          int           `json:"n"`
-	OpenedAt   *time.Time    `json:"opened_at,omitempty"`
-	SentAt     time.Time     `json:"sent_at"`
-	SentTo     string        `json:"sent_to"`
-	SignedName string        `json:"signed_name"`
+
+	// Carries the round whose clearance it carries onto pages that others edited
+	Carries    *int       `json:"carries,omitempty"`
+	N          int        `json:"n"`
+	OpenedAt   *time.Time `json:"opened_at,omitempty"`
+	SentAt     time.Time  `json:"sent_at"`
+	SentTo     string     `json:"sent_to"`
+	SignedName string     `json:"signed_name"`
 }
 
 // Run defines model for Run.
@@ -4291,6 +4333,9 @@ type MendJSONRequestBody = MendForm
 
 // MoveToPageJSONRequestBody defines body for MoveToPage for application/json ContentType.
 type MoveToPageJSONRequestBody = MoveToPageForm
+
+// CarryClearanceJSONRequestBody defines body for CarryClearance for application/json ContentType.
+type CarryClearanceJSONRequestBody = CarryForm
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishForm

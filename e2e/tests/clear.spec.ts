@@ -1,4 +1,5 @@
-import { axe, expect, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, sendProof, signIn, take, test } from '../world';
+import { writeFileSync } from 'node:fs';
+import { axe, dir, expect, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, publishSigned, read, sendProof, sign, signIn, take, test } from '../world';
 
 test('what the client said “not yet” to is cleared by the studio only with a reason, which the record keeps', async ({ page, browser }) => {
   await signIn(page);
@@ -30,4 +31,44 @@ test('what the client said “not yet” to is cleared by the studio only with a
   await expect(page).toHaveURL(/\/release$/);
   await page.getByRole('link', { name: 'Record', exact: true }).last().click();
   await expect(page.getByText('Said on the telephone that it may stand.').first()).toBeVisible();
+});
+
+test('somebody else edits the page between clearance and publishing: what was cleared stands, and goes live beside it', async ({ page, browser }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Pennyfield Canal Hire', 'We answer letters within three days now.');
+  await openBench(page, number, '/contact.html');
+  await take(page, 'We answer letters');
+  await inBlock(page, 'end');
+  await page.keyboard.type(' In winter it takes longer.', { delay: 5 });
+  await kept(page);
+  await page.getByRole('button', { name: /Make proof/ }).click();
+  const links = await proofLinks(page);
+  await sendProof(page);
+  await sign(await proofLink(page, links), browser, 'Edie Marsh');
+  await page.goto(`/requests/${number}/release`);
+  await expect(page.getByRole('button', { name: 'Publish 1 change' })).toBeEnabled();
+  const theirs = (from: string, to: string) => {
+    const was = read('pennyfield', 'contact.html');
+    expect(was).toContain(from);
+    writeFileSync(`${dir}/sites/pennyfield/contact.html`, was.replace(from, to));
+  };
+  const title = /<h1>([^<]*)/.exec(read('pennyfield', 'contact.html'))![1]!;
+  theirs(`<h1>${title}`, `<h1>${title}, or come by`);
+  await page.getByRole('button', { name: 'Publish 1 change' }).click();
+  await page.getByRole('button', { name: 'Publish now' }).click();
+  await page.getByRole('button', { name: 'Leave it and look at the proof' }).click();
+  const edited = page.getByRole('region', { name: 'Edited by others' });
+  await expect(edited).toContainText('or come by');
+  await axe(page);
+  await edited.getByRole('button', { name: 'Take in the newer page' }).click();
+  const since = page.getByRole('region', { name: 'Edited since it was cleared' });
+  await expect(since).toContainText('Edie Marsh');
+  await expect(page.frameLocator('iframe[title="The page after"]').getByRole('heading', { level: 1 })).toContainText('or come by');
+  await axe(page);
+  await since.getByRole('button', { name: 'Let the clearance stand' }).click();
+  await expect(page.getByRole('region', { name: 'Round 2' })).toContainText('Round 1 stands beside what others edited');
+  await publishSigned(page);
+  const now = read('pennyfield', 'contact.html');
+  expect(now).toContain('In winter it takes longer.');
+  expect(now).toContain(`<h1>${title}, or come by`);
 });

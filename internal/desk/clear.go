@@ -38,19 +38,27 @@ func (d *Desk) clear(ctx context.Context, who Who, number int64, why string) err
 			if len(said) > 0 && why == "" {
 				return refused("The client said “not yet” to this. Say why it is cleared all the same: it stands in the record.")
 			}
-			if _, err := d.openRound(ctx, q, who, p, checks, hash([]byte(token())), "", clearedOver(p.client.ContactName, said, why)); err != nil {
-				return err
-			}
-			round, err := q.LastRound(ctx, number)
-			if err != nil {
-				return err
-			}
-			if _, err := q.CloseRound(ctx, round.ID, who.Name, d.now()); err != nil {
+			e := event{Who: who.Name, What: "cleared by the maintainer", Say: clearedOver(p.client.ContactName, said, why), Checks: checks}
+			if err := d.closedRound(ctx, q, p, store.Round{}, e); err != nil {
 				return err
 			}
 			return move(ctx, q, number, request.Cleared, request.Studio)
 		})
 	})
+}
+
+// closedRound writes down a round that nobody is asked about: it is answered at once, by who made it.
+func (d *Desk) closedRound(ctx context.Context, q store.Queries, p *proven, r store.Round, e event) error {
+	r.TokenHash = hash([]byte(token()))
+	if _, err := d.openRound(ctx, q, p, r, e); err != nil {
+		return err
+	}
+	made, err := q.LastRound(ctx, p.r.ID)
+	if err != nil {
+		return err
+	}
+	_, err = q.CloseRound(ctx, made.ID, e.Who, d.now())
+	return err
 }
 
 // notYet is what the client said last of changes that are kept, where that was “not yet”.

@@ -66,7 +66,13 @@ func differences(file string, old []byte, oldMedia string, now []byte, nowMedia 
 	if errA != nil || errB != nil {
 		return append(ds, api.PageDifference{Name: "the page", Say: "The page can no longer be read as a page.", Words: []api.Run{}})
 	}
-	cmp := change.Compare(a, b)
+	return between(a, b)
+}
+
+// between lists what became of a page's parts.
+func between(old, now *page.Page) []api.PageDifference {
+	ds := []api.PageDifference{}
+	cmp := change.Compare(old, now)
 	for _, c := range cmp.Changes {
 		ds = append(ds, api.PageDifference{Name: c.Name, Say: c.Say, Words: runs(c.Words)})
 	}

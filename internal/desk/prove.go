@@ -89,6 +89,14 @@ func (p *proven) stillSo(ctx context.Context, q store.Queries) error {
 	return p.othersStillSo(ctx, q)
 }
 
+// rounds is how many rounds a request has had.
+func (p *proven) rounds() int {
+	if p.round == nil {
+		return 0
+	}
+	return p.round.N
+}
+
 // cleared reports whether what would be published on this page is what was cleared, byte for byte.
 func (p *proven) cleared(o provenPage) bool {
 	return p.r.State == string(request.Cleared) && p.shown(o) && p.pages[o.row.ID].BeforeHash == o.row.Hash
@@ -173,9 +181,15 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	if v.NotYet, err = d.notYet(ctx, d.store.Queries, p); err != nil {
 		return v, err
 	}
-	v.CanClear = p.client.MayClear && v.CanSend && p.r.State != string(request.Cleared)
 	v.WhyNotPublish = whyNotPublish(p, v)
 	v.CanPublish = v.WhyNotPublish == ""
+	v.CanClear = p.client.MayClear && v.CanSend && !v.CanPublish
+	if v.Edited, err = d.edited(ctx, p); err != nil {
+		return v, err
+	}
+	if v.Edited != nil && v.Edited.WhyNot == "" && stops(v) == 0 {
+		v.WhyNotPublish = "Others edited " + v.Edited.Pages[0].Page.Address + " since it was cleared. Look at what they changed, and say whether the clearance stands."
+	}
 	v.ByHand, err = d.byHand(ctx, p.site.ID)
 	return v, err
 }
@@ -244,6 +258,13 @@ func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []ap
 
 func (d *Desk) roundView(ctx context.Context, r store.Round) (api.RoundView, error) {
 	v := api.RoundView{N: r.N, SentTo: r.SentTo, SentAt: r.SentAt, OpenedAt: r.OpenedAt, AnsweredAt: r.AnsweredAt, SignedName: r.SignedName, Answers: []api.RoundAnswer{}}
+	if r.Carries != nil { // what was said in that one holds
+		of, err := d.store.Round(ctx, *r.Carries)
+		if err != nil {
+			return v, err
+		}
+		v.Carries, r = &of.N, of
+	}
 	cs, err := d.store.RoundChanges(ctx, r.ID)
 	for _, c := range cs {
 		v.Answers = append(v.Answers, api.RoundAnswer{ChangeID: c.ChangeID, Verdict: api.Verdict(c.Verdict), Note: c.Note})
@@ -373,7 +394,10 @@ func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []strin
 		if err := p.stillSo(ctx, q); err != nil {
 			return err
 		}
-		round, err := d.openRound(ctx, q, who, p, checks, hash([]byte(t)), p.client.ContactMail, "")
+		to := p.client.ContactMail
+		round, err := d.openRound(ctx, q, p, store.Round{TokenHash: hash([]byte(t)), SentTo: to}, event{
+			Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", p.rounds()+1, to), Checks: checks,
+		})
 		if err != nil {
 			return err
 		}
@@ -402,20 +426,14 @@ func proofMail(p *proven, round int, address, from string) string {
 }
 
 // openRound writes down what is shown: each page by the hash of its bytes, each change. A round that goes to nobody is
-// cleared at once, with what is said of that.
-func (d *Desk) openRound(ctx context.Context, q store.Queries, who Who, p *proven, checks []string, tokenHash, to, say string) (int, error) {
-	n := 1
-	if p.round != nil {
-		n = p.round.N + 1
-	}
+// cleared at once; e says what of that.
+func (d *Desk) openRound(ctx context.Context, q store.Queries, p *proven, r store.Round, e event) (int, error) {
+	n := p.rounds() + 1
 	now := d.now()
-	id, err := q.AddRound(ctx, store.Round{RequestID: p.r.ID, N: n, TokenHash: tokenHash, SentTo: to, SentAt: now, ExpiresAt: now.AddDate(0, 0, 30)})
+	r.RequestID, r.N, r.SentAt, r.ExpiresAt = p.r.ID, n, now, now.AddDate(0, 0, 30)
+	id, err := q.AddRound(ctx, r)
 	if err != nil {
 		return n, err
-	}
-	e := event{Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", n, to), Checks: checks}
-	if to == "" {
-		e.What, e.Say = "cleared by the maintainer", say
 	}
 	if err := q.KeepBlobs(ctx, p.after()); err != nil {
 		return n, err

@@ -291,6 +291,18 @@ func (s *Server) SendProof(ctx context.Context, r SendProofRequestObject) (SendP
 	return SendProof200JSONResponse{TheProofJSONResponse(v)}, err
 }
 
+// LookAtPages looks at the pages of a proof on their host.
+func (s *Server) LookAtPages(ctx context.Context, r LookAtPagesRequestObject) (LookAtPagesResponseObject, error) {
+	v, err := s.desk.LookAtPages(ctx, r.Number)
+	return LookAtPages200JSONResponse(v), err
+}
+
+// CarryClearance lets what was cleared stand on pages that others edited since.
+func (s *Server) CarryClearance(ctx context.Context, r CarryClearanceRequestObject) (CarryClearanceResponseObject, error) {
+	v, err := s.desk.CarryClearance(ctx, who(ctx), r.Number, r.Body.Agreed)
+	return CarryClearance200JSONResponse{TheProofJSONResponse(v)}, err
+}
+
 // ListReleases lists the releases of a request.
 func (s *Server) ListReleases(ctx context.Context, r ListReleasesRequestObject) (ListReleasesResponseObject, error) {
 	v, err := s.desk.Releases(ctx, r.Number)

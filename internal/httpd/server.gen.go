@@ -203,6 +203,12 @@ type ServerInterface interface {
 	// SendProof Send the proof to the client
 	// (POST /requests/{number}/proof)
 	SendProof(c *gin.Context, number InRequest)
+	// CarryClearance Let what was cleared stand on pages that others edited since: agreed to by who was shown what they changed
+	// (POST /requests/{number}/proof/carry)
+	CarryClearance(c *gin.Context, number InRequest)
+	// LookAtPages Look at the pages of a proof on their host: which of them others edited since Mendry last read them
+	// (POST /requests/{number}/proof/look)
+	LookAtPages(c *gin.Context, number InRequest)
 	// GetShots The pictures of a page before and after its draft, and what looks different
 	// (GET /requests/{number}/proof/{page}/shots)
 	GetShots(c *gin.Context, number InRequest, page InPage)
@@ -2319,6 +2325,56 @@ func (siw *ServerInterfaceWrapper) SendProof(c *gin.Context) {
 	siw.Handler.SendProof(c, number)
 }
 
+// CarryClearance operation middleware
+func (siw *ServerInterfaceWrapper) CarryClearance(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CarryClearance(c, number)
+}
+
+// LookAtPages operation middleware
+func (siw *ServerInterfaceWrapper) LookAtPages(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "number" -------------
+	var number InRequest
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookAtPages(c, number)
+}
+
 // GetShots operation middleware
 func (siw *ServerInterfaceWrapper) GetShots(c *gin.Context) {
 
@@ -3265,6 +3321,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/links/try", wrapper.TryLink)
 	router.GET(options.BaseURL+"/requests/:number/proof", wrapper.GetProof)
 	router.POST(options.BaseURL+"/requests/:number/proof", wrapper.SendProof)
+	router.POST(options.BaseURL+"/requests/:number/proof/look", wrapper.LookAtPages)
+	router.POST(options.BaseURL+"/requests/:number/proof/carry", wrapper.CarryClearance)
 	router.GET(options.BaseURL+"/requests/:number/proof/:page/shots", wrapper.GetShots)
 	router.POST(options.BaseURL+"/requests/:number/proof/:page/shots", wrapper.AskShots)
 	router.GET(options.BaseURL+"/requests/:number/shots/:png", wrapper.GetShot)
@@ -5722,6 +5780,85 @@ func (response SendProofdefaultJSONResponse) VisitSendProofResponse(w http.Respo
 	return err
 }
 
+type CarryClearanceRequestObject struct {
+	Number InRequest `json:"number"`
+	Body   *CarryClearanceJSONRequestBody
+}
+
+type CarryClearanceResponseObject interface {
+	VisitCarryClearanceResponse(w http.ResponseWriter) error
+}
+
+type CarryClearance200JSONResponse struct{ TheProofJSONResponse }
+
+func (response CarryClearance200JSONResponse) VisitCarryClearanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CarryClearancedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CarryClearancedefaultJSONResponse) VisitCarryClearanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPagesRequestObject struct {
+	Number InRequest `json:"number"`
+}
+
+type LookAtPagesResponseObject interface {
+	VisitLookAtPagesResponse(w http.ResponseWriter) error
+}
+
+type LookAtPages200JSONResponse PagesLook
+
+func (response LookAtPages200JSONResponse) VisitLookAtPagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPagesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtPagesdefaultJSONResponse) VisitLookAtPagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetShotsRequestObject struct {
 	Number InRequest `json:"number"`
 	Page   InPage    `json:"page"`
@@ -7158,6 +7295,12 @@ type StrictServerInterface interface {
 	// SendProof Send the proof to the client
 	// (POST /requests/{number}/proof)
 	SendProof(ctx context.Context, request SendProofRequestObject) (SendProofResponseObject, error)
+	// CarryClearance Let what was cleared stand on pages that others edited since: agreed to by who was shown what they changed
+	// (POST /requests/{number}/proof/carry)
+	CarryClearance(ctx context.Context, request CarryClearanceRequestObject) (CarryClearanceResponseObject, error)
+	// LookAtPages Look at the pages of a proof on their host: which of them others edited since Mendry last read them
+	// (POST /requests/{number}/proof/look)
+	LookAtPages(ctx context.Context, request LookAtPagesRequestObject) (LookAtPagesResponseObject, error)
 	// GetShots The pictures of a page before and after its draft, and what looks different
 	// (GET /requests/{number}/proof/{page}/shots)
 	GetShots(ctx context.Context, request GetShotsRequestObject) (GetShotsResponseObject, error)
@@ -9183,6 +9326,76 @@ func (sh *strictHandler) SendProof(ctx *gin.Context, number InRequest) {
 	}
 }
 
+// CarryClearance operation middleware
+func (sh *strictHandler) CarryClearance(ctx *gin.Context, number InRequest) {
+	var request CarryClearanceRequestObject
+
+	request.Number = number
+
+	var body CarryClearanceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CarryClearance(ctx, request.(CarryClearanceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CarryClearance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CarryClearanceResponseObject); ok {
+		if err := validResponse.VisitCarryClearanceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookAtPages operation middleware
+func (sh *strictHandler) LookAtPages(ctx *gin.Context, number InRequest) {
+	var request LookAtPagesRequestObject
+
+	request.Number = number
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtPages(ctx, request.(LookAtPagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtPages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookAtPagesResponseObject); ok {
+		if err := validResponse.VisitLookAtPagesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetShots operation middleware
 func (sh *strictHandler) GetShots(ctx *gin.Context, number InRequest, page InPage) {
 	var request GetShotsRequestObject
@@ -10203,364 +10416,371 @@ func (sh *strictHandler) TryVideo(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3L37kxu3sS/+r0zxnCqfU3fWK8myE69+kuTI0o1eV7uxvvemfLZADkgiHALMAFyKVu3//i10NzAYDjAP",
-	"LldSkh/ipQji2Wj089OfJzO13ijJpdGTi8+TDavYmhtewSch37MFx78mF5MNM8tJPpFszeHTgk/yScX/",
-	"uRUVLyYXptryfKJnS75m9jdzVa2ZmVxMhDQ/PZ7kE7PfcPzIF7ya3N7mEyE/8H9uuTaJQeR2PeXVCYa5",
-	"FCa1EG2/utsIt/bneqOk5rBxV0v+fMnkgtv9g3+ZKWm4hGWyzaYUM2aEkuf/0Eraf6sH+8+KzycXk/84",
-	"rw/mHL/V52GfMGjB9awSG9vV5GJCX+QwfCm4NO8rpeanGz7oMzL81ZJnG/tlxnRmljybQftMc64zYWhi",
-	"fyk13y15xU82rbrH2J6UbOY35c3pBn3Dk1vAK9sTjvi+UtOSr082rOsvMvbH5T6TytQDn/Dk+8+chv3A",
-	"S8706bbZ9ZcYunJf0+CelZxocOwvObj72jELuOlPZzDs4eEwkwmdFUryzKiMZZZ9XmT2I/42YzJjM5Nn",
-	"RpVFxjasMtl0nwmjM+BT+aQQtse1kMyoyg6xZpuNkAtYZFGczVS5XcvUYp4WxXNoYOeXww+EsZSZbP7K",
-	"8HXdeCNmZltZZpb8wXtqQj8yphLTrWW7iV+4Bth+ymarVNNnbLaiVqqq1C7ZDr7FljPmNj/OzPBrags7",
-	"k1wbbpx2bTf7dMPNHlsVaidLxYpUy1/oe2w9Z5Zo4i1fsJmhVqpKntcLVdFhLUWR3PKXoqDdFrP01rya",
-	"uX0RUvMqObNX8C22LNnekUiq+Wu2Jwqhnwi56v2NkKvmj5RKUslrpYhK1qxabTdJ3g3fUkt1kxz8jbqh",
-	"UXtm2ZjhZpvcsPdb49v0rfz91hx2e3YjCq46fvCb/R6bV7xrZR/gW9dSG1V1NIWvqe02STQftkQzmhsD",
-	"XCne7hK/prbL9F2+XLqbrNW2miUneAnfUkvDKsOrZFP8GtsaNi2TnV7ZL127FT/rYk5XbMVrBgXNVZoG",
-	"bOt3jg62skjP9m/2S2y3U1WR5E4f7Ze23W0+2VRqwyuzf4uibaHsPyrJ380nF3/vfu2CbnpEH399+loS",
-	"TfQ1q/lIX0vH5fra+ePra+hYRl+7msh611zfl951E5/ta+eIq3/VNSH2tW08vr3bTk9QX7uAYfU2bbC3",
-	"3tk2hYveU228NH2tA0mgt+Pmc9TXPHzkB2yIZ9+9MyYxo/emEpPva+c5TT9xrwd2GciPQ8iWOGLvNawf",
-	"j95L40XB3k7rV6GvqZOfertcDhs6ECwHbGgtvw8gJmj2+20+afwQVQVh6Z2V7/GxEFaon7NS80MthxVF",
-	"xjIUjlFrqdQuz9as4FkpVhy0k5JpY/WYiX99hDN5bAQv2rrQTpgl/BJetYzJInPKxZNMmSWvdkKDWrne",
-	"GJ1pY1sImZklF1W2sQp9bYOZKlVyBup2oexYXG7Xk4u/hxrR7761NpUVTfLJpzPb7uyGVVa50vYHvyi/",
-	"UxO7b1YDa0/ebUeeqQq0uMrYueH61+zTay4XZjm5+OlBPlkL6T4+PJwCmoycxenvdvI0ZD1bNf0Hx2c9",
-	"uE1HnKDMrKaHB6i5OTzA+bYsOZ6hXRT8O6ippLPaHSpap8vkbIlqaHNEs+Q0HPzc4PnpbMq1KPiTzJ6+",
-	"2poLsBBZ2mnv28FO5d2UBOMoyb/7AgQFGvMIcnoF7W+trrPiA/ZK6PpsDraKTmnAbsUJ1/YBh2/plihC",
-	"zTNhRtJtPvHWu04OxCrzkYxyIyk9fOnHU7s7+YDcOZstY0wLTvOQrtuH7i0fIw7+vf9NcCDjtrk2uHye",
-	"2Jnqvi2/EqbkbmTbw5p9eoU/fIzD0ad6NFZVbN9xQsEsoocl9Y5XL8As8bnFH+x3w2ePxmXs0fbdnKEz",
-	"1jc28eHPD/rYqpsF/T6+iFBYtBTQYWcbaQgYp+TfTX87XvgGKcEYNluuyWbaPMolF4sl/Puh4yOfiGKQ",
-	"hySfrHkhWNBHTejuZFtfaPEHH9j7ThSWIj7HnD8hPYjCkYKbkftt7pZJ40ZJJVSaxrEmzY0VF+h4LedF",
-	"4aGP/3gj6mDmU/8i2NtBqiAQ3dH8imwUzRv6wP5vuOzjzwY76zyDt7Q0v1UlWD/tQvOJsbxw4J7Vpwo9",
-	"+I8vsSv/+Qr7vM0nTskeRwJTO4VsymarjIGoYj+qOQpC4oZn5FHtogewQw0lhWfQ+OgDveGVFugvCX74",
-	"eNRxuj5iJ/mMy9ky8nBUlbiJSXt2n9Af7HfNvuJsZlB+2jGdrfjGZGprXAu1NVP1qf6e6RUvMjZVW/Mk",
-	"e5DNVZVJlN0HMJkZuF9HPGnQPvaYzZScl2JmomyvqNi845vrbVVGv52zmemd0wtodAtugoLLiExNUj9+",
-	"7/bRkiYI1jMmsynP9FLtZMYWTMhJPmw3XkKHVi6M7Yg9uPgLs+J7nb5psV1qyoRzw62mVm0lUMBC3HB5",
-	"QYuqjHayt86mpZqtdMYqnmfTPWkHMHqEeO2FTZ6ElTXj9Av6IowIDnIgEBBNcyuvLlSmZAZbGpHqFwOE",
-	"7gX/oHaOhw+n1NSpVFup4wux34TEkWegFmSsLGlfWWXZmjagOw6cxYJ/2MrYRHZLVUa2NDZaqPKZpdKk",
-	"yNoGUmWlkgtLDxChsM92ds6oCmZwuwJWMTO8yJTMge6Bmdh+QX/cR/TFAy5IzBwvs7uc7lzcgmiHicgD",
-	"qgrves14/K2l+xIwktzzzSSr/dU5x5v8Nil+xfVIIbMlk0UeOqct1R7sIOyu5vxJxtcbsw85bffrQQJA",
-	"UkGEpbzluwhdLtWOHOtuQlPbmCwQ7ZfV8dk2dS+ZXjrqdifY2h+nBh/yT5XxUkMfVqUPZzL0IgTHddun",
-	"q9HsYDLJ/brkrF9aae5O5+lHTrXPKmHYtFeBZVMUQQ/WaH/aRRHe0jtOHttsDVgIZvYzSORyT9SDJ6+F",
-	"4WS3cqY+VWVCGoVmk05BDeMUBotq1Dx4Cb+M0RSDhCIiANxiuxvf6Wy6N1wjr1xJ+/BP95bdS0vfllXO",
-	"LJuVB0TwuOMRiz2MC2LUJZeFxg0eIJMdJ9rSoXe80UACtANfz0KWu2dEzSf1rOOX4NM4xT2pMeeTT/F/",
-	"3g/Qrz9NbLuWTh2bceB2G3dvrQRn7yOSvzdTE6NFSTWj6B8yd8IFyZT0zxHeIsPAHGi1hJ7r7IKJht7n",
-	"5679SdXpRyOV6bQWTapJW/kqiorruFwNkvS1t2glW/iZt76f8rmqeGcX1CTdx1yUo1WwF6KMqmFzUa57",
-	"r2nDLzvc3rUSshg2u7/allal4HNzHWNKlqRJT1kyS/tEz875ZJ8F4PDwLIAkzEORJbTCkWYy2JAIv7hG",
-	"6cGvumCGnxmx5jGxCH4w3UcPT8nrjYuIPmS8TQ+Ikgl2v+DXg88AWqMpqEvAjX5xnZaLcX+uNYsvEgLA",
-	"xkU/TFJ96SXbDD2wS2h7C1FQhg+jvUtoCs+BXg7fWH89B13CqE4XM8y60809H2qcIV2q8Hw8q9OgkzW4",
-	"R5MfuUm3uNAhY2sesNvNmq7rKxHQc31709wWuFCL4zo+0TaLx1/hDnWt8Z4fZ0Zn+tpNqHk/1Tzb0RW1",
-	"ryYG+CPTUfMnoASANsAyyXeZZdIx3mD7HzydQ8Wwtg5T/gZRQ9JcH7DX4Cl3ZFCft5Orai2d5o/xlr9H",
-	"FlJnYox7Q0lSjoQVYNpAppkoMq2isvo45ncMF0jzyt1yHyUKFkjuQh88PAkRJXbN3Q13t82O57crfbj2",
-	"BOL+x7gNDt4W+3jyppmI5MbWCo7c/eSCYVbdy9HttczUmvyPMcFAyWy3FLMlPZ/aiLLMjMqmaFmMEges",
-	"cpwQBcQeEaISD/rBrNDGOd0a4BJgTZOcbIYitM3PVTXUTNI1r8gJOC4NZjPY0PRBXLrL47gG2dsWCoX+",
-	"UtwAtSID2coCjSBFpTYbMHjCQFHOYekpTrJLsy5b3pa4By2fbEomIowEongzJcsBJkoYz/UU3Qv7M3TF",
-	"NGeKpvLI6MIsrVjKFhXbLHWeLTkrhFzoHIyzaLeAwGsdex7c9g0lzF+ofYQq3V425/dOguXaaveoAYJZ",
-	"pRSSZ9OKs5Xu5V20Z7QB9ZTj2yei/vSZkobNzPWaibj/wDVIvvXDve5sfz0rOauCbgKelhigw2nemFre",
-	"XEo4XHo/KMSjvStw8Ya/b1IZPkQ/BidkQc62Lmr6jZodLr+eWN1VenlJzfqb0J45q0qBu9+ZUknNTqxv",
-	"36Py7KjhnlTObiUyfVFPqteNpeN71NNC/autnx1oWnF1rFcNQ/XLLZqOODjQ9B18S8RwGgbTOrxKbRs6",
-	"W0rsCxkH/oY6Tc88rlF0+/07XdF6qUyE9n2UJISAZngWaD6yp+C8uQZ9uvDVfowb93Kpog7l1D069PgQ",
-	"PSX8obiojl10yc+xkERejDJngVQaNcuR21gLw7/T2R8HYSQF6jERDXBkEEn4qkRDSUq1rY4TI6Qy1yC5",
-	"xl1ADaEciGNnVQupLMFAKnOeUQg2zyrOtBocDPJWmV/swF36xIjtSekmyZuaT7RYSF50cG5heMe3g5Rr",
-	"mJtXrvUWybSX+uuh/fHWv26JYJ5AaybjlOg6bsDpP/7EmxuQvkotRUhtwNPn7pLvCIeNBd1BX2q2al9I",
-	"WOhgfvxHlFKF0zODu2jvMoaEQJxSM1aBrq35IyuYYVOm+2MS3DxpDtHdqjN5xnmz1myFBgjKQcfQ0Ert",
-	"MmbVk4Lb/wq6iH1eKkpjH+ylcu3vP90FXII8HrMBq4QgfeHyRIJ4m5ClrNknsbZr/QGGw78fxhUfH/se",
-	"hr4/GhH6DhOOnzWm3x0TbjBTmyD610cXoEcHdpn+SRjNy3lH2k1fwMUhaWz2I+jCNj7edXmfCSK/8LV6",
-	"jxArY0KZtLZyZ0KcK/tnCyN+UKjXWI53LeQQTo4Ngxl4TRqGja4wyBo9JsKYgfk9MypzIBQXGSSaw6Ui",
-	"kysFxWWlkKus5KzQmVF5xigNbA78EninqvCRR8u+bd8mSp88MJybN8nTw2UMJdFf/A8gZIZv4rEcbrXa",
-	"sL3GSD4QbSgpDeVbobOKgy+jSFh+UwlVdjdgh3zcCN1efJJwy+yGLhQ8v/d7jwJ9L2Knd6eXu7yyzGpr",
-	"uCUu86FpSxkTatAkgShZ18a9Q3PYVqaCVJZsgLwErXLqJzb0X2qrRzTSqYaqYqLAxDEKzRUyYzIjq0nm",
-	"5KsDrjNaT7S67Tomy6DMbQVsHL/ItJCJyK07WrXcWlr6tU4JhA3kruYWgPOTXERtLYPv4paZMs6PNwjZ",
-	"NVQD8NMCqK9eA4YdFefkR8rr+XeuO261Lzm74W7xwQX6MWW2P25xYrZqyjVh/wmnB47VuSbot7WmsWEW",
-	"USlhqBMw+dQfnOy4YCV/+Y43feUTcl+0b+rVkjvfRsam6ob7FyCm81vthxddl6DdO8V5Upw66DIbXpa8",
-	"wEcrlSIw/tTGWjRH6Ww9WvQ2FkH9cckhvAlDyLcVL/fZmjOytlgV7mAHAqbo7UsHfp86UWGEd7pW+0KN",
-	"vO2z9qGatVXUEY4nxJwYD3kMiSKiVH/Dq30HvyF22u/2INI6fNP70o5Py6A6so7HBR31s/HYZjrkmqOS",
-	"NdmCZ4DM1q11Q5OhcusLaDwwM9M2dkmZd0yv7M2r9GMFK3MEHu5OPhFrvEYzJpUUM1YC/FvDnd61B3ag",
-	"K+rY/v1Lo3P7L69oAPv382AQ+/k1DETzjYVK+Pa9qWExv+qa7O9tFs7wGWjnNYyzaDe3Enpt7iROIXpC",
-	"ouSvrfo16iEc9yikPIcDIng6SEuU/N3cIfCOykHBkLZDqWoMsAr0EZ+VdG97S6CrEqkBdo2oOa/ZPpvy",
-	"rLKKE4aeCw3mxzA1BsN0q20i3KHkN7zs4wGvoREk0MsinbBQo5+4zDa1LQs/RR/3DgqvVGZpJRehMzWf",
-	"kxm3i3KaYz6o43agh0wq97TeRe6w+zTKiRo8H5GjEnoZ4qpABsXpbgBM1h3hQcC9c13CieVET/V+RomR",
-	"gO2OyoSAYBQfFQ4ooT0vlm0y+MWCxrcOfrTfGgE/ONJ42GFhOJh0Y++MtET+hlUR5lgg9fQ65ghqfKBc",
-	"m/Tl1EaLPgxFDF04XDFQjoc9r70+0Gvn8j+oXcy4knQPCimMYKVOpDBXq+FSYPMIOtBb7qROJL0yJNz4",
-	"BQVuM1xHfN9IQfzSSmVH3imx8IoDkEEOliAKNWzrOsnI8S+iB1Y12HaHQw7TKTdc6kYi7JOMTTWXpg4z",
-	"wGTLJVi/4AfZYFiGk2qka1aWHXZCSoiEZj4DTWifFtl8Z715OZ75PFh4PFoljeRLeH3UZQ7jkmM35CWT",
-	"zgnh3UgYhwBJLgRUwFacEugAcTjm/rUdxbMfujIUe3GBDpwfewNi1hi0oGYPzy8vs434xEs9IBsBdzOZ",
-	"e2CXDOhvbQbTb7N1G991yR3EdZRUp3ym1j66h+kMW7uwHmIzpZI8KxRwGcPLMvoqtkcAOzsvsnml1tkD",
-	"l4CmDd/Ew6iSTrmtiUelxlEnYDgfl4Lx7XjBjKLcFF3HLTGTFcLKtnpoSEqCWycj+DjmcfSd46Vtd4v3",
-	"pDvxY69DeRU1C8QQ8AAGES8AK7cjzDV2Rr/Zn8RBNqKIBku1s1s8F7KoUw1ze+5O3O1BdLBcZxawI2eL",
-	"ICseLcGTNFKG2zHaaSdTA22kLlxcAAS0nyFwQoCJGJCz9+yt+N6jQQBRcXTK9KW7DwljdfN2gaxwj46R",
-	"hvD+0Rbjmrv26TAtqrnnABugk8z8nb14EVG73pwBMYK/1K0R5iduX8GZRBjFwQbYDvJJ43xaq2huwyVd",
-	"YbcFlrzIEWpZ4p6boEOT3Ay8T/GA744o7XFYeI4nniyQly4hzYWibzsvGC+LZy6OawwoJ+mnGNe0lZan",
-	"MZnxQhhVZUtVOrSH5vaN1TaTyTOxe8n3HTIezcyKdMB9KedzFHZnMmKgBoASIWoBCGNPIPkM4MvqVMoh",
-	"6CqRmxA9wRqBK/YO+ZnB+2oZQYikBpK8RyHBzM+Kr7lloDF44BEhtolk8Ua8dnsnyUOPafGi4MMxQ+4Y",
-	"1XmQOD3MXhTGgjds8XW0JtBZQsl3wOPjrh7I5g65pnmUOZDYjdCW1jEvS3NWzZYZlwshuRUPxYpjyIw7",
-	"59rup41SfdGIy2b8XLeV6SU0PrXVKLqVSpu/RnOcl0wWF9kbLotqn1UQEwVMwe/SghvcEC+1bbZGgyRE",
-	"+a+b7bQUegkXwicc82nBbuxBz419oun/VVkAw10A2dqxoy+MKxJxRLAhGQTFTMkGpBFFwLrsbQhQEjIF",
-	"SMpMI/Ly4QOywOPHB3GgRCVmh8lZPwxwPjYJCGoUDSWgV7M7wK10BjZN/IJi5FQXLxl/QjPMr8yoWlkT",
-	"a6rndlFppsHbQ81HvpRfOQC0VhJg0rH9/yvnmwQCdb+iTUr2GCS4+okslQIwUTNAE+DeqZ9G3LQU4SlA",
-	"L1nFCwq4xu9Q2VUyg86CvHtEmouqh5oSULuLakhzR2+8syWxRGpksyDLuItSsn0f2hPguImCXivwigjj",
-	"NtGdHhh9/AcHAtFxw8KSZkOvWb3QuyC/82pG5xay3SjXJU8BWMUGQ/tc2qZdt06nQt9fc2kua/C0Eabz",
-	"eAWEpdplayb34fv0nXagfGgKn25FaRx0f06B8RlbK7mwv1lHZTzQK9J3DbT8LhtGh5TYAZnHm4h5LADM",
-	"O0XAVgpowe+iQ4pSGrL2xtn7NVtv+iPh6fQvsXGPyRwsKSlbeadBvBXAnI7fSoY9OzVryhdCYq7/iOgv",
-	"cBgnLesuzgvILHT8wrY4eneHFr9KxvDqFxZLVeWpuOFNXU82pr1UZkBaKrbLJ9zFMkOP8SlSgIJjidqo",
-	"jSvCmE/mQsbt/a+FXCXe5JpFjMS1c7+MzrNZlmvk+wLBXrNSzFb2Vel+akrOikyrNca8PQFDBjh8XKIB",
-	"plJI5eSWzgcmLIA5+IWp14rSHNzVIfGAJxaMYeDUaVxVIhbqPxeSldGIz4pnFS9ExWfGbmI0IEWt4v6C",
-	"uIn+MGBw5W3IOIvU1HkxEqjLHqNO8ixA9rfPWo4xQvRANJ6vYT52F/41xr3enboSf5NirjG4AFa3nWUE",
-	"vjXQKxfECs2YpNRhsuifMh6tEX4T1ndvwoS504oePtWCPCJ/k2wsli+64uegaa8BKo1ww+234FKoYcgB",
-	"6OsQpSCiO/84WncGFj2Yp0BjEG3m8St2Yt7RoU/DKegNn0WNlKAdqXnmoL5p03Vgblk4BzcSeAnPLLzN",
-	"GwRB1ktWqB34q0dgutp5/eq6th9eQff2r9d+CPvpkoaBv91Q9sMb5SFhYw6YYot+dWdAij2sdenV4yBz",
-	"0cTrHMCYAtg0xfc8WeSiG0pYb6j5F7A6dL1UKdsBTs9JKiMCU2vn+8Gze1/LoZW0tv9wLR/qhJWDoFYh",
-	"03K1iw4AF/vDeNgM26e1qcpKRSGcHhSYs9/sKmEMxyxSKnXQvVCYJw4XXWUM18WDkQ1EjFCz6CM609U8",
-	"ETW+VnG2OFh364y1S9c+WTNRTtWnRADI/joVBLJme9h6HhyvZZuoH073AOIfNRilHZAjs6Q7MMSCOL0K",
-	"q2AEa6Fz8BUuYPPrncjdccepQxZxveM+EtrukpNxkP3WFT3viviOFEtUzfGbIAPDIQVGCRzx4K/UuwCN",
-	"vwX7Mi0+tfFxajKq1wOP0ZG1lzAGn1pj64Tx9ICfx4tM3YDDrZ2g/CSoqkqunIrPEFugJ//0MClFJRd+",
-	"pUJo1RFPY1dd2FZlhWa6PK7fKFzcaKd7hxX/Dpb7ISUrhMks+du532fVCqOue9fY2N2jFnwE6sDdHQfN",
-	"ahd+of5+ummlyLVAeo0z/pFcP023wnRX6YqXgEp6oh0IVmvSYr1RWotpIzY4eKRTmfYDtWWnJgfDYJ+J",
-	"Sf5fbk6HptcNwLCrVDw7oxNLYd8ZIYIxlBCFves9sxhmH1qNksh974oilkQ2KreLAhfvlpQyEh88Fdh6",
-	"snD6ZL5GGLtOqVJ2A1w6VXSToZDj2yhsBlQjQryVaaV2mlfZjJWl9oj1GkoKUaQDRr/Yv9jMINxhjTbV",
-	"5I+Pmzz5z2BZMryyg/7P35+e/T929seDs5/Pfv9f/xmj2YMgx+FwRcmEt5PDeRJp9yUH25XEU0+d+fmO",
-	"yY0dTqk7sboDwyBVh3VZeyktE5ar1KorwnVMccXDWNd2jPma38G0rcObFM4wtbYEnoY/sghrcb9oc9l5",
-	"xRZrLk2NK/QfnT66ngOjSmXuxNIcwRW7HFl/AWB1CAH08C3i0kV/QWVZeIwOogo7Axntl4loxYLt09mo",
-	"qZTEgm9SNbq4w10YBWbK5Uw5+1C7nmGiIizTK30YHGhUBrg3VD0L7DtCZ+ywWuIxtpK0OaQDR2XDKgqZ",
-	"SIOAhZGs7ixKwTWioz2xyhSi1EOoMhjwm0D6Q4qtcC5HHcnY53ZwLZej/fL3k8N2kL4WFvhBf5IrAIJu",
-	"Gk+p/tS9RchtcVANNZ3D5mrKtvZBcrFYTtUWi3Jj6V+SEOal2gGx8E8mB+u41Z00hWKnKiEMfZOfxe2P",
-	"B9s1TVu5PL5yNIjbxUM1w52ELNTuSVaCJANmg40S0rTN/T5roTsUrkbpTsDYdyX21fkPRw9C4OFdo8y2",
-	"pkNvXyisnDLlZagVBPxqrW6i0E96o1zVaDCyYanoteblDXcQg5xqsFFiZHtyFV8INSKjw573B/hNNHEr",
-	"VcvxUPGjqoytpI/mdh6cod8K3NN68l3E2YM5zpz5p4k7DozJ2wSaWMExLW+pdtmcEVQU1MabqTVHzMrl",
-	"PoAvTzGvBDw65IaxqlI7rk02F5U2p0A/H5RfALtHhsN25I6pJb00Crqdw2919f5YPPcBTQs5g2o8crCs",
-	"M0Lx30WRDhsQnFLtcsti7WEy7aQwSMGJXs4g+3y4qtumHYhKWHNvc0xjq/ngqjahwFf2FYHjuQjmD4ST",
-	"rSTfRcLXGvYcFS8k7b3BmTCHzzIjm4bBh7vXsoHPbl0rzw6Kp+NWFyelKmL8YaXpAUhIGNEi8KiuALOn",
-	"B1xYbRzHSCtZ14tCkpkxy72TN3usfWqmilh05XP7zyAYYMnNSi0qtvaGd1BTcisdl806920x6YAXWLGi",
-	"B/nv5dWb1wS9Tz76lmiGu4qwCQ3cXhLIvewUqaNqxqiwlQGfTayIKvkIEoY9TP4T+iLb5Nnyob1qy5/y",
-	"7J9bZaAgWFlyo3PKxNV5ZpZ5ZormQpFb7GuDjohG7NqZJGN+HWSTfSCG8/I6v7AFDcnKeRxpV2IisQlw",
-	"hi217BRm3OgLOCPDpvaMCoXKk7Pb45lKXtp/1KUoosSdtLqImZJiFpEMJaYB2T3wtcFFl6KWTGaO1x+x",
-	"snL827TO1hW1xqXpKr465ORclCTwQTZb9vvsbCOwNe+G9P9B7VDjM0NaX3JDhX+qmI2gHcUNZN66BxiP",
-	"CqU3LIF48grzN4Wm9JHoQ7YpRUzk0WrNERWMGOuUL7YkH0OsPNP0gdUV3uI5J9UszgFTJJIurgSKuU5d",
-	"My5NRWD6ay63FxT4jrP0LkVaDua3D772f7MjD6uG1EQ1gFUSe3eviqfoQJn1J4S0iduWw8vq7ZSNMjjU",
-	"MfBt4rqO5flTTb3gz/hSxMCOuvSndcKtUlsDUNmx7w6h4fkspbwRBVlYXcsbrOI0s+Q8KV7tS55Bg+80",
-	"RJ82IPZknc8IFTxd2YQ24VezmByqvXkIop9cR4eAeeE0MOvTjpwUFxMIM13RsH1R+0AeuE+t+vp4WqnT",
-	"f5F+oYPkfBQ7RBhKubEjPLT/98j+3w/2/6z0tPzR/t9Pk3wCz7hVIPEd99Bl8D4DexgK6W8n+X6CSHgv",
-	"H7o/Hrk/fnB/PHZ//Oj++In++D80F/v3Mz8f++mtn5P9dLV0f2D1ALtFkD3aDvmO4QR4bxOFa2CJ2o4E",
-	"org0opdqp5v3BJ1WVtKn+wQkOBmS7k+jpSjALi8GlgphuDpZ2kpVhdXJHaDX+fdr0GvOrShBavyNsCK8",
-	"XQtYQfIMCBJfpArNaDNul6Xm2ePHWQNiaTAzhtOJ1ROMwnTaN8CzhAqzvGAldx/ykP1LH8uc5r3OkXT4",
-	"3vNsx/b15rIwYtzOG6M22gY6Hxvd6Viro6hv88lUfbqmqOeIdR8OBeCHRBS93JJlTGSBi0Aia4N+o52o",
-	"MhYV5MuKW+HCvlHBsaFUbDk0aVlMZ/9RVYvFdDrSRD1T0lRMpzIhONMm4IA16Ti8izwDveXRwyfZg1D/",
-	"rnm4QTzq2nSittOwBHqdprlkVRGXvhqrBauVbWsHhvhamkv2Xx+fP/01e/T9ozx7+P3j73/47zg44J1Y",
-	"VzxZk6gSEzFdWhRlbLrMQ9iVqto3yCCQKpTssA7YXwqeTmZOxyAbEDK6EzqtAHX0NTjMRsO7lRPzpSvi",
-	"TCuI7YwJgEj4AQ0SCTRuZXNyKU7yxkf7jojtpnyjuSgJs8sRAGZFdgZ91+HF3bvhQ3dLIdOPEBgQIkUZ",
-	"e+IFnacOAY1ReSW7saoyZ8E+dYzogLizUMdMwfCVSi40VpRxnrYgnbDtTWKz1SJhQ6tNpgecMvQrh1Fp",
-	"wc2ZMY95HiWSuVjUGY+B1aKlfjpLU5xpyFXUq17xMMFSGEySpL4vgmTJaJexp4fqVqG50feI+1yyasGz",
-	"xhwb8e1VFTdI4x0BpQIbZXpWcS5rIQ0UDBBYW+bYnq0JMvqj+9/GJoCahYy0jtqsBw8QhlnEHhdQKtNe",
-	"r+/IMBB6fSEp8cCeYPcgxYPviDIQULg/DDdvf95ESzXd0rj1Rqbu44fY2UKENMmiVGSRqp/B9fHU3s7F",
-	"o/qIUWpxXcWky17rr9rJ2FWxrBmpYF1fb6Gbth5i2Q9S0KaIsu99KQCCh4SkbT+zkmnNdQavqdyWZX6n",
-	"koztKXSKzG5LcQs6iiw6m1lKb9U8qNzdrpPo59c+OPjquGOLy0U+pAJ7ZhW+tAxu8oWVaux9du7PHHiX",
-	"zrMb0BvyDDxZQllGY9hU52j2tb+osMFGaaNzMHcJEHJm0HjN5TaaJi35NWhkca0DUS41lkbFWAEj1miy",
-	"sbTHpgQHBrNIoMoYI+RihPua27M0iV1NgD6YoMbSwctEATsjlIBWmtmq9gKEWxYszk0sSZ3elBuLEaTY",
-	"gYHefdvTL4RXG9mhdSpegtzb9nsSwV0QnjCYh4exCEH8/4icrzTiSCNhg8oyjQqqD83UCa9WbdwedKRN",
-	"YA5X8Lg+DNrF5GlaBhlLLmSpUMKkUhm+415t86UnG6ru+pSqZZfW5vB12Jpj3ccQ1aJfbetVvewiQmCl",
-	"nih72FWnLnlNiTY0dURok4+ApZgqMjuSLlG8rbSVETHqd6gf6mDOOEyPoe2j0zqcCfUg1CaW1B1kTYYJ",
-	"/JxhCpSQhgmZ+u2xqCdYjbgBdQKREL6eO+bNoxVG8hCfKW8BCPryxf7XWvzB8RmxQrUOfZtWOAdGh2Jt",
-	"28BVxiLboFzAhc/laMbpP0wkXt+9Lu1YdJYQmaUL882rG0HtWSrSG7gkEKTzEO7NaSA9+s0ACd3VbDsS",
-	"piyKFELVhwN66U9LBAVgM1ivgLZHaDsOFR+iu6gwr1EqHpKjMCNnwHw+2qbjMEjply9Eo7jCXAAGP9T3",
-	"R9OyugEBld4/PWMlPyus4DzQpyLMC+zzhTDPfbfwAXt+Icxb7PyFMJe2/1+g+3qOrkDoKMTnQwgltDTm",
-	"jiooesvHPTi+Er6RBZ5OlEMcca1PSazH0EaKBHwqxpgU21T1GIjy/U6TOUHIpruFyOyHnx/kf/rpz/nD",
-	"R39+8Htrq6J09NT88LNVN5+aP/30Z/iv/TEWhRJm4FZYYr/NA5ezxzZ89KCJKRst6B/VmOtXaMk0Aj5u",
-	"mtXLLTlZBhpIkwnOeWQqunP0jllNXHJlUcfuHKbbvPNxKtIjyWh4vjSoipO7Fwtt0HyjVuhPvcWMfVRw",
-	"utin614JacazLBRmAgA4Z2exXOihJZypMssMMcog/vlwQz81ETt78Dr3I1of7MWnif15xxZ84KMFQiGJ",
-	"UxxE39fpsxjo3raSRW60A8HovtLtuzPsd5+6fxOFpN6P/k10z1sXtOMQLp1MMwax3T5Djol5SvxO1+RZ",
-	"A7jjwfj7+SRj2VJIk2PNeBdiPwO3SSnazoY7sO4W6TQemnGMPREqc5dOE2kPDZ7adXBkQw3qgpQcmM/M",
-	"KoHc1wkZJoXZ7kjIsn++xq7sn89dd/bDB+yynsZVtDY4O7iYVmsjUHpdu8kWilJPDp1tYu1yFNsvIKhq",
-	"HRi9qMr5MaZ2yaTzYXQ0aH1R8WuOxVZHVBSk6qzRouxdQWtFd1YQNFjzQrAEqFLBr0ck2UH7ZPpNPkmP",
-	"1JH8LZolBnut0iPmm7hsjofk2XZD9WIfUA2SomI7IRfersgyytAbViANNyAi11AvniIbR9PY2OaphmdE",
-	"m+UoNyCzjtv9N83HQlebvjKLCWNFGDR4x+K4mu11IkV8SaJxz4GEGZcob5aUDKInrpeObftISs+Ix+xQ",
-	"lQskK1buoN6ZQkm9EgshWUmWJaG9a+bAGFupzcAn6wPNfl6KzQEvX6pK/GGVYasY39jeZw042E6NuhQb",
-	"pzCXYvMy7Mr+w2++O8hHmG0Hy8QgtN7WRNKY8j823E5oA9Pa8elmRFAlM+9AeMe///f7v/zqP7x/W//9",
-	"kU/fIyRXh68awpP8pRwMTf/PLSuF2Q8CtA+Nzk6AOiAr0G6NypAj5BiR9PCni5/R2gsBANqgE4FCBMAK",
-	"bI8DEp0xj7gB3RhN+aqYHSCWE1/wRcW5zgCMbic0f9IeOjS5o0zXGBsX/vjHYBfO7KfW7pltNWQGtYb/",
-	"IP/5Qf7wzw/yR38aquFfbStJdG3//ECs1v791Hnr7QcQXiyV7NKyIGHfm2ytdHOtD39+/MODx73nnpYI",
-	"SUOJ9P1okECfYm66Lk8/uHwyZoUmI/nQuYM6k6ggbl2P8jV3QkaiQ28U0EDay0d7kEJXij1xDtyaaePC",
-	"VAFBFtNx0URPwQUnQjyIFHsFHaks3W4Pe2G30m5EkfBJUiV7kKcPgv7xrpymKjWJLX7nvTjkZufIK/og",
-	"1zUAmsRKZtXrRALXQCyZfWpQrHtxELC2vwYo0dZuUgbsmu0BQwNDWJ2R9cIltlrBEiOeGUBvkMyJxbUS",
-	"kWzyGhAS48KQ/Zr6TjfQzfIK4bf2LZ+Z6zUTZdLpaxskL9MpFR2pzPU+GQJzgAqJd1HNCfXMhTj5UuKB",
-	"b3nHMG8YJP2LbLdUCDqJIfwYA7tb7oeGyxNCXCzKyWqF131RBFJh3tl0a8KyR9qtpLsYyjDDo6VeAAiM",
-	"zNLHW3YmB9pGvwm+G5ggSACgLkdwU9XAzJ2RIL4hwvxdWxpoE3QY5optDmg6cbsx2s7FRnhaPaDrg3sQ",
-	"XJqD8cLrWJNr8xa2l5F7rtGkkCTbiSM7OuoYjPuMpctjwM+IuJpkCfNSzOJaGRilr7dVee+8AFIAUwM5",
-	"kMs+XAqgxjhIpe8/XFQ+qa9gk1hwS+qtS5zdRmms9zG0vM04f8ILuLlxoI1Y2NHfrl6cPfwpU/M5RA/K",
-	"INDhLtUnmgV1fBGKDkcF3oQ0VHVzCwZINZ2uk47rtT2ycmGdLSz5Dk2ALNtUar05qGKIyGAStH+M/YSo",
-	"fSpNiVZt++gT3lF39YHNdnjBw/dbcyeE6aYO7gEEiTvbCwMKyHRrzOAaEu+35iN19H5rXvq+3m/Na+zu",
-	"/dY8ox7DHIZENJGTEvNJ2Yyb6pnEM9eNPX/q6f3WvKDO7HSgvyGFGWGnErR1x+gkS1p17IbZcS6JToCq",
-	"oPIKZuGSUGN/BgporXj7UANXnWBYvFGdYMwswdrNk+b+go6C/IyDEXpx1zdbM7qGVH00QGYucWN4CakD",
-	"ZSwEdVF1wugTVz/fpxtAcnYNFOlo6OvFHY1PzHCWcYezQorbfRZqDCKk+2NT4vFmQQh/wJUdroNjzUHq",
-	"95fmNKeMuELTdoIn/SYKro7lSHNRruH9yjSYFZtc6YlXZRArHPB3WMF9vhpzpaQzpiOPXeCEOCDGoELA",
-	"pkSDff9lbTGiyIWB1eBamrFZw4wpxLd0YoCPfPrb1VXjYo7rHqLUxsUytrnjjT3xMbzxN/zBIH7neRxs",
-	"pmdwcFo7l5Lg8vhHwv1HLv2j7kt/93oY6ZSHDw5Dpw3FEqrtF3bZWHecQv8AcRcia8oyzBNeIn4shRj7",
-	"RLRD5I2pKvZo4dAqQ/0y8IwwCG+0v43GR3+Awhik+o3y+iUtPKcH4Salu3bQpYG4cT1/cRHvsbjAYdbg",
-	"sdpzYyOjcFgJA4UcAV4/sOlR4H/3iHNfqwuRL9SxwPjShwQCUB8M4TImYLfrQ0xTSryUJZuqbcKgIRY8",
-	"5tW4fPn07NGPPzkuPmNSSTFjpRWF1tl/fXjxPPvzn/78439nPqG45F7Mg5s9F7ws4pjUkNY2khLtwvAa",
-	"JCDpEgeyZgVPkkP/UVHP1DynnaRu67X4jew+mc573Ma8VQU0/nS2UGf07T+0kt9/YLs3XGsyb9pm18nr",
-	"ePd7WvGb/n3yxAvNw0nRFNIbA0bWaJLPeCpJUwjblskbGy+7EkkHwqPGX7g+4wubbzUvSOqMWTja5xRL",
-	"ZHa59IA7vADAC8IZwMQGeIsNm5Y8kRtJqDNxvIRIDtUrOTChC0SIJViXU4VkPvCSs2jszcykUBsJBwkC",
-	"SFwiHSKWDiQCGPLpLOqdSPqunAMKcb6sGCOfOEhXcGa5kqNta7Gd6ThE/kJ4A3LssD24jhUjAYl8NA7s",
-	"CKxeu7BR04dYrNE/mO7vXuzG+aVjSL39IMtEGb4+mzZ8M4a50K/5JkZYW1koro8ph4V+Y9yGPIB7Fj4+",
-	"brqf1Lvu5p3jHQodK56uOq4i8SNfOFedgdPV6kwVBYAYtuJnUzbD4jzshrvq73FhG7p9X6mFE6ubN13N",
-	"EzEGPBZjE2QOQhKzbZUZZRmCn167q2NOn6qUDqudD0fifpFPAHsAFtCx05duVt6ezIRBJbTaSol/aaM2",
-	"G/D91wU6SwFbrgkGn624zPxxzE3XMQB1jlJ55qK/xOdLJlGohDdKm2t3dscznQRUAzxmFa7FlSy9yAj9",
-	"ocGg5dD3wE7+leFRPF8Hb9vpnTV8A2WbnW879W7xUvMMU8+1C9qHQvDkbRs823dQlCoy3WQBEqzSnj6W",
-	"NN+sK5d01MVBIIGS6eFVcYah3hu+8fcRQqZOV2CpA7SVio/Uqre74DVtN7fUc2OaY4AhgQQR5wLro4q4",
-	"mqC2fCycv2nrqvioGqwfqPmp623HN8Br7KlUzuHH/dT/JurMv3MIjyXm4bPB4u+/OMo9dNujczmqiaqb",
-	"UfoM7GAKhF2qMXN+DmFDb1V8zkTuqWCD8cEvYiFHxirST5JHZJYVZ8UJQj92Qi9HbNxHoZe9/AWDbHxY",
-	"QbCdfry8Qfh+PY72mhvQF52DhORooOP6xeMNii2/VrJ1NlGA/Uqt/aGEjsqfY1bpIS8qzcw9qvV1Oayr",
-	"f/c40i1uR7PvH/qLJAfWOeoiOFxYY8eW/5X2wFfJdgFVYLYGaSAuwtW3PVJ8o1S7VLjS0aWpeytF537g",
-	"Lh3fX/wI0KO2YnxH7b0gotE1rqOMXRT6QPN2Om77WHpvC7jH1fQ/5lqIG54Eae8Khx2lUasNl9c1Q4w3",
-	"GMnIu2PLEfck8V0d5ZyScaNmk3eNAID268VnXNyMXEVH8WH46lpTDMFRr1ss8qQ2/tCFWFLMLv72FIUE",
-	"u/wZA7XoJiMJOGwEJiFFVoeGY2/8iDpFGo9pNLLe82iS8Os7XAv3IRE0ovD980yU2bwUvgIhaeW+PnTj",
-	"sXaEG17ODl7ZMg1IvgsnIKSzBYABFMkhiLysbQQwi0zN5wBoly0RN6zgs1JIXiTeGW3UMQFaUyybyGYr",
-	"0shlxllVCl5lN1h4rFFtc8mK3KVqCONcu1yAn5gUHAlxFZXagTmTsiC69R2Y/AiFh9onHfuskbgVgGA4",
-	"A7tDPNsx3XbnpyTlwzHqCr2QHySMzhBFutfPf1PXdBtdaF9N6t9HydES81N4dk9X7D22gkL0w9f/Rs26",
-	"qrO7rjoqs9dB+33SyDDGjT8aobQFexpT2k72zNr3Z/wPjEp4QruUr4ijz3VWz+OQJ7qNix7SNlJ5QwwJ",
-	"rHilO8oKHRp9tKvNk5jDeB64EDfccqwt8DoqIQtPtpLGvtnGcUao3QYMWT9BHuJsg46xkCef6tJjZ3et",
-	"NfuSl4UvNltD7TxyiZL0+WGbMA/47FYO57G2bZT3dBS09UVxW2TgassNLdIWF6kwRAlK9PmdHRjaGkpj",
-	"zT7Q6UZVDffJukMdIKWJrXilw80nYNUF5uZa2SD2jl8iJNElW29K3pEv5motQqnuhVIFVgGQ9jGf1+UF",
-	"AQOdQhmFhDWK2baELJ8g9sq5hjEezq59pxykM9o0OJQIInhjy7OxVEo+wZi8WhFW2uihcCqwSAeoAh9c",
-	"UD1+euamgx+vYFLUsPEFTRA//Z9gmvgvv7nJ0keaMn56jhPHD+9x+nAQo6GnPmL5l5lBJM1Mbc1UfcKg",
-	"GaG/z96FEe5WAPXuXvs3WzAhHXIelapCbkvIMDXoJirYUy5ny8xATR5TizPft7hNrTsesL2KM8MrRBeG",
-	"HlwRF4AisozPBw+3RAUfJv3zgwd/evjzz49+fPynxw9+/vlhL/wb7EofL3gHrd7aO3N486gDrxPHbl8A",
-	"Ux2R2wgYmqrDc1ODmlINFCyDQeimbfCKVLElxAludJZtNXcw/HSEFYethfdhrQASG5SMEQnlDcbiFa09",
-	"12dS0XUeegdxK966Pujz/+X6rao/foQOU8VokB/hlgppKZ8ZU4np1hC9w3uZaX7DK1a2yy3At4l6C/F3",
-	"wI7oxxj+BtTVgKC0FC/52p5ErFhNK9k6UfsLS5P5YjWpTPmtjNWI1XymZKHzbC3KUtCnrGbZsencsHI7",
-	"QJprYmijVoI/zVGCwvBDmFd35SsigaOlKnu/XJYYUQnBh9ozMA5xn67ckvWljlEfgwUZxwcC8g3Usz8/",
-	"6CC6g3a92SzH0ty4aHJPAd3L6AgNJ6rAjqJn3oCxHxV6EGApjUBJiqTsMNNAxxM6I/PIsBtKRcFJPJ/k",
-	"w4uVRnIuUU+tfcuunCftZwpqAbcx7qxpYkqfBsQ0zgOCkeKTVOYDX0SLCgGbgxg5b+uIQNHNTX9uxzP1",
-	"CSL1UJ4Y1tjSiSx4vIKS0PSC1AmsVmqhJIXO6giJ6lqVCYvz9ldhd7PrUALs3uqWXRANewQFXccPGbai",
-	"QCLOij2EoYqSD37I/VDvoPv6sxOw/T989EPW/3blBq//6QNNo/6XFzQhXNnuWGMjGefA5kjle/DYwDa+",
-	"FEXBZZ4ZFdYMV6qIyGEuGWQ0Grxeqt3wFwQaRxkqTSF69mIhX8lUZrjWIKQNSQTUYiGvhRzgqW35O/GH",
-	"eT1efKJRvCQwT49IfMX2SUdEhx+vLigctaJB9OC11dI6vj6Ikgq/r5TsNVPaPXgBDV003BDn3ktVe/bw",
-	"RzJarGdHdUAg4JGXApOofIkF+9McJCXLUmZYrqklJjusF1MJdCcMVhdgapap6Gsly30S4ge1Pi5xGAjP",
-	"JEcxXMZKmFad5IC7wigwuVH2S/hZKkIFv9SJuJvhcYnH+XexwneNehOxjqeoHZxNlN2Ucpmmu+2J27lb",
-	"wLQl9To+j6245RGjjuwPJQfITSAy1VykySE6MbXq+xeQR+OGtWn6wKFYEw5NtxWDHbCNkMXUmDqN0/cO",
-	"w+bBhrwrxVrjL8Ad2WtvyM5h8NzgHwweAY8jZg9g2aYSN8zwbMX3+MLbpwgrtd3wKrt8cfU+B63PPkyb",
-	"ZcWCQs+uFA0KZfRu5UPCiI7n26Pe45BjDWysW6FQ8T3tCwIZejZNBtI7SXehQ13jcZ90QRc4uKDJG9jc",
-	"YxoveV/cex0xMq0h8diVX0UUU8DsoUr/DghIIICaFgYzqw5Tp9pFBovOsrvDktxheh02+6BWJyT4ZNP+",
-	"kvAYNwEdpzYsWbmWhVvFqDIL+OYhqdOorFA7WSpWDCzdJDNWGl5JZsQNzwz/VFestZK71cSSBWBDCK1m",
-	"t1u51bywAr/Klpzd7PFPWHSNMGJHyzOzEzM+SviZq7JIyA9d6OKOjUSOkpAfNFRJj2zmRfb+lxehA8af",
-	"QzSNKokrnkwMiAN57pZ7RJF35eaolsCBGDlj0cQyjz2dqCAqTKPS5BpE1gayf132zmf675JF6IbjnOOJ",
-	"ty8n2BMxsaiuVcbWHEFrR5HIVo+vfPI3nYhCTgDIt0wzkK1AxFmDq5PUk8JYJ9mF8L6plkuA5wYrcXvW",
-	"wy9idr1dzJKGuUr2O4/vwEWV7dg+qPOkDdtbtQadVajbl8zwcv/EVeni2mQOe2bQVl/ZgZ/u2D6eHZDU",
-	"J4fj7cbR3iWUGdrz4YkxYXDksDqhAd+Ood4lbji55uYA81IyjZAbDqyXgakuarvqDhOMxUmPwrwFwknR",
-	"26WrstPxMgKWiH+lQFcuuQS9E2oXU1VCS25utXat5O12D9BMrdtPO5U9iHpfYF7o9QTX7YGEYTmeEWVp",
-	"p0F9R7REHqu9FKCjMGCJxmVcmWWltosl0VcshbLeroF5K9LQHvdmNOi64hEVQnHbkzy9eFQjGisxY6/P",
-	"Xkk9XUXzhqxs2MsIwOTh5dqBzQ+WvkScceoitdx4jNlIjFoH0BnJyAHKipNjSHraSbdIRwxw86B8suWJ",
-	"UftLaG0Yk4iUmKlD0ejjYg0gneaKILfXAwJpNB8B7UuVFQIokVV7uLojfeARjhWo7oF+7jE8/cZHT15t",
-	"qxk/2sUJ5mzLx8iJiSqvWnOQg3aVMtyHAOyWKluD77XTyQkTGm6hpuagQtopxBJvumAAT5Iv6AePbnEI",
-	"nNxceicHVcSbHRi2vQqeKU95NgVuGmel8Sz1wwLiyAfVPD5tq13y6uiyvCUTEuAvXcAWCKuIrwqrm9ul",
-	"NIBWPc6q6MsT1Ti54WTi2g/Nkm4Eo90BgvVkoGbJLC2f0B0p+Uv58LlDSE6l11I3HSn+uyr8C2ED6NUb",
-	"mtN/xaZvo37I6d5LIYZNURiaVmqnIQCsLHUdmRhs/+Pm9v8Z1Earo08uJv/z96dn/4+d/fHg7Oez3//X",
-	"f07isymP4HvkrrOzA5kMQSdD2BoQTCEkMWpvadIx/GIwFV9h66PJEUfr1T2mJf9LIUw3xt7BxGt6rH8f",
-	"xt+qXcamilJOdtmUl5Bhav/GrHACVvZhd/TZQXc63GVomwohtWrTMzZbHZmlriQhHNAhgxkMilsj/q49",
-	"bwhDtJTuQEd9UwJTPaWvtkYuGU4huAPjnbb2l++OgdKGraMItwykGHtKPsIwRzWGkI80VdlbMrjO3Vdj",
-	"xc/UCLRsWoG/H015cNxNaYSad0aap+6ITu4yKvZ3Qj5MgA+NriQ90MDWqIkD/I1MbtogkGtE505WvBlo",
-	"UT58ihYKj54h9tdMrfEzvTpohRlIK/YAfqX+8G9g1PbP565f++EZ9m3/vKT+o1Zqsmk5U1XT3Qam7gS+",
-	"+JUwJS8CM/aYCtr/apjfX7t8eaOQYALl7koVsbtJ/9ifbK0qI51pfWD5B/pFQhldVGo7AtUL5v+r/U20",
-	"lk0xHG/iXRGtSqE2qWgTcDkN0DoKuL+0LurQ/TrcQZxu8pBwkW2jCtXNHo6Fe2LrgVGGRVxhbhTnqIP1",
-	"PyGc0Uq7hM01aHml0CaM5OupTwprdiMHC4ruHViIWtu2UCoBxjCo4tYCg9RS0aAw6Buvnh/crTrWNmb0",
-	"VduyyH2KEkmfwz0cpHoPP12c5oe6glG7RwDCTLqhsLAweaJWfGPa8Uy2RTycN6YeeUD2unA2DYJbF7GJ",
-	"HaK5uE2oZ5+7rCy3/bFz+5ssjjYAyIxLU+1RDlxzuUWZ3wfEK8lr1Gx3CUp+w8seuXBrJzVYKPwbtiaM",
-	"3n3ixbyIzKEvM/rEBiScXuwUfqvzjYPENQcfaAltz+Ma92+YKx3girXr7VHY3qC7Qf2l7KYJ5Z5MgPaP",
-	"qPk2yAjvsy3TBFob6brwVA3LSmymW0JrL6IhPd44gX5gMro5Y8dRgEEI5eTCcNI1LdMZApTY/yRDx533",
-	"PiOj0IZJyMbCf9x1ZA5EkqpnJhoQH6ZetsEFUBewowqZH8C6YsQH/cYhKxil4jndMMJ1P3L9Ac5mpdaZ",
-	"d6rhxDRVZ67fEXBluaM7GfQ9phiR/9qhdICQk8bAh0RMVxz/QILpiM1wLqMk2TkGMRfl2k6D0D02Jdsj",
-	"kFcUrSnKO2GKlkhfYF/+8yV16v/hveu9/hcYpoPMUhkoXdXdjSqLVqiF/cd4rMXhKdVRlUEaSzvcICHC",
-	"fKTihcPTgZIF4kZo6cckFEX5SPpCdWEU+RJ0R2LU2k3rwegaXKAOw8GiVeo8oC3U+2zWiPeINvhDt9rU",
-	"EScyllJHmdygjup6qaEvuYm7X8eTQJ/ocvTh9ejlt6mltfKAUOkr0O7i4X3yiVhvlNYiahS3nakq7kiL",
-	"BbVoIWdQwEYevJMU9I/i3kryXS1XazU48uWoCh7RTD2IGzIKX9DDPIMocs6dRJR4PY/BF7GWtfz9w8du",
-	"qeK0bVvdzcGMvkTv0O5QDg5f3G7lADEX7lBh0e3YoXltVE5qSkq4hYCuuWof+NWSZ5a2qjmb1WUFLRGb",
-	"ncqWrLzBMAok9O+zK7Em//GHF8+zH3744edMyOxvV8+/z/5yw6s9xnNOocyJ0jwDFSs731QK4ByK7Fxz",
-	"DWKb5LzQEKu0kLw4E5JQrJ9kvO4IBD/ntQ6rbHKUSrMlZ3aA/+8MJ3h2pVY8yAoy8BF6+fUvV/XgC3bD",
-	"v8+eZqDDshIRQKiSeOYIBHQNuM8Ir71bKvvFCtAhSOygtJ8ATepi8tBZt9hGTC4mP3z/8PsHZNqFIz4P",
-	"0E7PP9cfbsF8grzb0iWzZ/SqmFxMfuUmgPmF42ZrbsDW8ffPE4GufhA/8HUOTLCTkFxMteX5BPnyMNys",
-	"3+3P9UZJiu989OABuKIQ1Adu4mZTihlM9lzNDDdn2lScweMXGWkqJKtiMdu3eYQ25wSuXnBfoyT20vgp",
-	"nl8tuasIfwsofOu1HQ57q+vkU8e3+eR8BtqjfQdIJG7u/XP42jPpZ1R2JrEB/9DIVuuFdyMPc4bZjbfN",
-	"a23P6XbUzh8xMMR3tXbdf3WKTX/PtOGFC+lxYeiYnZpV2+lU6GUQALtjOisqxP2nsxEODDt6MV4LbZ5T",
-	"mztu1wio6IgeF9lGnNVJtpFYKw1uN2ZOWlp0V144NPc2l/jnlsPlIzbhHsI0h+hB4bvN4x2T92UMp8lj",
-	"dgLnMK9xH2Oj1WUU74+1HUkxiaLcbYJ5DwWyc8q9WfFS1LHeJyEiSxWYGabR/r3gGWk4rmojx8KXgLJj",
-	"37ecHsL/wgd1v7GPL68qVVkdWv03Xt1NJWDmiKGj8wxgu/GrpZLcfYG4NvtMb3hZOlHmvBRypc9d5a8o",
-	"C76q9q+FXN0TE7Zdfw0ebMd1Uba3bRisMEz9RC9gtSdELQyUo7OH4BNXiRUdCnAwEDt4/tn+5/YcqtyA",
-	"FtngKbGZ1E3OhQTzjb1p8ZN9rdTqqXnvQsruaadt/3ak5EY7z8VJtvm5Wm8Y1DslG+JSaQyth1sE/+zq",
-	"hzBSGyM7Xhf/j/J4uyZkGV/k4fPDDWdlpxPbqMw8SW7AuAjywjIPSnRgRWYUmS6OIdHWAfhMxJRIfmkb",
-	"DKNdsWYLfv6PDV+cRCre1Fkvd9/hp+2UUNrkJmjQ0Vubj0nmzDOtvCOACt4BtB+VsadozoQggOWnYsJL",
-	"LBe3feYQKYYwISfmdFdsxV/JOLU8jujlEAcr5IkuEVvVueF0sg3ORCGa5xuuCDIzKW7/wtfqPTb7EowH",
-	"h7P69xDO8xYsMidjPAVfq+80mCjOhAQYbu188O4ZNdSONjBIYktu4fs66esLcG4a7N3cZZr0beIlBNCc",
-	"UHGBrJX68QsdeZCe47YDd7BSan7+GSw3aYvIuw2X723LxB72zhf1M+ziLkvls20lzH5y8fffw4V/dCyO",
-	"Cha4vF/AOKd3C7gcmrKkythspraoW/abd2B3huptB7B7jyJaXJJtIVx3vdOnF79xhJEC+Nc+3it/st9p",
-	"AphFhceyCoZvc4uYz8mQef4Z/7g9h9Tr88+y0/KHS3khxjLcb88Wl9jMp5T9n7wyECXMCMHMvmPANZw0",
-	"+uVvSx4dhSLi72ZujXfdPfl+S0pq9+JClE+caA1RR4X93qZuvVTGClJyMYCcL5fKDBWbN/LbkZqTJNyW",
-	"nk3XEwDSF9NL9wZiPPs3RM0bQlEcMIYVrYMxkpJ2BUXIu2gDy5QPM10eZ2E8nfUw0Rmlx31JO2R/4XdI",
-	"yI7cir9Q1faTyHog8izZBup15E2witv6/M/5p41CF2mUDP4CX/8rUcL9nx+WGO54lfMJOkJh/Oc48Nkv",
-	"Qm+UFi4Ir8XNa255KjsCAr/jOaNdsX7Z12jyoi9veCXmeyv08o3RT1A7oO1HG/hUFQKddRjl68PeIayd",
-	"z7EGLBEWlEXW55/pr/QD9JGZ2dLV3r/Xc2sW/44c3ktMhTrN5Xvp4UtcjWiH5VGjP9l3BiTOYe9MFezS",
-	"HfzH8QM6X7NqpSN2lvubSErFecOq1YfGEKdWcV4yCTkLp1Rw3IxPQj2XbE/lNoTha5RhAP/NGeKEzjZb",
-	"8MKpCsvNk3EQQ3Ux/N7+qq7mFf7WwzjwUvPvdOrWnkP9/vPP9j+oHHWaXw3f/DtoRQ2lsuaXraruX/DS",
-	"xkVCeyz3xA0+sxmGv3x1bnBpOK9qdjAg0mbWHWIz4JV4CjFav38LnOBX5VGVmdUYNxteuCclB+Ace6Ux",
-	"a10hfhQW3cl2Sw7vtDAZqypx40I4wqS4hI2pKD54wes++G9Y8PmkLBgnfVITPcuwmjJiTEJBqMY2nn9G",
-	"b/pttx5Vb+fXXthTH8PhE/exgGhOyIMYqQoVv49wMfm5/h7dpfODkvrHd5+nqbc3Nu9AzaBA8mFBNz/+",
-	"GDXXDrsnd3ztvlwwRLCF9/7OPi2KLIB1jWG5UuApW/M6lpSqnMdv4zkUEiM3YtfVfGbbtcmkHflEhc88",
-	"rh5KUkyvOAXLOS6b8IS6Al/D9r9RKuw+FVpcf8pCBwmpjk0A9gWwB/sJMrFOxZJaJeDuxHryu7uH/8r5",
-	"5nloQD71G2gH+BpRTgPPG+ykCIADIPEnOWe7Zg+s88QnNVaczZZc1ygRA670+ZQvu0Iun+HXg9g/BesP",
-	"s60+SHD/ewuVqgytpduKnmOJNXlC3cdxZFJ/tNmXPNNLzk2I6YH6EB4HZXV8qcs7gEzQvpIOzC25fmru",
-	"h0y608W/SLDrayFXnKyV/XEGL5wt6nSqs24/4pT4U3JW2G9zQoADaLU9OOI1OsVyUnvKkv41JDrC0P2m",
-	"KK3Ggo+bOpei5FcQs/tFAk1e4ISGnTzN/XSOBwgW34I+MVVbQ4HLGg1bPrmAKps1ADC0yuasusCo5TzT",
-	"pdjY/1CQ8vfZR4pZmQvJXbFZzUTx/TdEDA4c8guJMNuY4USYp/elwIMQccmZGSa9ROLpXqEdkonidBZT",
-	"lMsRbbQuc2HHoWyFnDLIlOaQPLZkN2A+adYeVmqQALIU2iiMkk8EBFfmJbX5lxBDBjEVl6Y7gKlQ05NG",
-	"ru2wz8ZLsmSefwDEIxbYbOHzfzvMQcwICT1KN69mCGX+BSgmEpdib1BQPPI7ncFs8wxgOB4klFtmDsN8",
-	"qVa2K+aPHx98YWetvYK4nRHypC9OJe3ANqHB0G5cTmY0y2oacgu4XtkeTbeN2lBKuqbrb4hYQfTqzHp4",
-	"DS2+VNIDJB4N4D44qxOyHggRDeFxcqxaeFGjf6FM67Mnhc52lZILZ0H5lk5VqY5TfQ3f/vs8WpYPYL7R",
-	"ALqBtZ8sBsBf/DVbcWdCK4WDJFZqBeFnWPPL69dIRAD+gKL0Hmpr+9o0xKWFqav8Uu3tb4jGatD+KJER",
-	"aOC/hYWG1hIhJ/fNqZ4ZytymqMbK1DlBBN5+KOPatwarnArI2YGs3a9sXL2q9v7070M9wc6/hnU1hMNM",
-	"ZpECXtmUA2IZ3OITqt2HnYfFO2oicRXcWGVqM6zQZOodcLcl3+kO26ucLd/y3QChwPBP5pzfcBl3ivXq",
-	"oDBKZKPfSZ5Btxmz6t2MA+O0LJcZRC1Hy0OebaURpUur4wC8NzdQhe2GZ2sht4Ys065sAdMrjS72Ex4b",
-	"hNTprFCZUS5euaGV7paidAXr1MZec6hrXN3w6gzwj2C1Ovuvjy+fXn38NXt59eZ1nv38/aP/vsD1LlUJ",
-	"8C5+22wH//vy3dsvxAwSEZ6GTY+O1nBVJ24HPUebGor7K/O+976Ex/3k77gBns7Ml+Z/NDLAH36JXNmP",
-	"ZAcgT4XjfqSHoWZVmxYDZJPaPEkmSZSlKn4cP6yTw7+mxY+bIAP99JRFh+uyyY+0/L1V5lRoNlbALlm1",
-	"4HWFMaikhFkdGO9sdw/FJQCEBJPjk4xlSyFNniGQHDHcGVBPKYY5IAOw6Ogr+AG/fzoz+t/Wv1SvcZBB",
-	"MBRQMrd/J+IDgeGKzYy2176WkJkVhUveGtwxhP332dvmrf+WnAmaG9PpWbp0Df59VPZLbmhVgzKk3Qac",
-	"TM9yex4Uu/FxEejK8ulklGXRUt9xgphb7aDrviXLnl6yqoN/XeLX/xb6Oa0lRjn0zSno5p30Ligo6keG",
-	"YJct2wTSFtpXd85JOXGl0moY/foHnSm2X1LIeL5USnNPHPchZ2Dn33BwlA+GO6XvEqO1neG4sKcvZLNK",
-	"GeiGeG3xaXMN7WNXlllQn5dcm3UdBqs3Sv599pzAO53IS7V8AdJlrspS7QZJP8DtOl4k/Prfy4QMixr0",
-	"HOHqT/cY4QujdhJfGe1wWJXmDhu1tggSSM9C3HAZNS5/Q28QgbSmCek31+BL+Zd8HYr+Y/ZzO6GXyRVR",
-	"CAMYTI0WoPAhWCqXlRm6uPFfAJCcakUYnrFyx/Y6Y2sFbvNvSgJxp3/+mf5KR2oTiNtvHqH63t6AdmWV",
-	"yNHX354yZorJjLOqFLyK0sGSFb7+hquEQUh5B2WUvqxJr5l/dRMc0Z0T0w7J5xCxBc0LJUcM+ibJ/FKp",
-	"MIT7m0gomrLZqi4t6qzyUEj/SEi38NzuCwRl4GGc81JzXxc5DibgW/RkXLxWauXEGigg524Cge7G41D8",
-	"l11IKUcSQz31E114e5HtjjkLJcWHOP3SlQwAA6erTcxBBSi+WUJJWb3xHoanfx+Kg+//1JmFJz77Ny72",
-	"x2p/7myFdALdhpCHVZWV3MrxkH6EHiLKBK0401Qsa8jFHIZrhbG4/1Yp3E8bCdy001M7th4JY/VN3K9/",
-	"KTSqAXQJCmta5oNW76HNsbBzQRentfGgjcZZeupa4S0Ffc2KQwuPcK/+vyAfV0oHu3pfdRj8ACfHITw1",
-	"QQAvTxMAuSGssKfUAUsHaKoEC4eaKz2yVN3knmoLHOVh+jqCFMlQtJGAEWsaklTeRrvP7yH7/ANKaI2z",
-	"uRdRxw/wjcs6tCF0FIdCjpPqm+eWY8gKa3JW+zCpXVLoWVMpt9Of6RusSXcvkWpcjjB0R7zpfz1Zcu6v",
-	"QVWuAy8Xyyi5LVOEyx8/ggZ091rd8DOFLoSvGXDzRt3wK3WPj1U9wNdwWdjRC1pf1OdOsenkSZJY4PcE",
-	"754CcnF1Y43yfisMXqtzHi6C4bFwLUAIaEiBgPIXmf3XHH0QTEOlMxIVxyeJu0iQoeUCglisr6fwnLh+",
-	"gAuHsqInFhPIs+0GYMJye1JTjDznRcbME7vjGETDLPf9A0Ik12BgFjLbiE+81CeRU1s5Qw5h5BoLgJ4C",
-	"6xMk4ahA8+OoYkl/dEvQVJPw4U8P8h8ePcgf/vTgwe+taUYrE16KP/jDnx5Mcvjrh0fuL9vF5Pek5gTI",
-	"vl3EfCfs9bvDcseCkF2ELZgsZks+W+n7kbkuuSy+lfXbuaBwDxUWjQqNlrcdh1tHZaiO+mqWbUGDe67O",
-	"g4N0cyt9cqSJsKAMmhngqcCAbI85E0RxQhqTxzg0Xzuv4alefd3TcaijkDEEIQAztT7Vs6JXdQHOMef1",
-	"JGPZP9QUnntNLsjkRdgozcqOfEPf4ov4g2m0QTWW/MxOi6FA6HOa8zWAaTA8hiAcrS5Ot/F1nk6N2uYg",
-	"IjvLqHxwjb5M6KlHWew7Gj+vk/Ertx1I/x4m+WT55kkO8347LYVe3leAN/Z+elzGEwJi0hyzWcnJyrbg",
-	"SYV0YAmEf9XiB13lDkZVNbir0fleihO0DtOVmr8HC4+64fcLeWpH+KbxTt9vTc3KMiUhYaxGmN1uMOct",
-	"z6ikPwQXwiUEBJUKKu3An/N56joizui9wX5+vD/O+PFe2OIJj+8Nq1aQ46KXrrBcNz4mnsX5Z/vf3jAa",
-	"v7PfRBANg6xWMByRmckt9eSMbVeT1OmRrbm5Z4q95Obb5TfgFUCKBb+YZgR3MOUzVmdGW+rVXGsqmpGi",
-	"0kuxkO+2ZlAtR9uWF1iu4iQ6v+V81FtSxKAlHLn1b07mLFOAu4U7QCD2ceoUC/nqvursY+enZqin2iQ4",
-	"T0GOJi0MPzMctyiR0su1ucSaN/ezWeareBbsuFdw379cOWxI38M62B6JnGcbpvVOVQW51731HwIDO1VS",
-	"LJ35RRLWvmYxz/Q1floU/6akmVKs3H6cCpccAgkAjocvBDi6DJUGwDQgr34CNZ5/tv/p1jbdedzj5qQK",
-	"jJ12g95JHtSS9dsBu+XLTBwhlOHx/n64qedsx/bHaA/UX1cp6Ke26/u5JC9EyV2x3yO9/E8BZX6uqpNK",
-	"0XVopHOyhkh14LLK7JYj9l+dd2KPd8X5JhPetlsoXhetbp3Z+Wf7/7fnUzZbHX9+cQmd1Qd3cgn9WSXk",
-	"4pmd9Fc4JBjcnRLkDRj36KLj3K4c3Lm72sevVNF/JINqYts9P1Vd7D5u9b4uOP1VHE4Yc4ReJUqv2UNW",
-	"pAMoODHDea3U6mlH1fH7Jy5Ir2jmr9cQGgsm5HAqGhhoEZzzv2ewhaekRtjFQbTF8cTUHfIwyPT6Y39M",
-	"59cIiPB0EcZGNP7RhUkctqwjJhqUSTFJPfzNNbpn3ubHSUlj/vvTQVdgjy2EChTOZkxmJUQpIIQ+RrLn",
-	"GXOolBoA0+6B7T3Vq/Su3z/PCx3Yfo8CicfvEN5Z0GzhUSgqthvAEF2f55/h7t/2s0T8wVDP0z82/Jt0",
-	"PcFqD9ggRQV6cMpjsxu7JD98d7q40oYZwyv7y//5+4Ozn9nZ/PfPPz2+/c9JwufUPE7b/ZnPULmHuwDx",
-	"h/Hsli93Gxqnl7gPHlBCKomFZlzdBsDPSgV4NLbTfnkm5D2pb69kXKuO7OMzvtjK09YIbO0YwUO2N6G6",
-	"F/212r9U2vSl1GJtZ5jsiu/r18EqdYCZBtHBbj0elhySD2VdPta2tIQIQQ4JOHgY6XrF90el4v4LmYhe",
-	"CAmOhBpUkOgANtW+FRSog8Vw1Dx7A2W3Cc3Dw6/UGl2SdiAe//yz/U+nv+6FqhbcfMRq7f3XwTZXxnB5",
-	"UtMCWGvBbMAC9JJTvwA7t8jjkWOiGEevOavk4B2E1uak2WSwfVjWGRLIApP3wavU+bi8qJQ03+jror9D",
-	"pJI7vjFGFWzfJWldQYMB9R0XlUJgbULhKstmifsdkyZZ3RHgBVOh54+/MOIZLjnG+/CLk8UnCicrAwiV",
-	"5J9ILL4RBVfav3apR+s32+yejK6vhVx9Dc8ErCkFfwubtinZ/pRBotBfhugx5DrD2vGYjaP9O4ho0Uj+",
-	"26qcXEzO2UZMbn+//f8DAAD//w==",
+	"3L1tcxs3si/+VaZ4TlXOqTuKZMfJbuRXthPHvuvYvpY2/t+7laMCOSCJ5RDgDkDRjMvf/V/obmAwHGAe",
+	"KMr2Zl9sRBPEY6PRj7/+OJmp9UZJLo2eXH6cbFjF1tzwCj4J+ZYtOP41uZxsmFlO8olkaw6fFnySTyr+",
+	"r62oeDG5NNWW5xM9W/I1s7+Zq2rNzORyIqT54dEkn5j9huNHvuDV5NOnfCLkO/6vLdcmMYjcrqe8OsEw",
+	"V8KkFqLtV3cb4ZP9ud4oqTls3PWSP1syueB2/+BfZkoaLmGZbLMpxYwZoeT5P7WS9t/qwf6z4vPJ5eQ/",
+	"zuuDOcdv9XnYJwxacD2rxMZ2Nbmc0Bc5DF8KLs3bSqn56YYP+owMf73k2cZ+mTGdmSXPZtA+05zrTBia",
+	"2M+l5rslr/jJplX3GNuTks38pvx6ukF/5ckt4JXtCUd8W6lpydcnG9b1Fxn7/XKfSWXqgU948v1nTsO+",
+	"4yVn+nTb7PpLDF25r2lwz0pONDj2lxzcfe2YBdz0JzMY9vBwmMmEzgoleWZUxjLLPi8z+xF/mzGZsZnJ",
+	"M6PKImMbVplsus+E0RnwqXxSCNvjWkhmVGWHWLPNRsgFLLIozmaq3K5lajFPiuIZNLDzy+EHwljKTDZ/",
+	"afi6brwRM7OtLDNL/uAtNaEfGVOJ6day3cQvXANsP2WzVarpUzZbUStVVWqXbAffYssZc5sfZ2b4NbWF",
+	"nUmuDTdOu7abfbrhZo+tCrWTpWJFquVP9D22njNLNPGWz9nMUCtVJc/ruarosJaiSG75C1HQbotZemte",
+	"zty+CKl5lZzZS/gWW5Zs70gk1fwV2xOF0E+EXPX+RshV80dKJanklVJEJWtWrbabJO+Gb6mluk0O/qu6",
+	"pVF7ZtmY4Wab3LC3W+Pb9K387dYcdnt2KwquOn7wm/0em1e8a2Xv4FvXUhtVdTSFr6ntNkk077ZEM5ob",
+	"A1wp3u4Kv6a2y/Rdvlq6m6zVtpolJ3gF31JLwyrDq2RT/BrbGjYtk51e2y9duxU/62JO12zFawYFzVWa",
+	"BmzrN44OtrJIz/bv9ktst1NVkeRO7+2Xtt2nfLKp1IZXZv8aRdtC2X9Ukr+ZTy7/0f3aBd30iD7++vS1",
+	"JJroa1bzkb6Wjsv1tfPH19fQsYy+djWR9a65vi+96yY+29fOEVf/qmtC7GvbeHx7t52eoL52AcPqbdpg",
+	"b72zbQoXvafaeGn6WgeSQG/Hzeeor3n4yA/YEM++e2dMYkbvTSUm39fOc5p+4l4P7DKQH4eQLXHE3mtY",
+	"Px69l8aLgr2d1q9CX1MnP/V2uRw2dCBYDtjQWn4fQEzQ7PdP+aTxQ1QVhKV3Vr7Fx0JYoX7OSs0PtRxW",
+	"FBnLUDhGraVSuzxbs4JnpVhx0E5Kpo3VYyb+9RHO5LERvGjrQjthlvBLeNUyJovMKRePM2WWvNoJDWrl",
+	"emN0po1tIWRmllxU2cYq9LUNZqpUyRmo24WyY3G5XU8u/xFqRL/71tpUVjTJJx/ObLuzW1ZZ5UrbH/yk",
+	"/E5N7L5ZDaw9ebcdeaYq0OIqY+eG61+zD6+4XJjl5PKHi3yyFtJ9fHA4BTQZOYvTP+zkach6tmr6T47P",
+	"enCbjjhBmVlNDw9Qc3N4gPNtWXI8Q7so+HdQU0lntTtUtE6XydkS1dDmiGbJaTj4ucHz09mUa1Hwx5k9",
+	"fbU1l2AhsrTT3reDncq7KQnGUZJ/8xkICjTmEeT0Etp/srrOig/YK6HrsznYKjqlAbsVJ1zbBxy+pVui",
+	"CDXPhBlJt/nEW+86ORCrzHsyyo2k9PClH0/t7uQDcudstowxLTjNQ7puH7q3fIw4+Lf+N8GBjNvm2uDy",
+	"cWJnqvu2/FqYkruRbQ9r9uEl/vARDkef6tFYVbF9xwkFs4geltQ7Xj0Hs8THFn+w3w2fPRqXsUfbd3OG",
+	"zljf2MQHP170sVU3C/p9fBGhsGgpoMPONtIQME7Jv5v+drzwDVKCMWy2XJPNtHmUSy4WS/j3Q8dHPhHF",
+	"IA9JPlnzQrCgj5rQ3cm2vtDiDz6w950oLEV8jDl/QnoQhSMFNyP329wtk8aNkkqoNI1jTZobKy7Q8VrO",
+	"i8JDH//xRtTBzKf+RbC3g1RBILqj+RXZKJo39ML+b7js488GO+s8g9e0NL9VJVg/7ULzibG8cOCe1acK",
+	"PfiPL7Ar//ka+/yUT5ySPY4EpnYK2ZTNVhkDUcV+VHMUhMQtz8ij2kUPYIcaSgpPofHRB3rLKy3QXxL8",
+	"8NGo43R9xE7yKZezZeThqCpxG5P27D6hP9jvmn3F2cyg/LRjOlvxjcnU1rgWamum6kP9PdMrXmRsqrbm",
+	"cXaRzVWVSZTdBzCZGbhfRzxp0D72mM2UnJdiZqJsr6jYvOObm21VRr+ds5npndNzaPQJ3AQFlxGZmqR+",
+	"/N7toyVNEKxnTGZTnuml2smMLZiQk3zYbryADq1cGNsRe3DxF2bF9zp902K71JQJ54ZbTa3aSqCAhbjl",
+	"8pIWVRntZG+dTUs1W+mMVTzPpnvSDmD0CPHaC5s8CStrxukX9EUYERzkQCAgmuZWXl2oTMkMtjQi1S8G",
+	"CN0L/k7tHA8fTqmpU6m2UscXYr8JiSPPQC3IWFnSvrLKsjVtQHccOIsFf7eVsYnslqqMbGlstFDlM0ul",
+	"SZG1DaTKSiUXlh4gQmGf7eycURXM4HYFrGJmeJEpmQPdAzOx/YL+uI/oiwdckJg5XmZ3Od25uAXRDhOR",
+	"B1QV3vWa8fhbS/clYCS555tJVvuLc443+W1S/IrrkUJmSyaLPHROW6o92EHYXc3544yvN2Yfctru14ME",
+	"gKSCCEt5zXcRulyqHTnW3YSmtjFZINovq+OzbepeMr101O1OsLU/Tg0+5J8q46WGPqxKH85k6EUIjutT",
+	"n65Gs4PJJPfrirN+aaW5O52nHznVPquEYdNeBZZNUQQ9WKP9aRdFeEvvOHlsszVgIZjZzyCRyz1RD568",
+	"FoaT3cqZ+lSVCWkUmk06BTWMUxgsqlHz4CX8PEZTDBKKiABwi+1ufKOz6d5wjbxyJe3DP91bdi8tfVtW",
+	"ObNsVh4QwaOORyz2MC6IUZdcFho3eIBMdpxoS4fe8UYDCdAOfDkLWe6eETWf1LOOX4IP4xT3pMacTz7E",
+	"/3k/QL/+MLHtWjp1bMaB223cvbUSnL2PSP7eTE2MFiXVjKJ/yNwJFyRT0j9HeIsMA3Og1RJ6rrMLJhp6",
+	"n5+59idVpx+OVKbTWvQzVlX7hOFuUXFUvw5uczDhyOU+NLxhL9GxUS1qD1wUFddxmR6k+BtvTUu28LvW",
+	"+n7K56rinV1Qk3Qfc1GOVv+eizKqAs5Fue5lEQ2f8HBb20rIYtjs/mZbWnWGz81NjCHa60Q60pLZe0d3",
+	"yTm+7JMErws8SSCF81BcCi2ApBUNNmLCL25QcvGrLpjhZ0aseUwkgx9M99HDU/Jm46KxD5l+0/uiZOKp",
+	"WfCbwWcArdEM1SVcR7+4ScvkuD83msUXCcFn4yIvJqm+9JJthh7YFbT9BBFYhg+jvStoCk+RXg7fWH89",
+	"B13CqD4ZMwq70809H2qcIV2q8Hw8m9WgDza4R5MfuUm3uNAhY2sesNvNmq7rKxHQc31709wWuFCL4zo+",
+	"0TbJxyWADlWxIUscZ8Jn+sZNqHk/1Tzb0RW1LzYmFyDTUfPHoICAJsIyyXeZZdIx3mD7HzydQ6W0tkxT",
+	"7ghRQ9JVELDXQIxwZFCft5PpagsBzR9jPX+PLKTOAhn3hpKUHglpwJSFTDNRZFpF9YRxzO8YLpDmlbvl",
+	"PkoULNAahD54eBJySeyauxvubpsdz29X+nDtCcRFqLj9D94W+3jypomKZNbWCo7c/eSCYVbdy9HttczU",
+	"mnyfMcFAyWy3FLMlPZ/aiLLMjMqmaNWMEgescpwQBcQeEaISD/rBrNC+Ot0a4BJgyZOc7JUi9AvMVTXU",
+	"RNM1r8gJOC4NJjvY0PRBXLnL47gG2foWChWOUtwCtSID2coCDTBFpTYbMLbCQFHOYekpTrJLsy5bnp64",
+	"9y6fbEomIowEIogzJcsB5lEYz/UU3Qv7M9RDmjNFM31kdGGWVixli4ptljrPlpwVQi50DoZhtJlA0LeO",
+	"PQ9u+4YS5k/UPkKVbi+b83sjwWqe2dcMNgpMOqWQPJtWnK10L++iPaMNqKcc3z4R9eXPlDRsZm7WTMR9",
+	"F65B8q0f7vFn+5tZyVkVdBPwtMQAHQ77xtTy5lLC4dL7QeEl7V2Bizf8fZPK8CG6OThAC3L0dVHTb9Ts",
+	"cPn1xOqu0stLatZfhfbMWVUK3P3OdE5qdmJ9+x6VZ0cN96RydiuR6Yt6Ur1uLB3fo54W6l9t/exA04qr",
+	"Y71qGKpfbtF0xMGBpu/gayKG0zCY1uFVatvQ2VJiX8g48DfUaXrmcY2iO+ag0w2ul8pEaN9HaEL4aYZn",
+	"geYjewrOk2zQnwxf7ce4kK+WKurMTt2jQ28T0VPCF4uL6thFl3gdC4fkxShzFkilUbMcuay1MPwbnf1x",
+	"EMJSoB4T0QBHBrCEr0o0jKVU2+o4MUIqcwOSa9z91BDKgTh2VrWQyhIMpFHnGYV/86ziTKvBgSivlfnJ",
+	"DtylT4zYnpRukryp+USLheRFB+cWhnd8O0i5hrl55VpvkUx7qb8e2h9v/euWCOYJtGYyTomuYxac/uNP",
+	"vLkB6avUUoTUBryM7i75jnDYWMAf9KVmq/aFhIUO5sd/RClVOD0zuIv2LmM4CsRINeMk6NqaP7KCGTZl",
+	"uj8ews2T5hDdrTqLaJwnbc1WaICg/HcMS63ULmNWPSm4/a+gi9jnIaMU+sEeMtf+/lNtwB3J4/EisEpI",
+	"EBAuRyWI9QlZypp9EGu71u9gOPz7QVzx8XH3Ydj9wxFh9zDh+Flj6t8xoQ4ztQkij31kA3p0YJfpn4TR",
+	"vJx3pPz0BXscksZmP4IubOPj3ab3mZzyE1+rtwjvMiaMSmsrdybEubJ/tjDiO4V6jeV4N0IO4eTYMJiB",
+	"16Rh2OgKg4zVY6KbGZjfM6MyB4BxmUGSO1wqMrlSQF5WCrnKSs4KnRmVZ4xS0ObAL4F3qgofebTs2/Zt",
+	"ovSJC8O5eZM8PVTHUBL9yf8AwnX4Jh5H4larDdtrjCIE0YYS4lC+FTqrOPgyioTlN5XMZXcDdsjHrNDt",
+	"xScJt8xu6ELB83u/9yjQ9yJ2end6uctpy6y2hlvisi6atpQxYQ5NEoiSdW3cOzSHbWUqQGbJBshL0Cqn",
+	"fmJD/1xbPaJRVjVMFhMFJq1RWLCQGZMZWU0yJ18dcJ3ReqLVbdcxWQZlbitg4/hFpoVMRI3d0arl1tLS",
+	"r3VKIPy5ECaWE/AWvRCWxsD2xwsHy0R5oRiyy+HnuCC6iaBishWXsM8UDoxBwrs2k/ExMfFgefw+M+rS",
+	"arT2wtXKieVHOCbc9flW84JU3LVVfO2uh/NLBX8P10tws3r1kkhQt/0qC6VaipCmvY37+nqUmd1yfyNV",
+	"LKRxuSf656xicmbVOo4UuFRl4Zw1ax+z5Rw2heL9xnKvjwTTq3URN6m8K1Ap2McW4xgZjg9hmGPi8Rf8",
+	"JzGf84pbihjiYZr4QaJLCVH3miuB4AFysba1dL6LWzbLuDyzQbi9wZTqpgUwfb3rtKPinPxIeT3/znXH",
+	"vV4lZ7fcLT54gL5Pub2OW5yYrZp6Qdh/4khxrM41Qb9RyhwTphSVsoc60ZOi8sHJjgv28yzqeNNxPiH3",
+	"X5vvXC+58w1mbKpuuZegYqy3VLMVL7ouQbt3itEOHhW94WXJCxT6Uhx+/KmN9QiMsnn0WKG2seyH90sO",
+	"4YGY/rGteLnP1pyRtZKt+eEOBEKFt88e+E3rJKMR0R212SS0aLVjPnyYde1VcITjCTEnxkMed6KIKNXf",
+	"8mrfwW+Infa7DYm0DmXiPsiA0zKoDsSAcUF7/Ww8tpkOdeqoRGu24BmgKnZbraDJUL3vOTQemFVtG7uE",
+	"6jumRvfmRPuxgpU5Ag93J5+INV6jGZNKihkrAbqxEY7StQd2oGvq2P79U6Nz+y8vaQD797NgEPv5FQxE",
+	"842FGvn2vWmdsbiENYlkbRbO8Blo5ySN8wg1txJ6be4kTiF6QqLkr4RcjXsIxz0KKc/7gAi4DtISJX8z",
+	"d+jZo/LHMCT0UKoaA4oEfcRnJd3b3hLoqkRaj10jKoVrts+mPKvEYkn5eUKD+T5Ma8Mw92qbCBcq+S0v",
+	"+3jAK2gE4Bcplcs+PDVykctKVduy8FNs6j9SmaWVXIRVe+e8oZVFKac55kWtRkEPmVTuab2L3GH3aVQQ",
+	"QvB8RI5K6GWIiQTZT6e7ATBZd4QHyTLO9Q8nlhM91fsZJUYCpTwqiwmCuXxWBSD89rxYtsngFwsaf3LQ",
+	"wf3WPPjBkcb3DgvdwaQbe2ekJfJfWRVhjgVST69jm8oEDJRrk77Q2ujXh3+KoT+HKwbK8SULaq8p9Nq5",
+	"/HdqFzNOJt3rQgojWKkT8APVargU2DyCDuSlO6kTSa8mCTd+QYHbGdcR3zdSED+3UtmRM04svOIAQpKD",
+	"HYtCddu6TjLz4rPogVUNlN/h0MZU6A2XupHE/jhjU82lqcN0MFF6CdZj+EE2GFLlpBrpmpVlh52dkpmh",
+	"mc8eFdqnNDffWe+eiaMWDBYej1ZJI/lGXh91Wf+45NgNecGkc+J5NyzG8UCSGIGMsBWn5FdAC4+FT9iO",
+	"4tlDXdnFvZheB87DvQExawzSV7OHZ1dX2UZ84KUekM2Du5nM3bFLBuTGNoPp93m4je+65A6ePkqqUz5T",
+	"ax8dx3SGrV1YHLGZUkmeFQq4jOFlGX0V2yOAn4oX2bxS6+zCJXBqwzfxMMSkU3tr4lHdccQYGM7HdWF+",
+	"CF4woyi3S9dxf8xkBRi/9dCQrgS3TkbAcsyD6jvHK9vuE96T7sSpvQ7lVdQsEP/Dg49EvGis3I4w19gZ",
+	"/WZ/EgfIiaKRLNXObvFcyKJO1c3BxUPibg8ai+U6s4AdOVsEWfFoCZ6kkTLcjtFOO5kaaCN14eICICB1",
+	"DYECAzzTgJy9Z3zF9x7Jpfao9ENVDAkDd/N2geBwj46RhvD+0Rbjmrv26TCtsLnnLTdQk5m/sRcvImrX",
+	"mzPaObXi8XtWe716soFsB/mkcT4dzix/NYMtsORFgQSWJe65CTo0yc3A+xRPmOjIchiHY+l44skC4ekS",
+	"0lwoer3zgvGyeOriIMcA6pJ+inGBW3CUMwnualWBl1bHoHDGapvJ5LPYveT7DhmPZmZFOuC+lDM9Cnc3",
+	"GXFTg7eJEHEEhLHHkLwJ0IN1KvIQZKTITYieYI2eF3uH/MzgfYWwhgAFESR5jyCEmdMVX3PLQGPQ3iNC",
+	"1BNgC418h/ZOUoQLwkqIgg/H+7ljVPQB8MAwe1GYS9GwxdfRzkBnCSXfFQ0Yd/VANneoU82jzIHEboW2",
+	"tI55jZqzarbMuFwIya14KFYU6OLOubb7aaNUXzTvshl/2m1legGNT201im6l0uZvUYyAJZPFZfYrl0W1",
+	"zyqIKQSm4HdpwQ1uiJfaNlujMdgFg3g222kp9BIuhE/Y59OC3dqDnhv7RNP/q7IAhrsAsrVjR18YV+Dl",
+	"iGBdMgiKmZINODKKIHfoBxDgJ2QKTJiZRuTygwuywOPHizjIqRKzw+TG7wY4H5sEBPXFhhLQy9kdoJI6",
+	"AwMnfkExcqoLD40/oRnmJ2dUabCJE9dzu6is2uDtoeYjX8ovHEBdKwkw6dj+/43zTQKEql/RJiV7DIpj",
+	"/USWSgEQsBmgCXDv1E8HAFqK8BSglxCIiAkL+B0qu0pm0FmAW4EokVH1UFMCd3dBHGnu6I13tiSWSC1u",
+	"FlMad1FKtu9DagMMRlHQawVeEWHcJrrTA6OP/+BAVDpuWFiOcOg1qxd6l6oNvJrRuYVsN8p1yVMAVrHB",
+	"0FhXtmnXrdOp1JFXXJqrGvhwhOk8Xr1kqXbZmsl9+D59ox2gJprCp1tRGld2I6fEkoytlVxAbGdUxgO9",
+	"In3XQMvvsmF0SIkdcJe8iXbJArDLUwRspYBK/C46pDWlIet1nL1fs/WmP5OETv8KG/eYzMGSkrKVdxrE",
+	"WwkA6fitZNqAU7OmfCEkRlOPiP4Ch3HSsu7ivIDMQscvbIujd3do8atkDK9+YrFUb56Ku9/UtaBj2ktl",
+	"BqR1Y7t8wl0uAPQYnyIFKDiWqI3auAKq+WQuZNze/0rIVeJNrlnESExK98voPJsl9Ua+LxDsNSvFbGVf",
+	"le6npuSsyLRaY8zbYzBkgMPHJepgKpJUTm7pfGDC4rWDX5h6rSjNwV0dEg94YsEYBk6dxnUlYqkycyFZ",
+	"GY34rHhW8UJUfGbsJkYDUtQq7i+Im+gPAwZX3oaMs0hNnRcjge7sMeokz4KqHPZZyzFGiB6IxvM1zMfu",
+	"wr/GuNe7U7/ib1LMNQYXwOq2s4zA6wZ65YJYoRmTlHpPFv1TxqM1wm9oisSjQ5g9d1rRw6c6rkfkP5ON",
+	"xfJFCsBCTXsNUIOUQGS/BZdCXUIAgPIOUT4iuvP3o3VnYNGDeQo0BtFmHr9iJ+YdHfo0nILe8FnUSAna",
+	"kZpnDqafNl0H5paFc3AjgZfwzMLbvEEAc71kBeRnrdUIPGY7r19c1/bDS+je/vXKD2E/XdEw8Lcbyn74",
+	"VXk455gDptiiX90ZkGIPa102+Ti4azTxOgcwptA2TfE9Txa56IYS1q/U/DNYHbpeqpTtAKfnJJURgam1",
+	"8/3g2b2v5dBKWtt/uJZ3dcLKQVCrkGm52kUHgIv9QTxshu3T2lRlpaIQjhKKQ9pvdpUwhmMWNpUp6V4o",
+	"zBOHi64yhovkwfwGIq6oWfQRnelqnogaX6s4Wxysu3XG2qXrFq2ZKKfqQyIAZH+TCgJZsz1sPQ+O17JN",
+	"1A+neyjAETUYpR2QI1EGOjD4gji9CivYBGuhc/DVaWDz653I3XHHqUMWcb3jPhLa7pKTcZD91hU97wpw",
+	"jxRLVM3xmyAdwyE5Rgkc8eCv1LsAjb8G+zItPrXxcWoyqtcDj9GRtZcwBj9cY1OF8fQuB13dgsOtneD/",
+	"OKiITK6cis8Qm6Mn//QwKUUlF36tQmjiEU9jV03nVlWUJtwErt8oXNxop3uHFf8Olvsh5WaEySz527nf",
+	"Z8UZo25619jY3aMWfARqx90dB81KNX6h/n66aaXItUB6TefYjziUNN0K011hL55Sn/REOxC51qTFeqO0",
+	"FtNGbHDwSKcy7Qdqy05NDobBPhOT/L/cnA6NshvAZFepeHZGJxbJvjNCBGMoIQp713tmMcxLtBolkS/f",
+	"FEUsiWxUbhcFLt4tKWUkvn4qsPVk4fTJfI0wdp1SpewGuHSq6CZDEdbXUdgZqCSGeEXTSu00r7IZK0vt",
+	"Kz5oKAdGkQ4Y/WL/YjODcKE1WluTPz5q8uS/gmXJ8MoO+j//eHL2/9jZHxdnP579/r/+M0azB0GOw+G+",
+	"kglvJ4fDJdLuSw62K4mnnjrz8x2TGzucUndidQeGQars7LL2UlomLFepVVeE6+mAWGo0pSNN2zq8SeEM",
+	"U2tL4Gn4I4uwFveLNpedV2yx5tLUuFz/0emj6zkwqjLoTizNERwyzsj6JQBLRQi6h28Rly76C6pCw2N0",
+	"EFXYGchov0xEKxZsn85GTaUkFnyTqq/HHe7CKDBgLmfK2YfatUgT1ZyZXunD4ECjMsC9ocp3YN8ROmOH",
+	"lU6PsZWkzSEdOCobVlHIRBpEL4xkdWdRCq4RXfCxVaawygOEKoMBv1mIYkixIs7lqCMZ+9wOroV0tF/+",
+	"fnLYDtLXwgJZ6E9yBXTQTeMp1Z+6twi5LQ4qGadz2Fw96NY+SC4Wy6naYkF9LNtNEsK8VDsgFv7B5A5X",
+	"jWkKxU5VEhn6Jj+N2x8PtmuatnJ5fPJoELeLh2qGOwlZqN3jrARJBswGGyWkaZv7fdZCdyhcjXKfKAPR",
+	"ldhX5z8cPQiB73eNMtuaDr0d8PWUzKa8DLWCgF+t1W0U+klvlKv4DkY2LPO+1ry85ToABnSx/NHLWfGF",
+	"UCMyOux5v4PfRBO3UnVYDxU/qqjaSvpobufBGfqtwD2tJ99FnD2Y/cyZf5q4/cCYvE2gibUd0/KWapfN",
+	"GUFFQW3JmVpzxHxFZECC/08xr0R5AcgNY1WldlybbC4qbU5RPWBQfgHsHhkO25E7ppb00lUE7Bx+45WO",
+	"R+lFrgWARkI55sGyzgjFfxdFCm1A2Eq1yy2LtYfJtJPCIAUnejmD7PPhqm6bdiAqYc29zTGNreaDq9qE",
+	"Al/ZVwSO5zKYPxBOtpJ8Fwlfa9hzVLwIvPcGZ8IcPsuMbBoGH+5eywY+u3WtSTsono5bXYqUdFwXOiWg",
+	"6Fa6fNpEfOgM4GwofiQ0Z8ZAd/dxoFAE6+y32emJn1DaLubSqA4uV2l6kCMS1sUI7rKrKu8vCuHEeq8B",
+	"hqDJuhAd3qUZs89akuWNNdzNVBELO31m/xkkJqzlW6lFxdbeIwH6W27VBgzm8jTSlh8PSMHKWz2QiC+u",
+	"f31FNT0oeKEls+KuIp5EAxCcNBUvVEYKNJsxun1lwJkVq85MzpOExROzIoW+zDZ5tnxgedDyhzz711YZ",
+	"qDRYltzonFKUdZ6ZZZ6ZogVkC8jg3tIloqHMdibJYGiHZWVfzuGPXJ142cLMZOU8DuEtMcPaBADmllp2",
+	"ClOR9CWckWFTe0aFQq3SOTTwTCUv7T/qUhRR4k6ao8RMSTGLiMwS86PsHuATAKHhHRpsMss7XtjIKhHx",
+	"b9PKbFc4H5emq6rzkJNz4aPA+ths2e/MtI3ACL8b0j/hFWtuhrS+4oYqilUx40k7vB3IvHUPMFAXavpY",
+	"AvHkFSa2Ck15NdEXflOKmCyo1ZojXBox1ilfbElxgCQCpukDq0tHxpNxqlmcA6ZIJF21DSwWOnXNuDQV",
+	"VelYc7m9pIwAnKX3tdJyMPF/8LX/ux15WJm1JtwDrJLYu3tVPEUHWr4/IaRN3LYcXlZvwG3U16KOgW8T",
+	"13Usz59q6gV/ypcihgLVpViuE/6m2kyCWqB9dwgm0Kdv5Y3wUMAq95a8OM0sOU/KnfuSZ9DgGw1huQ3s",
+	"QVknekJpYFePpU341SwmoGtvN4OwMNfRIZJgOA1Mh7UjJ+XoBPROV5hwXzoDkAfuU+5V3Fp3ZWn57Xn6",
+	"hQ5QC1DsEGGM6caO8MD+30P7f9/Z/7PS0/J7+38/TPIJPONWs8Z33GO6wfsM7GForRA7ybcThAh88cD9",
+	"8dD98Z3745H743v3xw/0x/+hudi/n/r52E+v/Zzsp+ul+wPLktgtgrTadix8DEDBu+EojgVrX3dkVsWl",
+	"Eb1UO928J+jNsyoQ3ScgwckQHAQaLUUBdnkxFFmIT9bJmnmqKnhVFzk4/3YNCt+5FSXIvnErrAhv1wLm",
+	"oTwDgsQXqUL74ozbZal59uhR1sCeGsyM4XRihUqj+KX2DfAsocL0N1jJ3Yc8ZP/SB3mnea/TKg/fe57t",
+	"2L7eXBaG0tt5YzhL23Lpg8Y7PY51ePmnfDJVH24oHDzi9oBDAVwmEYV1t2QZE1ngIpDI2qDfaCeqjIVL",
+	"Wb5DIssU3qjg2FAqthyatCyms/+oqsViOh1pu58paSqmUykinGkTcMCadBwQSJ6B3vLwwePsIjRM1Dzc",
+	"IFB3bVNSW4w3aeWvLllVxKWvxmrBnGfb2oEh8Jjmkv3X+2dPfskefvswzx58++jb7/47jpp4J9YVz2Il",
+	"qsQMVZcvRqmsLiUTdqWq9g0yCKQKJTusA/aXgqezvNPB2VjppDvT1QpQR1+DwzQ9vFs5MV+6Is7mhKDX",
+	"mBmJhB/QIJFA41Y2J5fiJL/6MOgRQe+UiDUXJYGZOQLAdNHOaPg67rp7N3xMcylk+hECA0Kk2mtPIKVz",
+	"YSLSMyqvZFBXVeZM+6cOnh0QkBfqmCl8wlLJhcZSVc4FGeRZtt1sbLZaJGxotS35gFOGDvcwXC+4OTPm",
+	"weCjRDIXizoVNLBatNRPZ2mKMw25ioYbVDzMPBUGs0ep78sgizTaZezpoYJ4jKowGV8aL2NZyaoFzxpz",
+	"bAT+V1XcUo93BJQKbJTpWcW5rIU0UDBAYG3ZqXu2JoA6iO5/G7QBiqEy0jpqsx48QBh/EntcQKlMuwO/",
+	"IcNA6A6HbM0De4LdgxQPviP8QkDh/jDcvP15Ey3VdEvj1huZuo/vYmeL9bpQFqXqrVRWEa6Pp/Z2kiIV",
+	"Xo1Si+sqJl32Wn/VTsauimXNSAXr+noL3bT1EMu+SGG+YvkB72QCdEAkJG37mZVMa64zeE3ltizzO9V6",
+	"bU+hU2R2W4pb0FG91dnMUnqr5sDw1gwyJVtH5+fXPjj46rhji8tFPtYEe2YVvrQMbvKllWrsfXZ+4Rx4",
+	"l86zW9Ab8gxcfEJZRmPYVOdo9rW/qLDBRmmjczB3CRByZtB4zeU2mj8u+Q1oZHGtA+E/NdZcxiAKI9Zo",
+	"srG0x6aEkwazSMDtGCPkYoRfn9uzNIldTaBhmKD41MHLRJFMI5SAVv7dqvYChFsWLM5NLEmd3pQbC56k",
+	"oIqBYQ+2p58IyDeyQ+tUIAn5/aE6IorgLjpRGExQxCCNtidxSDJcGoqlkclC9apGZRuEZuqEV6s2bg86",
+	"0iZiiXNw1odBu5g8TcsgY1mXLBVjmVQqw3fcq22+pm1D1V2fUrXs0toc8BBbcywoG8J99KttvaqXXUSI",
+	"ONWTfgC76tQlrynRhqaOCG3yERQZU0VmR9IlireVtjIihkMP9UMdzBmH6TG0vXdahzOhHsQgxbLdg3TS",
+	"ENmAM8wNE9IwIVO/PRYOBsucNzBgIETE12JFQAG0wkgeAlflLWRFXxfd/1qLPzg+I1ao1qFv0wrnwOhQ",
+	"rG0buMpYyB/UUbj0SS7NBIYHiYz0uxe8HgtbE0LWdIHheXUjKGpN1b8DlwSilx7i4DkNpEe/GSChu2J2",
+	"R+K3RSFUqKx5QC/9+ZqgAGwG6xXQ9ghtx5ULgLA3qvhtlIrHKilMVRown/e26ThwVvrlc9GoOjEXUJzA",
+	"8kGGpmV1CwIqvX96xkp+VljBeaBPRZjn2OdzYZ75buED9vxcmNfY+XNhrmz/P0H39Rxd5dRRUNiH2FJo",
+	"acwdVbi606pq8pXwjSzwdKIc4ohrfUpiPYY2UiTgc1TG5B6nyupA+PM3mswJQjbdLURm3/14kf/lh7/m",
+	"Dx7+9eL31lZF6eiJ+e5Hq24+MX/54a/wX/tjrJYlzMCtsMT+KQ9czh708eFFE2z3QdRwvEtZjuEVWjKN",
+	"SJib0FySAzlZBhpIkwnOeWSOvnP0jllNXHJlUcfuHKbbvPNxKtIjyWh4IjmoipO7V1Ft0HyjiOoPvVWe",
+	"fbh0ugqq614JacazLBRmAmQ8Z2exXOiBJZypMssMwdsgMPxwQz80oUx7gEz3I1of7MWHif15xxa846MF",
+	"QiGJUxykJdR5xZgB0LaSRW60QwfpvtLtuzPsdx+6fxPF6t6P/k10z1sXtOMQrpxMMwbK3j5Djol5SvxG",
+	"1+RZI9vjwfj7+Thj2VJIk2cY5k65BxhRXIq2s+EOrLtFOo2HZhxjT4TK3KXTRD5Ig6d2HRzZUIOCKSUH",
+	"5jOzSiD3BVSGSWG2OxKy7J+vsCv75zPXnf3wDrusp3EdLZrODi6m1doIrV/XbrKFopycQ2ebWLvkzfYL",
+	"CKpaR3A6qnJ+jKldMul8GB0NWl9U/JpjFdoRpRapbG20Wn1X0FrRnS4FDda8ECyBNlXwmxHZh9A+mZeU",
+	"T9IjdWTFi2btxV6r9Ij5Ji6b4yF5tt1QId0LKs5SVGwn5MLbFVlGqYvDKsfhBkTkGurFU2TjaBob2zzV",
+	"8IxosxzlBmTWcbv/rvlYTG/TV38yYawIgwbvWDVYs71O5M4vSTTuOZAwFRXlzZKyZPTE9dKxbe9J6Rnx",
+	"mB2qcoFkxcodFIJTKKlXYiEkK8myJLR3zRwYYyu1GfhkvaPZz0uxOeDlS1WJP6wybBXjW9v7rIGT26lR",
+	"l2LjFOZSbF6EXdl/+M13B/kIs+1gmRiE1k81kTSm/M8NtxPawLR2fLoZEVTJzBsQ3vHv//3251/8h7ev",
+	"67/f8+lbxCrr8FVDeJK/lIMx+/+1ZaUw+0FI/6HR2QlQB2QF2q1RGXKEHCOSHvxw+SNaeyEAQBt0IlCI",
+	"AFiB7XFABjgmWDcwLaO5cBWzA8QStgq+qDjXGaD07YTmj9tDhyZ3lOkaY+PCH30f7MKZ/dTaPbOthsyg",
+	"1vAv8h8v8gd/vcgf/mWohn+9rSTRtf3zHbFa+/cT5623H0B4sVSyS8uCVBTAZGulm2t98OOj7y4e9Z57",
+	"WiIkDSXS98NBAn2Kuem6bv/gutKYLpuM5EPnDupMooK4dT3K19yJpYkOvVEIDGkvH+1BCnYq9sQ51G+m",
+	"jQtTBWhdzFNGEz0FF5wICiJSBRd0pLJ0uz3shd1KuxFFwidJJf5Bnj4I+se7cppy3SS2+J334pCbnSOv",
+	"6INcF0doEiuZVW8SCVwDQXb2qUGxIMhBwNr+BjBWW7tJqcFrtgdwEQxhdUbWS5fxawVLjHhmgElCMidW",
+	"HUtEsskbgI6MC0P2a+o73UA3606E39q3fGZu1kyUSaevbZC8TAijMSxL+NSKkVTmZp8MmTmA18S7q+YE",
+	"H+dConxN9sAXvWOYgA2awWW2WypE78SQf4yZ3S33Q8PrCWovFhVltcibvqgDqTBPbbo1Yf0o7VbSXVVm",
+	"mKHSUnsqidvHZ3YmE9pGvwm+G5hQSEiqLqdwU9UI152RI74hZoTfWBpoX4AwLBbbHNyBBDfA6DwXS+Fp",
+	"9eAeHNyb4JIdjBde35pcm7e2vYzcc5kmhSTZVBwi01HHYABtrAEfQ9BG6NokC5mXYhbX4sCIfbOtyoRE",
+	"cTpeACmDqYEcWmgfwAdQYxzt0/cfLiqf1FewSSy4JfXWJc5uozQWThlaJ2ic/+E53Nw4YkksTOnv18/P",
+	"HvyQqfkcog1lEBhxlzIezcpEvppHh2MDb0Ia87u5BQOkoE5XS8f12h5ZArLOLpZ8hyZDlm0qtd4clINE",
+	"iDUJ1gKMFYUof6rxiVZwKyQQcFR3GYfNdnjlyLdbcyeo7qbO7pEYiTvbCwMKy3RrzOBiHG+35j119HZr",
+	"Xvi+3m7NK+zu7dY8pR7DnIdE9JGTKvNJ2Yyz6pnEU9eNPX/q6e3WPKfO7HSgvyEVLmGnErR1x2gmS1p1",
+	"rIfZcS6JToCqoIQNZu2SUGN/Bgprraj70ARX5mFYfFKdkMwswdrNk+b+gpSCfI6DEXoB7DdbM7oYV300",
+	"QGYu0WN4La4D5S0EgVF1gulj+yF0PWIyd4246Wjoy8UpjU/kcJZ0h8tCit59VrwMIqr7Y1ni8WlByH/A",
+	"lR0OhGPNQar45+Y0p4zQQlN4gif9JgqujuVIc1Gu4f3KNJghm1zpsVdlEHQd8HpYwX1+G3M1uTOmI49d",
+	"4LQ4IMag1MKmRAN//2VtMaLIhYHV4FqasVzDjC/Et3RigPd8+tv1deNijuseotrGxT62ueOtPfExvPE3",
+	"/MEgfud5HGymZ3BwWjuXwuDy/kfWTYhc+ofdl/7uhUXSKRLvHOZOG7olVNsv7bKxgDuFCgJ0MUTilGWY",
+	"V7xEIF4KSfaJa4dIHVNV7NHCoVWG+mXgSWEQDml/G42nfgcVRkj1G+UlTFqETo9mTkp37dBLI5rjen52",
+	"EfKxOMJh1uOx2nNjI6PwWQkDhRxRBWBg06NQFO+xYECtLkS+UMdWGJA+hBAQD2EIl2EBu10fYppS4jVB",
+	"2VRtEwYNseAxL8jViydnD7//wXHxGZNKihkrrSi0zv7r3fNn2V//8tfv/zvzCcgl92Ie3Oy54GURB/eG",
+	"NLiRlGgXhtcgAWGXOJA1K3iSHPqPinqm5jntJHVbr8VvZPfJdN7jNniwKqDxh7OFOqNv/6mV/PYd2/3K",
+	"tSbzpm12k7yOd7+nFb/t3ydPvNA8nBRNIb0xYGSNJgWNp5I0hbBtmbyx8fo1kfQhPGr8heszvrD5VvOC",
+	"pM6YhaN9TrHEZ5d7DwDOCwDIIFwCTISAt9iwackTuZSEUhPHV4jkXL2UAxPAQIRYgnU5hTz6jpecRWN1",
+	"ZiaF8ki4SRBw4hLvEPp1IBHAkE9mUe9E0tflHFaIC2bFGPnYYeOC88vVbm1bi+1Mx5U2KIQ3IMcO24Px",
+	"WDESvEyjAXVHgB7bhY2aPsRujf7BdH/3qkHOjx2DPO5HqybK8IXutOGbMcyFfs03cVTgQnF9TF0x9DPj",
+	"NuQBbrbw8XTT/aTedTfvHO9Q6FjxdNVxFYkf+QrE6gyctFZnqihgxLAVP5uyGVY5YrfcldGPC9vQ7dtK",
+	"LZxY3bzpap6ISYiCKAeZhpD0bFtlRlmG4KfX7uqY06dyrwOC7tyRuF/kE8AqgAV07PSVm5W3JzNhUAmt",
+	"tlLiX9qozQZiBepKp6WALddUT4CtuMz8ccxN1zEAdY5Seeaiv1bqCyZRqIQ3Spsbd3bHM50EtAM8ZhWu",
+	"xdV+vcwILaLBoOXQ98BO/qXhUfxfB4fb6Z01fAP1r51vO/Vu8VLzDFPVtQvyh4r65G0bPNs3UN0rMt1k",
+	"JRcsd58+ljTfrEvAdBQYQuCBkunh5YWGlQ8wfOPvI4RYna5SVQfIK1VxqVVvd8Fr2m5uqefGNMcAcwIJ",
+	"Is4F1kdVwzVBkf5Y+H/T1lXxUcVs31HzUxcuj2+A19hTqZ/Dj/uJ/03UmX/nkB9LzMNng1X0f3KUe+i2",
+	"R+dyVBNVt6P0GdjBFGi7VGPm/AzChl6r+JyJ3FPBBuODX8RCjoxtpJ8kj8gsK86KE4R+7IRejti490Iv",
+	"e/kLBtn4sIJgO/14eYPw/Xoc7TU3oC86BwnJ0UDH9YvHGxRbfqNk62yigPyVWvtDCR2VP8as0kNeVJqZ",
+	"e1Tr63Lg3ri4e9zpFrej2fd3/dWmA+scdREcLqyxY8v/Rnvgy427gCowW4M0EBfh6tseKdZRql0qXOno",
+	"Gt+9JbdzP3CXju8vfgQYUlsxvqOIYRDR6BrXUckuan2geTsd530svbcF3K6A7nQ1wGOuhbjlSVD3rvDZ",
+	"URq12nB5UzPEeIORjLw7Fh1xUhLf1VHRKRk3ajZ50wgAaL9efMbF7chVdFRxhq9uNMUQHPW6xSJPauMP",
+	"XYglxezib09RkbHLnzFQi24ykoDDRmAVUmR1aDj2xo+oU6TxmEYj8T2PJgm/vsO1cB8SQSNq3z/PRJnN",
+	"S+FLOZJW7gttNx5rR7jh5ezglS3TgOS7cAJCOlsAGECRHILIy9pGALPI1HwOAHjZEnHGCj4rheRF4p3R",
+	"Rh0ToDXF+pNstiKNXGacVaXgVXaLFdwaZUuXrMhdaocwzrXLBfiJScGREFdRqR2YMylrolvfgcmPUHio",
+	"fdKxzxqJXgFohjOwO4S0HdNtd35KUj4coy51DPlEwugMUad7/fy3dXG8sZZF0M/c76PkaIn5CTy7p6ua",
+	"H1tBIfrh7n+jZl1l7l1XHSXu66D9PmlkGOPGH41Q2oI9jamqCI+eArjdAnqS0hyzM5icUaERBFVX0qgw",
+	"nALtD+QkiJ/KyZ51+96N/4FRCc9rl7IXcSy6zup5HPJgd1BRothGKoOIIYEcL3VH2aNDI5N2tYMScxjP",
+	"cxfillsOuQXeSrV/QURQ0lgZwThODLXl4AHQj5FnOVukY2QUOZCDR5CKxty1SPALXha+SnANBfTQJXLS",
+	"5wfti3DA17dyOE+3baO8rqMSsa9m3CIDV/tuaBG5uAiHIVFQQtDv7MBQ2lD6a/aBTj6qurhP1kXqAFFN",
+	"bMVLHW4+Ab8uMHfYyiIxueEKIZOu2HpT8o78NFcLEmqsL5QqsEqBtMLDvC5/CBjtFDopJKxRzLYlZBUF",
+	"sV7OFY3xd3btO+Ugp9GGwqGEEcEv2zcCS7nkE4wBrBVvpY0eCvcCi3SAL/DBBfHjp6duOvjxGiZFDRtf",
+	"0ATx0/8Jpon/8pubLH2kKeOnZzhx/PAWpw8HMRoa6z2Wp5kZRPrM1NZM1QcM0hH62+xNGFFvBV7vXrZ/",
+	"swUT0iH7USkt5LaEXFODgqJCP+VytswM1Awytfj0bYvb1LrqAdurODO8QvRjfOmoyAxAJVnG54OVW6KJ",
+	"D8v+8eLiLw9+/PHh94/+8ujixx8f9MLTwa708YI30Oq1vTOHN4868Dp47PYFMNoROZGAq6msPzc16CrV",
+	"aMEyHYS+2gbXSBWDQhzjRmfZVnNXJoCOsOKwtfA+rBVAdoNSMyLhvcFYvGK35/pMKrrOQ+8gbsVr1wd9",
+	"/r9cv1b1x/fQYapYDvIj3FIhLeUzYyox3Rqid3gvM81vecXKdjkI+DZRDyL+DtgR/RjD34C6WhEIf7zk",
+	"a3sSsWI6rWTwRG0yLJ3mi+mkMvm3MlbDVvOZkoXOs7UoS0Gfspplx6Zzy8rtAGmuifGNWhD+NEcJCsMd",
+	"YV7dlbmIBI6Wquz9cllpRCUEb2rPwLiKAHTllqwvVY36GCzIOD4QkG+gDv71ooPoDtr1Zs8cS3Pjotc9",
+	"BXQvoyMUnagCO4qeeQNmf1SoQ4D1NALFKZIixEwDvU/ojMwxw24oVXMn8XySDy+mGsnxRL249mW7cqO0",
+	"nykoCNzGuHOoiXl9GpDVOA8IRopPUpl3fBEtegRsDmLyvG0lApU3N/25JE/VB4gMRHliWGNLJ7Lg8QpP",
+	"QtMLUifMWqmFkiI6qzckqn9VJiwe3F8+382uQwmwe6tbdkg0JBJUdR2vZNiKApc4K/YQ9ipKPvgh90O9",
+	"ge7rz07A9v/w3g9Z/9u1G7z+p3c0jfpfntOEcGW7Y42bZAwEGyeVF8JjA1v8UhQFl3lmVFjTXKkiIoe5",
+	"5JPRaPV6qXbDXxBoHGWoNIXo2YuFfClTmehag5A2JPFQi4W8EXKAZ7jlX8Uf5vV48YlG8ZzAHD4i0Rbb",
+	"Jx0fHX7DuuBx1IoG0Yo3Vkvr+PogKiv8vlKy1yxq9+A5NHTRd0OciS9U7UnEH8loMaEd1SmBAEteCkza",
+	"8iUg7E9zkJQsS5lhOamWmOywZUwl0H0xWF2AqVmmom+ULPdJCCLU+rjEYSAclBzTcBkrYVp1nAPuCqPA",
+	"5EbZL+FnqYgY/FIn4nyGx0Ee50/GCuQ1yk7E7puidnBuUTZVykWb7rYnTuhuAdqW1Ot4QLbilkeMOrI/",
+	"lBwgN4HIVHORJofoxPyq719AHo0b1qbpAwdmTTg03VbMd8A2QhZTY/g0Tt87KJsHG/KuFGuNvwB3ZK+9",
+	"IUKHwXqDfzB4BDyOmD2AZZtK3DLDsxXf4wtvnyKsJHfLq+zq+fXbHLQ++zBtlhULClG7UjkolNG7lQ8J",
+	"Wzqeb496j0OONbCxboVexfe0L+hk6Nk0GUjvJN2FDnWNR33SBV3g4IImb2Bzj2m85H1x73XEyLSGRGdX",
+	"HhZRVgEjCFTFxx54SCBgmxYGM7kOU7XaRRCLzrLAw5LqYXodNvugligkFGXT/pL1GKcBHac2LFlZl4Vb",
+	"xahyDMQCQBKpUVmhdrJUrBhYWkpmrDS8ksyIW54Z/qGuqGsld6uJJQvUhpBdzW63cqt5YQV+lS05u93j",
+	"n7DoGtHEjpZnZidmfJTwM1dlkZAfutDPHRuJHCUhTWio4h7ZzMvs7U/PQweMP4do2lYS9zyZiBAHGt0t",
+	"9+jEduXwqNbBgRg5Y9FENo+NnahwKkyjEuYaRNZG5YG6LJ9HFtgli+QNx2HHE29fTrAnYiJTXUuNrTmC",
+	"6o4ika0eX5nl7zoR9ZwAuG+ZZiA7goizBn8nqSeFAU+yC+GRU62ZAD8OVuL2rIdfxOx6u5glDXOj7Hce",
+	"T4KLKtuxfVCHShu2t2oNOqtQty+Z4eX+sasixrXJHNbNoK2+tgM/2bF9PBshqU8OxwOOo9FLKIO058MT",
+	"ccJgzGF1TAO+HUPZS9xwcs3NIYKlZBohPhyYMANTXdR21R2WGIvLHoXJC4STorcrVwWo42WEYBv/SoGu",
+	"XHIJeifUVqaqiZbc3GrtWsnb7R6gmVq3n3YqyxD1vsC80OsJrtsDCcNyPCPK0k6D+o5oiTxWGyoIH2LA",
+	"Eo3L8DLLSm0XS6KvWMpmvV0D82SkoT3uzaDQdUUmKtTitid5evEoSjRWYoZgn72SerqO5ilZ2bCXEYDJ",
+	"w8u1A5sfLH2JOOjURWq58Zi2kZi4DhA0kgEElBUnx5D0tJNukY4Y4PRBeWfLE6P2l9DaMCbxKTFTh9rR",
+	"x8UawD3NFUEusQcg0mg+AtqXKisEUCKr9nB1R/rAIxwrUN0D/dxjhvqNj5682lYzfrSLE8zZlo+RExNV",
+	"XrXmIAftKmW4DwHYLVW2Bt9rp5MTJjTcQk3NQYW0U4gl+nTBDp4kP9EPHt3iEKi5ufRODqqINzvwbXsV",
+	"PFOe8mwK3DTOSuNZ8YcFzpEPqnl82la75NXRZYNLJiTAbbqALRBWEc8VVje3S2kAu3pcV9GXl6pxcsPJ",
+	"xLUfmpXdCEa7A+TryUDUkllhPoE8UpKY8u9zh8icSuelbjogBXZV+BfCFNCrNxRD4JpNX0f9kNO9l0IM",
+	"m6IwNK3UTkMAWFnqOjIx2P5Hze3/K6iNVkefXE7+5x9Pzv4fO/vj4uzHs9//139O4rMpj+B75K6zswOZ",
+	"DEEuQ5gcEEwhJDFqb2nSMfxiMBVfY+ujyRFH69U9piX/uRCmG9PvYOI1Pda/D+Nv1S5jU0UpLrtsykvI",
+	"aLV/YxY6ATn7sDv67KBCHc4ztE2FkFq16SmbrY7MileSEBXokMEMBsW3Ee/XnjeEIVpKdyCnvimBt57S",
+	"V1sjpQynENyB8U5b+8s3x0B3w9ZRhFsGUow9JR9hmKMaQ0hLmqoALhlc5+6rseJnagQ6N63A34+mPDju",
+	"pjRCzTsjzVN3RCd3GRX7OyEtJsCORle6Hmhga9TsAf5GJjdtEDg2onMnK/IMtCgfPkULhUfPEGtsptb4",
+	"mV4dtMIMpBV7AL9Qf/g3MGr75zPXr/3wFPu2f15R/1ErNdm0nKmq6W4DU3cCz/xamJIXgRl7TIXvfzeM",
+	"8S9dXr1R6DCBqnetitjdpH/sT+5WlZHOtD6w3AT9IqGMLiq1HYEiBvP/xf4mWjunGI5v8aaIVsFQm1S0",
+	"CbicBmgdBdxfWhd16H4d7iBON3lIuMi2UYXqeg/H3j2x9cAowyKuMDeKc9TB+h8TrmmlXYLoGrS8Uuh4",
+	"vl3CESngjuPIwYKiewcWota2LZRKgD8Mqgi2wCC1VDQoDPqrV88P7lYdaxsz+qptWeQ+RYmkz+EeDlK9",
+	"h58uTvNdXTGp3SMAbybdUFj4mDxRK74x7Xgm2yIezhtTjzwAfF3YmwbBrYvYxA7RY9wm1LPPXVaW2/7Y",
+	"uf1dFkcbAGTGpan2KAeuudyizO8D4pXkNUq3uwQlv+Vlj1y4tZMaLBT+HVsTJvA+8WJeRubQl4l9YgMS",
+	"Ti92Cr/V+c1B4pqDK7SEtudxjfs3zM0OcMza9QApbG/Q3aD+UnbThHJPJkD7R9R8G2Sg99mWaQKtjXRd",
+	"eKqGZSU20y2htRfRkB5vnEA/MBndnLHjKIAihI5yYTjpmpvpDAECEnicoePOe5+RUWjDJGRj4T/uOjIH",
+	"IknVMxMNiA9TL9tgBqgL2FGFzA9gZDHig37jkByMUvGcbhjhph8p/wDXs1LrzDvVcGKaqkfX7wi4stzR",
+	"nQxqH1OMyH/tUEFAyElj7kMipivefyDBdMRmOJdRkuwcg5iLcm2nQWgim5LtETgsig4V5Z0wRUukz7Ev",
+	"//mKOvX/8Nb1Xv8LDNNBZqkMlK7q80aVRSvUwv5jPNbi8JTqqMogjaUdbpAQYd5TscTh6UDJgnQjtPRj",
+	"EoqifCR9obowkXzJuyMxce2m9WCCDS6Ih+Fg0ap4HkAX6os2a9h7BB38oVtt6ogTGUupo0xuUEc1v9TQ",
+	"V9zE3a/jSaBPdDn68Hr08k+ppbXygFDpK9Du4uGE8olYb5TWImoUt52pKu5IiwW1aCFnUDBHHryTFPSP",
+	"4t5K8l0tV2s1OPLlqIoh0Uw9iBsyCl/QwzyDKFLPnUSUeP2QwRexlrX8/cPHbqnitG1b3c3BjL5E79Du",
+	"UA4OX9xu5QAxF+5Q0dHt2KF5bVROakpK+AQBXXPVPvDrJc8sbVVzNqvLGFoiNjuVLVl5i2EUSOjfZtdi",
+	"Tf7jd8+fZd99992PmZDZ36+ffZv9fMurPcZzTqGsitI8AxUrO99UCuAciuxccw1im+S80BCrtJC8OBOS",
+	"ULMfZ7zuCAQ/57UOq3pylEqzJWd2gP/vDCd4dq1WPMgKMvARevnl5+t68AW75d9mTzLQYVmJCCBU6Txz",
+	"BAK6BtxnhPPeLZX9YgXoECR2UNpPgF51OXngrFtsIyaXk+++ffDtBZl24YjPA3TV84/1h09gPkHebemS",
+	"2TN6WUwuJ79wE8AKw3GzNTdg6/jHx4lAVz+IH/g6BybYSUguptryfIJ8eRhO1+/253qjJMV3Pry4AFcU",
+	"gvrATdxsSjGDyZ6rmeHmTJuKM3j8IiNNhWRVLGb7Ux6hzTmBuRfc10SJvTR+iufXS+4q1n8C1L/12g6H",
+	"vdV1/KnjT/nkfAbao30HSCRu7v0z+Noz6adU5iaxAf/UyFbrhXcjHXOG2Y2fmtfantOnUTt/xMAQ39Xa",
+	"df/VKTb9LdOGFy6kx4WhY3ZqVm2nU6GXQQDsjumsqLDOAJ2NcODb0YvxSmjzjNrccbtGQFNH9LjINuKs",
+	"TrKNxFppcLsxc9LSorvy3KHHt7nEv7YcLh+xCfcQpjlED+rfpzzeMXlfxnCaPIozRw7zGmcyNlpdtvH+",
+	"WNuRFJMoAt4mmLdQkDun3JsVL0Ud630SIrJUgZlhGu3fC56RhuOqRHIstAkoO/Z9y+kh/C98UPcb+/jy",
+	"qlKV1aHVf+PV3VQCZo4YOjrPACYcv1oqyd0XiGuzz/SGl6UTZc5LIVf63FUai7Lg62r/SsjVPTFh2/WX",
+	"4MF2XBdl+6kNgxWGqZ/oBaz2hKiFgXJ09hB84iq/okMBDgZiB88/2v98OoeqOqBFNnhKbCZ1k3MhwXxj",
+	"b1r8ZF8ptXpi3rqQsnvaadu/HSm50c5zcZJtfqbWGwb1VcmGuFQaQ+vhFsE/u3oljNTGyI5Tgf4Uj7dr",
+	"QpbxWR4+P9xwVnY6sY3K2pPkBoyLIC8s86BEB1ZkRpHp4hgSbR2Az0RMieRXtsEw2hVrtuDn/9zwxUmk",
+	"4k2d9XL3HX7STgmlTW6CBh29tfmYZM4808o7AqjAHkD7Udl8iuZMCAJY7iomvMRycdtnDpFiCBNyYk53",
+	"zVb8pYxTy6OIXg5xsEKe6BKxVZ0bTifb4EwUonm+4YogM5Pi9k98rd5is8/BeHA4q38P4TyvwSJzMsZT",
+	"8LX6RoOJ4kxIgP3WzgfvnlFD7WgDgyS25Ba+rZO+PgPnpsHezF2mSd8mXkEAzQkVF8haqR+/0JEH6Tlu",
+	"O3AHK6Xm5x/BcpO2iLzZcPnWtkzsYe98UT/DLu6yVD7bVsLsJ5f/+D1c+HvH4qhAgsv7BUx1ereAy6Ep",
+	"S6qMzWZqi7plv3kHdmeo3nYAu/cwosUl2RbCg9c7fXrxG0cYKYB/6eO99if7jSaAWVR4LKtg+Da3iPmc",
+	"DJnnH/GPT+eQen3+UXZa/nApz8VYhvv12eISm/mEsv+TVwaihBkhmNl3DLiGk0Y//23Jo6NQRPzdzK3x",
+	"rrsn329JSe1eXIjyiROtIeqosN/b1K2XylhBSi4GkPPVUpmhYvNGfj1Sc5KE29Kz6XoCQPpieuneQIxn",
+	"/4qoeUMoigPGsKJ1MEZS0q6g6HkXbWBZ9GGmy+MsjKezHiY6o/S4z2mH7C80DwnZkVvxM1WJP4msByLP",
+	"km2gXkfeBKv4VJ//Of+wUegijZLBz/D1vxMl3P/5YUnjjlc5n6AjFMZ/hgOf/ST0RmnhgvBa3Lzmlqey",
+	"IyDwO54z2hXrl32NJi/68pZXYr63Qi/fGP0YtQPafrSBT1Uh0FmHUb4+7B3C2vkca84SYUEZZn3+kf5K",
+	"P0DvmZktXa3/ez23ZrHxyOG9wFSo01y+Fx6+xNWkdlgeNfqTfWdA4hz2zlTBLt3Bfxw/oPM1q1Y6Yme5",
+	"v4mkVJxfWbV61xji1CrOCyYhZ+GUCo6b8Umo54rtqdyGMHyNMgzgvzlDnNDZZgteOFVheXsyDmKoLobf",
+	"21/V1cPC33oYB15q/o1O3dpzbfhGn3+0/0HlqNP8avjmz6AVNZTKml+2qsh/xksbFwntsdwTN/jIZhj+",
+	"8sW5wZXhvKrZwYBIm1l3iM2AV+IJxGj9/jVwgl+UR1VmVmPcbHjhnpQcgHPslcasdYX4UVh0J9stObzT",
+	"wmSsqsStC+EIk+ISNqaieOcFr/vgv2GB6ZOyYJz0SU30LMPqzYgxCQWhGtt4/hG96Z+69ah6O7/0wp74",
+	"GA6fuI8FS3NCHsRIVagwfoSLyc/19+gunR+U8D+++zxNvb2xeQdqBgWSDwu6+f77qLl22D2542v3+YIh",
+	"gi2893f2SVFkAaxrDMuVAk/ZmtexpFRVPX4bz6GQGLkRu67mU9uuTSbtyCcqfOZx9VCSYnrFKVjOcdmE",
+	"J9QV+Bq2/41SYfep0OL6UxY6SEh1bAKwL4A92E+QiXUqltQqAXcn1pPf3T38N843z0ID8qnfQDvAl4hy",
+	"GnjeYCdFABwAiT/JOds1e2Cdxz6pseJstuS6RokYcKXPp3zZFXL5FL8exP4pWH+YbfUiwf3vLVSqMrSW",
+	"bit6jiXW5Al1H8eRSf3RZl/yTC85NyGmB+pDeByU1fG5Lu8AMkH7Sjowt+T6ibkfMulOF/8swa6vhFxx",
+	"slb2xxk8d7ao06nOuv2IU+JPyVlhv80JAQ6g1fbgiNfoFMtJ7SlL+teQ6AhD96uitBoLPm7qXIqSX0PM",
+	"7mcJNHmOExp28jT30zkeIFh8C/rEVG0NBS5rNGz55AKqbNYAwNAqm7PqEqOW80yXYmP/Q0HK32bvKWZl",
+	"LiR3xWY1E8W3XxExOHDIzyTCbGOGE2Ge3JcCD0LEFWdmmPQSiad7iXZIJorTWUxRLke00brMhR2HshVy",
+	"yiBTmkPy2JLdgvmkWXtYqUECyFJoozBKPhEQXJkX1ObfQgwZxFRcmu4ApkJNTxq5tsM+Gy/Jknn+ARCP",
+	"WGCzhc//9TAHMSMk9CjdvJwhlPlnoJhIXIq9QUHxyG90BrPNM4DhuEgot8wchvlSrWxXzB8/XnxmZ629",
+	"gridEfKkL04l7cA2ocHQblxOZjTLahpyC7he2R5Nt43aUEq6puuviFhB9OrMengFLT5X0gMkHg3gPjir",
+	"E7IeCBEN4XFyrFp4WaN/oUzrsyeFznaVkgtnQfmaTlWpjlN9Bd/+eR4tywcw32gA3cDaTxYD4C/+mq24",
+	"M6GVwkESK7WC8DOs+eX1ayQiAH9AUXoPtbV9bRri0sLUVX6p9vZXRGM1aH+UyAg08E9hoaG1RMjJfXOq",
+	"Z4YytymqsTJ1ThCBtx/KuPatwSqnAnJ2IGv3CxtXr6u9P/37UE+w8y9hXQ3hMJNZpIBXNuWAWAa3+IRq",
+	"92HnYfGOmkhcBTdWmdoMKzSZegfcbcl3usP2KmfL13w3QCgw/IM557dcxp1ivToojBLZ6DeSZ9Btxqx6",
+	"N+PAOC3LZQZRy9HykGdbaUTp0uo4AO/NDVRhu+XZWsitIcu0K1vA9Eqji/2ExwYhdTorVGaUi1duaKW7",
+	"pShdwTq1sdcc6hpXt7w6A/wjWK3O/uv9iyfX73/JXlz/+irPfvz24X9f4nqXqgR4F79ttoP/ffXm9Wdi",
+	"BokIT8OmR0druKoTnwY9R5saivsL8763voTH/eTvuAGezMzn5n80MsAffo5c2fdkByBPheN+pIehZlWb",
+	"FgNkk9o8SSZJlKUqfhw/rJPDv6TFj5sgA/30lEWH67LJj7T8vVbmVGg2VsAuWbXgdYUxqKSEWR0Y72x3",
+	"D8UlAIQEk+PjjGVLIU2eIZAcMdwZUE8phjkgA7Do6Cv4Dr9/MjP6T+tfqtc4yCAYCiiZ278T8YHAcMVm",
+	"RttrX0vIzIrCJW8N7hjC/tvsdfPWf03OBM2N6fQsXbkGfx6V/YobWtWgDGm3ASfTs9yeB8VufFwEurJ8",
+	"OhllWbTUd5wg5lY76LqvybKnl6zq4F9X+PWfQj+ntcQoh745Bd28kd4FBUX9yBDssmWbQNpC++rOOSkn",
+	"rlRaDaNf/6AzxfZzChnPlkpp7onjPuQM7PwrDo7ywXCn9F1itLYzHBf29IVsVikD3RCvLT5trqF97Moy",
+	"C+rzkmuzrsNg9UbJv82eEXinE3mpli9AusxVWardIOkHuF3Hi4Rf/7lMyLCoQc8Rrv50jxG+MGon8ZXR",
+	"DodVae6wUWuLIIH0LMQtl1Hj8lf0BhFIa5qQfnMNPpd/ydeh6D9mP7cTeplcEYUwgMHUaAEKH4KlclmZ",
+	"oYsb/wUAyalWhOEZK3dsrzO2VuA2/6okEHf65x/pr3SkNoG4/eYRqu/tDWhXVokcff3tKWOmmMw4q0rB",
+	"qygdLFnh62+4ShiElHdQRunzmvSa+Ve3wRHdOTHtkHwOEVvQvFByxKBvksxPlQpDuL+KhKIpm63q0qLO",
+	"Kg+F9I+EdAvP7b5AUAYexjkvNfd1keNgAr5FT8bFK6VWTqyBAnLuJhDobjwOxX/ZhZRyJDHUUz/RhbcX",
+	"2e6Ys1BSfIjTL13JADBwutrEHFSA4qsllJTVG+9hePr3oTj4/k+dWXjis//Vxf5Y7c+drZBOoNsQ8rCq",
+	"spJbOR7Sj9BDRJmgFWeaimUNuZjDcK0wFvdPlcL9pJHATTs9tWPrkTBWX8X9+rdCoxpAl6CwpmU+aPUW",
+	"2hwLOxd0cVobD9ponKWnrhXeUtDXrDi08Aj36v8b8nGldLCr91WHwQ9wchzCUxME8PI0AZAbwgp7Sh2w",
+	"dICmSrBwqLnSI0vVTe6ptsBRHqYvI0iRDEUbCRixpiFJ5W20+/wess/foYTWOJt7EXX8AF+5rEMbQkdx",
+	"KOQ4qb55bjmGrLAmZ7UPk9olhZ41lXI7/Zn+ijXp7iVSjcsRhu6IN/1vJ0vO/SWoynXg5WIZJbdlinD5",
+	"40fQgO5eq1t+ptCF8CUDbn5Vt/xa3eNjVQ/wJVwWdvSC1hf1uVNsOnmSJBb4PcG7p4BcXN1Yo7zfCoPX",
+	"6pyHy2B4LFwLEAIaUiCg/EVm/zVHHwTTUOmMRMXxSeIuEmRouYAgFuvLKTwnrh/gwqGs6InFBPJsuwGY",
+	"sNye1BQjz3mRMfPY7jgG0TDLff+AEMk1GJiFzDbiAy/1SeTUVs6QQxi5wQKgp8D6BEk4KtB8P6pY0h/d",
+	"EjTVJHzww0X+3cOL/MEPFxe/t6YZrUx4Jf7gD364mOTw13cP3V+2i8nvSc0JkH27iPlO2Ot3h+WOBSG7",
+	"CFswWcyWfLbS9yNzXXFZfC3rt3NB4R4qLBoVGi0/dRzuOSR43I8A88x2/azkrGJydm86mx3k1MLoCU/m",
+	"FTdB3rndDF6QkVXJ0HVOljZeCGNbCDnjlxlbVJwXwDz3WHiSEXx0mKODFrTucz62clP/MdfFm/R9V2/S",
+	"n698E3gCXH0atnD1IvF+odonKvCIXmZh/uo6dpCNQk8V1Cha0ojJA/PhUqqj8KGVJ6DBPW88DtItRuiT",
+	"Q8CElZ7Q/gcyHGZKeDCoILwa8gs9+Kj50glHT/Tqy56OgwMGNgGxOTO1PpW8p1d1Zdwx5/U4Y9k/1RTk",
+	"cN13ETZKs7IjEdi3+CyBGjTaoOJnfmanBTchWEjN+RpQbhgeQxAnWleN3PgCbKeGU3TYrZ31jd65Rp8n",
+	"JtzDn/YdjZ/XyfiV2w6kf49ffjIgiCSHebudlkIv7yvzAns/PWDqCZFqaY5etELfToKhDKxN8u9alaSr",
+	"DsmociN39QbdS9WQ1mEaZvg9mV7VLb9fLGI7wlcNRPx2a2pWZgXepSqLGvp5u8Fk1Dwr+KwESCyT4yUE",
+	"aKMKSmDBn/N56joiAPC94fG+vz/O+P5e2OIJj+9XVq0g+UwvXcXHbuBaPIvzj/a/vfFtfme/iug2Bunm",
+	"YNEl+69b6skZ264mqdNDznNzzxR7xc3Xy2/AXYcUCw5rzQiHZMpnrIYssNSrudZUzSZFpVdiId9szaAi",
+	"q7YtL7COzEmMcZbzUW9JEYOWcOTW/3oyL7YCQDzcAaouEadOsZAv5X2l3kDnp2aop9okOE9BHmAtDD8z",
+	"HLcokWvPtbnCYlT3s1nmi7j87LjXcN8/X516yKvFAvW+RADPNkzrnaoKinvxbjmI2O1USbGm7WfJJP2S",
+	"VXbT1/hJUfxJSTOlWLn9OFXBAIjwAZwsvhDggTZUswPz87z6CdR4/tH+p1vbdOdxj5uTqvx32g16I3lQ",
+	"5NlvB+yWr/9yhFCGx/v74aaesx07ynVF/XXVaH9iu76fS/JclNxV4T4y/OYJlH+Yq+qkUnQds+yiH0II",
+	"SfAlZ3bLEZSzTgizx7vifJMJb9stFK+rybfO7Pyj/f9P51M2Wx1/fnEJndUHd3IJ/Wkl5OKpnfQXOCQY",
+	"3J0SJPQY9+hiRItdOcRZ7OrgG6WK/iMZVKze7vmpCtb3cau3dSX4L+JwwmBA9CpR3tse0pUdcsiJGQ55",
+	"UJO7e//EFXo7Ke23xrZZMCGHU9HACKjgnP+cUVCekhrxUAdhUMcTU3cs0iDT6/f9wdZfIlLJ00UYtNT4",
+	"Rxe/dNiyDmVqUCYFC/bwN9fonnmbHycljfnvT4cpgz22oGNQOJsxmZUQPoS1LTB+Ic+Yg4vVgGR4D2zv",
+	"iV6ld/3+eV7owPZ7FEg8fofwzoJmC49CUbHdAIbo+jz/CHf/Uz9LxB8M9Tz9c8O/StcTrPaADVK4rkeN",
+	"PTbtuEvyw3eniyttmDG8sr/8n39cnP3Izua/f/zh0af/nCR8Ts3jtN2f+dSxe7gLEBgcD6P6fLehcXqJ",
+	"++CRXqSSWAHKFVSBaKdUgEdjO+2XZ0Lek/r2Usa16sg+PuWLrTxt8c7WjhFua3sTqnvRX6v9C6VNX647",
+	"Fl2Hya74vn4drFIHMYYQtu/W4+sFQFawrOs625aWECHIIVGnAUa6WfH9UTny/0YmoudCgiOhRvskOoBN",
+	"tW8FBepglSo1p8hAgtnxuEi1RpekHUiUOf9o/9Ppr3uuqgU371VVDLoOtrkyhsuTmhbAWgtmAxbACp36",
+	"Bdi5RR4P6RQFH3vFWSUH7yC0NidN84Ttw3rrkNkZmLwPXqXOx+V5paT5Sl8X/Q1CCN3xjTGqYPsuSesa",
+	"GgwovLqoFCLeEzxeWXobJlzRHZMmWXYVcD9TOSGPPjMUIS45xvvwi5PFJwonKwM6nOQfSCy+FQVX2r92",
+	"qUfrN9vsnoyur4RcfQnPBKwphUsNm7Yp2f6UQaLQX4awTuQ6AyGc0uS0fwcRxh3Jf1uVk8vJOduIyaff",
+	"P/3/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -76,7 +76,7 @@ func standing(ctx context.Context, h host.Host, path string) (hash string, err e
 // elsewhere stops a release at a file that others edited. Nothing is overwritten. now is the hash of what stands
 // there.
 func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) error {
-	no := refusal.New(refusal.Stale, "%s was changed by somebody else since Mendry last read it. Nothing was overwritten. Look at their version on the bench and take it in; then send a new round.", address(*s))
+	no := refusal.New(refusal.Stale, "%s was changed by somebody else since Mendry last read it. Nothing was overwritten. Leave this release and take their version in: the proof says whether the clearance still holds.", address(*s))
 	ours := false
 	if s.Kind == release.Picture {
 		no = refusal.New(refusal.Stale, "There is another file of the name %s on the host already. Nothing was overwritten. Undo the change of the picture and make it again.", s.Path)
@@ -88,7 +88,7 @@ func (rs *Releases) elsewhere(ctx context.Context, s *store.Step, now string) er
 			return err
 		}
 		if ours = p.Hash == now && now != ""; ours {
-			no = refusal.New(refusal.Stale, "%s was changed by another release of Mendry since this one was opened. Nothing was overwritten. Leave this release and send a new round.", address(*s))
+			no = refusal.New(refusal.Stale, "%s was changed by another release of Mendry since this one was opened. Nothing was overwritten. Leave this release: the proof says whether the clearance still holds.", address(*s))
 		}
 	}
 	s.State, s.Said = release.StepFailed, no.Say

@@ -17,6 +17,7 @@ type Round struct {
 	OpenedAt   *time.Time `db:"opened_at"`
 	AnsweredAt *time.Time `db:"answered_at"`
 	SignedName string     `db:"signed_name"`
+	Carries    *int64     `db:"carries"` // the round whose clearance it carries onto pages that others edited
 }
 
 // RoundPage is what a page was in a round, by the hash of its bytes.
@@ -38,8 +39,8 @@ type RoundChange struct {
 
 // AddRound opens a round.
 func (q Queries) AddRound(ctx context.Context, r Round) (int64, error) {
-	return q.add(ctx, `INSERT INTO proof_round (request_id, n, token_hash, sent_to, sent_at, expires_at)
-		VALUES (:request_id, :n, :token_hash, :sent_to, :sent_at, :expires_at)`, r)
+	return q.add(ctx, `INSERT INTO proof_round (request_id, n, token_hash, sent_to, sent_at, expires_at, carries)
+		VALUES (:request_id, :n, :token_hash, :sent_to, :sent_at, :expires_at, :carries)`, r)
 }
 
 // AddRoundPage notes a page of a round.

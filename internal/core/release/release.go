@@ -103,7 +103,7 @@ func May(f Facts, a Act) error {
 		case f.State != Stopped || !f.Failed:
 			return refuse("nobody else's edit stands in its way")
 		case !f.Undoes: // what the client cleared is what is published
-			return refusal.New(refusal.Rule, "What others changed was not cleared by the client. Leave the release, take their page in, and send a new round.")
+			return refusal.New(refusal.Rule, "What others changed was not cleared. Leave the release and take their page in: the proof then says whether the clearance still holds.")
 		}
 	case TakeBack:
 		if f.Undoes {

@@ -1232,6 +1232,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/proof/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at the pages of a proof on their host: which of them others edited since Mendry last read them */
+        post: operations["lookAtPages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/requests/{number}/proof/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let what was cleared stand on pages that others edited since: agreed to by who was shown what they changed */
+        post: operations["carryClearance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/proof/{page}/shots": {
         parameters: {
             query?: never;
@@ -3216,6 +3254,7 @@ export interface components {
             pages: components["schemas"]["ProofPage"][];
             findings: components["schemas"]["Finding"][];
             round?: components["schemas"]["RoundView"];
+            edited?: components["schemas"]["Edited"];
             contact_name: string;
             contact_mail: string;
             can_send: boolean;
@@ -3227,6 +3266,31 @@ export interface components {
             why_not_publish: string;
             /** @description Mendry may only read the site: publishing makes a list for a person */
             by_hand: boolean;
+        };
+        /** @description Pages of a cleared request that others edited since, and were taken in as they are now */
+        Edited: {
+            /** @description the round in which they were cleared */
+            round: number;
+            signed_name: string;
+            pages: components["schemas"]["EditedPage"][];
+            /** @description why the clearance does not hold for them; empty where it does */
+            why_not: string;
+            /** @description what is agreed to: it goes with the form, and is refused where more was edited since */
+            agreed: string;
+        };
+        EditedPage: {
+            page: components["schemas"]["PageRow"];
+            theirs: components["schemas"]["PageDifference"][];
+        };
+        CarryForm: {
+            agreed: string;
+        };
+        PagesLook: {
+            pages: components["schemas"]["EditedPage"][];
+            /** @description how many could not be looked at */
+            unseen: number;
+            /** @description why not */
+            why: string;
         };
         NotYet: {
             /** Format: int64 */
@@ -3277,6 +3341,8 @@ export interface components {
             /** Format: date-time */
             answered_at?: string;
             signed_name: string;
+            /** @description the round whose clearance it carries onto pages that others edited */
+            carries?: number;
             answers: components["schemas"]["RoundAnswer"][];
         };
         RoundAnswer: {
@@ -5366,6 +5432,48 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: components["responses"]["TheProof"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    lookAtPages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What differs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PagesLook"];
+                };
+            };
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    carryClearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarryForm"];
+            };
+        };
         responses: {
             200: components["responses"]["TheProof"];
             default: components["responses"]["TheProblem"];

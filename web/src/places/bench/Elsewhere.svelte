@@ -1,7 +1,7 @@
 <script lang="ts">
   import { answer, api, type Schemas } from '../../api/client';
   import { complain } from '../../look/toast';
-  import Runs from '../../parts/Runs.svelte';
+  import Theirs from '../../parts/Theirs.svelte';
 
   /** Says when somebody else changed the live page, and what. */
   let { page, conflict, ontaken }: { page: Schemas['PageRow']; conflict: string; ontaken: () => void } = $props();
@@ -36,11 +36,7 @@
   {#if look && !look.same}
     <div class="said" role="alert">
       <p><b>{look.say}</b> Nothing of theirs is overwritten.</p>
-      <ul>
-        {#each look.differences as d, i (i)}<li>
-            {#if d.words.length}{d.name}: <Runs runs={d.words} />{:else}{d.say}{/if}
-          </li>{/each}
-      </ul>
+      <div class="theirs"><Theirs differences={look.differences} /></div>
       <button class="btn slim" onclick={take}>Take in the newer page</button>
       <span class="small">Your kept changes stay and are brought onto it.</span>
     </div>
@@ -51,7 +47,7 @@
   .notes > * {
     margin-bottom: var(--step-2);
   }
-  ul {
+  .theirs {
     margin: var(--step) 0 var(--step-2);
     max-height: 90px;
     overflow: auto;

@@ -1,20 +1,17 @@
 <script lang="ts">
   import { Asked } from '../../api/asked.svelte';
   import { answer, api, type Schemas } from '../../api/client';
-  import { refresh, zoneOf } from '../../api/session.svelte';
-  import Key from '../../look/Key.svelte';
-  import { onKeys } from '../../look/keys.svelte';
-  import { complain, say } from '../../look/toast';
+  import { zoneOf } from '../../api/session.svelte';
   import Loaded from '../../parts/Loaded.svelte';
-  import Ask from '../../parts/Ask.svelte';
-  import { go, route } from '../../router';
-  import Top from '../request/Top.svelte';
+  import { route } from '../../router';
   import BeingSpread from './BeingSpread.svelte';
   import Changes from './Changes.svelte';
   import Checks from './Checks.svelte';
-  import ClearOver from './ClearOver.svelte';
+  import EditedSince from './EditedSince.svelte';
+  import OnHost from './OnHost.svelte';
   import Pair from './Pair.svelte';
   import Pictures from './Pictures.svelte';
+  import ProofTop from './ProofTop.svelte';
   import RoundSheet from './RoundSheet.svelte';
   import { Shots } from './shots.svelte';
   import Segments from '../../look/Segments.svelte';
@@ -24,15 +21,15 @@
   const asked = new Asked(() => answer(api.GET('/requests/{number}/proof', { params: { path: { number } } })));
   const proof = $derived(asked.got);
   let at = $state(0);
-  let asking = $state(false);
-  let overruling = $state(false);
-  let busy = $state(false);
   let part = $state('');
 
   $effect(() => void asked.again());
   const page = $derived(proof?.pages[at]);
   let seen = $state<'pages' | 'pictures'>('pages');
-  const drafted = $derived(page && `${page.page.id} ${page.changes.map((c) => `${c.id} ${c.say}`).join()}`);
+  // What the page is, live and after: its views have the same addresses whatever becomes of it.
+  const drafted = $derived(
+    page && `${page.page.id} ${page.page.seen_at} ${page.changes.map((c) => `${c.id} ${c.say}`).join()}`,
+  );
   let shots = $state.raw<Shots | undefined>();
   $effect(() => {
     if (!drafted) return;
@@ -46,44 +43,6 @@
   const stops = $derived(
     [...(proof?.findings ?? []), ...(proof?.pages.flatMap((p) => p.findings) ?? [])].some((f) => f.level === 'stop'),
   );
-
-  async function send() {
-    busy = true;
-    try {
-      const sent = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
-      asked.take(sent);
-      say(`Sent to ${sent.contact_name}.`);
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
-  onKeys(() => ({
-    c: (down) =>
-      down && !busy && proof?.can_clear && !proof.can_publish && proof.row.state !== 'with client' && askToClear(),
-    s: (down) => down && !busy && proof?.can_send && !proof.can_publish && (asking = true),
-    p: (down) => down && proof?.can_publish && go(`/requests/${number}/release`),
-  }));
-  function askToClear() {
-    if (proof?.not_yet.length) overruling = true;
-    else void clear();
-  }
-  async function clear(why?: string) {
-    busy = true;
-    try {
-      const path = { number };
-      await answer(
-        api.POST('/requests/{number}/state', { params: { path }, body: { to: 'cleared', ...(why && { why }) } }),
-      );
-      refresh();
-      go(`/requests/${number}/release`);
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
 </script>
 
 {#snippet checks(p: Schemas['Proof'])}
@@ -106,24 +65,7 @@
 <svelte:head><title>Proof · Mendry</title></svelte:head>
 <Loaded of={asked} />
 {#if proof}
-  <Top row={proof.row} page={page?.page.id}>
-    {#if proof.can_publish}
-      <a class="btn go" href="/requests/{number}/release"
-        >Publish {all.length} {all.length === 1 ? 'change' : 'changes'} <Key k="P" /></a
-      >
-    {:else if proof.row.state === 'with client'}
-      <button class="btn" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
-        >Send again <Key k="S" /></button
-      >
-    {:else}
-      {#if proof.can_clear}<button class="btn" disabled={busy} onclick={askToClear}
-          >Clear it ourselves <Key k="C" /></button
-        >{/if}
-      <button class="btn go" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
-        >{busy ? 'Sending…' : 'Send to client'} <Key k="S" /></button
-      >
-    {/if}
-  </Top>
+  <ProofTop {proof} page={page?.page.id} changes={all.length} onproof={(p) => asked.take(p)} />
   {#if proof.spreading}
     <div class="page"><BeingSpread spreading={proof.spreading} again={() => asked.again()} /></div>
   {:else if proof.pages.length === 0}
@@ -147,7 +89,7 @@
             {/each}
           </div>
         {/if}
-        {#key page.page.id}
+        {#key drafted}
           {#if seen === 'pictures' && shots}<Pictures {number} {page} {shots} {look} />{:else}<Pair
               {page}
               {part}
@@ -157,6 +99,8 @@
       </section>
       <aside>
         {#if proof.why_not_send && !proof.can_publish}<p class="said">{proof.why_not_send}</p>{/if}
+        <OnHost number={proof.row.number} ontaken={() => asked.again()} />
+        {#if proof.edited}<EditedSince {proof} edited={proof.edited} onproof={(p) => asked.take(p)} />{/if}
         {#if stops}{@render checks(proof)}{/if}
         {#if proof.round}<RoundSheet round={proof.round} changes={all} zone={zoneOf(proof.row.site_id)} />{/if}
         <Changes
@@ -173,12 +117,6 @@
       </aside>
     </div>
   {/if}
-  <ClearOver bind:open={overruling} {proof} onclear={(why) => void clear(why)} />
-  <Ask bind:open={asking} title="Send to {proof.contact_name}?" act="Send the proof" onact={send}>
-    {proof.contact_mail} gets a letter with a link that needs no account. {all.length === 1
-      ? 'One change'
-      : `${all.length} changes`} can be answered there one by one. Nothing goes live.
-  </Ask>
 {/if}
 
 <style>

@@ -11,7 +11,9 @@
 <section class="sheet" aria-label="Round {round.n}">
   <h2>Round {round.n}</h2>
   <p class="small">
-    {#if !round.sent_to}Cleared by {round.signed_name}, by the client’s terms, {momentWords(round.sent_at, zone)}.
+    {#if round.carries}Round {round.carries} stands beside what others edited: {round.signed_name} agreed to that,
+      {momentWords(round.sent_at, zone)}. It was answered: {right} right, {notYet.length} not yet.
+    {:else if !round.sent_to}Cleared by {round.signed_name}, by the client’s terms, {momentWords(round.sent_at, zone)}.
     {:else}
       <span class="is-client">Sent to {round.sent_to}, {momentWords(round.sent_at, zone)}.</span>
       {#if round.answered_at}Answered {momentWords(round.answered_at, zone)}: {right} right, {notYet.length} not yet.

@@ -3,8 +3,9 @@
   import Moving from '../../look/Moving.svelte';
   import type { Schemas } from '../../api/client';
   import { momentWords } from '../../look/time';
-  import Runs from '../../parts/Runs.svelte';
   import Seam from '../../parts/Seam.svelte';
+  import { inTheWay } from './inTheWay';
+  import Theirs from '../../parts/Theirs.svelte';
 
   let {
     release: r,
@@ -111,9 +112,7 @@
         {#if s.theirs.length}
           <div class="why small">
             <b>What they changed</b>
-            {#each s.theirs as d, i (i)}<p>
-                {d.name}: {#if d.words.length}<Runs runs={d.words} />{:else}{d.say}{/if}
-              </p>{/each}
+            <Theirs differences={s.theirs} />
           </div>
         {/if}
       </li>
@@ -123,7 +122,7 @@
     <p class="acts">
       {#each acts as a (a)}
         <button class={['btn', says[a].look]} title={says[a].more} disabled={busy} onclick={() => onact(a)}
-          >{says[a].say}</button
+          >{a === 'leave' && inTheWay(r) ? 'Leave it and look at the proof' : says[a].say}</button
         >
       {/each}
     </p>

@@ -6,11 +6,12 @@
   import { complain, say } from '../../look/toast';
   import Loaded from '../../parts/Loaded.svelte';
   import Ask from '../../parts/Ask.svelte';
-  import { route } from '../../router';
+  import { go, route } from '../../router';
   import Top from '../request/Top.svelte';
   import ByHand from './ByHand.svelte';
   import Publish from './Publish.svelte';
   import ReleaseSheet from './ReleaseSheet.svelte';
+  import { inTheWay } from './inTheWay';
 
   const number = $derived(Number(route.params.number));
   const asked = new Asked(async () => {
@@ -67,7 +68,10 @@
     }
   }
   const steer = (r: Schemas['Release'], act: Schemas['ReleaseAct']) =>
-    run(() => answer(api.POST('/releases/{release}/{act}', { params: { path: { release: r.id, act } } })));
+    run(async () => {
+      await answer(api.POST('/releases/{release}/{act}', { params: { path: { release: r.id, act } } }));
+      if (act === 'leave' && inTheWay(r)) go(`/requests/${number}/proof`); // it says what to do about their edit
+    });
   const undoing = (r: Schemas['Release']) => releases.some((o) => o.undoes === r.id && o.state === 'by hand');
   function steerOrAsk(r: Schemas['Release'], act: Schemas['ReleaseAct']) {
     if (act !== 'take-back') return void steer(r, act);
