@@ -44,7 +44,7 @@ func TestALiveChangeIsTakenBackAlone(t *testing.T) {
 	v, err = w.d.Keep(ctx, w.who, first, w.pages["/a.html"], Ask{Draft: v.Draft, Act: &act.TakeBack{Change: gone.ID}})
 	w.must(err)
 	last := v.Changes[len(v.Changes)-1]
-	if last.State != "kept" || !strings.HasPrefix(last.Say, "Taken back: ") || v.Made == nil {
+	if last.State != "kept" || last.Say != "“Dogs” is put back" || v.Made == nil {
 		t.Errorf("%+v, made %v", last, v.Made)
 	}
 	if _, err := w.d.Keep(ctx, w.who, first, w.pages["/a.html"], Ask{Draft: v.Draft, Act: &act.TakeBack{Change: gone.ID}}); !refusal.Is(err, refusal.Rule) {

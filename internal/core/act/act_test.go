@@ -353,7 +353,7 @@ func TestALiveChangeIsTakenBackUnderWhatIsKept(t *testing.T) {
 	if !strings.Contains(got, "A single is £6.50.") || strings.Contains(got, "<h1>") || !strings.Contains(got, "leash") {
 		t.Errorf("%s", got)
 	}
-	if c.Say != "Taken back: £6.50 becomes £6.90" || c.BeforeWords != "A single is £6.90." || c.AfterWords != "A single is £6.50." {
+	if c.Say != "Taken back: Opening words: A single is £6.90. becomes A single is £6.50." || c.BeforeWords != "A single is £6.90." || c.AfterWords != "A single is £6.50." {
 		t.Errorf("%+v", c)
 	}
 	d = do(t, draft(t, fares), &act.Words{Part: id(t, draft(t, fares), "A single is £6.90."), Words: "A single is £7.40."}).Draft

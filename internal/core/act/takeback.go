@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"mendry/internal/core/change"
+	"mendry/internal/core/page"
 )
 
 // TakeBack takes one live change back, wherever later ones stand, as a change of its own.
@@ -25,7 +26,20 @@ func (a *TakeBack) do(w *work) error {
 	if err != nil {
 		return err
 	}
-	return w.takeBack(went, "Taken back: "+went.Change.Say)
+	return w.takeBack(went, backSay(went.Change))
+}
+
+// backSay says what becomes of a part where a change of it is taken back.
+func backSay(c Change) string {
+	switch words := c.Kind == OfWords || c.Kind == OfFacts; {
+	case words && c.BeforeWords != c.AfterWords:
+		return "Taken back: " + change.Becomes(c.Name, c.AfterWords, c.BeforeWords)
+	case c.Kind == OfSection && c.BeforeWords != "" && c.AfterWords == "":
+		return page.Quoted(c.Name) + " is put back"
+	case c.Kind == OfSection && c.BeforeWords == "" && c.AfterWords != "":
+		return page.Quoted(c.Name) + " is taken out again"
+	}
+	return "Taken back: " + c.Say
 }
 
 // takeBack takes back a change that went live; say is what that is called.

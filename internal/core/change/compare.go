@@ -317,7 +317,7 @@ func (d *Difference) facts(old, now *page.Page) {
 		if f.before != f.after {
 			d.Changes = append(d.Changes, Diff{
 				Kind: "facts", Part: f.name, Name: "Page " + f.name, Before: f.before, After: f.after,
-				Say: becomes("Page "+f.name, f.before, f.after), Words: diff.Words(f.before, f.after),
+				Say: Becomes("Page "+f.name, f.before, f.after), Words: diff.Words(f.before, f.after),
 			})
 		}
 	}
@@ -349,7 +349,7 @@ func Between(old, now *page.Part) Diff {
 		case old.Attributes.Get("src") != now.Attributes.Get("src"):
 			f.Say = fmt.Sprintf("%s: new picture %s", old.Name, now.Attributes.Get("src"))
 		case old.Attributes.Get("alt") != now.Attributes.Get("alt"):
-			f.Say = becomes("Alternative text", old.Attributes.Get("alt"), now.Attributes.Get("alt"))
+			f.Say = Becomes("Alternative text", old.Attributes.Get("alt"), now.Attributes.Get("alt"))
 			f.Words = diff.Words(old.Attributes.Get("alt"), now.Attributes.Get("alt"))
 		default:
 			f.Say = old.Name + ": other settings"
@@ -359,7 +359,7 @@ func Between(old, now *page.Part) Diff {
 	f := Diff{Kind: "words", Part: now.ID, Name: old.Name, Before: old.Text, After: now.Text, Words: diff.Words(old.Text, now.Text), Was: []*page.Part{old}, Now: []*page.Part{now}}
 	switch {
 	case old.Text != now.Text:
-		f.Say = becomes(old.Name, old.Text, now.Text)
+		f.Say = Becomes(old.Name, old.Text, now.Text)
 	case old.Attributes.Get("href") != now.Attributes.Get("href"):
 		f.Say = fmt.Sprintf("%s: leads to %s instead of %s", old.Name, now.Attributes.Get("href"), old.Attributes.Get("href"))
 	default:
@@ -372,8 +372,8 @@ func Between(old, now *page.Part) Diff {
 	return f
 }
 
-// becomes says what changed in one line, without a paragraph for a word.
-func becomes(name, before, after string) string {
+// Becomes says what changed in one line, without a paragraph for a word.
+func Becomes(name, before, after string) string {
 	if name == before || page.Short(before, 48) == name {
 		return fmt.Sprintf("“%s” becomes “%s”", page.Short(before, 60), page.Short(after, 60))
 	}
