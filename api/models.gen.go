@@ -1671,7 +1671,13 @@ type AddPicturesActDo string
 // AnswerForm defines model for AnswerForm.
 type AnswerForm struct {
 	Answers []ClientAnswer `json:"answers"`
-	Name    string         `json:"name"`
+
+	// More one thing more, which stops nothing
+	More string `json:"more"`
+	Name string `json:"name"`
+
+	// Round that was on the screen
+	Round int `json:"round"`
 }
 
 // AnyPictureAct defines model for AnyPictureAct.
@@ -1956,13 +1962,18 @@ type ClientChange struct {
 	// OnPages that it is made on
 	OnPages   int    `json:"on_pages"`
 	PageTitle string `json:"page_title"`
-	PartName  string `json:"part_name"`
-	Say       string `json:"say"`
+
+	// Place where it is, without the words that change
+	Place string `json:"place"`
+	Say   string `json:"say"`
 
 	// Shape the shape of a picture's place on the page, as it was shown; a hint, since a page could lie
 	Shape   *PictureShape `json:"shape,omitempty"`
 	Verdict Verdict       `json:"verdict"`
-	Words   []Run         `json:"words"`
+
+	// Wish the words of the letter that asked for it; empty where none did
+	Wish  string `json:"wish"`
+	Words []Run  `json:"words"`
 }
 
 // ClientNote defines model for ClientNote.
@@ -1992,14 +2003,20 @@ type ClientProof struct {
 	Colour      string             `json:"colour"`
 	ContactName string             `json:"contact_name"`
 
+	// Live all of it is live
+	Live bool `json:"live"`
+
 	// NotDone what was asked for and will not be done, with the reason
-	NotDone    []NotDone    `json:"not_done"`
-	Pages      []ClientPage `json:"pages"`
-	Round      int          `json:"round"`
-	SignedName string       `json:"signed_name"`
-	SiteName   string       `json:"site_name"`
-	State      ClientState  `json:"state"`
-	Subject    string       `json:"subject"`
+	NotDone []NotDone    `json:"not_done"`
+	Pages   []ClientPage `json:"pages"`
+
+	// PassedOn what was just written came too late to be the answer, and was passed on
+	PassedOn   bool        `json:"passed_on"`
+	Round      int         `json:"round"`
+	SignedName string      `json:"signed_name"`
+	SiteName   string      `json:"site_name"`
+	State      ClientState `json:"state"`
+	Subject    string      `json:"subject"`
 }
 
 // ClientState defines model for ClientState.
@@ -2401,6 +2418,17 @@ type KeepForm struct {
 	// Sent Which act of an outbox this is. One that was kept is not kept again, and where no answer came, the page on the bench tells that it was.
 	Sent   *Sent  `json:"sent,omitempty"`
 	WishID *int64 `json:"wish_id,omitempty"`
+}
+
+// LateAnswer defines model for LateAnswer.
+type LateAnswer struct {
+	At time.Time `json:"at"`
+
+	// ChangeID absent where it is one thing more
+	ChangeID *int64  `json:"change_id,omitempty"`
+	Name     string  `json:"name"`
+	Note     string  `json:"note"`
+	Verdict  Verdict `json:"verdict"`
 }
 
 // LayPictureAct lay a picture that is on the page at a side, and give it a share of the width of the words
@@ -3209,9 +3237,12 @@ type Problem struct {
 // Proof defines model for Proof.
 type Proof struct {
 	// ByHand Mendry may only read the site: publishing makes a list for a person
-	ByHand      bool   `json:"by_hand"`
-	CanClear    bool   `json:"can_clear"`
-	CanPublish  bool   `json:"can_publish"`
+	ByHand     bool `json:"by_hand"`
+	CanClear   bool `json:"can_clear"`
+	CanPublish bool `json:"can_publish"`
+
+	// CanRemind the client has not answered, and what they were sent is what is kept
+	CanRemind   bool   `json:"can_remind"`
 	CanSend     bool   `json:"can_send"`
 	ContactMail string `json:"contact_mail"`
 	ContactName string `json:"contact_name"`
@@ -3567,12 +3598,20 @@ type RoundAnswer struct {
 // RoundView defines model for RoundView.
 type RoundView struct {
 	AnsweredAt *time.Time    `json:"answered_at,omitempty"`
+	AnsweredBy string        `json:"answered_by"`
 	Answers    []RoundAnswer `json:"answers"`
 
 	// Carries the round whose clearance it carries onto pages that others edited
-	Carries    *int       `json:"carries,omitempty"`
+	Carries *int `json:"carries,omitempty"`
+
+	// Late what came when it was answered, or overtaken, already
+	Late []LateAnswer `json:"late"`
+
+	// More one thing more that the client asked for with the answer
+	More       string     `json:"more"`
 	N          int        `json:"n"`
 	OpenedAt   *time.Time `json:"opened_at,omitempty"`
+	RemindedAt *time.Time `json:"reminded_at,omitempty"`
 	SentAt     time.Time  `json:"sent_at"`
 	SentTo     string     `json:"sent_to"`
 	SignedName string     `json:"signed_name"`

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { axe, dir, expect, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, publishSigned, read, sendProof, sign, signIn, take, test } from '../world';
 
-test('what the client said “not yet” to is cleared by the studio only with a reason, which the record keeps', async ({ page, browser }) => {
+test('a client is reminded, answers, and answers on a second phone; what they said “not yet” to is cleared with a reason only', async ({ page, browser }) => {
   await signIn(page);
   const number = await newRequest(page, 'Pennyfield Canal Hire', 'We answer letters within three days now.');
   await openBench(page, number, '/contact.html');
@@ -12,14 +12,31 @@ test('what the client said “not yet” to is cleared by the studio only with a
   await page.getByRole('button', { name: /Make proof/ }).click();
   const links = await proofLinks(page);
   await sendProof(page);
-  const client = await phone(browser);
-  await client.goto(await proofLink(page, links));
+  await page.getByRole('button', { name: 'Remind them' }).click();
+  await page.getByRole('button', { name: 'Send the reminder' }).click();
+  const round = page.getByRole('region', { name: 'Round 1' });
+  await expect(round).toContainText('Reminded');
+  const [client, second] = [await phone(browser), await phone(browser)];
+  const link = await proofLink(page, links);
+  for (const one of [client, second]) await one.goto(link);
   await client.getByRole('button', { name: 'Not yet' }).click();
   await client.getByLabel('say what should be different').fill('Three days, all year round.');
+  await client.getByLabel('One thing more?').fill('When do you open?');
+  await client.getByRole('button', { name: 'Send back 1 note' }).click();
+  await expect(client.getByText('Your notes are with us.')).toHaveCount(0); // nobody's notes are not taken
+  await client.getByLabel('Your name').fill('Odette Marsh');
   await client.getByRole('button', { name: 'Send back 1 note' }).click();
   await expect(client.getByText('Your notes are with us.')).toBeVisible();
-  await client.context().close();
+  await second.getByRole('button', { name: 'Right', exact: true }).click();
+  await second.getByLabel('Your name, as your signature').fill('Joss Marsh');
+  await second.getByRole('button', { name: 'Sign, all is right' }).click();
+  await expect(second.getByText('Nothing that you wrote is lost')).toBeVisible();
+  await axe(second);
+  for (const one of [client, second]) await one.context().close();
   await page.reload();
+  await expect(round).toContainText('Answered by Odette Marsh');
+  await expect(round).toContainText('One thing more: When do you open?');
+  await expect(round).toContainText('Joss Marsh');
   await page.getByRole('button', { name: 'Clear it ourselves' }).click();
   const asked = page.getByRole('dialog', { name: /said “not yet”/ });
   await expect(asked).toContainText('Three days, all year round.');

@@ -52,7 +52,7 @@ test('a price list is replaced under the same address, shown to the client, publ
   const link = await proofLink(page, links);
   const client = await phone(browser);
   await client.goto(link);
-  const card = client.getByRole('article', { name: /All prices to print/ });
+  const card = client.getByRole('article').filter({ hasText: 'All prices to print' });
   for (const [name, want] of [
     ['PDF, 2 kB', old],
     ['PDF, 96 kB', list],

@@ -205,7 +205,7 @@ func (f *filler) answer(number int64, name, note string) error {
 		if err != nil {
 			return err
 		}
-		a := api.AnswerForm{Name: name}
+		a := api.AnswerForm{Name: name, Round: v.Round}
 		for _, c := range v.Changes {
 			said := api.ClientAnswer{ChangeID: c.ID, Verdict: api.VerdictRight}
 			if note != "" && c.ID == v.Changes[0].ID {

@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -16,7 +17,7 @@ import (
 
 func decode(u []uint16) string { return string(utf16.Decode(u)) }
 
-// roundOf finds the round that a client's link opens.
+// roundOf finds the round that a client's link opens: the newest that they were sent, whichever of their links it is.
 func (d *Desk) roundOf(ctx context.Context, q store.Queries, t string) (store.Round, error) {
 	r, err := q.RoundByToken(ctx, hash([]byte(t)))
 	if errors.Is(err, store.ErrNone) || err == nil && r.ExpiresAt.Before(d.now()) {
@@ -26,24 +27,29 @@ func (d *Desk) roundOf(ctx context.Context, q store.Queries, t string) (store.Ro
 }
 
 // Answer keeps what the client says to each change of a round. All right and signed clears the request, bound to the
-// bytes that were shown; “not yet” sends it back to the bench.
+// bytes that were shown; “not yet” sends it back to the bench. What comes when the round is answered, or overtaken, is
+// passed on.
 func (d *Desk) Answer(ctx context.Context, t string, f api.AnswerForm) (api.ClientProof, error) {
-	var roundID int64
+	var newest store.Round
+	passedOn := false
 	err := unlessMoved(func() error {
 		r, err := d.roundOf(ctx, d.store.Queries, t)
 		if err != nil {
 			return err
 		}
-		roundID = r.ID
+		newest = r
 		p, err := d.proven(ctx, r.RequestID)
 		if err != nil {
 			return err
 		}
-		switch d.clientState(p, r) {
-		case "answered", "signed":
-			return stale("You have answered this already. Thank you.")
-		case "stale":
-			return stale("The changes are being worked on again. You will get a new link when they are ready.")
+		if f.Round != r.N {
+			if r, err = d.store.RoundN(ctx, r.RequestID, f.Round); err != nil || r.SentTo != newest.SentTo {
+				return missing(cmp.Or(err, store.ErrNone), "round")
+			}
+		}
+		if r.ID != newest.ID || d.clientState(p, r) != "open" {
+			passedOn, err = d.answerLate(ctx, p, r, f)
+			return err
 		}
 		return d.store.Tx(ctx, func(q store.Queries) error {
 			if err := p.stillSo(ctx, q); err != nil {
@@ -56,7 +62,9 @@ func (d *Desk) Answer(ctx context.Context, t string, f api.AnswerForm) (api.Clie
 		return api.ClientProof{}, err
 	}
 	d.jobs.Wake()
-	return d.clientProof(ctx, roundID)
+	v, err := d.clientProof(ctx, newest.ID)
+	v.PassedOn = passedOn
+	return v, err
 }
 
 func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.Round, f api.AnswerForm) error {
@@ -103,19 +111,23 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 		}
 		e.Changes = append(e.Changes, ce)
 	}
-	name := strings.TrimSpace(f.Name)
-	if notYet == 0 && name == "" {
+	name := e.Who
+	switch {
+	case name == "" && notYet > 0:
+		return refused("Write your name, so that we know whose notes these are.")
+	case name == "":
 		return refused("Write your name, as your signature.")
 	}
-	if e.Who == "" {
-		e.Who = p.client.ContactName
+	r.AnsweredBy, r.SignedName, r.More = name, name, strings.TrimSpace(f.More)
+	more := ""
+	if r.More != "" {
+		more = ". One thing more: “" + r.More + "”"
 	}
-	signed := name
 	state := request.Cleared
 	if notYet > 0 {
-		signed, state = "", request.InHand
+		r.SignedName, state = "", request.InHand
 	}
-	ok, err := q.CloseRound(ctx, r.ID, signed, d.now())
+	ok, err := q.CloseRound(ctx, r, d.now())
 	if err != nil {
 		return err
 	}
@@ -126,7 +138,7 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 		if err := move(ctx, q, r.RequestID, state, request.Client); err != nil {
 			return err
 		}
-		e.Say = fmt.Sprintf("Round %d: %d right, %d not yet", r.N, len(rcs)-notYet, notYet)
+		e.Say = fmt.Sprintf("Round %d: %d right, %d not yet", r.N, len(rcs)-notYet, notYet) + more
 		return d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
 	}
 	if err := q.SignRequest(ctx, r.RequestID, name, d.now()); err != nil {
@@ -135,27 +147,49 @@ func (d *Desk) answer(ctx context.Context, q store.Queries, p *proven, r store.R
 	if err := move(ctx, q, r.RequestID, state, request.Client); err != nil {
 		return err
 	}
-	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all is right (%d), signed %s", r.N, len(rcs), name)
+	e.What, e.Say = "client signed", fmt.Sprintf("Round %d: all is right (%d), signed %s", r.N, len(rcs), name)+more
 	for _, o := range p.all() {
 		e.Pages = append(e.Pages, eventPage{Address: o.row.Address, Before: o.row.Hash, After: o.hash})
 	}
+	wishes, err := wishWords(ctx, q, r.RequestID)
+	if err != nil {
+		return err
+	}
 	if err := d.send(ctx, q, store.Mail{
 		RequestID: &p.r.ID, ToAddress: p.client.ContactMail, Subject: p.site.Name + ": what you signed",
-		Body: signedMail(p, e, name),
+		Body: signedMail(p, r, rcs, changes, wishes, e.Pages),
 	}); err != nil {
 		return err
 	}
 	return d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
 }
 
-func signedMail(p *proven, e event, name string) string {
-	var b strings.Builder
-	fmt.Fprintf(&b, "Dear %s,\n\nthank you. You signed these changes as %s:\n\n", p.client.ContactName, name)
-	for i, c := range e.Changes {
-		fmt.Fprintf(&b, "%d. %s\n", i+1, c.Say)
+// wishWords are the words of a request's wishes.
+func wishWords(ctx context.Context, q store.Queries, request int64) (map[int64]string, error) {
+	ws, err := q.Wishes(ctx, request)
+	words := map[int64]string{}
+	for _, w := range ws {
+		words[w.ID] = w.Words
 	}
-	b.WriteString("\nThey now go live. These are the fingerprints (SHA-256) of the pages that you cleared:\n\n")
-	for _, pg := range e.Pages {
+	return words, err
+}
+
+func signedMail(p *proven, r store.Round, rcs []store.RoundChange, changes map[int64]store.Change, wishes map[int64]string, pages []eventPage) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "Dear %s,\n\nthank you. You signed these changes as %s:\n\n", p.client.ContactName, r.SignedName)
+	for i, rc := range rcs {
+		c := changes[rc.ChangeID]
+		fmt.Fprintf(&b, "%d. %s\n", i+1, cmp.Or(rc.Place, c.PartName))
+		if c.WishID != nil && wishes[*c.WishID] != "" {
+			fmt.Fprintf(&b, "   You asked: “%s”\n", strings.Join(strings.Fields(wishes[*c.WishID]), " "))
+		}
+		fmt.Fprintf(&b, "   %s\n", c.Say)
+	}
+	if r.More != "" {
+		fmt.Fprintf(&b, "\nAnd one thing more: “%s”. We come back to you about it.\n", r.More)
+	}
+	b.WriteString("\nThey are not live yet: they go live next, and the page that you signed on says when they are.\nThese are the fingerprints (SHA-256) of the pages that you cleared:\n\n")
+	for _, pg := range pages {
 		fmt.Fprintf(&b, "%s  %s\n", pg.After, pg.Address)
 	}
 	return b.String()

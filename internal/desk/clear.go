@@ -57,7 +57,8 @@ func (d *Desk) closedRound(ctx context.Context, q store.Queries, p *proven, r st
 	if err != nil {
 		return err
 	}
-	_, err = q.CloseRound(ctx, made.ID, e.Who, d.now())
+	made.SignedName, made.AnsweredBy = e.Who, e.Who
+	_, err = q.CloseRound(ctx, made, d.now())
 	return err
 }
 

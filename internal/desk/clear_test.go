@@ -27,7 +27,7 @@ func TestNobodyClearsOverTheClientWithoutAReason(t *testing.T) {
 		w.must(err)
 		p, err := w.d.proven(ctx, n)
 		w.must(err)
-		w.must(w.d.answer(ctx, w.s.Queries, p, last, api.AnswerForm{Answers: []api.ClientAnswer{
+		w.must(w.d.answer(ctx, w.s.Queries, p, last, api.AnswerForm{Name: "Maren", Answers: []api.ClientAnswer{
 			{ChangeID: shown.Changes[0].ID, Verdict: first, Note: &note}, {ChangeID: shown.Changes[1].ID, Verdict: api.VerdictNotYet, Note: &note},
 		}}))
 	}

@@ -10,7 +10,6 @@ import (
 	"mendry/api"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
-	"mendry/internal/release"
 	"mendry/internal/store"
 )
 
@@ -178,6 +177,7 @@ func (d *Desk) Proof(ctx context.Context, number int64) (api.Proof, error) {
 	}
 	v.WhyNotSend = d.whyNotSend(p, v)
 	v.CanSend = v.WhyNotSend == ""
+	v.CanRemind = d.mayRemind(p)
 	if v.NotYet, err = d.notYet(ctx, d.store.Queries, p); err != nil {
 		return v, err
 	}
@@ -256,22 +256,6 @@ func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []ap
 	return pp, err
 }
 
-func (d *Desk) roundView(ctx context.Context, r store.Round) (api.RoundView, error) {
-	v := api.RoundView{N: r.N, SentTo: r.SentTo, SentAt: r.SentAt, OpenedAt: r.OpenedAt, AnsweredAt: r.AnsweredAt, SignedName: r.SignedName, Answers: []api.RoundAnswer{}}
-	if r.Carries != nil { // what was said in that one holds
-		of, err := d.store.Round(ctx, *r.Carries)
-		if err != nil {
-			return v, err
-		}
-		v.Carries, r = &of.N, of
-	}
-	cs, err := d.store.RoundChanges(ctx, r.ID)
-	for _, c := range cs {
-		v.Answers = append(v.Answers, api.RoundAnswer{ChangeID: c.ChangeID, Verdict: api.Verdict(c.Verdict), Note: c.Note})
-	}
-	return v, err
-}
-
 func stops(v api.Proof) int {
 	n := 0
 	for _, f := range v.Findings {
@@ -329,37 +313,6 @@ func whyNotPublish(p *proven, v api.Proof) string {
 	return ""
 }
 
-// SendProof opens a round: the client gets a link that needs no account.
-func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof, error) {
-	v, err := d.Proof(ctx, number)
-	if err != nil {
-		return v, err
-	}
-	if !v.CanSend {
-		return v, refused("%s", v.WhyNotSend)
-	}
-	t := token()
-	err = unlessMoved(func() error {
-		p, err := d.proven(ctx, number)
-		if err != nil {
-			return err
-		}
-		if p.facts.Kept == 0 {
-			return stale("The changes were taken back in the meantime.")
-		}
-		checks, err := d.checksOf(ctx, p)
-		if err != nil {
-			return err
-		}
-		return d.sendRound(ctx, who, p, checks, t)
-	})
-	if err != nil {
-		return v, err
-	}
-	d.jobs.Wake()
-	return d.Proof(ctx, number)
-}
-
 // checksOf runs the rules on each page of a proof.
 func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err error) {
 	var led []api.Finding
@@ -386,76 +339,4 @@ func (d *Desk) checksOf(ctx context.Context, p *proven) (said []string, err erro
 		said = append(said, string(f.Level)+": "+f.Say)
 	}
 	return said, err
-}
-
-func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []string, t string) error {
-	number := p.r.ID
-	return d.store.Tx(ctx, func(q store.Queries) error {
-		if err := p.stillSo(ctx, q); err != nil {
-			return err
-		}
-		to := p.client.ContactMail
-		round, err := d.openRound(ctx, q, p, store.Round{TokenHash: hash([]byte(t)), SentTo: to}, event{
-			Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", p.rounds()+1, to), Checks: checks,
-		})
-		if err != nil {
-			return err
-		}
-		if p.r.SignedAt != nil {
-			if err := q.UnsignRequest(ctx, number); err != nil {
-				return err
-			}
-		}
-		if err := move(ctx, q, number, request.WithClient, request.Work); err != nil {
-			return err
-		}
-		return d.send(ctx, q, store.Mail{
-			RequestID: &number, ToAddress: p.client.ContactMail,
-			Subject: fmt.Sprintf("%s: changes ready for you to see", p.site.Name),
-			Body:    proofMail(p, round, d.PublicURL+"/p/"+t, who.Name),
-		})
-	})
-}
-
-func proofMail(p *proven, round int, address, from string) string {
-	again := ""
-	if round > 1 {
-		again = " We have worked on what you wrote."
-	}
-	return fmt.Sprintf("Dear %s,\n\nwhat you asked for, “%s”, is ready for you to look at.%s\nNothing is live yet. Please open this page, on a phone or a computer, and say of each change whether it is right:\n\n%s\n\nThe link is for you; it needs no account and works for 30 days.\n\n%s\n", p.client.ContactName, p.r.Subject, again, address, from)
-}
-
-// openRound writes down what is shown: each page by the hash of its bytes, each change. A round that goes to nobody is
-// cleared at once; e says what of that.
-func (d *Desk) openRound(ctx context.Context, q store.Queries, p *proven, r store.Round, e event) (int, error) {
-	n := p.rounds() + 1
-	now := d.now()
-	r.RequestID, r.N, r.SentAt, r.ExpiresAt = p.r.ID, n, now, now.AddDate(0, 0, 30)
-	id, err := q.AddRound(ctx, r)
-	if err != nil {
-		return n, err
-	}
-	if err := q.KeepBlobs(ctx, p.after()); err != nil {
-		return n, err
-	}
-	for _, o := range p.all() {
-		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: o.row.ID, BeforeHash: o.row.Hash, AfterHash: o.hash}); err != nil {
-			return n, err
-		}
-		e.Pages = append(e.Pages, eventPage{Address: o.row.Address, Before: o.row.Hash, After: o.hash})
-	}
-	i := 0
-	for _, dr := range p.drafts {
-		for _, c := range dr.changes {
-			if !c.Leads {
-				continue
-			}
-			i++
-			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: id, ChangeID: c.ID, N: i}); err != nil {
-				return n, err
-			}
-			e.Changes = append(e.Changes, release.ChangeEvent(c, dr.row.Address))
-		}
-	}
-	return n, d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
 }

@@ -39,7 +39,7 @@ func TestASecondRoundKnowsTheFirst(t *testing.T) {
 	}
 	for _, c := range first.Changes {
 		if c.Earlier != nil {
-			t.Errorf("%s was answered before: %+v", c.PartName, c.Earlier)
+			t.Errorf("%s was answered before: %+v", c.Place, c.Earlier)
 		}
 	}
 	last, err := w.s.LastRound(ctx, n)
@@ -48,7 +48,7 @@ func TestASecondRoundKnowsTheFirst(t *testing.T) {
 	answers := []api.ClientAnswer{{ChangeID: first.Changes[0].ID, Verdict: api.VerdictNotYet, Note: &note}, {ChangeID: first.Changes[1].ID, Verdict: api.VerdictRight}}
 	p, err := w.d.proven(ctx, n)
 	w.must(err)
-	w.must(w.d.answer(ctx, w.s.Queries, p, last, api.AnswerForm{Answers: answers}))
+	w.must(w.d.answer(ctx, w.s.Queries, p, last, api.AnswerForm{Answers: answers, Name: "Maren"}))
 	row, err := w.s.RequestRow(ctx, n)
 	if err != nil || row.State != string(request.InHand) || row.Answered == nil || requestRow(row).SignedName != "" {
 		t.Errorf("after the answer: %+v %v", row, err)
@@ -57,7 +57,7 @@ func TestASecondRoundKnowsTheFirst(t *testing.T) {
 	second := round()
 	for i, want := range []api.Earlier{{Round: 1, Verdict: api.VerdictNotYet, Note: note, Same: false}, {Round: 1, Verdict: api.VerdictRight, Same: true}} {
 		if got := second.Changes[i].Earlier; got == nil || *got != want {
-			t.Errorf("%s: %+v, want %+v", second.Changes[i].PartName, got, want)
+			t.Errorf("%s: %+v, want %+v", second.Changes[i].Place, got, want)
 		}
 	}
 }

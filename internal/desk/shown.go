@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"strings"
 
@@ -37,6 +38,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 	v.AskedOn = openapi_types.Date{Time: p.r.ReceivedAt.In(p.site.Clock())}
 	v.Round, v.SignedName, v.AnsweredAt = r.N, r.SignedName, r.AnsweredAt
 	v.State = d.clientState(p, r)
+	v.Live = p.r.State == string(request.Live) || p.r.State == string(request.SignedOff)
 	rcs, err := d.store.RoundChanges(ctx, r.ID)
 	if err != nil {
 		return v, err
@@ -52,6 +54,10 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 	if v.NotDone, err = d.notDone(ctx, r.RequestID); err != nil {
 		return v, err
 	}
+	wishes, err := wishWords(ctx, d.store.Queries, r.RequestID)
+	if err != nil {
+		return v, err
+	}
 	byID := map[int64]api.Change{}
 	for _, c := range all {
 		byID[c.ID] = c
@@ -63,9 +69,12 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 			continue // taken back since
 		}
 		cc := api.ClientChange{
-			ID: c.ID, PartName: c.PartName, PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
+			ID: c.ID, Place: cmp.Or(rc.Place, c.PartName), PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
 			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files, OnPages: c.OnPages,
 			Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: earlier[c.ID],
+		}
+		if c.WishID != nil {
+			cc.Wish = wishes[*c.WishID]
 		}
 		if !pages[c.PageID] {
 			pages[c.PageID] = true

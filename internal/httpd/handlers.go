@@ -291,6 +291,12 @@ func (s *Server) SendProof(ctx context.Context, r SendProofRequestObject) (SendP
 	return SendProof200JSONResponse{TheProofJSONResponse(v)}, err
 }
 
+// RemindClient reminds the client of a round.
+func (s *Server) RemindClient(ctx context.Context, r RemindClientRequestObject) (RemindClientResponseObject, error) {
+	v, err := s.desk.RemindClient(ctx, who(ctx), r.Number)
+	return RemindClient200JSONResponse{TheProofJSONResponse(v)}, err
+}
+
 // LookAtPages looks at the pages of a proof on their host.
 func (s *Server) LookAtPages(ctx context.Context, r LookAtPagesRequestObject) (LookAtPagesResponseObject, error) {
 	v, err := s.desk.LookAtPages(ctx, r.Number)

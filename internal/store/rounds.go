@@ -17,7 +17,10 @@ type Round struct {
 	OpenedAt   *time.Time `db:"opened_at"`
 	AnsweredAt *time.Time `db:"answered_at"`
 	SignedName string     `db:"signed_name"`
+	AnsweredBy string     `db:"answered_by"`
 	Carries    *int64     `db:"carries"` // the round whose clearance it carries onto pages that others edited
+	RemindedAt *time.Time `db:"reminded_at"`
+	More       string     `db:"more"` // one thing more that the client asked for with the answer
 }
 
 // RoundPage is what a page was in a round, by the hash of its bytes.
@@ -35,6 +38,29 @@ type RoundChange struct {
 	N        int    `db:"n"`
 	Verdict  string `db:"verdict"`
 	Note     string `db:"note"`
+	Place    string `db:"place"` // where it is, as the client was told
+}
+
+// LateAnswer is what came of a round that was answered, or overtaken, already. Without a change it is one thing more.
+type LateAnswer struct {
+	ID       int64     `db:"id"`
+	RoundID  int64     `db:"round_id"`
+	ChangeID *int64    `db:"change_id"`
+	Verdict  string    `db:"verdict"`
+	Note     string    `db:"note"`
+	Name     string    `db:"name"`
+	At       time.Time `db:"at"`
+}
+
+// AddLateAnswer keeps what came too late to be the answer.
+func (q Queries) AddLateAnswer(ctx context.Context, a LateAnswer) error {
+	_, err := q.add(ctx, `INSERT INTO late_answer (round_id, change_id, verdict, note, name, at) VALUES (:round_id, :change_id, :verdict, :note, :name, :at)`, a)
+	return err
+}
+
+// LateAnswers lists what came of a round too late to be its answer.
+func (q Queries) LateAnswers(ctx context.Context, round int64) (all []LateAnswer, err error) {
+	return all, q.all(ctx, &all, `SELECT * FROM late_answer WHERE round_id = ? ORDER BY id`, round)
 }
 
 // AddRound opens a round.
@@ -51,7 +77,7 @@ func (q Queries) AddRoundPage(ctx context.Context, p RoundPage) error {
 
 // AddRoundChange notes a change of a round.
 func (q Queries) AddRoundChange(ctx context.Context, c RoundChange) error {
-	_, err := q.add(ctx, `INSERT INTO round_change (round_id, change_id, n, verdict, note) VALUES (:round_id, :change_id, :n, :verdict, :note)`, c)
+	_, err := q.add(ctx, `INSERT INTO round_change (round_id, change_id, n, verdict, note, place) VALUES (:round_id, :change_id, :n, :verdict, :note, :place)`, c)
 	return err
 }
 
@@ -60,9 +86,10 @@ func (q Queries) LastRound(ctx context.Context, request int64) (r Round, err err
 	return r, q.get(ctx, &r, `SELECT * FROM proof_round WHERE request_id = ? ORDER BY n DESC LIMIT 1`, request)
 }
 
-// RoundByToken finds a round by the hash of its link's token.
+// RoundByToken finds the newest round that was sent to whom a link was sent, by the hash of that link's token.
 func (q Queries) RoundByToken(ctx context.Context, hash string) (r Round, err error) {
-	return r, q.get(ctx, &r, `SELECT * FROM proof_round WHERE token_hash = ?`, hash)
+	return r, q.get(ctx, &r, `SELECT o.* FROM proof_round t JOIN proof_round o ON o.request_id = t.request_id AND o.sent_to = t.sent_to
+		WHERE t.token_hash = ? ORDER BY o.n DESC LIMIT 1`, hash)
 }
 
 // Round finds a round by key.
@@ -108,10 +135,22 @@ func (q Queries) OpenRound(ctx context.Context, id int64, at time.Time) error {
 	return err
 }
 
-// CloseRound keeps the client's name under an answered round. It reports false where it was answered already.
-func (q Queries) CloseRound(ctx context.Context, id int64, name string, at time.Time) (bool, error) {
-	n, err := q.do(ctx, `UPDATE proof_round SET answered_at = ?, signed_name = ? WHERE id = ? AND answered_at IS NULL`, at, name, id)
+// CloseRound keeps who answered a round, the name under it where it was signed, and what more they asked for. It reports
+// false where it was answered already.
+func (q Queries) CloseRound(ctx context.Context, r Round, at time.Time) (bool, error) {
+	n, err := q.do(ctx, `UPDATE proof_round SET answered_at = ?, answered_by = ?, signed_name = ?, more = ? WHERE id = ? AND answered_at IS NULL`,
+		at, r.AnsweredBy, r.SignedName, r.More, r.ID)
 	return n > 0, err
+}
+
+// RemindRound notes that the client was reminded of a round; its link holds until a day.
+func (q Queries) RemindRound(ctx context.Context, id int64, at, expires time.Time) error {
+	return q.one(ctx, `UPDATE proof_round SET reminded_at = ?, expires_at = ? WHERE id = ? AND answered_at IS NULL`, at, expires, id)
+}
+
+// RoundN finds a round of a request by its number.
+func (q Queries) RoundN(ctx context.Context, request int64, n int) (r Round, err error) {
+	return r, q.get(ctx, &r, `SELECT * FROM proof_round WHERE request_id = ? AND n = ?`, request, n)
 }
 
 // Preview is a view of a site that a frame may show for a while.

@@ -68,7 +68,7 @@ func TestWhatIsAddedOrTakenOutIsSaidAsThat(t *testing.T) {
 		{long + " In winter it takes longer.", long, "Opening: “In winter it takes longer.” is taken out"},
 		{long, strings.Replace(long, "two days", "a week", 1), "Opening: “two days” becomes “a week”"},
 	} {
-		if got := becomes("Opening", tt.before, tt.after); got != tt.say {
+		if got := Becomes("Opening", tt.before, tt.after); got != tt.say {
 			t.Errorf("said %q, wanted %q", got, tt.say)
 		}
 	}

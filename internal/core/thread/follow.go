@@ -21,6 +21,22 @@ func (d *Draft) Parts() []string {
 	return d.parts
 }
 
+// Whereabouts says where the part is that a step is of, without the words that change; "" where it is of none.
+func (d *Draft) Whereabouts(k int) string {
+	if part, ok := d.Page().Part(d.Parts()[k]); ok {
+		return d.Page().Whereabouts(part)
+	}
+	on := d.Kept[k].Step[0].On
+	if on == nil || k >= len(d.at) {
+		return ""
+	}
+	part, err := d.at[k].Locate(*on)
+	if err != nil {
+		return ""
+	}
+	return d.at[k].Whereabouts(part)
+}
+
 // Now follows a part of the page before step k to the finished draft; nil where it is gone.
 func (d *Draft) Now(part *page.Part, k int) *page.Part {
 	for ; k < len(d.undo) && part != nil; k++ {

@@ -1232,6 +1232,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/requests/{number}/proof/remind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remind the client of the round they have not answered, with the same link */
+        post: operations["remindClient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/requests/{number}/proof/look": {
         parameters: {
             query?: never;
@@ -3259,6 +3278,8 @@ export interface components {
             contact_mail: string;
             can_send: boolean;
             why_not_send: string;
+            /** @description the client has not answered, and what they were sent is what is kept */
+            can_remind: boolean;
             can_clear: boolean;
             /** @description what the client said last of changes that are kept, where that was not right: who clears them says why */
             not_yet: components["schemas"]["NotYet"][];
@@ -3332,6 +3353,13 @@ export interface components {
             wish_id?: number;
         };
         RoundView: {
+            /** Format: date-time */
+            reminded_at?: string;
+            answered_by: string;
+            /** @description one thing more that the client asked for with the answer */
+            more: string;
+            /** @description what came when it was answered, or overtaken, already */
+            late: components["schemas"]["LateAnswer"][];
             n: number;
             sent_to: string;
             /** Format: date-time */
@@ -3344,6 +3372,18 @@ export interface components {
             /** @description the round whose clearance it carries onto pages that others edited */
             carries?: number;
             answers: components["schemas"]["RoundAnswer"][];
+        };
+        LateAnswer: {
+            /**
+             * Format: int64
+             * @description absent where it is one thing more
+             */
+            change_id?: number;
+            verdict: components["schemas"]["Verdict"];
+            note: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
         };
         RoundAnswer: {
             /** Format: int64 */
@@ -3518,6 +3558,10 @@ export interface components {
             body?: unknown;
         };
         ClientProof: {
+            /** @description all of it is live */
+            live: boolean;
+            /** @description what was just written came too late to be the answer, and was passed on */
+            passed_on: boolean;
             site_name: string;
             colour: string;
             subject: string;
@@ -3553,11 +3597,14 @@ export interface components {
         /** @enum {string} */
         ClientState: "open" | "answered" | "signed" | "stale";
         ClientChange: {
+            /** @description where it is, without the words that change */
+            place: string;
+            /** @description the words of the letter that asked for it; empty where none did */
+            wish: string;
             /** @description that it is made on */
             on_pages: number;
             /** Format: int64 */
             id: number;
-            part_name: string;
             page_title: string;
             kind: components["schemas"]["ChangeKind"];
             words: components["schemas"]["Run"][];
@@ -3580,6 +3627,10 @@ export interface components {
             draft_url: string;
         };
         AnswerForm: {
+            /** @description that was on the screen */
+            round: number;
+            /** @description one thing more, which stops nothing */
+            more: string;
             answers: components["schemas"]["ClientAnswer"][];
             name: string;
         };
@@ -5423,6 +5474,21 @@ export interface operations {
         };
     };
     sendProof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: components["parameters"]["inRequest"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: components["responses"]["TheProof"];
+            default: components["responses"]["TheProblem"];
+        };
+    };
+    remindClient: {
         parameters: {
             query?: never;
             header?: never;

@@ -7,7 +7,6 @@ interface Change {
   say: string;
   before_words: string;
   after_words: string;
-  part_name: string;
 }
 
 /** What a change does, without where: two changes that do the same are answered once. */

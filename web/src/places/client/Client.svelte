@@ -15,25 +15,27 @@
   let proof = $state<Schemas['ClientProof'] | undefined>();
   let problem = $state('');
   let said = $state<Said>({});
+  let name = $state('');
+  let more = $state('');
 
-  answer(api.GET('/proof/{token}', { params: { path: { token } } })).then(
-    (p) => {
-      proof = p;
-      const kept = read<Said>(mine) ?? {}; // answered on this phone, and not sent
-      said = Object.fromEntries(
-        p.changes.map((c) => [
-          c.id,
-          {
-            verdict: c.verdict || kept[c.id]?.verdict || (settled(c) ? 'right' : ''),
-            note: c.note || kept[c.id]?.note || '',
-          },
-        ]),
-      );
-    },
-    (e) => (problem = words(e)),
-  );
+  function take(p: Schemas['ClientProof']) {
+    proof = p;
+    const kept = read<{ round: number; said: Said; name: string; more: string }>(mine); // on this phone, and not sent
+    const mineOf = kept?.round === p.round ? kept : undefined;
+    [name, more] = [mineOf?.name ?? name, mineOf?.more ?? ''];
+    said = Object.fromEntries(
+      p.changes.map((c) => [
+        c.id,
+        {
+          verdict: c.verdict || mineOf?.said[c.id]?.verdict || (settled(c) ? 'right' : ''),
+          note: c.note || mineOf?.said[c.id]?.note || '',
+        },
+      ]),
+    );
+  }
+  answer(api.GET('/proof/{token}', { params: { path: { token } } })).then(take, (e) => (problem = words(e)));
   $effect(() => {
-    if (proof?.state === 'open') drawer.put(mine, JSON.stringify(said));
+    if (proof?.state === 'open') drawer.put(mine, JSON.stringify({ round: proof.round, said, name, more }));
   });
 
   // What is new, and what was not yet right, comes first; what was found right and is as it was keeps that answer.
@@ -54,14 +56,16 @@
   }
   const notYet = $derived(cards.filter((g) => said[g[0]!.id]!.verdict === 'not yet').length);
 
-  async function send(name: string) {
+  async function send() {
     const answers = Object.entries(said).map(([id, s]) => ({
       change_id: Number(id),
       verdict: s.verdict,
       note: s.note,
     }));
-    proof = await answer(api.POST('/proof/{token}', { params: { path: { token } }, body: { answers, name } }));
+    const body = { answers, name, more, round: proof!.round };
+    const now = await answer(api.POST('/proof/{token}', { params: { path: { token } }, body }));
     drawer.drop(mine);
+    take(now);
     scrollTo({ top: 0 });
   }
 </script>
@@ -85,9 +89,23 @@
     </p>
   </header>
   <main>
+    {#if proof.passed_on}
+      <p class="said look" role="status">
+        <b
+          >{proof.state === 'signed' || proof.state === 'answered'
+            ? 'Somebody has answered this already, on another phone or computer.'
+            : 'These changes were worked on while you looked.'}</b
+        >
+        Nothing that you wrote is lost: it was passed on to whoever works on it{proof.state === 'open'
+          ? '. This is how it is now; please look once more.'
+          : '.'}
+      </p>
+    {/if}
     {#if proof.state === 'signed'}
       <p class="said fine" role="status">
-        <b>Thank you, {proof.signed_name}.</b> You signed these changes. They go live now, and a copy is in your mail.
+        <b>Thank you, {proof.signed_name}.</b> You signed these changes. {proof.live
+          ? 'They are live.'
+          : 'They go live next; this page says when they are. A copy is in your mail.'}
       </p>
     {:else if proof.state === 'answered'}
       <p class="said look" role="status">
@@ -137,7 +155,7 @@
         {/each}
       </ul>
     </section>
-    {#if proof.state === 'open'}<SignHere left={unanswered.length} {notYet} {send} />{/if}
+    {#if proof.state === 'open'}<SignHere left={unanswered.length} {notYet} bind:name bind:more {send} />{/if}
   </main>
 {:else}
   <main class="sorry">

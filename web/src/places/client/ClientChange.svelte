@@ -20,6 +20,8 @@
   const c = $derived(changes[0]!);
   const pages = $derived(new Set(changes.map((x) => x.page_title)).size);
   const earlier = $derived(changes.find((x) => x.earlier)?.earlier);
+  /** It came, or it went, as a whole. */
+  const whole = $derived(c.kind === 'section' && !c.before_words !== !c.after_words);
   const short = $derived(c.kind === 'words' && c.before_words.length < 24 && c.after_words.length < 24);
   const what = $derived(
     {
@@ -37,17 +39,18 @@
   <FilesChanged {files} at={(n, before) => `/api/proof/${token}/changes/${c.id}/files/${n}?before=${before}`} />
 {/snippet}
 
-<article class="sheet" aria-label={c.part_name}>
-  <h2>{c.part_name}</h2>
+<article class="sheet" aria-label={c.place}>
+  <h2>{c.place}</h2>
   {#if changes.length > 1}
     <details class="soft where">
       <summary>{pages > 1 ? `on ${pages} pages` : `in ${changes.length} places of the page ${c.page_title}`}</summary>
       <ul>
-        {#each changes as x (x.id)}<li>{x.page_title}, {x.part_name}</li>{/each}
+        {#each changes as x (x.id)}<li>{x.page_title}: {x.place}</li>{/each}
       </ul>
     </details>
   {:else if c.on_pages > 1}<p class="soft where">{what} {c.on_pages} pages, as on {c.page_title}</p>
   {:else}<p class="soft where">{what} the page {c.page_title}</p>{/if}
+  {#if c.wish}<p class="where asked">you asked: “{c.wish.trim()}”</p>{/if}
   {#if earlier}
     <p class="text earlier" class:new={!earlier.same}>
       {#if earlier.verdict === 'not yet'}You said in round {earlier.round}: “{earlier.note}”
@@ -75,6 +78,11 @@
       {#if c.words.some((r) => r.is !== 'same')}<p><Runs runs={c.words} /></p>{/if}
       {@render fetch(c.files)}
     </div>
+  {:else if whole}
+    <p class="text whole">
+      <small>{c.after_words ? 'new' : 'taken out'}</small>
+      {#if c.after_words}<ins>{c.after_words}</ins>{:else}<del>{c.before_words}</del>{/if}
+    </p>
   {:else if c.kind === 'section' || !inWords(c)}
     <p class="text">{c.say}</p>
   {:else if short}
@@ -96,7 +104,7 @@
         maxlength="2000"></textarea></label
     >
   {/if}
-  <div class="verdict" role="group" aria-label="Your answer to {c.part_name}">
+  <div class="verdict" role="group" aria-label="Your answer to {c.place}">
     <button
       class="yes"
       disabled={!open}
@@ -159,6 +167,13 @@
     padding: var(--step-2) var(--step-3h);
     border-top: 1px solid var(--hem);
     font-size: var(--size);
+  }
+  .asked {
+    overflow-wrap: anywhere;
+  }
+  .whole :is(ins, del) {
+    white-space: pre-line;
+    overflow-wrap: anywhere;
   }
   .note {
     display: block;

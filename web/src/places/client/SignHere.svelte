@@ -5,14 +5,18 @@
   let {
     left,
     notYet,
+    name = $bindable(),
+    more = $bindable(),
     send,
   }: {
     /** How many changes are not answered yet, and how many are not right yet. */
     left: number;
     notYet: number;
-    send: (name: string) => Promise<void>;
+    name: string;
+    /** One thing more that they ask for, which stops nothing. */
+    more: string;
+    send: () => Promise<void>;
   } = $props();
-  let name = $state('');
   let busy = $state(false);
   let problem = $state('');
 
@@ -21,7 +25,7 @@
     busy = true;
     problem = '';
     try {
-      await send(name);
+      await send();
     } catch (e) {
       problem = words(e);
     } finally {
@@ -32,12 +36,19 @@
 
 <form class="sheet" onsubmit={submit}>
   <label class="field"
-    ><span>Your name, as your signature</span><input
+    ><span>One thing more? <span class="soft">It stops none of these.</span></span><textarea
+      class="box"
+      rows="2"
+      bind:value={more}
+      maxlength="2000"></textarea></label
+  >
+  <label class="field"
+    ><span>{notYet > 0 ? 'Your name' : 'Your name, as your signature'}</span><input
       class="box"
       bind:value={name}
       autocomplete="name"
       maxlength="190"
-      required={notYet === 0}
+      required
     /></label
   >
   {#if problem}<p class="said" role="alert">{problem}</p>{/if}

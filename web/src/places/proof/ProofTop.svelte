@@ -20,6 +20,7 @@
   const number = $derived(proof.row.number);
   const stands = $derived(proof.edited && !proof.edited.why_not); // there is a shorter way than another round
   let asking = $state(false);
+  let reminding = $state(false);
   let overruling = $state(false);
   let busy = $state(false);
 
@@ -42,9 +43,19 @@
   onKeys(() => ({
     c: (down) =>
       down && !busy && proof.can_clear && !proof.can_publish && proof.row.state !== 'with client' && askToClear(),
-    s: (down) => down && !busy && proof.can_send && !proof.can_publish && (asking = true),
+    s: (down) => down && !busy && (proof.can_remind || proof.can_send) && !proof.can_publish && ask(),
     p: (down) => down && proof.can_publish && go(`/requests/${number}/release`),
   }));
+  function ask() {
+    if (proof.can_remind) reminding = true;
+    else asking = true;
+  }
+  const remind = () =>
+    run(async () => {
+      const done = await answer(api.POST('/requests/{number}/proof/remind', { params: { path: { number } } }));
+      onproof(done);
+      say(`${done.contact_name} is reminded.`);
+    });
   function askToClear() {
     if (proof.not_yet.length) overruling = true;
     else void clear();
@@ -66,8 +77,8 @@
       >Publish {changes} {changes === 1 ? 'change' : 'changes'} <Key k="P" /></a
     >
   {:else if proof.row.state === 'with client'}
-    <button class="btn" disabled={!proof.can_send || busy} onclick={() => (asking = true)}
-      >Send again <Key k="S" /></button
+    <button class="btn" disabled={!(proof.can_remind || proof.can_send) || busy} onclick={ask}
+      >{proof.can_remind ? 'Remind them' : 'Send again'} <Key k="S" /></button
     >
   {:else}
     {#if proof.can_clear}<button class="btn" disabled={busy} onclick={askToClear}
@@ -83,4 +94,7 @@
   {proof.contact_mail} gets a letter with a link that needs no account. {changes === 1
     ? 'One change'
     : `${changes} changes`} can be answered there one by one. Nothing goes live.
+</Ask>
+<Ask bind:open={reminding} title="Remind {proof.contact_name}?" act="Send the reminder" onact={remind}>
+  {proof.round?.sent_to} gets a letter that this waits for an answer, with the link that they have already.
 </Ask>
