@@ -100,7 +100,7 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await expect(client.getByRole('article')).toHaveCount(5);
     await axe(client);
     for (const card of await client.getByRole('article').all()) {
-      const title = (await card.innerText()).includes('Fares and');
+      const title = (await card.getByRole('heading').innerText()) === 'The heading of the page';
       await card.getByRole('button', { name: title ? 'Not yet' : 'Right' }).click();
     }
     await client.getByLabel('say what should be different').fill('“Fares and passes for everybody”, please');

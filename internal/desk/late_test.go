@@ -144,3 +144,15 @@ func TestAReminderHasTheSameLink(t *testing.T) {
 		t.Errorf("reminded of what was answered: %v", err)
 	}
 }
+
+func TestAPageIsCalledByItsTitleWithoutTheSite(t *testing.T) {
+	t.Parallel()
+	for title, want := range map[string]string{
+		"Fares and passes | Larkspur Ferries": "Fares and passes", "Fares – Larkspur Ferries": "Fares", "Larkspur Ferries": "Larkspur Ferries",
+		"Fares": "Fares", "About Larkspur Ferries": "About Larkspur Ferries", "": "",
+	} {
+		if got := titleOf(title, "Larkspur Ferries"); got != want {
+			t.Errorf("%q is %q, want %q", title, got, want)
+		}
+	}
+}

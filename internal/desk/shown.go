@@ -69,7 +69,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 			continue // taken back since
 		}
 		cc := api.ClientChange{
-			ID: c.ID, Place: cmp.Or(rc.Place, c.PartName), PageTitle: c.PageTitle, Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
+			ID: c.ID, Place: cmp.Or(rc.Place, c.PartName), PageTitle: titleOf(c.PageTitle, p.site.Name), Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
 			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files, OnPages: c.OnPages,
 			Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: earlier[c.ID],
 		}
@@ -91,6 +91,16 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		v.Changes = append(v.Changes, cc)
 	}
 	return v, nil
+}
+
+// titleOf is a page's title without the name of its site, which clients know.
+func titleOf(title, site string) string {
+	rest, ok := strings.CutSuffix(title, site)
+	rest = strings.TrimRight(rest, " ")
+	if short := strings.TrimRight(rest, " |·–—-:»"); ok && short != "" && short != rest { // something stood between them
+		return short
+	}
+	return title
 }
 
 // earlier is what the client said to changes in the rounds before, and whether these are as they were then.
@@ -128,7 +138,7 @@ func at(page, publicPath string) string {
 }
 
 func (d *Desk) clientPage(ctx context.Context, p *proven, r store.Round, c api.Change) (api.ClientPage, error) {
-	out := api.ClientPage{Title: c.PageTitle}
+	out := api.ClientPage{Title: titleOf(c.PageTitle, p.site.Name)}
 	var err error
 	if out.LiveURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "live"}, c.Address); err != nil {
 		return out, err

@@ -50,7 +50,7 @@
     </details>
   {:else if c.on_pages > 1}<p class="soft where">{what} {c.on_pages} pages, as on {c.page_title}</p>
   {:else}<p class="soft where">{what} the page {c.page_title}</p>{/if}
-  {#if c.wish}<p class="where asked">you asked: “{c.wish.trim()}”</p>{/if}
+  {#if c.wish}<p class="where asked">you asked: <i>{c.wish.trim()}</i></p>{/if}
   {#if earlier}
     <p class="text earlier" class:new={!earlier.same}>
       {#if earlier.verdict === 'not yet'}You said in round {earlier.round}: “{earlier.note}”
