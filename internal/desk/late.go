@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -30,7 +31,7 @@ func (d *Desk) answerLate(ctx context.Context, p *proven, r store.Round, f api.A
 		if err != nil {
 			return err
 		}
-		e := event{Who: strings.TrimSpace(f.Name), What: "client wrote once more", Say: fmt.Sprintf("Of round %d, which was answered or overtaken", r.N)}
+		e := event{Who: cmp.Or(strings.TrimSpace(f.Name), "somebody with the link"), What: "client wrote once more", Say: fmt.Sprintf("Of round %d, which was answered or overtaken", r.N)}
 		for _, l := range beside(r, rcs, f) {
 			news = true
 			if slices.ContainsFunc(had, func(h store.LateAnswer) bool {

@@ -55,7 +55,7 @@ func wordsAround(part *Part) *Part {
 
 func (p *Page) cellPlace(cell *Part) string {
 	row := cell.Parent
-	if row == nil || row.Kind != Row {
+	if row == nil || row.Kind != Row || row.Parent == nil {
 		return "A field of a table" + p.under(cell)
 	}
 	if first := cells(row)[0]; first != cell && first.Text != "" {

@@ -4,6 +4,7 @@ ALTER TABLE proof_round
   ADD COLUMN reminded_at DATETIME(6) NULL,
   ADD COLUMN answered_by VARCHAR(190) NOT NULL DEFAULT '',
   ADD COLUMN more TEXT NOT NULL DEFAULT '';
+UPDATE proof_round SET answered_by = signed_name WHERE answered_at IS NOT NULL;
 -- Where the change is, as the client was told.
 ALTER TABLE round_change ADD COLUMN place VARCHAR(250) NOT NULL DEFAULT '';
 -- What came of a round that was answered, or overtaken, already: nothing that a client wrote is thrown away. Without a
