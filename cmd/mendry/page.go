@@ -177,7 +177,9 @@ func pageCompare(args []string, _ io.Reader, out io.Writer) error {
 	if err != nil {
 		return err
 	}
-	return writeJSON(out, change.Compare(old, now))
+	d := change.Compare(old, now)
+	d.Changes = append(d.Changes, d.Tags...)
+	return writeJSON(out, d)
 }
 
 func pageMerge(args []string, _ io.Reader, out io.Writer) error {

@@ -73,7 +73,7 @@ func differences(file string, old []byte, oldMedia string, now []byte, nowMedia 
 func between(old, now *page.Page) []api.PageDifference {
 	ds := []api.PageDifference{}
 	cmp := change.Compare(old, now)
-	for _, c := range cmp.Changes {
+	for _, c := range cmp.All() {
 		ds = append(ds, api.PageDifference{Name: c.Name, Say: c.Say, Words: runs(c.Words)})
 	}
 	if !cmp.OutsideSame {

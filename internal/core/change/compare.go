@@ -3,6 +3,7 @@ package change
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 
 	"mendry/internal/core/diff"
@@ -13,10 +14,14 @@ import (
 // Difference is what two versions of a page differ in, part by part.
 type Difference struct {
 	Same        bool   `json:"same"`
-	OutsideSame bool   `json:"outside_same"` // nothing differs but what Changes lists, byte for byte
+	OutsideSame bool   `json:"outside_same"` // nothing differs but what All lists, byte for byte
 	Changes     []Diff `json:"changes"`
+	Tags        []Diff `json:"-"` // of what stays, but for what its own tag says
 	Touched     int    `json:"-"` // bytes of the old page that stand in changed parts
 }
+
+// All lists everything that differs, also what only the tags of sections, items and the like say.
+func (d Difference) All() []Diff { return slices.Concat(d.Changes, d.Tags) }
 
 // Diff is one part that differs.
 type Diff struct {
@@ -89,6 +94,7 @@ func CompareWith(old, now *page.Page, file func(address string) string) Differen
 		c.cutOld, c.cutNew = append(c.cutOld, headSpan(old, f.Part)...), append(c.cutNew, headSpan(now, f.Part)...)
 	}
 	c.parts()
+	c.wrappers()
 	c.OutsideSame = bytes.Equal(without(old.Doc.Bytes, c.cutOld), without(now.Doc.Bytes, c.cutNew))
 	c.Touched = touched(c.cutOld)
 	return c.Difference
@@ -100,6 +106,7 @@ type comparison struct {
 	old, now       *page.Page
 	file           func(string) string
 	cutOld, cutNew []source.Span
+	stayed         [][2]*page.Part // parts that are one on both pages, whatever became of their words
 }
 
 func (c *comparison) parts() {
@@ -109,7 +116,10 @@ func (c *comparison) parts() {
 	i, j := 0, 0
 	for k := 0; k < len(script); k++ {
 		if script[k].Is == diff.Same {
-			i, j = i+script[k].N, j+script[k].N
+			for range script[k].N {
+				c.stays(a[i], b[j])
+				i, j = i+1, j+1
+			}
 			continue
 		}
 		g, n := 0, 0
@@ -170,6 +180,7 @@ func (c *comparison) stretch(a, b []*page.Part, gone, new map[*page.Part]bool) {
 			new[b[from]] = true
 		}
 		from = pair + 1
+		c.stays(g, b[pair])
 		f := Between(g, b[pair])
 		if c.file != nil && f.Kind == "picture" {
 			was, is := c.file(g.Attributes.Get("src")), c.file(b[pair].Attributes.Get("src"))

@@ -45,8 +45,8 @@ func TestCompareSeesWhatStandsOutsideParts(t *testing.T) {
 	if d := Compare(old, parse(t, strings.Replace(sample, "6.90", "7.40", 1))); !d.OutsideSame || len(d.Changes) != 1 {
 		t.Errorf("%+v", d)
 	}
-	if d := Compare(old, parse(t, strings.Replace(sample, "<main>", "<main class=x>", 1))); d.OutsideSame {
-		t.Error("a changed wrapper was not seen")
+	if d := Compare(old, parse(t, strings.Replace(sample, "<main>", "<main class=x>", 1))); !d.OutsideSame || len(d.Tags) != 1 {
+		t.Errorf("a changed wrapper was not seen: %+v", d)
 	}
 	moved, err := Apply(old, []Op{{Op: Move, Part: part(t, old, "Bikes_").ID, Anchor: part(t, old, "Dogs_").ID, Where: Before}})
 	if err != nil {
