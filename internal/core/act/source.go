@@ -1,10 +1,9 @@
 package act
 
 import (
-	"strings"
+	"errors"
 
 	"mendry/internal/core/change"
-	"mendry/internal/core/refusal"
 	"mendry/internal/core/source"
 	"mendry/internal/core/thread"
 )
@@ -24,7 +23,7 @@ func (a *Source) do(w *work) error {
 	}
 	before := w.draft
 	if err := w.keep(a, a.Part); err != nil {
-		if no := refusal.Of(err); no != nil && strings.Contains(no.Say, change.ErrLeak.Error()) {
+		if errors.Is(err, change.ErrLeak) {
 			return refuse("It would reach beyond “%s”: a tag in it is not closed, or it closes what stands around it.", part.Name)
 		}
 		return err

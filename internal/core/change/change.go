@@ -138,7 +138,7 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 			where = difference(w.plan, now)
 		}
 		if where != "" {
-			return nil, refusal.New(refusal.Rule, "%v: at %s the page would be read differently.", ErrLeak, where)
+			return nil, leaking(p, ops, now.Page)
 		}
 		if err := w.factsHold(now.Page); err != nil {
 			return nil, err

@@ -40,6 +40,9 @@ func (w *work) setWords(part *page.Part, markup string) ([]source.Edit, error) {
 		return nil, refuse("A %s has no words of its own; change the parts in it.", part.Kind)
 	}
 	if mark := text.Broken(markup); mark != "" && text.Broken(part.HTML) == "" {
+		if len(text.Tokens(part.HTML)) == 0 {
+			return nil, refuse("“%s” is how codes of other programs begin or end, and it stands here alone: on a site that such a program makes, the page would break. Put a blank between its signs, or set it in quotation marks.", mark)
+		}
 		return nil, refuse("A code of another program would be cut in two at “%s”. Leave it whole.", mark)
 	}
 	if w.markdown() {

@@ -22,9 +22,23 @@ func Marks(s string) (ts []Token) {
 		return nil
 	}
 	for _, m := range templateMark.FindAllStringIndex(s, -1) {
-		ts = append(ts, Token{m[0], m[1]})
+		if !spokenOf(s, m[0], m[0]+2) {
+			ts = append(ts, Token{m[0], m[1]})
+		}
 	}
 	return ts
+}
+
+// Quotation marks in which prose names a sign, as they are written in markup (common practice, no source).
+var (
+	quoteOpens  = []string{"“", "„", "‘", "‚", "«", "»", `"`, "'", "`", "&ldquo;", "&lsquo;", "&bdquo;", "&laquo;", "&raquo;", "&quot;", "&#34;", "<code>", "<kbd>"}
+	quoteCloses = []string{"”", "“", "’", "‘", "»", "«", `"`, "'", "`", "&rdquo;", "&ldquo;", "&rsquo;", "&lsquo;", "&laquo;", "&raquo;", "&quot;", "&#34;", "</code>", "</kbd>"}
+)
+
+// spokenOf reports whether a sign stands in quotation marks by itself: it is spoken of, and opens or closes nothing.
+func spokenOf(s string, start, end int) bool {
+	return slices.ContainsFunc(quoteOpens, func(q string) bool { return strings.HasSuffix(s[:start], q) }) &&
+		slices.ContainsFunc(quoteCloses, func(q string) bool { return strings.HasPrefix(s[end:], q) })
 }
 
 // Tokens finds the codes of other programs in running text or markup, in order. A word in brackets is a code only if
@@ -122,8 +136,16 @@ func Broken(s string) string {
 	}
 	rest.WriteString(s[at:])
 	for _, mark := range []string{"{{", "}}", "{%", "%}", "<?", "?>"} {
-		if strings.Contains(rest.String(), mark) {
-			return mark
+		left := rest.String()
+		for at := strings.Index(left, mark); at >= 0; {
+			if !spokenOf(left, at, at+len(mark)) {
+				return mark
+			}
+			next := strings.Index(left[at+len(mark):], mark)
+			if next < 0 {
+				break
+			}
+			at += len(mark) + next
 		}
 	}
 	return ""
