@@ -153,6 +153,7 @@ func TestBadInputGetsPlainWords(t *testing.T) {
 		{"POST", "/api/requests", `{"site_id":1,"subject":"` + long + `","letter":"y","kind":"mail"}`, 400, "“subject” is too long"},
 		{"POST", "/api/requests", `{"site_id":1,"subject":"x","letter":" ","kind":"mail"}`, 422, "what the client wrote"},
 		{"POST", "/api/requests", `{"site_id":99,"subject":"x","letter":"y","kind":"mail"}`, 404, "no such site"},
+		{"GET", "/api/find?words=" + long, "", 400, "“words” is too long"},
 		{"GET", "/api/requests/99", "", 404, "no such request"},
 		{"GET", "/api/requests/abc", "", 400, "could not be read"},
 		{"GET", "/api/nothing", "", 404, "no such call"},

@@ -255,6 +255,10 @@ func inWords(err error) string {
 	var schema *openapi3.SchemaError
 	if errors.As(err, &schema) {
 		field := strings.Join(schema.JSONPointer(), " ")
+		var request *openapi3filter.RequestError
+		if field == "" && errors.As(err, &request) && request.Parameter != nil { // of the address
+			field = request.Parameter.Name
+		}
 		if schema.SchemaField == "maxLength" {
 			return fmt.Sprintf("The field “%s” is too long.", strings.ReplaceAll(field, "_", " "))
 		}

@@ -67,8 +67,13 @@ func migrate(ctx context.Context, db *sql.DB) error {
 	}
 	defer conn.Close()
 	var got sql.NullInt64
-	if err := conn.QueryRowContext(ctx, `SELECT GET_LOCK(CONCAT(DATABASE(), '.migrations'), 600)`).Scan(&got); err != nil || got.Int64 != 1 {
-		return errors.Join(err, errors.New("bring the tables up to date: another server has been at it for ten minutes"))
+	switch err := conn.QueryRowContext(ctx, `SELECT GET_LOCK(CONCAT(DATABASE(), '.migrations'), 600)`).Scan(&got); {
+	case err != nil:
+		return fmt.Errorf("bring the tables up to date: ask whether another server is at it: %w", err)
+	case !got.Valid:
+		return errors.New("bring the tables up to date: the database gave up waiting for another server")
+	case got.Int64 != 1:
+		return errors.New("bring the tables up to date: another server has been at it for ten minutes")
 	}
 	defer func() {
 		_, _ = conn.ExecContext(context.WithoutCancel(ctx), `DO RELEASE_LOCK(CONCAT(DATABASE(), '.migrations'))`)

@@ -48,11 +48,24 @@ func (d *Dictionary) Knows(word string) bool {
 		return true
 	}
 	for _, end := range []string{"'s", "'", "s"} {
-		if stem, ok := strings.CutSuffix(strings.ToLower(w), end); ok && len(stem) > 2 && (d.words[stem] || d.words[capital(stem)]) {
+		stem, ok := strings.CutSuffix(strings.ToLower(w), end)
+		if ok && len(stem) > 2 && (d.words[capital(stem)] || d.words[stem] && (end != "s" || takesS(stem))) {
 			return true
 		}
 	}
 	return w == strings.ToUpper(w) && d.words[capital(strings.ToLower(w))]
+}
+
+// takesS reports whether a word of the list may have an s at its end though the list does not have it so: it is not one
+// that takes es or ies, nor one whose several are another word (The Oxford Guide to Style, 3.1, from memory).
+func takesS(stem string) bool {
+	for _, end := range []string{"s", "x", "z", "ch", "sh", "man", "child", "foot", "tooth", "goose", "mouse", "louse"} {
+		if strings.HasSuffix(stem, end) {
+			return false
+		}
+	}
+	before, y := strings.CutSuffix(stem, "y")
+	return !y || strings.ContainsAny(before[len(before)-1:], "aeiou")
 }
 
 func capital(w string) string {

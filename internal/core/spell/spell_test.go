@@ -40,6 +40,24 @@ func TestUsualSlipsAreNotKnownAndTheRightWordIsSuggested(t *testing.T) {
 	}
 }
 
+// The list is from memory: none of these is a word, though the word without its s is.
+func TestAnSIsNoEndingOfEveryWord(t *testing.T) {
+	t.Parallel()
+	d := british(t)
+	for _, w := range []string{"latchs", "childs", "boxs", "dishs", "trys", "womans", "grandchilds"} {
+		for _, one := range Words(w) {
+			if strings.HasSuffix(one.Text, "s") && d.Knows(one.Text) {
+				t.Errorf("%q is known", one.Text)
+			}
+		}
+	}
+	for _, w := range []string{"latches", "prams", "Kennedys", "child’s", "woman's", "teabags"} {
+		if !d.Knows(w) {
+			t.Errorf("%q is not known", w)
+		}
+	}
+}
+
 // All are words of the list itself or as British English writes them.
 func TestRightWordsAreKnown(t *testing.T) {
 	t.Parallel()
