@@ -1917,6 +1917,9 @@ type CleanForm struct {
 
 	// Plain Words only
 	Plain bool `json:"plain"`
+
+	// Text what came without markup, in the place of it
+	Text *string `json:"text,omitempty"`
 }
 
 // Cleaned defines model for Cleaned.

@@ -1,4 +1,4 @@
-import { axe, blockText, choose, draft, expect, field, follows, inBlock, kept, newRequest, openBench, paste, point, publish, read, signAndPublish, signIn, soon, take, takeBack, test, words } from '../world';
+import { axe, blockText, choose, draft, expect, field, follows, inBlock, kept, newRequest, openBench, paste, point, publish, read, runOf, signAndPublish, signIn, soon, take, takeBack, test, words } from '../world';
 
 const margin = 'The margin';
 
@@ -162,6 +162,22 @@ test('a paste from a word processor with its structure, and words only', async (
   const after = now.indexOf('</ul>', end) + '</ul>'.length;
   expect(before.startsWith(now.slice(0, at).trimEnd())).toBe(true);
   expect(before.endsWith(now.slice(after))).toBe(true);
+});
+
+test('what is pasted without markup keeps its paragraphs, and loses what a PDF and a mail put into it', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Bramble Row Seed Library', 'Say more about drying, please.');
+  await openBench(page, number, '/articles/keeping-seed');
+  const was = await runOf(page, 'Seed keeps when it is dry');
+  await take(page, 'Seed keeps when it is dry');
+  await inBlock(page, 'end');
+  await page.keyboard.press('Enter');
+  await paste(page, '', 'The oﬃce gives infor-\nmation.\n\nCome by.\n-- \nEdie\n');
+  await expect(draft(page).getByText('Come by.')).toBeVisible();
+  await expect(page.getByRole('region', { name: margin })).toContainText('signature');
+  await kept(page);
+  const at = was.findIndex((b) => b.includes('Seed keeps when it is dry'));
+  await soon(() => runOf(page, 'Seed keeps when it is dry')).toEqual(was.toSpliced(at + 1, 0, 'p The office gives information.', 'p Come by.'));
 });
 
 test('a paste while the line is slow: typed behind, left at once, undone, refused', async ({ page }) => {

@@ -49,17 +49,31 @@ func onTheWeb(address string) (*url.URL, bool) {
 	return u, err == nil && u.Host != "" && (u.Scheme == "http" || u.Scheme == "https")
 }
 
-// Clean cleans pasted markup.
+// Clean cleans what was pasted: markup, or words that came without.
 func (d *Desk) Clean(f api.CleanForm) api.Cleaned {
 	out := api.Cleaned{Dropped: []api.Dropped{}}
 	var dropped []text.Dropped
-	if f.Plain {
-		var plain string
-		plain, dropped = text.Plain(f.HTML)
-		out.HTML = strings.ReplaceAll(change.EscapeText(plain), "\n", "<br>")
+	if f.Text != nil {
+		if !f.Plain {
+			out.Blocks, dropped = text.CleanPlain(*f.Text, text.Everything)
+		}
+		var inLine []text.Dropped
+		if out.HTML, inLine = text.CleanPlain(*f.Text, text.Inline); f.Plain {
+			dropped = inLine
+		}
 	} else {
-		out.Blocks, dropped = text.Clean(f.HTML, text.Everything)
-		out.HTML, _ = text.Clean(f.HTML, text.Inline)
+		var markup string
+		var more []text.Dropped
+		markup, dropped = text.Unset(f.HTML)
+		if f.Plain {
+			var plain string
+			plain, more = text.Plain(markup)
+			out.HTML = strings.ReplaceAll(change.EscapeText(plain), "\n", "<br>")
+		} else {
+			out.Blocks, more = text.Clean(markup, text.Everything)
+			out.HTML, _ = text.Clean(markup, text.Inline)
+		}
+		dropped = append(dropped, more...)
 	}
 	for _, x := range dropped {
 		out.Dropped = append(out.Dropped, api.Dropped{What: x.What, Count: x.Count})

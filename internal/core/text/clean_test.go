@@ -66,6 +66,30 @@ func TestPastedMarkupIsCleaned(t *testing.T) {
 			`<p>Dear Ines,</p><p>We open at <u>nine</u>.</p>`,
 			"other attribute 1, empty paragraph 1",
 		},
+		{
+			"a mail that answers another one, and one that is signed",
+			`<p>Yes, nine.</p><p><b>From:</b> Ines Oakley<br><b>Sent:</b> 1 December 2026<br><b>To:</b> Maren<br><b>Subject:</b> Hours</p><p>Is it nine?</p>`,
+			`<p>Yes, nine.</p>`,
+			"quoted mail 1",
+		},
+		{
+			"a signature",
+			`<div>We open at nine.</div><div>-- </div><div>Maren, Larkspur</div>`,
+			`<p>We open at nine.</p>`,
+			"signature 1",
+		},
+		{
+			"a letter that is from somebody to somebody",
+			`<p>Fares</p><p>From: the quay</p><p>To: the island</p>`,
+			`<p>Fares</p><p>From: the quay</p><p>To: the island</p>`,
+			"",
+		},
+		{
+			"a sheet whose last row is empty",
+			`<table><tr><td>Adult</td><td>£7.40</td></tr><tr><td>Child</td><td>£3.70</td></tr><tr><td></td><td>&nbsp;</td></tr></table>`,
+			`<table><tbody><tr><td>Adult</td><td>£7.40</td></tr><tr><td>Child</td><td>£3.70</td></tr></tbody></table>`,
+			"empty row 1",
+		},
 	} {
 		got, dropped := Clean(tt.in, Everything)
 		if got != tt.want {

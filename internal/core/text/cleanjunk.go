@@ -143,13 +143,20 @@ func straight(u *url.URL) string {
 	return ""
 }
 
-// withoutQuotes takes out what a mail quotes below a line that says so.
+// withoutQuotes takes out what a mail quotes below a line, or lines, that say so, and how it is signed.
 func (c *cleaner) withoutQuotes(out *html.Node) {
 	for k := out.FirstChild; k != nil; k = k.NextSibling {
-		if k.Data != "p" || !quoteBegins.MatchString(strings.TrimSpace(plain(k))) {
+		if k.Data != "p" {
 			continue
 		}
-		c.drop("quoted mail")
+		switch line := plain(k); {
+		case quoteBegins.MatchString(strings.TrimSpace(line)), senderLine.MatchString(line) && k.PrevSibling != nil && headerRun.MatchString(onwards(k)):
+			c.drop("quoted mail")
+		case signature.MatchString(strings.TrimLeft(line, " \n")) && k.PrevSibling != nil:
+			c.drop("signature")
+		default:
+			continue
+		}
 		for next := k; next != nil; {
 			gone := next
 			next = next.NextSibling
@@ -157,6 +164,15 @@ func (c *cleaner) withoutQuotes(out *html.Node) {
 		}
 		return
 	}
+}
+
+// onwards are the words of a paragraph and of those right after it, as far as the head of a mail may reach.
+func onwards(p *html.Node) string {
+	var all []string
+	for k := p; k != nil && k.Data == "p" && len(all) < 5; k = k.NextSibling {
+		all = append(all, plain(k))
+	}
+	return strings.Join(all, "\n")
 }
 
 // unmarked is how much more words count of which no language is said: those who mark some words mark the foreign ones.

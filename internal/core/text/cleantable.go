@@ -44,6 +44,10 @@ func (c *cleaner) table(out, n *html.Node) {
 		c.block(out, n)
 		return
 	}
+	for len(rows) > 1 && empty(rows[len(rows)-1]) { // of a sheet whose last line was copied too
+		rows = rows[:len(rows)-1]
+		c.drop("empty row")
+	}
 	t := newElement("table")
 	body := newElement("tbody")
 	t.AppendChild(body)
@@ -63,6 +67,15 @@ func (c *cleaner) table(out, n *html.Node) {
 			c.oneRun(td, cell)
 		}
 	}
+}
+
+func empty(row []*html.Node) bool {
+	for _, cell := range row {
+		if strings.TrimSpace(plain(cell)) != "" || holds(cell, "img") {
+			return false
+		}
+	}
+	return true
 }
 
 const briefCell = 80 // letters of a cell that holds a value or a name, and no part of a page (common practice, no source)

@@ -3183,6 +3183,8 @@ export interface components {
         };
         CleanForm: {
             html: string;
+            /** @description what came without markup, in the place of it */
+            text?: string;
             /** @description Words only */
             plain: boolean;
         };

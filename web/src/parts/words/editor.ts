@@ -65,7 +65,7 @@ export function makeEditor(w: Wanted): Editor {
         return false;
       },
       handlePaste: (_, e) => {
-        w.onpaste(clipOf(e, shift, escape));
+        w.onpaste(clipOf(e, shift));
         return true;
       },
     },
@@ -75,9 +75,6 @@ export function makeEditor(w: Wanted): Editor {
   });
   return editor;
 }
-
-const escape = (s: string) =>
-  s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll(/\r?\n/g, '<br>');
 
 /** What stands in the paragraph. */
 export const inner = (editor: Editor) =>

@@ -4,20 +4,21 @@ import { type EditorState, TextSelection, type Transaction } from '@tiptap/pm/st
 import { answer, api, Refusal, type Schemas } from '../../api/client';
 import { refuse } from '../../look/toast';
 
-/** What comes from the clipboard: as markup, or its words alone where only these are wanted. */
+/** What comes from the clipboard: as markup, or as words where there is none; its words alone where only these are wanted. */
 export interface Clip {
   html: string;
+  text?: string;
   plain: boolean;
   /** All of it in one line, which stands until the markup is cleaned. */
   line: string;
 }
 
-/** Reads the clipboard, of which `lines` writes plain text as markup. */
-export function clipOf(e: ClipboardEvent, wordsOnly: boolean, lines: (text: string) => string): Clip {
+/** Reads the clipboard. */
+export function clipOf(e: ClipboardEvent, wordsOnly: boolean): Clip {
   const html = e.clipboardData?.getData('text/html') ?? '';
   const text = e.clipboardData?.getData('text/plain') ?? '';
   const read = text || (new DOMParser().parseFromString(html, 'text/html').body.textContent ?? '');
-  return { html: html || lines(text), plain: wordsOnly || !html, line: read.trim().replaceAll(/\s+/g, ' ') };
+  return { html, ...(!html && { text }), plain: wordsOnly, line: read.trim().replaceAll(/\s+/g, ' ') };
 }
 
 /** Where words stand in a document. */
@@ -100,7 +101,11 @@ export async function paste(
   editor.view.dispatch(tr.scrollIntoView());
   const line = new Put(editor, at, was);
   try {
-    const got = await answer(api.POST('/clean', { body: { html: clip.html, plain: clip.plain } }));
+    const got = await answer(
+      api.POST('/clean', {
+        body: { html: clip.html, ...(clip.text !== undefined && { text: clip.text }), plain: clip.plain },
+      }),
+    );
     if (editor.isDestroyed) {
       refuse('You had left the words before what you pasted was cleaned: it stands there as plain words in one line.');
       return undefined;

@@ -149,7 +149,7 @@ export function makeRunEditor(w: WantedRun): Editor {
         return true;
       },
       handlePaste: (_, e) => {
-        const clip = clipOf(e, shift, paragraphs);
+        const clip = clipOf(e, shift);
         if (/data-pm-slice/.test(clip.html) && /data-key/.test(clip.html) && !shift) return false; // blocks of a run
         w.onpaste(clip);
         return true;
@@ -227,13 +227,6 @@ const Quote = Node.create({
   parseHTML: () => [{ tag: 'blockquote' }],
   renderHTML: () => ['blockquote', 0],
 });
-
-const paragraphs = (s: string) =>
-  s
-    .trim()
-    .split(/\r?\n\s*\r?\n/)
-    .map((p) => `<p>${p.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll(/\r?\n/g, '<br>')}</p>`)
-    .join('');
 
 /** The block that the cursor is in. */
 export function keyAt(editor: Editor): string | undefined {
