@@ -19,7 +19,10 @@
     {:else}
       <span class="is-client">Sent to {round.sent_to}, {momentWords(round.sent_at, zone)}.</span>
       {#if round.reminded_at}Reminded {momentWords(round.reminded_at, zone)}.{/if}
-      {#if round.answered_at}Answered{round.answered_by && ` by ${round.answered_by}`}, {momentWords(round.answered_at, zone)}: {right} right, {notYet.length}
+      {#if round.answered_at}Answered{round.answered_by && ` by ${round.answered_by}`}, {momentWords(
+          round.answered_at,
+          zone,
+        )}: {right} right, {notYet.length}
         not yet.
       {:else if round.opened_at}Opened {momentWords(round.opened_at, zone)}, no answer yet.
       {:else}Not opened yet.{/if}
