@@ -3,6 +3,7 @@ package text
 import (
 	"html"
 	"regexp"
+	"slices"
 	"strings"
 )
 
@@ -19,7 +20,8 @@ var (
 	headerLine = regexp.MustCompile(`(?i)^[\s>*]*(?:from|von|de|sent|gesendet|envoyé|date|datum|to|an|à|cc|kopie|subject|betreff|objet)\s*:\*?\s`)
 	senderLine = regexp.MustCompile(`(?i)^[\s>*]*(?:from|von|de)\s*:\*?\s`)
 	headerRun  = regexp.MustCompile(`(?is)^\s*(?:from|von|de)\s*:.{0,200}?(?:sent|gesendet|envoyé|date|datum)\s*:.{0,200}?(?:to|an|à)\s*:`)
-	quotedLine = regexp.MustCompile(`^>`)               // RFC 3676, 4.5
+	quotedLine = regexp.MustCompile(`^>`) // RFC 3676, 4.5
+	quoteSigns = regexp.MustCompile(`^(?:>[ \t]?)+`)
 	signature  = regexp.MustCompile(`^--[ \x{00a0}]?$`) // RFC 3676, 4.3
 	stamped    = regexp.MustCompile(`(?i)^(?:\[[^\]]{0,12}\b\d{1,2}[:.]\d{2}[^\]]{0,16}\]\s*|\d{1,2}[./]\d{1,2}[./]\d{2,4},?\s+\d{1,2}[:.]\d{2}(?:\s?[ap]m)?\s*[-–]\s*)(\p{Lu}[^:\n]{0,40}:\s)`)
 	glued      = regexp.MustCompile(`(\b(?:[01]?\d|2[0-3]):[0-5]\d)(\p{Lu}\p{Ll})`)
@@ -68,8 +70,14 @@ func (c *cleaner) asSpoken(s string) string {
 	return glued.ReplaceAllString(strings.Join(lines, "\n"), "$1 $2")
 }
 
-// ownWords are the lines that somebody wrote, without what they answer to and how they sign.
+// ownWords are the lines that somebody wrote, without what they answer to and how they sign. Where all of it is quoted,
+// that is what was meant.
 func (c *cleaner) ownWords(lines []string) (own []string) {
+	if !slices.ContainsFunc(lines, func(s string) bool { return strings.TrimSpace(s) != "" && !quotedLine.MatchString(s) }) {
+		for i, line := range lines {
+			lines[i] = quoteSigns.ReplaceAllString(line, "")
+		}
+	}
 	written := func() bool { return strings.TrimSpace(strings.Join(own, "")) != "" }
 	for i, line := range lines {
 		switch {

@@ -17,6 +17,7 @@ func TestPlainWordsAreCleaned(t *testing.T) {
 		{"a signature", "We open at nine.\n-- \nMaren\nLarkspur", "<p>We open at nine.</p>", "signature 1"},
 		{"two dashes at the beginning", "--\nMaren", "<p>--<br>Maren</p>", ""},
 		{"quoted lines", "Yes.\n> Is it nine?\n> Or ten?\nThanks", "<p>Yes.<br>Thanks</p>", "quoted mail 1"},
+		{"nothing but what is quoted", "> Is it nine?\n>> Or ten?\n", "<p>Is it nine?<br>Or ten?</p>", ""},
 		{"an answer", "Yes, nine.\n\nFrom: Ines Oakley <ines@studio.example>\nSent: 1 December 2026 10:00\nTo: Maren\nSubject: Hours\n\nIs it nine?", "<p>Yes, nine.</p>", "quoted mail 1"},
 		{"an answer in German", "Ja, neun.\n\nVon: Ines\nGesendet: Dienstag\nAn: Maren\nBetreff: Zeiten\n\nUm neun?", "<p>Ja, neun.</p>", "quoted mail 1"},
 		{"an answer below a line", "Yes.\nOn Tue, 1 Dec 2026 at 10:00, Ines wrote:\n> x", "<p>Yes.</p>", "quoted mail 1"},
