@@ -228,10 +228,16 @@ func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.Requ
 }
 
 func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, a act.Change, to reach, wish *int64) (int64, error) {
-	if wish != nil {
-		if _, err := q.Wish(ctx, r.ID, *wish); err != nil {
-			return 0, missing(err, "wish")
-		}
+	var asked store.Wish
+	var err error
+	if wish == nil {
+		wish, err = wishOn(ctx, q, dr, a)
+	}
+	if wish != nil && err == nil {
+		asked, err = q.Wish(ctx, r.ID, *wish)
+	}
+	if err != nil {
+		return 0, missing(err, "wish")
 	}
 	now := d.now()
 	c := store.Change{
@@ -261,8 +267,10 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	if err := q.AddChangePages(ctx, id, r.ID, to.others); err != nil {
 		return 0, err
 	}
-	if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
-		return 0, err
+	if request.Fulfils(asked.Words, a.Step[0].Op.Op == change.Insert) {
+		if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
+			return 0, err
+		}
 	}
 	say := c.Say
 	if to.print != "" {

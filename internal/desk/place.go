@@ -9,6 +9,7 @@ import (
 	"unicode/utf16"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/page"
 	"mendry/internal/core/request"
 	"mendry/internal/store"
@@ -134,6 +135,32 @@ func (d *Desk) placeWish(ctx context.Context, q store.Queries, r store.RequestRo
 	b, err := json.Marshal(parsed.TargetOf(found))
 	w.PartName, w.PartTarget = shorten(found.Name, 200), string(b)
 	return err
+}
+
+// wishOn is the open wish that is placed on the part which a change is of, made with none in hand; nil where there is
+// none.
+func wishOn(ctx context.Context, q store.Queries, dr *draft, a act.Change) (*int64, error) {
+	if a.BeforeWords == "" || a.TakesBack != 0 || len(a.Step) == 0 || a.Step[0].On == nil {
+		return nil, nil
+	}
+	ws, err := q.Wishes(ctx, dr.request)
+	if err != nil {
+		return nil, err
+	}
+	for _, w := range ws {
+		target := targetOf(w.PartTarget)
+		if w.State != string(request.Open) || w.PageID == nil || *w.PageID != dr.row.ID || target == nil {
+			continue
+		}
+		placed, err := dr.Live.Locate(*target)
+		if err != nil {
+			continue // it is not there any more
+		}
+		if part, err := dr.Page().Locate(*a.Step[0].On); err == nil && dr.First(part) == placed {
+			return &w.ID, nil
+		}
+	}
+	return nil, nil
 }
 
 // DropWish takes a mark out of the letter.
