@@ -14,7 +14,12 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/London', // as the studio's
-    launchOptions: { executablePath: '/usr/bin/chromium-headless-shell', args: ['--disable-dev-shm-usage', '--no-sandbox'] },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium-headless-shell',
+      // Pages in frames stay in the process of the page around them: of one that gets a process of its own while others do,
+      // Playwright now and then hears nothing any more, and finds nothing in a frame that everybody sees.
+      args: ['--disable-dev-shm-usage', '--no-sandbox', '--disable-site-isolation-trials'],
+    },
     actionTimeout: 25_000,
     trace: 'on-first-retry', // writing it down takes a quarter of the time
     screenshot: 'only-on-failure',
