@@ -178,7 +178,7 @@ func pageCompare(args []string, _ io.Reader, out io.Writer) error {
 		return err
 	}
 	d := change.Compare(old, now)
-	d.Changes = append(d.Changes, d.Tags...)
+	d.Changes = d.All()
 	return writeJSON(out, d)
 }
 

@@ -127,7 +127,7 @@ func (d *Desk) CarryClearance(ctx context.Context, who Who, number int64, agreed
 			if err := p.stillSo(ctx, q); err != nil {
 				return err
 			}
-			return d.closedRound(ctx, q, p, store.Round{Carries: &of.ID}, event{
+			return d.closedRound(ctx, q, p, &of.ID, event{
 				Who: who.Name, What: "clearance carried over", Say: carriedSay(*e), Checks: checks,
 			})
 		})

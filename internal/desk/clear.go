@@ -39,7 +39,7 @@ func (d *Desk) clear(ctx context.Context, who Who, number int64, why string) err
 				return refused("The client said “not yet” to this. Say why it is cleared all the same: it stands in the record.")
 			}
 			e := event{Who: who.Name, What: "cleared by the maintainer", Say: clearedOver(p.client.ContactName, said, why), Checks: checks}
-			if err := d.closedRound(ctx, q, p, store.Round{}, e); err != nil {
+			if err := d.closedRound(ctx, q, p, nil, e); err != nil {
 				return err
 			}
 			return move(ctx, q, number, request.Cleared, request.Studio)
@@ -47,18 +47,17 @@ func (d *Desk) clear(ctx context.Context, who Who, number int64, why string) err
 	})
 }
 
-// closedRound writes down a round that nobody is asked about: it is answered at once, by who made it.
-func (d *Desk) closedRound(ctx context.Context, q store.Queries, p *proven, r store.Round, e event) error {
-	r.TokenHash = hash([]byte(token()))
-	if _, err := d.openRound(ctx, q, p, r, e); err != nil {
-		return err
-	}
-	made, err := q.LastRound(ctx, p.r.ID)
+// closedRound writes down a round that nobody is asked about: it is answered at once, by who made it. It carries what
+// was said in another one, or nothing.
+func (d *Desk) closedRound(ctx context.Context, q store.Queries, p *proven, carries *int64, e event) error {
+	r := d.newRound(p)
+	r.Carries = carries
+	r, err := d.openRound(ctx, q, p, r, e)
 	if err != nil {
 		return err
 	}
-	made.SignedName, made.AnsweredBy = e.Who, e.Who
-	_, err = q.CloseRound(ctx, made, d.now())
+	r.SignedName, r.AnsweredBy = e.Who, e.Who
+	_, err = q.CloseRound(ctx, r, r.SentAt)
 	return err
 }
 

@@ -228,21 +228,16 @@ func (d *Desk) touch(ctx context.Context, q store.Queries, who Who, r store.Requ
 }
 
 func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.RequestRow, dr *draft, a act.Change, to reach, wish *int64) (int64, error) {
-	var asked store.Wish
-	var err error
-	if wish == nil {
-		wish, err = wishOn(ctx, q, dr, a)
-	}
-	if wish != nil && err == nil {
-		asked, err = q.Wish(ctx, r.ID, *wish)
-	}
+	asked, err := wishFor(ctx, q, dr, a, wish)
 	if err != nil {
 		return 0, missing(err, "wish")
 	}
-	now := d.now()
 	c := store.Change{
-		RequestID: r.ID, WishID: wish, PageID: dr.row.ID, Kind: string(a.Kind), BeforeWords: a.BeforeWords, State: "kept",
-		MadeBy: who.ID, MadeAt: now, Hides: a.Hides,
+		RequestID: r.ID, PageID: dr.row.ID, Kind: string(a.Kind), BeforeWords: a.BeforeWords, State: "kept",
+		MadeBy: who.ID, MadeAt: d.now(), Hides: a.Hides,
+	}
+	if asked != nil {
+		c.WishID = &asked.ID
 	}
 	if a.Shows != 0 {
 		c.Shows = &a.Shows
@@ -267,8 +262,9 @@ func (d *Desk) addChange(ctx context.Context, q store.Queries, who Who, r store.
 	if err := q.AddChangePages(ctx, id, r.ID, to.others); err != nil {
 		return 0, err
 	}
-	if request.Fulfils(asked.Words, a.Step[0].Op.Op == change.Insert) {
-		if err := wishDone(ctx, q, r.ID, wish, request.Done); err != nil {
+	if asked != nil && request.Fulfils(asked.Words, a.Step[0].Op.Op == change.Insert) {
+		asked.State = string(request.Done)
+		if err := q.SetWish(ctx, *asked); err != nil {
 			return 0, err
 		}
 	}

@@ -137,9 +137,18 @@ func (d *Desk) placeWish(ctx context.Context, q store.Queries, r store.RequestRo
 	return err
 }
 
+// wishFor is the wish that a change is made for: the one in hand, or the one on the part that it changes.
+func wishFor(ctx context.Context, q store.Queries, dr *draft, a act.Change, inHand *int64) (*store.Wish, error) {
+	if inHand == nil {
+		return wishOn(ctx, q, dr, a)
+	}
+	w, err := q.Wish(ctx, dr.request, *inHand)
+	return &w, err
+}
+
 // wishOn is the open wish that is placed on the part which a change is of, made with none in hand; nil where there is
 // none.
-func wishOn(ctx context.Context, q store.Queries, dr *draft, a act.Change) (*int64, error) {
+func wishOn(ctx context.Context, q store.Queries, dr *draft, a act.Change) (*store.Wish, error) {
 	if a.BeforeWords == "" || a.TakesBack != 0 || len(a.Step) == 0 || a.Step[0].On == nil {
 		return nil, nil
 	}
@@ -157,7 +166,7 @@ func wishOn(ctx context.Context, q store.Queries, dr *draft, a act.Change) (*int
 			continue // it is not there any more
 		}
 		if part, err := dr.Page().Locate(*a.Step[0].On); err == nil && dr.First(part) == placed {
-			return &w.ID, nil
+			return &w, nil
 		}
 	}
 	return nil, nil

@@ -23,6 +23,11 @@ func (d *Desk) roundToken(request int64, n int) string {
 	return strings.ToLower(base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString(m.Sum(nil)))[:26]
 }
 
+// roundAddress is the link to a round.
+func (d *Desk) roundAddress(r store.Round) string {
+	return d.PublicURL + "/p/" + d.roundToken(r.RequestID, r.N)
+}
+
 // SendProof opens a round: the client gets a link that needs no account.
 func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof, error) {
 	v, err := d.Proof(ctx, number)
@@ -55,14 +60,14 @@ func (d *Desk) SendProof(ctx context.Context, who Who, number int64) (api.Proof,
 
 func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []string) error {
 	number := p.r.ID
-	t := d.roundToken(number, p.rounds()+1)
+	r := d.newRound(p)
+	r.SentTo = p.client.ContactMail
 	return d.store.Tx(ctx, func(q store.Queries) error {
 		if err := p.stillSo(ctx, q); err != nil {
 			return err
 		}
-		to := p.client.ContactMail
-		round, err := d.openRound(ctx, q, p, store.Round{TokenHash: hash([]byte(t)), SentTo: to}, event{
-			Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", p.rounds()+1, to), Checks: checks,
+		_, err := d.openRound(ctx, q, p, r, event{
+			Who: who.Name, What: "proof sent", Say: fmt.Sprintf("Round %d to %s", r.N, r.SentTo), Checks: checks,
 		})
 		if err != nil {
 			return err
@@ -76,9 +81,9 @@ func (d *Desk) sendRound(ctx context.Context, who Who, p *proven, checks []strin
 			return err
 		}
 		return d.send(ctx, q, store.Mail{
-			RequestID: &number, ToAddress: p.client.ContactMail,
+			RequestID: &number, ToAddress: r.SentTo,
 			Subject: fmt.Sprintf("%s: changes ready for you to see", p.site.Name),
-			Body:    proofMail(p, round, d.PublicURL+"/p/"+t, who.Name),
+			Body:    proofMail(p, r.N, d.roundAddress(r), who.Name),
 		})
 	})
 }
@@ -120,7 +125,7 @@ func (d *Desk) RemindClient(ctx context.Context, who Who, number int64) (api.Pro
 			return d.send(ctx, q, store.Mail{
 				RequestID: &number, ToAddress: p.round.SentTo,
 				Subject: fmt.Sprintf("%s: changes that wait for your answer", p.site.Name),
-				Body:    reminderMail(p, until, d.PublicURL+"/p/"+d.roundToken(number, p.round.N), who.Name),
+				Body:    reminderMail(p, until, d.roundAddress(*p.round), who.Name),
 			})
 		})
 	})
@@ -173,22 +178,25 @@ func (d *Desk) roundView(ctx context.Context, r store.Round) (api.RoundView, err
 // linkDays is for how many days a client's link works.
 const linkDays = 30
 
-// openRound writes down what is shown: each page by the hash of its bytes, each change. A round that goes to nobody is
-// cleared at once; e says what of that.
-func (d *Desk) openRound(ctx context.Context, q store.Queries, p *proven, r store.Round, e event) (int, error) {
-	n := p.rounds() + 1
-	now := d.now()
-	r.RequestID, r.N, r.SentAt, r.ExpiresAt = p.r.ID, n, now, now.AddDate(0, 0, linkDays)
-	id, err := q.AddRound(ctx, r)
-	if err != nil {
-		return n, err
+// newRound is the round that comes after the last one, as it begins now.
+func (d *Desk) newRound(p *proven) store.Round {
+	r := store.Round{RequestID: p.r.ID, N: p.rounds() + 1, SentAt: d.now()}
+	r.TokenHash, r.ExpiresAt = hash([]byte(d.roundToken(r.RequestID, r.N))), r.SentAt.AddDate(0, 0, linkDays)
+	return r
+}
+
+// openRound writes down what is shown: each page by the hash of its bytes, each change. It gives the round its key. A
+// round that goes to nobody is cleared at once; e says what of that.
+func (d *Desk) openRound(ctx context.Context, q store.Queries, p *proven, r store.Round, e event) (_ store.Round, err error) {
+	if r.ID, err = q.AddRound(ctx, r); err != nil {
+		return r, err
 	}
 	if err := q.KeepBlobs(ctx, p.after()); err != nil {
-		return n, err
+		return r, err
 	}
 	for _, o := range p.all() {
-		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: id, PageID: o.row.ID, BeforeHash: o.row.Hash, AfterHash: o.hash}); err != nil {
-			return n, err
+		if err := q.AddRoundPage(ctx, store.RoundPage{RoundID: r.ID, PageID: o.row.ID, BeforeHash: o.row.Hash, AfterHash: o.hash}); err != nil {
+			return r, err
 		}
 		e.Pages = append(e.Pages, eventPage{Address: o.row.Address, Before: o.row.Hash, After: o.hash})
 	}
@@ -199,11 +207,11 @@ func (d *Desk) openRound(ctx context.Context, q store.Queries, p *proven, r stor
 				continue
 			}
 			i++
-			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: id, ChangeID: c.ID, N: i, Place: dr.Whereabouts(k)}); err != nil {
-				return n, err
+			if err := q.AddRoundChange(ctx, store.RoundChange{RoundID: r.ID, ChangeID: c.ID, N: i, Place: dr.Whereabouts(k)}); err != nil {
+				return r, err
 			}
 			e.Changes = append(e.Changes, release.ChangeEvent(c, dr.row.Address))
 		}
 	}
-	return n, d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
+	return r, d.note(ctx, q, p.r.SiteID, &p.r.ID, nil, e)
 }

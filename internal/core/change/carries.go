@@ -46,25 +46,12 @@ var pieces = regexp.MustCompile(`<[^<>]*>|[^<\s]+|\s+|<`)
 // alterations are what makes one page's bytes another's: tags, words and white space are the units.
 func alterations(from, to []byte) (all []alteration) {
 	a, b := pieces.FindAllString(string(from), -1), pieces.FindAllString(string(to), -1)
-	at := 0 // in to
-	open := false
-	for _, op := range diff.Script(a, b) {
-		if op.Is != diff.Same && !open {
-			all = append(all, alteration{at: source.Span{Start: at, End: at}})
-		}
-		open = op.Is != diff.Same
-		var gone, new string
-		if op.Is != diff.New {
-			gone, a = strings.Join(a[:op.N], ""), a[op.N:]
-		}
-		if op.Is != diff.Gone {
-			new, b = strings.Join(b[:op.N], ""), b[op.N:]
-			at += len(new)
-		}
-		if open {
-			last := &all[len(all)-1]
-			last.gone, last.new, last.at.End = last.gone+gone, last.new+new, at
-		}
+	piece, at := 0, 0 // in to
+	for _, e := range diff.Edits(a, b) {
+		at += len(strings.Join(b[piece:e.At], ""))
+		new := strings.Join(e.New, "")
+		all = append(all, alteration{strings.Join(a[e.From:e.To], ""), new, source.Span{Start: at, End: at + len(new)}})
+		piece, at = e.At+len(e.New), at+len(new)
 	}
 	return all
 }
@@ -78,37 +65,46 @@ type surrounding struct {
 }
 
 func surroundings(p *page.Page, at source.Span) surrounding {
-	unit := at
-	a := surrounding{name: "the page"}
-	in := at // of what went, the byte on both sides: it stood between the parts that it touches. Markdown has no tags to tell
-	if at.Start == at.End && p.Doc.Format == source.HTML {
-		in = source.Span{Start: at.Start - 1, End: at.End + 1}
-	}
-	for _, part := range p.All { // an outer one comes before what is in it
-		if part.Start > in.Start || part.End < in.End || part.Background {
-			continue
-		}
-		a.name = part.Name
-		if part.Kind == page.Row || part.Kind == page.Item || part.Kind.HasWords() || part.Kind == page.Picture {
-			unit = source.Span{Start: part.Start, End: part.End}
-			break
-		}
-	}
-	a.in = p.Doc.Bytes[unit.Start:unit.End]
+	name, unit := unitAt(p, at)
+	a := surrounding{name: name, in: p.Doc.Bytes[unit.Start:unit.End]}
 	for _, n := range p.Doc.Nodes {
 		if n.Placed && n.Start() < unit.Start && n.End() >= unit.End && n.InnerStart() > n.Start() && n.InnerStart() <= unit.Start {
 			a.within += string(p.Doc.Bytes[n.Start():n.InnerStart()])
 		}
 	}
+	a.before, a.after = wordsAround(p, unit)
+	return a
+}
+
+// unitAt is the row, the item or the words that hold a stretch, and their name; the stretch itself where nothing does.
+func unitAt(p *page.Page, at source.Span) (name string, unit source.Span) {
+	in := at // of what went, the byte on both sides: it stood between the parts that it touches. Markdown has no tags to tell
+	if at.Start == at.End && p.Doc.Format == source.HTML {
+		in = source.Span{Start: at.Start - 1, End: at.End + 1}
+	}
+	name = "the page"
+	for _, part := range p.All { // an outer one comes before what is in it
+		if part.Start > in.Start || part.End < in.End || part.Background {
+			continue
+		}
+		name = part.Name
+		if part.Kind == page.Row || part.Kind == page.Item || part.Kind.HasWords() || part.Kind == page.Picture {
+			return name, source.Span{Start: part.Start, End: part.End}
+		}
+	}
+	return name, at
+}
+
+// wordsAround are the words that are read before a stretch and after it.
+func wordsAround(p *page.Page, at source.Span) (before, after string) {
 	for _, part := range p.All {
 		switch {
 		case !part.Kind.HasWords() || part.Text == "":
-		case part.End <= unit.Start:
-			a.before = part.Text
-		case part.Start >= unit.End:
-			a.after = part.Text
-			return a
+		case part.End <= at.Start:
+			before = part.Text
+		case part.Start >= at.End:
+			return before, part.Text
 		}
 	}
-	return a
+	return before, ""
 }

@@ -131,13 +131,7 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 		if now.Doc.Encoding.Name != d.Encoding.Name {
 			return nil, refuse("The change would alter the encoding of the page.")
 		}
-		where := ""
-		if held != nil {
-			where = w.leaks(edits, held, now)
-		} else {
-			where = difference(w.plan, now)
-		}
-		if where != "" {
+		if held != nil && !w.putInto(held, edits) || !asPlanned(w.plan, now) {
 			return nil, leaking(p, ops, now.Page)
 		}
 		if err := w.factsHold(now.Page); err != nil {
@@ -151,12 +145,12 @@ func Apply(p *page.Page, ops []Op) (*Result, error) {
 	return r, nil
 }
 
-// difference is where a page differs from the plan of what it was to become; "" where it does not.
-func difference(plan *source.Plan, now page.Edited) string {
+// asPlanned reports whether a page became what it was to become.
+func asPlanned(plan *source.Plan, now page.Edited) bool {
 	if now.Was != nil {
-		return plan.DifferenceIn(now.Was.HTML, now.Is.HTML)
+		return plan.DifferenceIn(now.Was.HTML, now.Is.HTML) == ""
 	}
-	return plan.Difference(now.Doc.Root.HTML)
+	return plan.Difference(now.Doc.Root.HTML) == ""
 }
 
 // work is an Apply under way.

@@ -113,15 +113,6 @@ func (w *work) putBack(ops []Op) (edits []source.Edit, held *source.Node, err er
 	return edits, in, nil
 }
 
-// leaks is where a page with edits put back differs from the page before outside the element that holds them; "" where
-// nowhere.
-func (w *work) leaks(edits []source.Edit, in *source.Node, now page.Edited) string {
-	if !w.putInto(in, edits) {
-		return "the part"
-	}
-	return difference(w.plan, now)
-}
-
 // putInto gives an element in the plan what its new bytes are read as, and leaves what stands in it before and after
 // them. It reports false where they cannot be told.
 func (w *work) putInto(in *source.Node, edits []source.Edit) bool {

@@ -6,8 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"golang.org/x/net/html"
-
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
 )
@@ -31,7 +29,7 @@ func (c *comparison) wrappers() {
 			}
 			c.Tags = append(c.Tags, Diff{
 				Kind: "section", Part: now.ID, Name: now.Name, Before: string(c.old.Doc.Bytes[a.Start:a.End]), After: string(c.now.Doc.Bytes[b.Start:b.End]),
-				Say: now.Name + ": " + attributesSay(was.Node.HTML.Attr, now.Node.HTML.Attr), Was: []*page.Part{was}, Now: []*page.Part{now},
+				Say: now.Name + ": " + attributesSay(was.Attributes, now.Attributes), Was: []*page.Part{was}, Now: []*page.Part{now},
 			})
 			c.cutOld, c.cutNew = append(c.cutOld, a), append(c.cutNew, b)
 		}
@@ -43,17 +41,10 @@ func tagOf(p *page.Part) source.Span {
 }
 
 // attributesSay says what differs between the attributes of two tags.
-func attributesSay(was, now []html.Attribute) string {
+func attributesSay(was, now page.Attributes) string {
 	var says []string
-	value := func(in []html.Attribute, key string) (string, bool) {
-		i := slices.IndexFunc(in, func(a html.Attribute) bool { return a.Key == key })
-		if i < 0 {
-			return "", false
-		}
-		return in[i].Val, true
-	}
 	for _, a := range was {
-		v, ok := value(now, a.Key)
+		v, ok := now.Lookup(a.Key)
 		switch {
 		case ok && v == a.Val:
 		case a.Key == "href" && ok:
@@ -67,7 +58,7 @@ func attributesSay(was, now []html.Attribute) string {
 		}
 	}
 	for _, a := range now {
-		if _, had := value(was, a.Key); had {
+		if _, had := was.Lookup(a.Key); had {
 			continue
 		}
 		if a.Key == "class" {
