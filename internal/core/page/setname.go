@@ -217,33 +217,33 @@ func (p *Page) setName(set *Part) string {
 
 const headingsBack = 24 // headings before a set that are looked at, such as those of the items of other sets
 
-// TitleOf is the heading that a set stands under: the last one before it that is not in something else, such as an
+// TitleOf is the heading that a part stands under: the last one before it that is not in something else, such as an
 // item or another section; nil where there is none.
-func (p *Page) TitleOf(set *Part) *Part {
+func (p *Page) TitleOf(part *Part) *Part {
 	heads := p.Headings()
-	at := sort.Search(len(heads), func(i int) bool { return heads[i].order > set.order })
+	at := sort.Search(len(heads), func(i int) bool { return heads[i].order >= part.order })
 	for i := at - 1; i >= 0 && i >= at-headingsBack; i-- {
-		if heads[i].Text != "" && standsOver(heads[i], set) {
+		if heads[i].Text != "" && standsOver(heads[i], part) {
 			return heads[i]
 		}
 	}
 	return nil
 }
 
-// standsOver reports whether a heading before a set is of what the set stands in.
-func standsOver(heading, set *Part) bool {
+// standsOver reports whether a heading before a part is of what the part stands in.
+func standsOver(heading, part *Part) bool {
 	in := heading.Parent
-	if in != nil && in.Kind == Section && !holds(in, set) && headOnly(in) {
-		if beside := childHolding(in.Parent, set); beside == nil || partBefore(in.Parent, beside) != in {
+	if in != nil && in.Kind == Section && !holds(in, part) && headOnly(in) {
+		if beside := childHolding(in.Parent, part); beside == nil || partBefore(in.Parent, beside) != in {
 			return false
 		}
 		in = in.Parent
 	}
-	if in != nil && !holds(in, set) {
+	if in != nil && !holds(in, part) {
 		return false
 	}
-	below := childHolding(in, set)
-	return below == nil || below == set || below.Run != nil || !below.Node.Is("footer", "nav", "header", "aside")
+	below := childHolding(in, part)
+	return below == nil || below == part || below.Run != nil || !below.Node.Is("footer", "nav", "header", "aside")
 }
 
 func holds(part, other *Part) bool { return part.Start <= other.Start && part.End >= other.End }

@@ -1,6 +1,9 @@
 package page
 
-import "strconv"
+import (
+	"cmp"
+	"strconv"
+)
 
 // Whereabouts says where a part is for somebody who knows the page by sight and not by its parts: what kind of thing it is,
 // and what stands above it. Its own words are no name for it: they are what changes.
@@ -8,39 +11,24 @@ func (p *Page) Whereabouts(part *Part) string {
 	if within := wordsAround(part); within != nil {
 		part = within // of a link in a sentence, the sentence
 	}
-	switch part.Kind {
-	case Cell:
+	switch {
+	case part.Kind == Cell:
 		return p.cellPlace(part)
-	case Row:
+	case part.Kind == Row:
 		return "The row " + Quoted(part.Name) + p.inTable(part)
-	case Table:
-		return "The table" + p.under(part)
-	case Heading:
-		if part.Node.Is("h1") {
-			return "The heading of the page"
-		}
-		return "A heading" + p.below(part)
-	case Words:
-		if part.Name == openingWords {
-			return "The opening words"
-		}
-		return "The words" + p.under(part)
-	case Link:
-		return "A link" + p.under(part)
-	case Button:
-		return "A button" + p.under(part)
-	case Picture:
-		return "The picture" + p.under(part)
-	case Video:
-		return "The film" + p.under(part)
-	case Form:
-		return "The form" + p.under(part)
-	case Item:
-		return "One of several" + p.under(part)
-	case Set:
-		return "Several that are alike" + p.below(part)
+	case part.Node.Is("h1"):
+		return "The heading of the page"
+	case part.Kind == Heading, part.Kind == Set:
+		return kindSays[part.Kind] + p.below(part)
+	case part.Kind == Words && part.Name == openingWords:
+		return "The opening words"
 	}
-	return "The section" + p.under(part)
+	return cmp.Or(kindSays[part.Kind], "The section") + p.under(part)
+}
+
+var kindSays = map[Kind]string{
+	Table: "The table", Heading: "A heading", Words: "The words", Link: "A link", Button: "A button", Picture: "The picture",
+	Video: "The film", Form: "The form", Item: "One of several", Set: "Several that are alike",
 }
 
 // wordsAround are the words that a part stands among; nil where it stands by itself.
@@ -81,13 +69,7 @@ func (p *Page) inTable(row *Part) string {
 	if table == nil || table.Kind != Table {
 		return p.under(row)
 	}
-	if name := heldName(table); name != "" {
-		return ", in the table " + Quoted(name)
-	}
-	if h := p.headingOf(table); h != nil {
-		return ", in the table under " + Quoted(Short(h.Text, 48))
-	}
-	return ", in the table"
+	return ", in the table" + p.under(table)
 }
 
 // under says below which heading a part stands, or in which frame of the page.
@@ -101,24 +83,21 @@ func (p *Page) under(part *Part) string {
 	return p.below(part)
 }
 
+// below names the heading that a part stands under; where it stands under none, the last one above it.
 func (p *Page) below(part *Part) string {
-	if h := p.headingOf(part); h != nil {
+	if h := p.TitleOf(part); h != nil {
 		return " under " + Quoted(Short(h.Text, 48))
 	}
-	return " at the top of the page"
-}
-
-// headingOf is the heading that stands above a part.
-func (p *Page) headingOf(part *Part) (last *Part) {
+	last := ""
 	for _, h := range p.Headings() {
-		if h.Start >= part.Start {
-			break
-		}
-		if h.Text != "" {
-			last = h
+		if h.order < part.order {
+			last = cmp.Or(h.Text, last)
 		}
 	}
-	return last
+	if last == "" {
+		return " at the top of the page"
+	}
+	return " further down than " + Quoted(Short(last, 48))
 }
 
 // frameOf says that a part is in the menu, the head or the foot that a site's pages share.
