@@ -3269,13 +3269,19 @@ type Proof struct {
 
 // ProofPage defines model for ProofPage.
 type ProofPage struct {
-	Changes  []Change  `json:"changes"`
-	Cleared  bool      `json:"cleared"`
-	Conflict string    `json:"conflict"`
+	Changes  []Change `json:"changes"`
+	Cleared  bool     `json:"cleared"`
+	Conflict string   `json:"conflict"`
+
+	// Draft the hash of the page as it would be
+	Draft    string    `json:"draft"`
 	DraftURL string    `json:"draft_url"`
 	Findings []Finding `json:"findings"`
-	LiveURL  string    `json:"live_url"`
-	Page     PageRow   `json:"page"`
+
+	// Live the hash of the page as it is live
+	Live    string  `json:"live"`
+	LiveURL string  `json:"live_url"`
+	Page    PageRow `json:"page"`
 }
 
 // Proposal defines model for Proposal.

@@ -1,7 +1,9 @@
 import { writeFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
 import { axe, dir, expect, inBlock, kept, newRequest, openBench, phone, proofLink, proofLinks, publishSigned, read, sendProof, sign, signIn, take, test } from '../world';
 
-test('a client is reminded, answers, and answers on a second phone; what they said “not yet” to is cleared with a reason only', async ({ page, browser }) => {
+/** Words typed on a page and kept, and their proof. */
+async function proven(page: Page) {
   await signIn(page);
   const number = await newRequest(page, 'Pennyfield Canal Hire', 'We answer letters within three days now.');
   await openBench(page, number, '/contact.html');
@@ -10,6 +12,11 @@ test('a client is reminded, answers, and answers on a second phone; what they sa
   await page.keyboard.type(' In winter it takes longer.', { delay: 5 });
   await kept(page);
   await page.getByRole('button', { name: /Make proof/ }).click();
+  return number;
+}
+
+test('a client is reminded, answers, and answers on a second phone; what they said “not yet” to is cleared with a reason only', async ({ page, browser }) => {
+  await proven(page);
   const links = await proofLinks(page);
   await sendProof(page);
   await page.getByRole('button', { name: 'Remind them' }).click();
@@ -51,14 +58,7 @@ test('a client is reminded, answers, and answers on a second phone; what they sa
 });
 
 test('somebody else edits the page between clearance and publishing: what was cleared stands, and goes live beside it', async ({ page, browser }) => {
-  await signIn(page);
-  const number = await newRequest(page, 'Pennyfield Canal Hire', 'We answer letters within three days now.');
-  await openBench(page, number, '/contact.html');
-  await take(page, 'We answer letters');
-  await inBlock(page, 'end');
-  await page.keyboard.type(' In winter it takes longer.', { delay: 5 });
-  await kept(page);
-  await page.getByRole('button', { name: /Make proof/ }).click();
+  const number = await proven(page);
   const links = await proofLinks(page);
   await sendProof(page);
   await sign(await proofLink(page, links), browser, 'Edie Marsh');

@@ -234,7 +234,10 @@ func places(n int) string {
 
 func (d *Desk) proofPage(ctx context.Context, p *proven, dr *draft, changes []api.Change) (api.ProofPage, error) {
 	number := p.r.ID
-	pp := api.ProofPage{Page: rowOf(dr.row), Changes: []api.Change{}, Conflict: dr.ConflictSay(), Cleared: p.cleared(madeOf(dr))}
+	made := madeOf(dr)
+	pp := api.ProofPage{
+		Page: rowOf(dr.row), Live: dr.row.Hash, Draft: made.hash, Changes: []api.Change{}, Conflict: made.conflict, Cleared: p.cleared(made),
+	}
 	ids := map[int64]string{}
 	for i, id := range dr.Parts() {
 		ids[dr.changes[i].ID] = id

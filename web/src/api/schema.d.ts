@@ -3326,6 +3326,10 @@ export interface components {
         };
         ProofPage: {
             page: components["schemas"]["PageRow"];
+            /** @description the hash of the page as it is live */
+            live: string;
+            /** @description the hash of the page as it would be */
+            draft: string;
             live_url: string;
             draft_url: string;
             changes: components["schemas"]["Change"][];

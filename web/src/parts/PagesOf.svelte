@@ -1,8 +1,8 @@
 <script lang="ts">
   import { Asked } from '../api/asked.svelte';
+  import { Doing } from '../look/doing.svelte';
   import { answer, api, type Schemas } from '../api/client';
   import Fold from '../look/Fold.svelte';
-  import { complain } from '../look/toast';
   import Loaded from './Loaded.svelte';
 
   /** On which pages a change of a shared part is made, and on which it is not, with why; which of them can still be said. */
@@ -11,11 +11,10 @@
   const path = $derived({ path: { number, change: change.id } });
   const asked = new Asked(() => answer(api.GET('/requests/{number}/changes/{change}/pages', { params: path })));
   const kept = $derived(change.state === 'kept');
-  let busy = $state(false);
+  const doing = new Doing();
 
-  async function choose(page: Schemas['ChangePage'], made: boolean) {
-    busy = true;
-    try {
+  const choose = (page: Schemas['ChangePage'], made: boolean) =>
+    doing.run(async () => {
       asked.take(
         await answer(
           api.POST('/requests/{number}/changes/{change}/pages', {
@@ -25,12 +24,7 @@
         ),
       );
       onchange?.();
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
+    });
   const title = $derived(
     `on ${change.on_pages} pages${change.left_on ? `, ${change.left_on} left as ${change.left_on === 1 ? 'it is' : 'they are'}` : ''}`,
   );
@@ -48,7 +42,7 @@
             {#if kept}<button
                 class="plain"
                 aria-label="Change it there too: {p.address}"
-                disabled={busy}
+                disabled={doing.busy}
                 onclick={() => choose(p, true)}>Change it there too</button
               >{/if}
           </li>
@@ -60,7 +54,7 @@
             {#if kept}<button
                 class="plain"
                 aria-label="Leave it: {p.address}"
-                disabled={busy}
+                disabled={doing.busy}
                 onclick={() => choose(p, false)}>Leave it</button
               >{/if}
           </li>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { answer, api, type Schemas } from '../../api/client';
-  import { complain, say } from '../../look/toast';
+  import { Doing } from '../../look/doing.svelte';
+  import { say } from '../../look/toast';
   import Theirs from '../../parts/Theirs.svelte';
 
   /** Pages that others edited since they were cleared: what they did, and whether what was cleared stands all the same. */
@@ -10,20 +11,14 @@
     onproof,
   }: { proof: Schemas['Proof']; edited: Schemas['Edited']; onproof: (p: Schemas['Proof']) => void } = $props();
 
-  let busy = $state(false);
-  async function stand() {
-    busy = true;
-    try {
+  const doing = new Doing();
+  const stand = () =>
+    doing.run(async () => {
       const path = { number: proof.row.number };
       const body = { agreed: edited.agreed };
       onproof(await answer(api.POST('/requests/{number}/proof/carry', { params: { path }, body })));
       say('The clearance stands.');
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
+    });
 </script>
 
 <section class="sheet" aria-label="Edited since it was cleared">
@@ -41,7 +36,7 @@
   {/each}
   {#if !edited.why_not}
     <p>
-      <button class="btn go" disabled={busy || !proof.can_send} onclick={stand}>Let the clearance stand</button>
+      <button class="btn go" disabled={doing.busy || !proof.can_send} onclick={stand}>Let the clearance stand</button>
     </p>
     <p class="small soft">The record names what they changed, and you. Or send the client another round.</p>
   {/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { answer, api, type Schemas } from '../../api/client';
-  import { complain } from '../../look/toast';
+  import { Doing } from '../../look/doing.svelte';
   import Theirs from '../../parts/Theirs.svelte';
 
   /** Says of the pages of a proof which of them others edited on their host: a release would stop there. */
@@ -8,7 +8,7 @@
 
   let look = $state<Schemas['PagesLook'] | undefined>();
   let problem = $state('');
-  let busy = $state(false);
+  const doing = new Doing();
 
   $effect(() => {
     const path = { number };
@@ -20,19 +20,13 @@
     );
     return () => (gone = true);
   });
-  async function take() {
-    busy = true;
-    try {
+  const take = () =>
+    doing.run(async () => {
       for (const p of look!.pages)
         await answer(api.POST('/pages/{page}/take-in', { params: { path: { page: p.page.id } } }));
       look = undefined;
       await ontaken();
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
+    });
 </script>
 
 {#if problem}<p class="said look" role="status">The live pages could not be looked at just now: {problem}</p>{/if}
@@ -55,8 +49,12 @@
       <Theirs differences={p.theirs} />
     {/each}
     <p>
-      <button class="btn slim" disabled={busy} onclick={take}
-        >{busy ? 'Taking in…' : look.pages.length === 1 ? 'Take in the newer page' : 'Take in the newer pages'}</button
+      <button class="btn slim" disabled={doing.busy} onclick={take}
+        >{doing.busy
+          ? 'Taking in…'
+          : look.pages.length === 1
+            ? 'Take in the newer page'
+            : 'Take in the newer pages'}</button
       >
       <span class="small">Your kept changes stay and are brought onto {look.pages.length === 1 ? 'it' : 'them'}.</span>
     </p>

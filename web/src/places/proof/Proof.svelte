@@ -26,10 +26,8 @@
   $effect(() => void asked.again());
   const page = $derived(proof?.pages[at]);
   let seen = $state<'pages' | 'pictures'>('pages');
-  // What the page is, live and after: its views have the same addresses whatever becomes of it.
-  const drafted = $derived(
-    page && `${page.page.id} ${page.page.seen_at} ${page.changes.map((c) => `${c.id} ${c.say}`).join()}`,
-  );
+  // Which page, and what it is, live and after: its views have the same addresses whatever becomes of it.
+  const drafted = $derived(page && `${page.page.id} ${page.live} ${page.draft}`);
   let shots = $state.raw<Shots | undefined>();
   $effect(() => {
     if (!drafted) return;

@@ -1,9 +1,10 @@
 <script lang="ts">
   import { answer, api, type Schemas } from '../../api/client';
+  import { Doing } from '../../look/doing.svelte';
   import { refresh } from '../../api/session.svelte';
   import Key from '../../look/Key.svelte';
   import { onKeys } from '../../look/keys.svelte';
-  import { complain, say } from '../../look/toast';
+  import { say } from '../../look/toast';
   import Ask from '../../parts/Ask.svelte';
   import { go } from '../../router';
   import Top from '../request/Top.svelte';
@@ -22,18 +23,9 @@
   let asking = $state(false);
   let reminding = $state(false);
   let overruling = $state(false);
-  let busy = $state(false);
+  const doing = new Doing();
+  const { run } = doing;
 
-  async function run(act: () => Promise<unknown>) {
-    busy = true;
-    try {
-      await act();
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
   const send = () =>
     run(async () => {
       const sent = await answer(api.POST('/requests/{number}/proof', { params: { path: { number } } }));
@@ -42,8 +34,8 @@
     });
   onKeys(() => ({
     c: (down) =>
-      down && !busy && proof.can_clear && !proof.can_publish && proof.row.state !== 'with client' && askToClear(),
-    s: (down) => down && !busy && (proof.can_remind || proof.can_send) && !proof.can_publish && ask(),
+      down && !doing.busy && proof.can_clear && !proof.can_publish && proof.row.state !== 'with client' && askToClear(),
+    s: (down) => down && !doing.busy && (proof.can_remind || proof.can_send) && !proof.can_publish && ask(),
     p: (down) => down && proof.can_publish && go(`/requests/${number}/release`),
   }));
   function ask() {
@@ -77,15 +69,15 @@
       >Publish {changes} {changes === 1 ? 'change' : 'changes'} <Key k="P" /></a
     >
   {:else if proof.row.state === 'with client'}
-    <button class="btn" disabled={!(proof.can_remind || proof.can_send) || busy} onclick={ask}
+    <button class="btn" disabled={!(proof.can_remind || proof.can_send) || doing.busy} onclick={ask}
       >{proof.can_remind ? 'Remind them' : 'Send again'} <Key k="S" /></button
     >
   {:else}
-    {#if proof.can_clear}<button class="btn" disabled={busy} onclick={askToClear}
+    {#if proof.can_clear}<button class="btn" disabled={doing.busy} onclick={askToClear}
         >Clear it ourselves <Key k="C" /></button
       >{/if}
-    <button class={['btn', !stands && 'go']} disabled={!proof.can_send || busy} onclick={() => (asking = true)}
-      >{busy ? 'Sending…' : 'Send to client'} <Key k="S" /></button
+    <button class={['btn', !stands && 'go']} disabled={!proof.can_send || doing.busy} onclick={() => (asking = true)}
+      >{doing.busy ? 'Sending…' : 'Send to client'} <Key k="S" /></button
     >
   {/if}
 </Top>

@@ -1,9 +1,10 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { Doing } from '../../look/doing.svelte';
   import { Asked } from '../../api/asked.svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh, zoneOf } from '../../api/session.svelte';
-  import { complain, say } from '../../look/toast';
+  import { say } from '../../look/toast';
   import Loaded from '../../parts/Loaded.svelte';
   import Ask from '../../parts/Ask.svelte';
   import { go, route } from '../../router';
@@ -27,7 +28,7 @@
   const releases = $derived(asked.got?.releases ?? []);
   let taking = $state<Schemas['Release'] | undefined>();
   let askTake = $state(false);
-  let busy = $state(false);
+  const doing = new Doing();
 
   const moving = $derived(
     releases.filter((r) => ['waiting', 'running', 'live'].includes(r.state) || (r.state === 'by hand' && r.look_at)),
@@ -56,17 +57,11 @@
     return () => clearTimeout(timer);
   });
 
-  async function run(act: () => Promise<unknown>) {
-    busy = true;
-    try {
+  const run = (act: () => Promise<unknown>) =>
+    doing.run(async () => {
       await act();
       await asked.again();
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
+    });
   const steer = (r: Schemas['Release'], act: Schemas['ReleaseAct']) =>
     run(async () => {
       await answer(api.POST('/releases/{release}/{act}', { params: { path: { release: r.id, act } } }));
@@ -89,13 +84,14 @@
 <Loaded of={asked} />
 {#if proof}
   <Top row={proof.row} page={proof.pages[0]?.page.id}>
-    {#if proof.row.state === 'live'}<button class="btn go" disabled={busy} onclick={signOff}>Sign off</button>{/if}
+    {#if proof.row.state === 'live'}<button class="btn go" disabled={doing.busy} onclick={signOff}>Sign off</button
+      >{/if}
     <a class="btn" href="/record?request={number}">Record</a>
   </Top>
   <div class="page wrap">
-    {#if proof.pages.length > 0}<Publish {proof} {busy} {run} />{/if}
+    {#if proof.pages.length > 0}<Publish {proof} busy={doing.busy} {run} />{/if}
     {#each releases as r (r.id)}
-      {@const of = { release: r, publicUrl: proof.row.public_url, zone: zoneOf(proof.row.site_id), busy }}
+      {@const of = { release: r, publicUrl: proof.row.public_url, zone: zoneOf(proof.row.site_id), busy: doing.busy }}
       {@const onact = (act: Schemas['ReleaseAct']) => steerOrAsk(r, act)}
       {#if r.state === 'by hand' && !undoing(r)}
         <ByHand {...of} mail={proof.contact_mail} subject={proof.row.subject} {run} {onact} />

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { Doing } from '../../../look/doing.svelte';
   import Files from '../../../look/Files.svelte';
   import { weight } from '../../../look/time';
-  import { complain } from '../../../look/toast';
   import type { EditorProps } from '../editors';
   import type { Typed } from '../typed';
   import type { Schemas } from '../../../api/client';
@@ -20,7 +20,7 @@
   const title = field({ do: 'attribute', name: 'title', part: id, words: '' });
   const caption = field({ do: 'caption', part: id, words: '' });
   const leads = field({ do: 'link-picture', part: id, href: '' });
-  let busy = $state(false);
+  const doing = new Doing();
   const now = $derived(new URL(part.src, bench.draft_url).href);
   const place = $derived(desk.measured?.draft === bench.draft ? widest(desk.measured.places[part.id]) : undefined);
   const made = $derived(
@@ -41,14 +41,7 @@
   const relay = (as: Schemas['PutPictureAct'], lay: Lay, says: string) => act(putAgain(part.id, as, lay, says));
   async function add([f]: File[]) {
     if (!f) return;
-    busy = true;
-    try {
-      await open({ attachment_id: (await desk.brought.add(f)).id });
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
+    await doing.run(async () => open({ attachment_id: (await desk.brought.add(f)).id }));
   }
 </script>
 
@@ -123,7 +116,7 @@
   <ul>
     {#each desk.brought.pictures(request) as a (a.id)}
       <li>
-        <button disabled={busy} onclick={() => open({ attachment_id: a.id })}>
+        <button disabled={doing.busy} onclick={() => open({ attachment_id: a.id })}>
           <img src={small(request.row.number, { attachment_id: a.id }, 160)} alt="" />
           <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
         </button>
@@ -136,7 +129,7 @@
         >One of this site</button
       >
     </li>
-    <li><Files label="From this machine" most={1} disabled={busy} onfiles={add} /></li>
+    <li><Files label="From this machine" most={1} disabled={doing.busy} onfiles={add} /></li>
   </ul>
 {/each}
 

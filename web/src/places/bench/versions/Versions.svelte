@@ -1,11 +1,11 @@
 <script lang="ts">
   import { Asked } from '../../../api/asked.svelte';
+  import { Doing } from '../../../look/doing.svelte';
   import { answer, api, type Schemas } from '../../../api/client';
   import { zoneOf } from '../../../api/session.svelte';
   import { onKeys } from '../../../look/keys.svelte';
   import Segments from '../../../look/Segments.svelte';
   import { momentWords } from '../../../look/time';
-  import { complain } from '../../../look/toast';
   import Loaded from '../../../parts/Loaded.svelte';
   import type { Act, BenchPage } from '../desk.svelte';
   import Difference from './Difference.svelte';
@@ -30,7 +30,7 @@
   const zone = $derived(zoneOf(bench.page.site_id));
   let chosen = $state<number>();
   let shows = $state<'parts' | 'page'>('parts');
-  let busy = $state(false);
+  const doing = new Doing();
   const versions = new Asked(async () => {
     const all = await answer(api.GET('/requests/{number}/bench/{page}/versions', { params: { path: at } }));
     chosen ??= (all[1] ?? all[0])?.id;
@@ -52,21 +52,15 @@
   const fresh = $derived(told.got?.version.id === chosen ? told.got : undefined);
   const picture = $derived(new URL(`?mendry-version=${chosen}`, bench.draft_url).href);
 
-  async function back(act: Act, leave = false) {
-    busy = true;
-    try {
+  const back = (act: Act, leave = false) =>
+    doing.run(async () => {
       const made = await desk.make(act, wish);
       if (desk.problem && desk.unsent.aside.length) return;
       if (leave) {
         close();
         onchoose(made);
       }
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
-  }
+    });
   const close = () => (desk.looksBack = false);
   onKeys(() => ({ Escape: (down) => down && close() }));
 </script>
@@ -101,7 +95,7 @@
       <Difference
         {zone}
         told={fresh}
-        {busy}
+        busy={doing.busy}
         onback={(row) => back({ do: 'restore', version: chosen!, row })}
         onsection={(part) => back({ do: 'restore', version: chosen!, part })}
         onpage={() => back({ do: 'restore', version: chosen! }, true)}

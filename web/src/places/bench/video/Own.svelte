@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../../api/client';
-  import { complain } from '../../../look/toast';
+  import { Doing } from '../../../look/doing.svelte';
   import type { BenchPage } from '../desk.svelte';
 
   /** A film or sound of one's own, to be looked at; a moment of a film can be taken as its cover. */
@@ -8,26 +8,22 @@
     $props();
 
   let film = $state<HTMLVideoElement>();
-  let busy = $state(false);
+  const doing = new Doing();
   let seen = $state(false);
   const src = $derived(`/api/attachments/${file.id}`);
 
   async function take() {
-    if (!film) return;
-    busy = true;
-    try {
+    const of = film;
+    if (!of) return;
+    await doing.run(async () => {
       const canvas = document.createElement('canvas');
-      [canvas.width, canvas.height] = [film.videoWidth, film.videoHeight];
-      canvas.getContext('2d')!.drawImage(film, 0, 0);
+      [canvas.width, canvas.height] = [of.videoWidth, of.videoHeight];
+      canvas.getContext('2d')!.drawImage(of, 0, 0);
       const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/jpeg', 0.92));
       if (!blob) throw new Error('This moment cannot be taken. Play the film a little, and try again.');
       const name = file.name.replace(/\.\w+$/, '') + '-cover.jpg';
       oncover((await desk.brought.add(new File([blob], name, { type: 'image/jpeg' }))).id);
-    } catch (e) {
-      complain(e);
-    } finally {
-      busy = false;
-    }
+    });
   }
 </script>
 
@@ -35,7 +31,7 @@
   <audio controls preload="metadata" {src}></audio>
 {:else}
   <video controls preload="auto" muted {src} bind:this={film} onloadeddata={() => (seen = true)}></video>
-  <button class="btn slim" disabled={busy || !seen} onclick={take}>Take this moment as the cover</button>
+  <button class="btn slim" disabled={doing.busy || !seen} onclick={take}>Take this moment as the cover</button>
 {/if}
 
 <style>
