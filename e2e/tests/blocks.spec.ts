@@ -136,10 +136,10 @@ test('a paste from a word processor with its structure, and words only', async (
   await first.click();
   await inBlock(page, 'end');
   const pasted =
-    '<html xmlns:o="urn:x"><body><!--StartFragment--><p class=MsoNormal style="margin:0"><b>Doors</b> open at seven.<o:p></o:p></p>' +
+    '<html xmlns:o="urn:x"><body><!--StartFragment--><p class=MsoNormal style="margin:0"><b>Doors</b> open <mark style="background:yellow">at seven</mark>, <span dir="RTL">שלום</span>.<o:p></o:p></p>' +
     '<p class=MsoListParagraph style="mso-list:l0 level1 lfo1"><![if !supportLists]><span>·<span>&nbsp;&nbsp;</span></span><![endif]>Bring a lamp</p>' +
     '<p class=MsoListParagraph style="mso-list:l0 level1 lfo1"><![if !supportLists]><span>·<span>&nbsp;&nbsp;</span></span><![endif]>Wear a coat</p><!--EndFragment--></body></html>';
-  await paste(page, pasted, 'Doors open at seven.\nBring a lamp\nWear a coat');
+  await paste(page, pasted, 'Doors open at seven, שלום.\nBring a lamp\nWear a coat');
   await expect(page.getByText('Left out:')).toBeVisible();
   await expect(draft(page).getByText('Bring a lamp')).toBeVisible();
   await kept(page); // the page follows the cursor then, and is not aimed at while it moves
@@ -155,7 +155,7 @@ test('a paste from a word processor with its structure, and words only', async (
   await axe(page);
   await publish(page);
   const now = read('fenwick', 'visit.html');
-  const put = '<p><strong>Doors</strong> open at seven.</p><ul><li>Bring a lantern</li><li>Wear a coat</li></ul>';
+  const put = '<p><strong>Doors</strong> open <mark>at seven</mark>, <span dir="rtl">שלום</span>.</p><ul><li>Bring a lantern</li><li>Wear a coat</li></ul>';
   expect(now.replace(/>\s+</g, '><')).toContain(`${line}</p>${put}`.replace(/>\s+</g, '><'));
   const at = now.indexOf('<p><strong>Doors</strong>');
   const end = now.indexOf('Wear a coat</li>');

@@ -124,14 +124,18 @@ func (in *inline) take(n *html.Node, ws []way, wraps bool) error {
 			if !className.MatchString(*v) {
 				return refuse("“%s” is no name of a style.", *v)
 			}
-			w = way{name: "keep", number: in.wrap("span", "class", *v)}
+			w = way{name: "keep", number: in.wrap("span", html.Attribute{Key: "class", Val: *v})}
 		}
-		if v := attributeOf(n, "lang"); v != nil && wraps && languageTag.MatchString(*v) {
-			w = way{name: "keep", number: in.wrap("span", "lang", *v)}
+		if as := spoken(n); len(as) > 0 && wraps {
+			w = way{name: "keep", number: in.wrap("span", as...)}
 		}
 	case "abbr":
 		if v := attributeOf(n, "title"); v != nil && wraps {
-			w = way{name: "keep", number: in.wrap("abbr", "title", *v)}
+			w = way{name: "keep", number: in.wrap("abbr", html.Attribute{Key: "title", Val: *v})}
+		}
+	case "mark":
+		if wraps {
+			w = way{name: "keep", number: in.wrap("mark")}
 		}
 	case "script", "style", "iframe", "object", "img", "svg", "form", "input":
 		return refuse("A <%s> cannot be written into words.", n.Data)
@@ -188,10 +192,25 @@ var className = regexp.MustCompile(`^-?[A-Za-z_][\w-]*$`)
 // languageTag is what a language is named by (RFC 5646, 2.1), as far as its letters go.
 var languageTag = regexp.MustCompile(`^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$`)
 
+// spoken is what an element says of the language of its words and the way they run.
+func spoken(n *html.Node) (as []html.Attribute) {
+	if v := attributeOf(n, "lang"); v != nil && languageTag.MatchString(*v) {
+		as = append(as, html.Attribute{Key: "lang", Val: *v})
+	}
+	if v := attributeOf(n, "dir"); v != nil && (*v == "ltr" || *v == "rtl") {
+		as = append(as, html.Attribute{Key: "dir", Val: *v})
+	}
+	return as
+}
+
 // wrap gives the number of a new wrapper around words: a style of the site, what an abbreviation stands for, a
-// language.
-func (in *inline) wrap(tag, name, value string) int {
-	s := sealed{open: "<" + tag + " " + name + `="` + escapeAttribute(value) + `">`, end: "</" + tag + ">", label: tag}
+// language, a mark.
+func (in *inline) wrap(tag string, as ...html.Attribute) int {
+	s := sealed{open: "<" + tag, end: "</" + tag + ">", label: tag}
+	for _, a := range as {
+		s.open += " " + a.Key + `="` + escapeAttribute(a.Val) + `"`
+	}
+	s.open += ">"
 	if i := slices.IndexFunc(in.kept, func(o sealed) bool { return o.open == s.open && o.end == s.end }); i >= 0 {
 		return i
 	}

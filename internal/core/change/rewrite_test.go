@@ -41,6 +41,8 @@ func TestTheEditorsWordsGoIntoTheMarkupThatIsThere(t *testing.T) {
 		{"a wrapper in a mark in a wrapper", `<span class=t><i><tt>x</tt></i>:</span> y`, `<span data-keep="0"><em><span data-keep="1">x</span></em>:</span> z`, `<span class=t><i><tt>x</tt></i>:</span> z`},
 		{"marks nested both ways", `<b><i>x</i></b> <i><b>y</b></i> z`, `<strong><em>x</em></strong> <em><strong>y</strong></em> q`, `<b><i>x</i></b> <i><b>y</b></i> q`},
 		{"an abbreviation and a language are pasted", `Open daily.`, `Open <abbr title="from Monday to Sunday">daily</abbr>, <span lang="fr">sauf lundi</span>.`, `Open <abbr title="from Monday to Sunday">daily</abbr>, <span lang="fr">sauf lundi</span>.`},
+		{"words that run the other way and a mark are pasted", `Open daily.`, `<mark>Open</mark> daily, <span lang="he" dir="rtl">שלום</span>.`, `<mark>Open</mark> daily, <span lang="he" dir="rtl">שלום</span>.`},
+		{"a way that is none", `Open daily.`, `Open <span dir="up">daily</span>.`, `Open daily.`},
 		{"a language that is none", `Open daily.`, `Open <span lang="x&quot; onclick=1">daily</span>.`, `Open daily.`},
 		{"a comment stays", `a <!-- x --> b`, `a big b`, `a <!-- x --> big b`},
 	} {

@@ -134,7 +134,7 @@ func (c *cleaner) dropped() []Dropped {
 // marks are the elements that say how words look, by the name that is kept.
 var marks = map[string]string{
 	"b": "strong", "strong": "strong", "i": "em", "em": "em", "cite": "em", "dfn": "em", "u": "u", "ins": "u", "s": "s", "strike": "s", "del": "s",
-	"sup": "sup", "sub": "sub", "code": "code", "kbd": "code", "tt": "code", "samp": "code",
+	"mark": "mark", "sup": "sup", "sub": "sub", "code": "code", "kbd": "code", "tt": "code", "samp": "code",
 }
 
 var hidden = map[string]string{
@@ -198,7 +198,7 @@ func (c *cleaner) oneBlock(out, n *html.Node) {
 			p := newElement("p")
 			p.Attr = listMark(n)
 			out.AppendChild(p)
-			c.inlines(p, n)
+			c.inlines(c.spoken(p, n), n)
 		}
 		c.endParagraph(out)
 	case "h1", "h2", "h3", "h4", "h5", "h6":
@@ -206,7 +206,7 @@ func (c *cleaner) oneBlock(out, n *html.Node) {
 		c.endParagraph(out)
 		h := newElement(c.heading(tag))
 		out.AppendChild(h)
-		c.inlines(h, n)
+		c.inlines(c.spoken(h, n), n)
 		c.endParagraph(out)
 	case "ul", "ol", "menu", "dir":
 		c.attributes(n)
@@ -402,11 +402,7 @@ func (c *cleaner) inline(out, n *html.Node) {
 			c.drop("word processor tag")
 		}
 	}
-	if lang := attributeOf(n, "lang"); c.allow.Marks && c.foreign(n) {
-		e := newElement("span", html.Attribute{Key: "lang", Val: lang})
-		out.AppendChild(e)
-		out = e
-	}
+	out = c.spoken(out, n)
 	tracked := tag == "ins" && (attributeOf(n, "datetime") != "" || attributeOf(n, "cite") != "")
 	if c.allow.Marks && !tracked {
 		if m := marks[tag]; m != "" && !(m == "strong" && style.plain) && !(m == "em" && style.upright) {

@@ -12,7 +12,8 @@ import (
 // source). None of it is of the text.
 var (
 	noteClass    = regexp.MustCompile(`(?i)^(?:msocom\w*|mso(?:comment|annotation)\w*|comment(?:-?(?:ref\w*|anchor|marker))|annotation(?:-?ref\w*))$`)
-	noteTarget   = regexp.MustCompile(`(?i)^#_?(?:_?msocom_|cmnt|comment)`)
+	noteTarget   = regexp.MustCompile(`(?i)(?:#_msocom_\d|^#_?(?:_?msocom_|cmnt|comment))`)
+	noteID       = regexp.MustCompile(`(?i)^_com_\d+$`)
 	footClass    = regexp.MustCompile(`(?i)^(?:mso(?:footnote|endnote)reference|footnote(?:-?(?:ref|anchor|back\w*))?|fn-?(?:ref)?|reference|noteref|sdfootnote\w*|sdendnote\w*)$`)
 	footTarget   = regexp.MustCompile(`(?i)#(?:_?ftn|_?edn|fn|footnote|cite_(?:note|ref)|note-|sdfootnote|sdendnote|endnote)`)
 	footMark     = regexp.MustCompile(`^\s*[\[(]?(?:\d{1,3}|[a-z*†‡§↑^↩]|[ivx]{1,5})[\])]?\s*$`)
@@ -40,7 +41,7 @@ func junk(n *html.Node) string {
 	href, words := attributeOf(n, "href"), plain(n)
 	short := len(words) < 12 && footMark.MatchString(words)
 	switch m := wordElement.FindStringSubmatch(attributeOf(n, "style")); {
-	case m != nil && strings.EqualFold(m[1], "comment"), has(noteClass), n.Data == "a" && noteTarget.MatchString(href):
+	case m != nil && strings.EqualFold(m[1], "comment"), has(noteClass), noteID.MatchString(attributeOf(n, "id")), n.Data == "a" && noteTarget.MatchString(href):
 		return "comment of a word processor"
 	case m != nil, n.Data == "sup" && short && onlyNotes(n), n.Data == "a" && short && (footTarget.MatchString(href) || has(footClass) || attributeOf(n, "role") == "doc-noteref"):
 		return "footnote mark"
@@ -173,46 +174,4 @@ func onwards(p *html.Node) string {
 		all = append(all, plain(k))
 	}
 	return strings.Join(all, "\n")
-}
-
-// unmarked is how much more words count of which no language is said: those who mark some words mark the foreign ones.
-const unmarked = 4
-
-// languages notes in which language most of a fragment is: that is the page's affair, and only words in another one
-// keep theirs.
-func (c *cleaner) languages(root *html.Node) {
-	letters := map[string]int{}
-	var walk func(n *html.Node, lang string)
-	walk = func(n *html.Node, lang string) {
-		if l := attributeOf(n, "lang"); l != "" {
-			lang = primary(l)
-		}
-		if n.Type == html.TextNode {
-			letters[lang] += len(strings.TrimSpace(n.Data))
-		}
-		for k := n.FirstChild; k != nil; k = k.NextSibling {
-			walk(k, lang)
-		}
-	}
-	walk(root, "")
-	letters[""] *= unmarked
-	most := -1
-	for lang, n := range letters {
-		if n > most || n == most && lang < c.lang {
-			most, c.lang = n, lang
-		}
-	}
-}
-
-// foreign reports whether an element's words are in another language than most of the fragment. Word processors say
-// one of all words that they dress: where the others say none, that tells nothing.
-func (c *cleaner) foreign(n *html.Node) bool {
-	lang := attributeOf(n, "lang")
-	dressed := attributeOf(n, "style") != "" || attributeOf(n, "class") != ""
-	return language.MatchString(lang) && primary(lang) != c.lang && (c.lang != "" || !dressed)
-}
-
-func primary(lang string) string {
-	p, _, _ := strings.Cut(strings.ToLower(lang), "-")
-	return p
 }

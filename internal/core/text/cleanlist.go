@@ -2,6 +2,7 @@ package text
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -212,7 +213,7 @@ func (c *cleaner) tidy(n *html.Node) {
 					n.InsertBefore(&html.Node{Type: html.TextNode, Data: s}, k)
 				}
 				n.RemoveChild(k)
-			case k.PrevSibling != nil && !blockNames[k.Data] && k.PrevSibling.Type == html.ElementNode && k.PrevSibling.Data == k.Data && sameHref(k, k.PrevSibling):
+			case k.PrevSibling != nil && !blockNames[k.Data] && k.PrevSibling.Type == html.ElementNode && k.PrevSibling.Data == k.Data && slices.Equal(k.Attr, k.PrevSibling.Attr):
 				for k.FirstChild != nil {
 					w := k.FirstChild
 					k.RemoveChild(w)
@@ -245,8 +246,6 @@ func holds(n *html.Node, tag string) bool {
 	}
 	return false
 }
-
-func sameHref(a, b *html.Node) bool { return attributeOf(a, "href") == attributeOf(b, "href") }
 
 // trim takes blanks and line breaks off the ends of a block, and blanks beside line breaks and doubled blanks out of
 // it.

@@ -30,7 +30,7 @@ func (c *cleaner) attributes(n *html.Node) (l look) {
 			c.drop("class attribute")
 		case strings.HasPrefix(a.Key, "on"):
 			c.drop("event handler")
-		case a.Key == "lang" && c.foreign(n), a.Key == "title" && (n.Data == "abbr" || n.Data == "acronym"):
+		case a.Key == "lang" && c.foreign(n), a.Key == "dir" && c.turned(n), a.Key == "title" && (n.Data == "abbr" || n.Data == "acronym"):
 		case a.Key == "href" || a.Key == "src" || a.Key == "title" && n.Data == "a" || a.Key == "colspan" || a.Key == "rowspan":
 		case strings.HasPrefix(a.Key, "data-"):
 			c.drop("data attribute")

@@ -11,7 +11,7 @@ func (c *cleaner) table(out, n *html.Node) {
 	c.attributes(n)
 	c.endParagraph(out)
 	var rows [][]*html.Node
-	heads, nested, most := 0, false, 0
+	heads, top, nested, most := 0, 0, false, 0 // top: how many rows at the top say what stands below
 	var walk func(*html.Node)
 	walk = func(k *html.Node) {
 		switch k.Data {
@@ -22,6 +22,9 @@ func (c *cleaner) table(out, n *html.Node) {
 			}
 		case "tr":
 			rows = append(rows, nil)
+			if k.Parent.Data == "thead" && top == len(rows)-1 {
+				top = len(rows)
+			}
 		case "td", "th":
 			if len(rows) > 0 {
 				r := len(rows) - 1
@@ -49,12 +52,19 @@ func (c *cleaner) table(out, n *html.Node) {
 		c.drop("empty row")
 	}
 	t := newElement("table")
-	body := newElement("tbody")
-	t.AppendChild(body)
 	out.AppendChild(t)
+	if top = min(top, len(rows)-1); top > 0 {
+		c.rows(t, "thead", rows[:top])
+	}
+	c.rows(t, "tbody", rows[top:])
+}
+
+func (c *cleaner) rows(t *html.Node, group string, rows [][]*html.Node) {
+	g := newElement(group)
+	t.AppendChild(g)
 	for _, row := range rows {
 		tr := newElement("tr")
-		body.AppendChild(tr)
+		g.AppendChild(tr)
 		for _, cell := range row {
 			c.attributes(cell)
 			td := newElement(cell.Data)
@@ -64,7 +74,7 @@ func (c *cleaner) table(out, n *html.Node) {
 				}
 			}
 			tr.AppendChild(td)
-			c.oneRun(td, cell)
+			c.oneRun(c.spoken(td, cell), cell)
 		}
 	}
 }

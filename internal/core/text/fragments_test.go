@@ -11,6 +11,7 @@ func TestFragments(t *testing.T) {
 		// what word processors note beside the words
 		{"a comment's mark", `<p>Fares<span class=MsoCommentReference><a class=msocomanchor id="_anchor_1" href="#_msocom_1">[A1]</a></span> rise</p>`, `<p>Fares rise</p>`},
 		{"the comments below", `<p>Fares</p><div style='mso-element:comment-list'><div class=msocomtxt><p>Is that so?</p></div></div>`, `<p>Fares</p>`},
+		{"the comments of a page that a word processor wrote", `<p>Fares<a href="fares.htm#_msocom_1">[IO1]</a> rise</p><div><hr class=msocomoff><div id="_com_1"><p>Is that so?</p></div></div>`, `<p>Fares rise</p>`},
 		{"a comment's mark in a shared document", `<p>Fares<sup><a href="#cmnt1" id="cmnt_ref1">[a]</a></sup> rise</p>`, `<p>Fares rise</p>`},
 		{"words that were struck out", `<p>From <del cite="mailto:Ann" datetime="2026-11-02T10:00">£6.90</del><ins cite="mailto:Ann" datetime="2026-11-02T10:00">£7.40</ins></p>`, `<p>From £7.40</p>`},
 		{"words struck out, by class", `<p>From <span class=msoDel>£6.90 </span><span class=msoIns>£7.40</span></p>`, `<p>From £7.40</p>`},
@@ -70,6 +71,8 @@ func TestFragments(t *testing.T) {
 		{"an address by lines", `<p>South Quay<br>Heron Island</p>`, `<p>South Quay<br>Heron Island</p>`},
 		// tables and lists of terms
 		{"a table of one row", `<table><tr><td>Adult</td><td>£7.40</td></tr></table>`, `<table><tbody><tr><td>Adult</td><td>£7.40</td></tr></tbody></table>`},
+		{"a table with a head", `<table><thead><tr><th>For</th><th>Fare</th></tr></thead><tbody><tr><td>Adult</td><td>£7.40</td></tr></tbody></table>`, `<table><thead><tr><th>For</th><th>Fare</th></tr></thead><tbody><tr><td>Adult</td><td>£7.40</td></tr></tbody></table>`},
+		{"a table that is all head", `<table><thead><tr><th>For</th><th>Fare</th></tr><tr><td>Adult</td><td>£7.40</td></tr></thead></table>`, `<table><thead><tr><th>For</th><th>Fare</th></tr></thead><tbody><tr><td>Adult</td><td>£7.40</td></tr></tbody></table>`},
 		{"one row that lays out", `<table><tr><td><p>Long words one.</p><p>More.</p></td><td><p>Aside</p></td></tr></table>`, `<p>Long words one.</p><p>More.</p><p>Aside</p>`},
 		{"one row with a picture", `<table><tr><td><img src=a.png></td><td>Aside</td></tr></table>`, `<p>Aside</p>`},
 		{"terms", `<dl><dt>Adult</dt><dd>from 16</dd><div><dt>Child</dt><dd>from <b>four</b></dd></div></dl>`, `<dl><dt>Adult</dt><dd>from 16</dd><dt>Child</dt><dd>from <strong>four</strong></dd></dl>`},
@@ -81,6 +84,12 @@ func TestFragments(t *testing.T) {
 		{"another language", `<p>It has <i lang="fr">savoir faire</i></p>`, `<p>It has <span lang="fr"><em>savoir faire</em></span></p>`},
 		{"the language of all of it", `<p lang="en-GB"><span lang="en-US">Color</span></p>`, `<p>Color</p>`},
 		{"another language in a dressed text", `<p><span lang=EN-GB style="font:x">It has all of this</span> <span lang=FR style="font:x">tact</span></p>`, `<p>It has all of this <span lang="FR">tact</span></p>`},
+		{"two other languages side by side", `<p>It has <i lang="fr">tact</i><i lang="la">et alia</i></p>`, `<p>It has <span lang="fr"><em>tact</em></span><span lang="la"><em>et alia</em></span></p>`},
+		{"a paragraph in another language", `<p>It has tact, and more of it than others.</p><p lang="fr">Avec tact</p>`, `<p>It has tact, and more of it than others.</p><p><span lang="fr">Avec tact</span></p>`},
+		{"words that run the other way", `<p>Open <span dir="rtl" lang="he">שלום</span> now, all day</p>`, `<p>Open <span lang="he" dir="rtl">שלום</span> now, all day</p>`},
+		{"a way that tells nothing", `<p dir="ltr"><span dir="ltr">Open</span></p>`, `<p>Open</p>`},
+		{"a way back within words that run the other way", `<p dir="rtl">שלום <b dir="ltr">Mendry</b></p>`, `<p><span dir="rtl">שלום <span dir="ltr"><strong>Mendry</strong></span></span></p>`},
+		{"words that are marked", `<p>Now <mark style="background:yellow">open</mark></p>`, `<p>Now <mark>open</mark></p>`},
 		{"raised by style", `<p>m<span style="vertical-align:super">2</span></p>`, `<p>m<sup>2</sup></p>`},
 		{"alignment and colour go", `<p align=center><font color=red>Now</font></p>`, `<p>Now</p>`},
 	} {

@@ -24,7 +24,7 @@ export const Look = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
 });
 
-/** Words of another language, or an abbreviation with what it stands for. */
+/** Words of another language or that run the other way, an abbreviation with what it stands for, words that are marked. */
 export const Meant = Mark.create({
   name: 'meant',
   inclusive: false,
@@ -32,10 +32,11 @@ export const Meant = Mark.create({
   addAttributes: () => ({
     tag: { parseHTML: (el) => el.localName, rendered: false },
     lang: { parseHTML: (el) => el.getAttribute('lang') },
+    dir: { parseHTML: (el) => el.getAttribute('dir') },
     title: { parseHTML: (el) => (el.localName === 'abbr' ? el.getAttribute('title') : null) },
   }),
-  parseHTML: () => [{ tag: 'abbr[title]' }, { tag: 'span[lang]' }],
-  renderHTML: ({ mark, HTMLAttributes }) => [mark.attrs.tag === 'abbr' ? 'abbr' : 'span', HTMLAttributes, 0],
+  parseHTML: () => [{ tag: 'abbr[title]' }, { tag: 'span[lang]' }, { tag: 'span[dir]' }, { tag: 'mark' }],
+  renderHTML: ({ mark, HTMLAttributes }) => [String(mark.attrs.tag), HTMLAttributes, 0],
 });
 
 /** A code of another program, a picture or an icon: one thing, moved whole or left. */
