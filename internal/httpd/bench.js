@@ -160,6 +160,12 @@
 
   // Words as an editor has them, made of the elements that it knows and nothing else.
   const looks = new Set(['strong', 'b', 'em', 'i', 'u', 's', 'code', 'sub', 'sup', 'br', 'a']);
+  // What words are said to be: an abbreviation, marked, of another language. The page may dress it; this only draws it.
+  const meant = (el) =>
+    ['abbr', 'mark', 'span'].includes(el.localName) &&
+    [...el.attributes].every((a) => ['title', 'lang', 'dir'].includes(a.name)) &&
+    (el.localName !== 'span' || el.attributes.length > 0);
+  const known = (el) => looks.has(el.localName) || meant(el);
   const plain = (html) => {
     const count = (name) => [...document.getElementsByTagName(name)].filter((e) => e.firstChild).length;
     const old = count('b') + count('i') > count('strong') + count('em');
@@ -169,9 +175,10 @@
       for (const k of from.childNodes) {
         if (k.nodeType === Node.TEXT_NODE) to.append(k.data);
         else if (k.nodeType === Node.ELEMENT_NODE) {
-          if (!looks.has(k.localName)) return false;
+          if (!known(k)) return false;
           const el = document.createElement(written[k.localName] ?? k.localName);
           if (k.localName === 'a') el.setAttribute('href', '#');
+          else if (meant(k)) for (const a of k.attributes) el.setAttribute(a.name, a.value);
           to.append(el);
           if (!copy(k, el)) return false;
         }
@@ -206,7 +213,7 @@
   const fill = (el, html) => {
     if (gist(el) === gist(new DOMParser().parseFromString(html, 'text/html').body)) return true;
     const now = plain(html);
-    if (!now || ![...el.querySelectorAll('*')].every((k) => looks.has(k.localName))) return false;
+    if (!now || ![...el.querySelectorAll('*')].every(known)) return false;
     el.replaceChildren(now);
     return true;
   };

@@ -12,15 +12,18 @@ import (
 	"mendry/internal/core/page"
 )
 
-// Editable is the words of a part for an editor: HTML of strong, em, u, s, code, sub, sup, a and br. Wrappers that an
-// editor does not know are span elements with data-keep, sealed things span elements with data-seal. An editor may put
+// Editable is the words of a part for an editor: HTML of strong, em, u, s, code, sub, sup, a and br, and what words are
+// said to be (abbr, mark, a span with a language) in tags that say nothing else. Wrappers that an editor does not know are span elements with data-keep, sealed things span elements with data-seal. An editor may put
 // span elements with data-look around words, which give them a class of the site.
 func Editable(p *page.Page, part *page.Part) string {
 	in := inlineOf(p, part)
 	var b strings.Builder
 	n := nesting{
 		end: func(w way) {
-			if w.name == "keep" {
+			switch {
+			case w.name == "keep" && in.kept[w.number].spoken():
+				w.name = in.kept[w.number].label
+			case w.name == "keep":
 				w.name = "span"
 			}
 			b.WriteString("</" + w.name + ">")
@@ -28,7 +31,11 @@ func Editable(p *page.Page, part *page.Part) string {
 		begin: func(w way) {
 			switch w.name {
 			case "keep":
-				fmt.Fprintf(&b, `<span data-keep="%s">`, in.kept[w.number].id(w.number))
+				if s := in.kept[w.number]; s.spoken() {
+					b.WriteString(s.open)
+				} else {
+					fmt.Fprintf(&b, `<span data-keep="%s">`, s.id(w.number))
+				}
 			case "a":
 				b.WriteString(w.tag())
 			default:
@@ -203,19 +210,47 @@ func spoken(n *html.Node) (as []html.Attribute) {
 	return as
 }
 
+// spoken reports whether a wrapper says what its words are and nothing else, written as wrap writes it: editors know such
+// tags themselves.
+func (s sealed) spoken() bool {
+	as := spoken(s.node)
+	switch s.label {
+	case "mark":
+		as = nil
+	case "abbr":
+		as = s.node.Attr
+		if len(as) != 1 || as[0].Key != "title" {
+			return false
+		}
+	case "span":
+		if len(as) == 0 {
+			return false
+		}
+	default:
+		return false
+	}
+	made := wrapper(s.label, as)
+	return s.open == made.open && s.end == made.end
+}
+
 // wrap gives the number of a new wrapper around words: a style of the site, what an abbreviation stands for, a
 // language, a mark.
 func (in *inline) wrap(tag string, as ...html.Attribute) int {
-	s := sealed{open: "<" + tag, end: "</" + tag + ">", label: tag}
-	for _, a := range as {
-		s.open += " " + a.Key + `="` + escapeAttribute(a.Val) + `"`
-	}
-	s.open += ">"
+	s := wrapper(tag, as)
 	if i := slices.IndexFunc(in.kept, func(o sealed) bool { return o.open == s.open && o.end == s.end }); i >= 0 {
 		return i
 	}
 	in.kept = append(slices.Clip(in.kept), s)
 	return len(in.kept) - 1
+}
+
+func wrapper(tag string, as []html.Attribute) sealed {
+	s := sealed{open: "<" + tag, end: "</" + tag + ">", label: tag}
+	for _, a := range as {
+		s.open += " " + a.Key + `="` + escapeAttribute(a.Val) + `"`
+	}
+	s.open += ">"
+	return s
 }
 
 func value(n *html.Node, name string) string {
