@@ -35,8 +35,10 @@ function around(parts: Part[], part: Part) {
 /** Takes a part in hand in a request of its own, and says what can be done to it at once. */
 async function open(page: Page, site: string, pageId: number, part: string) {
   const number = await newRequest(page, site, 'Try it.');
+  const refused = page.waitForResponse((r) => r.url().includes('/refused?')); // what cannot be done is greyed then
   await page.goto(`/requests/${number}/bench/${pageId}?part=${part}`);
   await thisPageOnly(page);
+  await refused;
   const margin = page.getByRole('region', { name: 'The margin' });
   const buttons = margin.getByRole('button', { name: acts, disabled: false });
   const names = await buttons.evaluateAll((all) => all.map((b) => b.getAttribute('aria-label') ?? b.textContent!.trim()));
@@ -49,7 +51,7 @@ async function typedAfter(page: Page, site: string, pageId: number, id: string, 
   const { margin, bench } = await open(page, site, pageId, id);
   const was = (await bench()).parts;
   const answered = page.waitForResponse((r) => r.request().method() === 'POST' && r.url().endsWith(`/bench/${pageId}`));
-  await margin.getByRole('button', { name, exact: true }).click();
+  await margin.getByRole('button', { name, exact: true, disabled: false }).click();
   if ((await answered).status() !== 200) return undefined;
   await expect(page.getByText('Kept as you type.')).toBeVisible();
   await page.keyboard.type(word, { delay: 30 });

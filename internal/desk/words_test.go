@@ -205,6 +205,25 @@ func TestALettersWishesAreProposedWithTheirPlaces(t *testing.T) {
 	}
 }
 
+// The number at the foot of all pages is one place, whether the letter says how it was, calls it by its name, or says
+// the new one alone.
+func TestANumberAtTheFootOfEveryPageIsProposedThere(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t, true)
+	for _, name := range []string{"index", "fares", "boats"} {
+		w.write(name+".html", "<!doctype html><title>"+name+"</title><main><h1>"+name+"</h1><p>Words of "+name+".</p></main><footer><p>Ring us</p><ul><li><a href=\"tel:01632960110\">01632 960110</a></li></ul></footer>")
+	}
+	w.takeIn()
+	for _, letter := range []string{
+		"Our telephone number is 01632 960777 now instead of 01632 960110.", "Please change the phone at the foot of every page to 01632 960777.", "New telephone: 01632 960777, please use it.",
+	} {
+		ps, err := w.d.Proposals(context.Background(), w.request(letter))
+		if err != nil || len(ps) == 0 || len(ps[0].Places) != 1 || !strings.Contains(fmt.Sprint(ps[0].Places[0].Around), "960110") {
+			t.Errorf("%s: %+v %v", letter, ps, err)
+		}
+	}
+}
+
 const article = "---\ntitle: Beans\n---\n\n# Beans\n\nSow *early*,\ntwo to a hole.\n\n- one\n- two\n  - three\n"
 
 func TestAMarkdownPageIsShownAsItsHostBuildsItAndPublishedAsMarkdown(t *testing.T) {

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
+  import { Asked } from '../../api/asked.svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import Runs from '../../parts/Runs.svelte';
 
@@ -7,18 +9,16 @@
     $props();
 
   const number = $derived(request.row.number);
-  let all = $state<Schemas['Proposal'][]>([]);
+  const asked = new Asked(() => answer(api.GET('/requests/{number}/proposals', { params: { path: { number } } })));
   let left = $state<number[]>([]); // by where they begin
   let busy = $state(false);
   let problem = $state('');
-  const shown = $derived(all.filter((p) => !left.includes(p.start)));
+  const wished = (p: Schemas['Proposal']) => request.wishes.some((w) => w.start < p.end && w.end > p.start);
+  const shown = $derived((asked.got ?? []).filter((p) => !left.includes(p.start) && !wished(p)));
 
   $effect(() => {
     void request.wishes.length;
-    answer(api.GET('/requests/{number}/proposals', { params: { path: { number } } })).then(
-      (got) => (all = got),
-      (e) => (problem = words(e)),
-    );
+    untrack(() => void asked.again());
   });
   async function take(p: Schemas['Proposal'], place?: Schemas['Found']) {
     const before = new Set(request.wishes.map((w) => w.id));
@@ -47,7 +47,7 @@
   }
 </script>
 
-{#if problem}<p class="said small" role="alert">{problem}</p>{/if}
+{#if problem || asked.problem}<p class="said small" role="alert">{problem || asked.problem}</p>{/if}
 {#if shown.length}
   <section class="sheet" aria-label="What the letter seems to ask for">
     <header>
@@ -55,11 +55,11 @@
       {#if shown.length > 1}
         <button
           class="btn slim"
-          disabled={busy}
+          disabled={busy || asked.waits}
           onclick={() =>
             act(async () => {
               for (const p of [...shown]) await take(p, p.places.length === 1 ? p.places[0] : undefined);
-            })}>Mark them all</button
+            })}>{asked.waits ? 'Looking for their places…' : 'Mark them all'}</button
         >
       {/if}
     </header>
