@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -39,8 +40,9 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 	}
 	said := swaps[slices.IndexFunc(swaps, func(s change.Swap) bool { return !s.Whole || len(swaps) == 1 })]
 	v.Old, v.New = said.Old, said.New
-	if own, err := d.madeHere(ctx, number, c); own || err != nil {
-		return v, err
+	own, made, err := d.partOf(ctx, number, c)
+	if made || err != nil {
+		return v, err // its old words were not the site's
 	}
 	sites, err := d.sitesOf(ctx, r, wholeClient)
 	if err != nil {
@@ -54,29 +56,67 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 			if len(v.Places) == 0 || h.swap.Whole {
 				v.Old, v.New = h.swap.Old, h.swap.New
 			}
-			v.Places = append(v.Places, h.view(s))
+			p := h.view(s)
+			p.Sure = p.Sure || h.sameLink(c, own)
+			v.Places = append(v.Places, p)
 			return len(v.Places) < mostElsewhere
 		})
 		if err != nil {
 			return v, err
 		}
 	}
+	slices.SortStableFunc(v.Places, func(a, b api.ElsewherePlace) int { return cmp.Compare(unsure(a), unsure(b)) })
 	return v, nil
 }
 
-// madeHere reports whether a change is to a part that the request itself put on the page, such as a copy: its old
-// words were not the site's.
-func (d *Desk) madeHere(ctx context.Context, number int64, c store.Change) (bool, error) {
+// unsure is by what places are ordered: those first that surely mean the same, those last that cannot be changed.
+func unsure(p api.ElsewherePlace) int {
+	switch {
+	case p.Locked != "":
+		return 2
+	case p.Sure:
+		return 0
+	}
+	return 1
+}
+
+// partOf is the part that a change is to, by where it leads, and whether the request itself put it on the page, as a
+// copy.
+func (d *Desk) partOf(ctx context.Context, number int64, c store.Change) (leads string, made bool, err error) {
 	dr, err := d.draftOf(ctx, d.store.Queries, number, c.PageID)
 	if err != nil {
-		return false, err
+		return "", false, err
 	}
 	k := slices.IndexFunc(dr.Kept, func(k thread.Kept) bool { return k.ID == c.ID })
 	if k < 0 || k >= dr.Fits() {
-		return false, nil
+		return "", false, nil
 	}
 	part, ok := dr.Page().Part(dr.Parts()[k])
-	return ok && dr.First(part) == nil, nil
+	if !ok {
+		return "", false, nil
+	}
+	return leadsTo(dr.row.Address, part), dr.First(part) == nil, nil
+}
+
+// leadsTo is where a part leads whose words are those of one link, as a path of its site; empty where they are not.
+func leadsTo(address string, part *page.Part) string {
+	for up := part; up != nil && up.Text == part.Text; up = up.Parent {
+		if href := up.Attributes.Get("href"); href != "" && up.Node.Is("a") {
+			return publicPath(address, href)
+		}
+	}
+	for _, k := range part.Parts {
+		if k.Kind == page.Link && k.Text == part.Text {
+			return publicPath(address, k.Attributes.Get("href"))
+		}
+	}
+	return ""
+}
+
+// sameLink reports whether a place is a link with the same words and target as the one that a change is to, such as the
+// same entry of another page's menu.
+func (h samePlace) sameLink(c store.Change, leads string) bool {
+	return leads != "" && h.part.Text == c.BeforeWords && leadsTo(h.page.Address, h.part) == leads
 }
 
 func (d *Desk) changeOf(ctx context.Context, number, id int64) (store.Change, error) {

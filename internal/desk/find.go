@@ -230,5 +230,3 @@ func around(l find.Line) []api.Run {
 	add(diff.Same, tail)
 	return runs(rs)
 }
-
-const mostSeeks = 3 // searches for a proposal's place

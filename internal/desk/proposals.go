@@ -123,7 +123,10 @@ func (d *Desk) Proposals(ctx context.Context, number int64) ([]api.Proposal, err
 	return out, nil
 }
 
-const mostProposed = 3 // of one proposal
+const (
+	mostProposed = 3 // places of one proposal
+	mostSeeks    = 3 // searches for them
+)
 
 // likely are the places, of those found, that a letter may mean by the words that were looked for. A value, such as a
 // telephone number, may be the words of a link; where many pages say it in the same words, one place stands for them.
@@ -176,7 +179,7 @@ func (d *Desk) ofKind(ctx context.Context, kind text.Kind, pages []store.PageRow
 			}
 			hit := site.found(row)
 			hit.Part, hit.Kind, hit.PartName = h.Part.ID, string(h.Part.Kind), h.Part.Name
-			hit.Around = runs([]diff.Run{{Is: diff.Same, Text: page.Short(h.Part.Text, mostLead+mostTail)}})
+			hit.Around = around(find.Line{Text: h.Part.Text, Marks: []find.Span{{Start: h.Start, End: h.End}}})
 			if ps := places[h.Key]; len(ps) < mostProposed && !slices.ContainsFunc(ps, func(p api.Found) bool { return slices.Equal(p.Around, hit.Around) }) {
 				places[h.Key] = append(ps, hit)
 			}

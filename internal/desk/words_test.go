@@ -139,6 +139,32 @@ func TestTheSameElsewhereRightly(t *testing.T) {
 	}
 }
 
+// The word of a link may mean anything, but where it is the whole of a link to the same page; such come first.
+func TestTheSameLinkElsewhereIsSureAndComesFirst(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true)
+	for _, f := range []string{"a.html", "b.html", "way/c.html"} {
+		to := map[bool]string{false: "fares.html", true: "../fares.html"}[strings.Contains(f, "/")]
+		w.must(os.MkdirAll(filepath.Join(w.dir, "way"), 0o750))
+		w.write(f, "<!doctype html><title>"+f+"</title><main><h1>"+f+"</h1><p>Fares of "+f+" are fair.</p><p><a href=\""+to+"\">Fares</a></p><p>See <a href=\"other.html\">Fares</a>.</p></main>")
+	}
+	w.takeIn()
+	n := w.request("Call the fares prices.")
+	b, p := w.part(n, "/a.html", "link", "Fares")
+	v, err := w.d.Keep(ctx, w.who, n, w.pages["/a.html"], Ask{Draft: b.Draft, Act: &act.Words{Part: p.ID, Words: "Prices"}, Here: true})
+	w.must(err)
+	e, err := w.d.Elsewhere(ctx, n, v.Changes[0].ID, false)
+	w.must(err)
+	var got []string
+	for _, p := range e.Places {
+		got = append(got, fmt.Sprintf("%s %v", p.Address, p.Sure))
+	}
+	if want := "/b.html true /way/c.html true /a.html false /a.html false /b.html false /b.html false /way/c.html false /way/c.html false"; strings.Join(got, " ") != want {
+		t.Errorf("%v\n%+v", got, e.Places)
+	}
+}
+
 func TestOldWordsElsewhereAreChangedOrLeftWithAReason(t *testing.T) {
 	t.Parallel()
 	ctx := context.Background()

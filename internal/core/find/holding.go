@@ -24,10 +24,10 @@ func MeansKind(phrase string) text.Kind {
 	return ""
 }
 
-// Holder is a part that a value stands in, by what the value is in any spelling.
+// Holder is a part that a value stands in.
 type Holder struct {
 	Part *page.Part
-	Key  string
+	text.Value
 }
 
 // Holding finds the words of a page that hold a value of a kind, those around a link and not the link.
@@ -44,7 +44,7 @@ func Holding(p *page.Page, kind text.Kind) (all []Holder) {
 		within[part] = true
 		for _, v := range text.Values(part.Text) {
 			if v.Kind == kind {
-				all = append(all, Holder{part, v.Key})
+				all = append(all, Holder{part, v})
 				break
 			}
 		}

@@ -8,7 +8,15 @@
     picked = $bindable(),
     busy,
     page,
-  }: { places: Schemas['ElsewherePlace'][]; picked: string[]; busy: boolean; page?: number } = $props();
+    number,
+  }: {
+    places: Schemas['ElsewherePlace'][];
+    picked: string[];
+    busy: boolean;
+    page?: number;
+    /** The request on whose bench a place is looked at. */
+    number: number;
+  } = $props();
 </script>
 
 <ul>
@@ -30,6 +38,11 @@
           <span class="small">{#each p.around as r, i (i)}{#if r.is === 'gone'}<mark>{r.text}</mark>{:else}{r.text}{/if}{/each}</span>
         </span>
       </label>
+      {#if !p.locked}<a
+          class="small look"
+          href="/requests/{number}/bench/{p.page_id}?part={p.part}"
+          aria-label="Look at {p.part_name} on {p.address}">look</a
+        >{/if}
     </li>
   {/each}
 </ul>
@@ -49,12 +62,22 @@
   label > span {
     min-width: 0;
   }
+  li {
+    display: flex;
+    gap: var(--step-2);
+    align-items: baseline;
+  }
   label {
+    flex: 1;
+    min-width: 0;
     display: flex;
     gap: var(--step-2);
     padding: var(--step) 0;
     align-items: baseline;
     cursor: pointer;
+  }
+  .look {
+    text-decoration: underline;
   }
   mark {
     background: var(--weld-wash);

@@ -7,7 +7,7 @@
   import { untrack } from 'svelte';
   import { answer, api, words, type Schemas } from '../../api/client';
   import { refresh } from '../../api/session.svelte';
-  import { picks, sure } from '../../parts/find/places';
+  import { picks, placeKey, sure } from '../../parts/find/places';
   import PlaceList from '../../parts/find/PlaceList.svelte';
 
   /** Where else on the site the old words of a change stand: change them too, or leave them with a reason. */
@@ -60,6 +60,7 @@
     busy = false;
   }
   const places = $derived(v?.places ?? []);
+  const open = $derived(places.filter((p) => !p.locked));
 
   // Other sites of the client are changed by requests of their own.
   let others = $state<Schemas['ElsewherePlace'][] | undefined>();
@@ -84,7 +85,10 @@
     {#if v.left_why}
       <p class="small soft">Left on purpose: {v.left_why}</p>
     {:else}
-      <PlaceList {places} bind:picked {busy} {page} />
+      {#if !places.some((p) => p.sure)}
+        <p class="small soft">None of them surely means the same. Look at each, and tick it where it does.</p>
+      {/if}
+      <PlaceList {places} bind:picked {busy} {page} {number} />
       <p class="acts">
         <button
           class="btn slim"
@@ -92,6 +96,14 @@
           onclick={() => send({ places: picks(places, picked) })}
           >Change {picked.length === places.length ? 'all' : picked.length} to “{v.new}”</button
         >
+        {#if picked.length < open.length}
+          <button
+            class="btn slim quiet"
+            disabled={busy}
+            onclick={() => send({ places: picks(places, open.map(placeKey)) })}
+            >{open.length === 1 ? 'Change it' : `Change all ${open.length}`}</button
+          >
+        {/if}
       </p>
       <form
         class="acts"

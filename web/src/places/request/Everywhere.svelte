@@ -102,7 +102,7 @@
     {#if busy}<p class="small soft" role="status">Going through the site…</p>{/if}
     {#if v}
       {#if v.places.length}
-        <PlaceList places={v.places} bind:picked {busy} />
+        <PlaceList places={v.places} bind:picked {busy} {number} />
         <p>
           <button class="btn go" disabled={!picked.length || busy || now.trim() === old.trim()} onclick={replace}
             >Change {picked.length === v.places.length ? 'all' : ''} {picked.length} to “{now || 'nothing'}”</button
