@@ -18,10 +18,12 @@ type Difference struct {
 	Changes     []Diff `json:"changes"`
 	Tags        []Diff `json:"-"` // of what stays, but for what its own tag says
 	Touched     int    `json:"-"` // bytes of the old page that stand in changed parts
+	said        []Diff // the changes, told as what they were
 }
 
-// All lists everything that differs, also what only the tags of sections, items and the like say.
-func (d Difference) All() []Diff { return slices.Concat(d.Changes, d.Tags) }
+// All tells everything that differs as what it was: as few things as can be, and also what only the tags of sections,
+// items and the like say. Changes are told part by part.
+func (d Difference) All() []Diff { return slices.Concat(d.said, d.Tags) }
 
 // Diff is one part that differs.
 type Diff struct {
@@ -87,6 +89,7 @@ func CompareWith(old, now *page.Page, file func(address string) string) Differen
 		return c.Difference
 	}
 	if c.single() {
+		c.say()
 		return c.Difference
 	}
 	c.facts(old, now)
@@ -97,6 +100,7 @@ func CompareWith(old, now *page.Page, file func(address string) string) Differen
 	c.wrappers()
 	c.OutsideSame = bytes.Equal(without(old.Doc.Bytes, c.cutOld), without(now.Doc.Bytes, c.cutNew))
 	c.Touched = touched(c.cutOld)
+	c.say()
 	return c.Difference
 }
 

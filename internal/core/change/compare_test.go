@@ -73,3 +73,35 @@ func TestWhatIsAddedOrTakenOutIsSaidAsThat(t *testing.T) {
 		}
 	}
 }
+
+// What was one act is told as one change, and as what it was.
+func TestAFormAndAColumnAreToldAsWhatTheyWere(t *testing.T) {
+	old := "<main><h1>H</h1><p>Open daily.</p>\n<ul>\n<li>One</li>\n<li>Two</li>\n<li>Three</li>\n</ul>\n<table><caption>Fares</caption><tr><th>For</th><th>Single</th><th>Return</th></tr><tr><td>Adult</td><td>£6</td><td>£9</td></tr><tr><td>Child</td><td>£3</td><td>£4</td></tr></table><p><a href='/f'>Fares</a></p></main>"
+	for _, tt := range []struct {
+		from, to, says string
+		outside        bool
+	}{
+		{"<p>Open daily.</p>", "<h2>Open daily.</h2>", "“Opening words” becomes a heading of level 2", true},
+		{"<p>Open daily.</p>", "<blockquote><p>Open daily.</p></blockquote>", "“Opening words” becomes a quote", true},
+		{"\n<li>Two</li>\n", "\n</ul>\n<p>Two</p>\n<ul>\n", "“Two” becomes a paragraph", true},
+		{"<p>Open daily.</p>\n<ul>\n", "\n<ul>\n<li>Open daily.</li>\n", "“Opening words” becomes an item of a bulleted list", true},
+		{"<p><a href='/f'>Fares</a></p>", "<p>Fares</p>", "“Fares” is no link any more", true},
+		{"<th>Single</th>|<td>£6</td>|<td>£3</td>", "", "The column “Single” of Fares is gone", true},
+		{"<th>Return</th>|<td>£9</td>|<td>£4</td>", "<th>Day</th><th>Return</th>|<td>£8</td><td>£9</td>|<td>£5</td><td>£4</td>", "The column “Day” of Fares is new", true},
+		{"<td>£6</td>|<td>£3</td>", "", "Adult, Single is gone | Child, Single is gone", true},
+	} {
+		now := old
+		for i, from := range strings.Split(tt.from, "|") {
+			to := strings.Split(tt.to+"||", "|")[i]
+			now = strings.Replace(now, from, to, 1)
+		}
+		d := Compare(parse(t, old), parse(t, now))
+		var says []string
+		for _, c := range d.All() {
+			says = append(says, c.Say)
+		}
+		if strings.Join(says, " | ") != tt.says || d.OutsideSame != tt.outside {
+			t.Errorf("%q to %q: said %q, outside the same: %v", tt.from, tt.to, says, d.OutsideSame)
+		}
+	}
+}
