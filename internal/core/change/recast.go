@@ -228,24 +228,26 @@ func (w *work) htmlForm(part *page.Part, was Form, tag string) (open, end string
 		line := string(GapBefore(d, out.Start()))
 		alone := out.End() < len(d.Bytes) && (d.Bytes[out.End()] == '\n' || d.Bytes[out.End()] == '\r')
 		if line != "" && alone {
-			return w.startTag(nil, "", tag) + line + "  " + w.startTag(part, own, "li"), "</li>" + line + "</" + tag + ">"
+			return w.startTag(part.Node, nil, "", tag) + line + "  " + w.startTag(part.Node, part, own, "li"), "</li>" + line + "</" + tag + ">"
 		}
-		return w.startTag(nil, "", tag) + w.startTag(part, own, "li"), "</li></" + tag + ">"
+		return w.startTag(part.Node, nil, "", tag) + w.startTag(part.Node, part, own, "li"), "</li></" + tag + ">"
 	case "blockquote":
-		return w.startTag(nil, "", tag) + w.startTag(part, own, "p"), "</p></blockquote>"
+		return w.startTag(part.Node, nil, "", tag) + w.startTag(part.Node, part, own, "p"), "</p></blockquote>"
 	}
 	if was == Bullets || was == Numbers {
 		own = "li"
 	}
-	return w.startTag(part, own, tag), "</" + tag + ">"
+	return w.startTag(part.Node, part, own, tag), "</" + tag + ">"
 }
 
-// startTag writes the start tag of an element that takes over from part, nil for none.
-func (w *work) startTag(part *page.Part, was, tag string) string {
+// startTag writes the start tag of an element that takes over from part, nil for none, and stands near a node: a list
+// of a menu is no example for one among the words of the page.
+func (w *work) startTag(near *source.Node, part *page.Part, was, tag string) string {
 	d := w.p.Doc
+	within := frameAround(near)
 	usual := func(tag string, but *source.Node) (class string, some bool) {
 		for _, n := range d.Nodes {
-			if !n.Placed || n == but || !n.Is(tag) || n.HTML.Namespace != "" {
+			if !n.Placed || n == but || !n.Is(tag) || n.HTML.Namespace != "" || frameAround(n) != within {
 				continue
 			}
 			if c := d.Value(n, "class"); !some {
@@ -276,6 +278,16 @@ func (w *work) startTag(part *page.Part, was, tag string) string {
 		}
 	}
 	return "<" + tag + raw
+}
+
+// frameAround is what of a page's frame a node stands in: menu, head or foot; empty for none.
+func frameAround(n *source.Node) string {
+	for ; n != nil; n = n.Parent {
+		if n.Is("nav", "header", "footer") {
+			return n.Tag()
+		}
+	}
+	return ""
 }
 
 // markdownForm gives the signs before and after a block's words in another form, and the block as it will be read.

@@ -57,6 +57,7 @@ func TestABlockTakesAnotherFormAndItsWordsKeepTheirBytes(t *testing.T) {
 		{"a quote to words", "<blockquote>\r\n<p>A</p>\r\n</blockquote><p>c</p>", "A", "p", "<p>A</p><p>c</p>"},
 		{"words to a list", "<div>\r\n  <p>A</p>\r\n  <p>c</p>\r\n</div>", "A", "bullets", "<div>\r\n  <ul>\r\n    <li>A</li>\r\n  </ul>\r\n  <p>c</p>\r\n</div>"},
 		{"a list like the others", `<p>A</p><ul class="k"><li class="i">b c</li></ul>`, "A", "bullets", `<ul class="k"><li class="i">A</li></ul><ul class="k"><li class="i">b c</li></ul>`},
+		{"a menu is no list like it", `<nav><ul class="menu"><li class="m"><a href=/>H</a></li></ul></nav><p>A</p>`, "A", "bullets", `<nav><ul class="menu"><li class="m"><a href=/>H</a></li></ul></nav><ul><li>A</li></ul>`},
 		{"numbers", "<p>A</p>", "A", "numbers", "<ol><li>A</li></ol>"},
 		{"a list of one to words", "<ul><li>A b c</li></ul><p>c</p>", "A b c", "p", "<p>A b c</p><p>c</p>"},
 		{"bullets to numbers", "<ul><li>A b c</li></ul><p>c</p>", "A b c", "numbers", "<ol><li>A b c</li></ol><p>c</p>"},

@@ -167,7 +167,7 @@ func NewTable(p *page.Page) string {
 	w := &work{p: p}
 	tag := "<table>"
 	if p.Doc.Format != source.Markdown {
-		tag = w.startTag(nil, "", "table")
+		tag = w.startTag(nil, nil, "", "table")
 	}
 	cell := func(tag, words string) string { return "<" + tag + ">" + words + "</" + strings.Fields(tag)[0] + ">" }
 	head := `th scope="col"`
