@@ -43,6 +43,9 @@ func profileOf(b []byte, media string) (p []byte) {
 	return p
 }
 
+// ofGrey reports whether a profile is of points that have no colour (ICC.1:2022, 7.2.8).
+func ofGrey(p []byte) bool { return len(p) >= 20 && string(p[16:20]) == "GRAY" }
+
 // profileTag is an element of an ICC profile by its signature (ICC.1:2022, 7.3).
 func profileTag(p []byte, name string) []byte {
 	if len(p) < 132 {

@@ -97,7 +97,7 @@ func CleanSVG(b []byte) (out []byte, dropped []string, err error) {
 			}
 			if t.Name.Local == "style" && style >= 0 {
 				if outside.Match(styled) {
-					out = out[:style]
+					out = append(out[:style], escapedStyle.Replace(string(withinOnly(styled)))...)
 					gone["styles that lead outside"] = true
 				}
 				style = -1

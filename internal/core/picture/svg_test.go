@@ -49,6 +49,27 @@ func TestDrawingsAreCleaned(t *testing.T) {
 	}
 }
 
+// Of a style sheet that leads outside in one place the rest stays.
+func TestOnlyTheRuleThatLeadsOutsideGoes(t *testing.T) {
+	for sheet, want := range map[string]string{
+		`@import url(https://a.example/x.css);.a{fill:red}`:                              `.a{fill:red}`,
+		`.a{fill:red;background:url(https://a.example/x.png);stroke:blue}.b{fill:green}`: `.a{fill:red;stroke:blue}.b{fill:green}`,
+		`@media print{.a{fill:url("//a.example/x")}.b{fill:#fff}}.c{fill:url(#g)}`:       `@media print{.a{}.b{fill:#fff}}.c{fill:url(#g)}`,
+		`@font-face{font-family:x;src:url(https://a.example/x.woff2)}.a{font-family:x}`:  `@font-face{font-family:x;}.a{font-family:x}`,
+		`.a{content:"} @import"}.b{fill:red}`:                                            `.a{}.b{fill:red}`,
+		`.a{fill:red}}.b{fill:url(https://a.example/x)}.c{fill:blue}`:                    `.a{fill:red}.b{}.c{fill:blue}`,
+		`.a{fill:ur\6c(https://a.example/x)}.b{fill:red}`:                                `.a{}.b{fill:red}`,
+		`/* @import */.a{fill:red}`:                                                      ``,
+		`.a &gt; .b{fill:red;x:expression(alert(1))}`:                                    `.a > .b{fill:red;}`,
+	} {
+		in := `<svg xmlns="http://www.w3.org/2000/svg"><style>` + sheet + `</style></svg>`
+		out, dropped, err := CleanSVG([]byte(in))
+		if want := `<svg xmlns="http://www.w3.org/2000/svg"><style>` + want + `</style></svg>`; err != nil || string(out) != want || len(dropped) != 1 {
+			t.Errorf("%s:\n got %s\nwant %s %v %v", sheet, out, want, dropped, err)
+		}
+	}
+}
+
 func TestADrawingThatDoesNoHarmStays(t *testing.T) {
 	const in = `<?xml version="1.0" encoding="UTF-8"?>` + "\n" + `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30">
   <title>Lamp &amp; light</title><style>.a{fill:url(#g)}</style>

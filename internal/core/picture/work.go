@@ -46,6 +46,9 @@ type Point struct {
 // source).
 const usualQuality = 82
 
+// fullest is the quality above which photographs only weigh more (common practice, no source).
+const fullest = 95
+
 // steepest is the largest angle by which a picture is straightened; beyond it another turn is meant.
 const steepest = 45
 
@@ -100,10 +103,13 @@ func Do(b []byte, w Work) (Done, error) {
 		c.convert(m)
 		said = append(said, "colours taken from "+i.Profile+" to sRGB")
 		profile = nil
-	} else if grey {
+	} else if grey && (!ofGrey(profile) || w.Format == "webp" || w.Format == "" && i.Media == "image/webp") {
 		profile = nil // points without a colour are shown as those of sRGB
 	}
 	out := output{format: w.Format, quality: w.Quality, most: w.Weight, profile: profile}
+	if w.plain() && i.Media == "image/jpeg" {
+		out.quality = min(qualityOf(b), fullest) // it is only turned: it is to look as it did
+	}
 	if out.format == "" {
 		out.format = strings.TrimPrefix(i.Media, "image/")
 	}
