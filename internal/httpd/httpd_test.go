@@ -31,8 +31,13 @@ type client struct {
 
 func serve(t testing.TB) (*client, *Server, *store.Store) {
 	t.Helper()
+	return serveOn(t, dbtest.DSN(t))
+}
+
+func serveOn(t testing.TB, dsn string) (*client, *Server, *store.Store) {
+	t.Helper()
 	ctx := context.Background()
-	s, err := store.Open(ctx, dbtest.DSN(t))
+	s, err := store.Open(ctx, dsn)
 	if err != nil {
 		t.Fatal(err)
 	}
