@@ -211,13 +211,16 @@ func (s *Server) who(c *gin.Context) {
 			return
 		}
 	}
-	person, err := s.desk.Person(ctx, id)
-	if err != nil {
+	switch person, err := s.desk.Person(ctx, id); {
+	case err == nil:
+		c.Request = c.Request.WithContext(context.WithValue(ctx, whoKey, person))
+	case errors.Is(err, store.ErrNone):
 		s.problem(c, http.StatusUnauthorized, "Sign in first.")
 		c.Abort()
-		return
+	default: // nobody is signed out because somebody could not be looked up
+		s.fail(c, err)
+		c.Abort()
 	}
-	c.Request = c.Request.WithContext(context.WithValue(ctx, whoKey, person))
 }
 
 // person is whoever a call comes from.
