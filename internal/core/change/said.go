@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"fmt"
 	"slices"
-	"strings"
 
 	"mendry/internal/core/page"
 	"mendry/internal/core/source"
@@ -95,10 +94,10 @@ func becomesForm(was, now *page.Part) string {
 // stand between two that were one with them, or will be, what ends and begins these.
 func formSpan(d *source.Doc, part, other *page.Part) source.Span {
 	n := extent(part)
-	if around := n.Parent; n.Is("a") && other.Node.Is("p") && around.Is("p") && len(around.Kids) == 1 {
+	if around := n.Parent; around != nil && n.Is("a") && other.Node.Is("p") && around.Is("p") && len(around.Kids) == 1 {
 		n = around // a link that stands alone in a paragraph is a part by itself
 	}
-	if around := n.Parent; amongItems(other) && !n.Is("li") && around != nil {
+	if around := n.Parent; around != nil && amongItems(other) && !n.Is("li") {
 		var before, after *source.Node
 		for _, k := range around.Kids {
 			switch {
@@ -130,49 +129,50 @@ func replaceSpan(in []source.Span, was, now source.Span) {
 
 // columns brings together the cells of a table that are gone, or new, one in each of its rows.
 func (c *comparison) columns() {
-	for _, side := range []struct {
-		of   func(Diff) (part, other []*page.Part)
-		says string
-	}{
-		{func(d Diff) (part, other []*page.Part) { return d.Was, d.Now }, "is gone"},
-		{func(d Diff) (part, other []*page.Part) { return d.Now, d.Was }, "is new"},
-	} {
-		in := map[*page.Part][]int{} // by table, where its cells stand in said
-		for i, d := range c.said {
-			if part, other := side.of(d); len(part) == 1 && len(other) == 0 && part[0].Kind == page.Cell && part[0].Parent != nil && part[0].Parent.Parent != nil {
-				in[part[0].Parent.Parent] = append(in[part[0].Parent.Parent], i)
+	c.column("is gone", func(d Diff) *page.Part { return cellAlone(d.Was, d.Now) })
+	c.column("is new", func(d Diff) *page.Part { return cellAlone(d.Now, d.Was) })
+}
+
+func (c *comparison) column(became string, cell func(Diff) *page.Part) {
+	in := map[*page.Part][]int{} // by table, where its cells stand in said
+	for i, d := range c.said {
+		if it := cell(d); it != nil {
+			in[it.Parent.Parent] = append(in[it.Parent.Parent], i)
+		}
+	}
+	var rest []int
+	for table, at := range in {
+		rows := map[*page.Part]bool{}
+		for _, r := range table.Parts {
+			if r.Kind == page.Row {
+				rows[r] = true
 			}
 		}
-		var out []int
-		for table, at := range in {
-			rows, met := 0, map[*page.Part]bool{}
-			for _, r := range table.Parts {
-				if r.Kind == page.Row {
-					rows++
-				}
-			}
-			for _, i := range at {
-				part, _ := side.of(c.said[i])
-				met[part[0].Parent] = true
-			}
-			if rows < 2 || len(met) != rows || len(at) != rows {
-				continue
-			}
-			first := &c.said[at[0]]
-			part, _ := side.of(*first)
-			first.Say = strings.TrimSpace("The column " + quotedOr(part[0].Text) + " of " + table.Name + " " + side.says)
-			out = append(out, at[1:]...)
+		n := len(rows)
+		for _, i := range at {
+			delete(rows, cell(c.said[i]).Parent)
 		}
-		slices.Sort(out)
-		for _, i := range slices.Backward(out) {
-			c.said = slices.Delete(c.said, i, i+1)
+		if n < 2 || len(at) != n || len(rows) > 0 {
+			continue
 		}
+		first := &c.said[at[0]]
+		name := ""
+		if head := cell(*first); head.Text != "" {
+			name = " " + page.Quoted(page.Short(head.Text, 40))
+		}
+		first.Say = fmt.Sprintf("The column%s of %s %s", name, table.Name, became)
+		rest = append(rest, at[1:]...)
+	}
+	slices.Sort(rest)
+	for _, i := range slices.Backward(rest) {
+		c.said = slices.Delete(c.said, i, i+1)
 	}
 }
 
-func quotedOr(s string) string {
-	if s == "" {
-		return ""
+// cellAlone is the cell that is gone, or new; nil where it is something else.
+func cellAlone(whole, other []*page.Part) *page.Part {
+	if len(whole) != 1 || len(other) != 0 || whole[0].Kind != page.Cell || whole[0].Parent == nil || whole[0].Parent.Parent == nil {
+		return nil
 	}
-	return page.Quoted(page.Short(s, 40))
+	return whole[0]
 }
