@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"mendry/api"
+	"mendry/internal/core/act"
 	"mendry/internal/core/refusal"
 	"mendry/internal/store"
 )
@@ -153,6 +154,42 @@ func TestAPageIsCalledByItsTitleWithoutTheSite(t *testing.T) {
 	} {
 		if got := titleOf(title, "Larkspur Ferries"); got != want {
 			t.Errorf("%q is %q, want %q", title, got, want)
+		}
+	}
+}
+
+// The client reads of a link's target which page it is, and of the home page that it is that.
+func TestTheClientReadsWhereALinkLeadsByThePagesName(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t, true)
+	w.write("index.html", `<!doctype html><title>Ferries</title><main><h1>Ferries</h1><p><a href="a.html">See more</a></p></main>`)
+	w.write("a.html", "<!doctype html><title>Fares</title><main><h1>A</h1><p>A.</p></main>")
+	w.write("b.html", "<!doctype html><title>Groups</title><main><h1>B</h1><p>B.</p></main>")
+	w.takeIn()
+	n := w.request("See more leads to groups, please.")
+	v, err := w.d.Site(t.Context(), w.site.ID)
+	w.must(err)
+	for _, p := range v.Pages {
+		w.pages[p.Address] = p.ID
+	}
+	b, link := w.part(n, "/", "link", "See more")
+	_, err = w.d.Keep(t.Context(), w.who, n, w.pages["/"], Ask{Draft: b.Draft, Act: &act.Attribute{Part: link.ID, Name: "href", Words: "b.html"}})
+	w.must(err)
+	_, seen := w.sent(n)
+	if c := seen.Changes[0]; c.BeforeWords != "Fares" || c.AfterWords != "Groups" || c.PageTitle != "Home page" || len(c.Words) != 2 {
+		t.Errorf("%+v", c)
+	}
+}
+
+func TestALinkLeadsToAPageByItsName(t *testing.T) {
+	t.Parallel()
+	names := calledBy([]store.PageRow{{Address: "/", Title: "Larkspur Ferries"}, {Address: "/fares.html", Title: "Fares | Larkspur Ferries"}}, "Larkspur Ferries")
+	for href, want := range map[string]string{
+		"fares.html": "Fares", "../": "Home page", "/fares.html#dogs": "Fares", "#dogs": "a place on this page", "/gone.html": "/gone.html",
+		"mailto:quay@ferry.example": "quay@ferry.example", "tel:01632960110": "01632960110", "https://maps.example/": "https://maps.example/",
+	} {
+		if got := names.target("/groups.html", href); got != want {
+			t.Errorf("%q leads to %q, want %q", href, got, want)
 		}
 	}
 }

@@ -39,6 +39,9 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 	v.Round, v.SignedName, v.AnsweredAt = r.N, r.SignedName, r.AnsweredAt
 	v.State = d.clientState(p, r)
 	v.Live = p.r.State == string(request.Live) || p.r.State == string(request.SignedOff)
+	if v.NotDone, err = d.notDone(ctx, r.RequestID); err != nil {
+		return v, err
+	}
 	rcs, err := d.store.RoundChanges(ctx, r.ID)
 	if err != nil {
 		return v, err
@@ -47,14 +50,7 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 	if err != nil {
 		return v, err
 	}
-	earlier, err := d.earlier(ctx, r)
-	if err != nil {
-		return v, err
-	}
-	if v.NotDone, err = d.notDone(ctx, r.RequestID); err != nil {
-		return v, err
-	}
-	wishes, err := wishWords(ctx, d.store.Queries, r.RequestID)
+	told, err := d.toldOf(ctx, p, r)
 	if err != nil {
 		return v, err
 	}
@@ -68,14 +64,6 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 		if !ok {
 			continue // taken back since
 		}
-		cc := api.ClientChange{
-			ID: c.ID, Place: cmp.Or(rc.Place, c.PartName), PageTitle: titleOf(c.PageTitle, p.site.Name), Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
-			AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files, OnPages: c.OnPages,
-			Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: earlier[c.ID],
-		}
-		if c.WishID != nil {
-			cc.Wish = wishes[*c.WishID]
-		}
 		if !pages[c.PageID] {
 			pages[c.PageID] = true
 			cp, err := d.clientPage(ctx, p, r, c)
@@ -84,13 +72,54 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 			}
 			v.Pages = append(v.Pages, cp)
 		}
-		own := v.Pages[len(v.Pages)-1]
+		cc, own := told.change(c, rc), v.Pages[len(v.Pages)-1]
 		if cc.AfterPicture = at(own.DraftURL, c.AfterPicture); c.BeforePicture != "" { // none where it is new
 			cc.BeforePicture = at(own.LiveURL, c.BeforePicture)
 		}
 		v.Changes = append(v.Changes, cc)
 	}
 	return v, nil
+}
+
+// told is by what changes are told to a client.
+type told struct {
+	site    string
+	names   called
+	changes map[int64]store.Change
+	wishes  map[int64]string
+	earlier map[int64]*api.Earlier
+}
+
+func (d *Desk) toldOf(ctx context.Context, p *proven, r store.Round) (told, error) {
+	t := told{site: p.site.Name, changes: map[int64]store.Change{}}
+	rows, err := d.store.PageRows(ctx, p.site.ID)
+	if err != nil {
+		return t, err
+	}
+	t.names = calledBy(rows, t.site)
+	for _, dr := range p.drafts {
+		for _, c := range dr.changes {
+			t.changes[c.ID] = c
+		}
+	}
+	if t.earlier, err = d.earlier(ctx, r); err != nil {
+		return t, err
+	}
+	t.wishes, err = wishWords(ctx, d.store.Queries, r.RequestID)
+	return t, err
+}
+
+func (t told) change(c api.Change, rc store.RoundChange) api.ClientChange {
+	cc := api.ClientChange{
+		ID: c.ID, Place: cmp.Or(rc.Place, c.PartName), PageTitle: pageName(c.Address, c.PageTitle, t.site), Kind: c.Kind, Words: c.Words, BeforeWords: c.BeforeWords,
+		AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files, OnPages: c.OnPages,
+		Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: t.earlier[c.ID],
+	}
+	t.names.leading(&cc, t.changes[c.ID], c.Address)
+	if c.WishID != nil {
+		cc.Wish = t.wishes[*c.WishID]
+	}
+	return cc
 }
 
 // titleOf is a page's title without the name of its site, which clients know.
@@ -138,7 +167,7 @@ func at(page, publicPath string) string {
 }
 
 func (d *Desk) clientPage(ctx context.Context, p *proven, r store.Round, c api.Change) (api.ClientPage, error) {
-	out := api.ClientPage{Title: titleOf(c.PageTitle, p.site.Name)}
+	out := api.ClientPage{Title: pageName(c.Address, c.PageTitle, p.site.Name)}
 	var err error
 	if out.LiveURL, err = d.view(ctx, store.Preview{SiteID: p.site.ID, RequestID: &r.RequestID, RoundID: &r.ID, View: "live"}, c.Address); err != nil {
 		return out, err
