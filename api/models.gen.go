@@ -2311,6 +2311,9 @@ type HandItem struct {
 	Say  string   `json:"say"`
 	Seen HandSeen `json:"seen"`
 
+	// Slip it was put in elsewhere, where something else belongs
+	Slip *bool `json:"slip,omitempty"`
+
 	// Taken a person says that it is right as it stands
 	Taken  bool        `json:"taken"`
 	Values []HandValue `json:"values"`
@@ -2345,7 +2348,10 @@ type HandValue struct {
 	After  string `json:"after"`
 	Before string `json:"before"`
 	Name   string `json:"name"`
-	Runs   []Run  `json:"runs"`
+
+	// Right whether it stands there, where only some of the item's values do
+	Right *bool `json:"right,omitempty"`
+	Runs  []Run `json:"runs"`
 }
 
 // HeldBlock a block of a run as an editor holds it

@@ -58,6 +58,12 @@ func (d *Desk) listByHand(ctx context.Context, s store.Step, marks []store.Mark,
 		if i < len(l.Found) {
 			f := l.Found[i]
 			item.Seen, item.Say, item.Runs = api.HandSeen(f.Seen), f.Say, runs(f.Runs)
+			if f.Slip {
+				item.Slip = &f.Slip
+			}
+			for k := range f.Right {
+				item.Values[k].Right = &f.Right[k]
+			}
 		}
 		v.Items = append(v.Items, item)
 	}

@@ -108,7 +108,8 @@ func TestALookTellsRightFromNotYetFromDifferent(t *testing.T) {
 		{"not bold", with(after, "<b>30 June 2027</b>", "30 June 2027"), [6]Seen{right, right, different, right, right, right}, ""},
 		{"without a new alternative text", with(after, "A mantel clock, cleaned", "A carriage clock"), [6]Seen{right, right, right, right, different, right}, ""},
 		{"altered instead of taken out", with(after, "cleaned\">", "cleaned\">\n<p>The bench is open on Mondays.</p>"), [6]Seen{right, right, right, right, right, different}, ""},
-		{"the price in the wrong row", with(repairs, "£140", "£72"), [6]Seen{notYet, notYet, notYet, notYet, notYet, notYet}, "£72"},
+		{"the price in the wrong row", with(repairs, "£140", "£72"), [6]Seen{notYet, different, notYet, notYet, notYet, notYet}, ""},
+		{"the price in both rows", with(repairs, "£140", "£72", "£64", "£72"), [6]Seen{notYet, right, notYet, notYet, notYet, notYet}, "£72"},
 		{"somebody else's words too", with(after, "twenty", "thirty"), [6]Seen{right, right, right, right, right, right}, "thirty"},
 		{"somebody else's words before", with(repairs, "twenty", "thirty"), [6]Seen{notYet, notYet, notYet, notYet, notYet, notYet}, "thirty"},
 		{"another title", with(after, "Repairs and prices", "Repair prices"), [6]Seen{different, right, right, right, right, right}, ""},
@@ -134,5 +135,19 @@ func TestALookTellsRightFromNotYetFromDifferent(t *testing.T) {
 		if (tt.others == "") != (say == "") || !strings.Contains(say, tt.others) {
 			t.Errorf("%s: others are %q, want %q", tt.name, say, tt.others)
 		}
+	}
+}
+
+func TestASlipIsToldWithWhereItStands(t *testing.T) {
+	before, now := parse(t, repairs), parse(t, after)
+	items := List(before, now)
+	found, others := Look(items, before, now, parse(t, with(repairs, "£140", "£72")))
+	want := "It stands elsewhere, in the table “What it costs”, third row, third column: “£72” in the place of “£140”. Put that back there, and it here."
+	if !found[1].Slip || found[1].Say != want || len(others) != 0 {
+		t.Errorf("%+v %v", found[1], others)
+	}
+	found, _ = Look(items, before, now, parse(t, with(after, "A mantel clock, cleaned", "A clock")))
+	if r := found[4].Right; len(r) != 2 || !r[0] || r[1] {
+		t.Errorf("of the picture's values right: %v", r)
 	}
 }

@@ -21,9 +21,11 @@ const (
 
 // Found is what was seen of an item.
 type Found struct {
-	Seen Seen
-	Say  string     // what differs, in words; empty where it is right or not yet there
-	Runs []diff.Run // of Different words: from what was to be there to what is
+	Seen  Seen
+	Say   string     // what differs, in words; empty where it is right or not yet there
+	Runs  []diff.Run // of Different words: from what was to be there to what is
+	Slip  bool       // it was put in elsewhere, where something else belongs
+	Right []bool     // which of the item's values stand there; nil where that cannot be told
 }
 
 // Look tells what of the items of List(before, after) stands on a page, and what else differs there that is none of
@@ -41,7 +43,7 @@ func Look(items []Item, before, after, live *page.Page) ([]Found, []change.Diff)
 		a, b := of(toAfter, it, it.Now), of(toBefore, it, it.Was)
 		found[i].Seen = seen(it, a, b, toAfter)
 		if found[i].Seen == Different && len(a) > 0 {
-			found[i].Say, found[i].Runs = a[0].Say, a[0].Words
+			found[i].Say, found[i].Runs, found[i].Right = a[0].Say, a[0].Words, rightOf(it, a)
 		}
 		for _, d := range append(a, b...) {
 			for _, p := range d.Now {
@@ -55,7 +57,7 @@ func Look(items []Item, before, after, live *page.Page) ([]Found, []change.Diff)
 			others = append(others, d)
 		}
 	}
-	return found, others
+	return found, slips(items, found, after, others)
 }
 
 // seen judges an item by what differs in its parts: a from the page as it is to be, b from the page as it was.

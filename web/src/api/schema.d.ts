@@ -3459,10 +3459,14 @@ export interface components {
             taken: boolean;
             seen: components["schemas"]["HandSeen"];
             say: string;
+            /** @description it was put in elsewhere, where something else belongs */
+            slip?: boolean;
             /** @description from what was to be there to what is, where that differs */
             runs: components["schemas"]["Run"][];
         };
         HandValue: {
+            /** @description whether it stands there, where only some of the item's values do */
+            right?: boolean;
             name: string;
             before: string;
             after: string;

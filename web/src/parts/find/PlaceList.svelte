@@ -25,7 +25,7 @@
       <label>
         <input type="checkbox" bind:group={picked} value={placeKey(p)} disabled={!!p.locked || busy} />
         <span>
-          <span class="where"
+          <span class="where" id="where-{p.page_id}-{p.part}"
             ><b>{p.page_id === page ? 'This page' : p.title || p.address}</b>
             <span class="mono soft">{p.page_id === page ? '' : p.address}</span></span
           >
@@ -41,7 +41,8 @@
       {#if !p.locked}<a
           class="small look"
           href="/requests/{number}/bench/{p.page_id}?part={p.part}"
-          aria-label="Look at {p.part_name} on {p.address}">look</a
+          aria-label="look at it"
+          aria-describedby="where-{p.page_id}-{p.part}">look</a
         >{/if}
     </li>
   {/each}

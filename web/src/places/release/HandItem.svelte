@@ -103,7 +103,9 @@
   {#if !done}
     <div class="values">
       {#each item.values as v (v.name)}
-        {#if v.name !== 'words' && item.kind !== 'facts'}<b class="small name">{v.name}</b>{/if}
+        {#if v.name !== 'words' && item.kind !== 'facts'}<b class="small name"
+            >{v.name}{#if v.right}<span class="is-right">, seen there</span>{/if}</b
+          >{/if}
         {#if v.name === 'to'}{@render value('goes', v.after, [], false)}
         {:else}
           {#if v.before}{@render value(
@@ -123,13 +125,15 @@
         >
       {/if}
       {#if item.seen === 'different' && !looking}
-        <span class="is-stop">there is</span>
+        <span class="is-stop">{item.slip ? 'a slip' : 'there is'}</span>
         <span class="box wrong"
           >{#if item.runs.length}<Runs runs={item.runs} />{:else}{item.say}{/if}</span
         >
-        <button class="btn slim" onclick={ontake} title="the record says that it is not what was cleared"
-          >It is right as it stands</button
-        >
+        {#if item.slip}<span></span>{:else}<button
+            class="btn slim"
+            onclick={ontake}
+            title="the record says that it is not what was cleared">It is right as it stands</button
+          >{/if}
       {/if}
     </div>
   {/if}
