@@ -130,6 +130,7 @@ func (d *Desk) Find(ctx context.Context, s Sought) ([]api.Found, error) {
 
 // foundSite is what a result says of its site.
 type foundSite struct {
+	id         int64
 	name, host string
 	request    *int64 // in which its pages open on the bench
 }
@@ -151,7 +152,7 @@ func (d *Desk) foundSites(ctx context.Context, inHand int64) (map[int64]foundSit
 	}
 	sites := map[int64]foundSite{}
 	for _, r := range rows {
-		s := foundSite{name: r.Name}
+		s := foundSite{id: r.ID, name: r.Name}
 		if u, err := url.Parse(r.PublicURL); err == nil {
 			s.host = u.Host
 		}

@@ -97,30 +97,37 @@ func (d *Desk) Proposals(ctx context.Context, number int64) ([]api.Proposal, err
 		if slices.ContainsFunc(ws, func(w store.Wish) bool { return w.StartAt < v.End && w.EndAt > v.Start }) {
 			continue
 		}
-		if v.Places, err = d.named(ctx, p, pages, sites[r.SiteID]); err != nil {
+		if v.Places, err = d.placesOf(ctx, number, p, pages, sites[r.SiteID]); err != nil {
 			return out, err
-		}
-		for _, seek := range p.Seek[:min(len(p.Seek), mostSeeks)] {
-			if len(v.Places) > 0 {
-				break
-			}
-			found, err := d.Find(ctx, Sought{Words: seek, Site: r.SiteID, Request: number})
-			if err != nil {
-				return out, err
-			}
-			if find.MeansPicture(p.Words) {
-				slices.SortStableFunc(found, func(a, b api.Found) int { return cmp.Compare(notPicture(a), notPicture(b)) })
-			}
-			v.Places = likely(found, seek)
-		}
-		if kind := find.MeansKind(p.Words); kind != "" && len(v.Places) == 0 {
-			if v.Places, err = d.ofKind(ctx, kind, pages, sites[r.SiteID]); err != nil {
-				return out, err
-			}
 		}
 		out = append(out, v)
 	}
 	return out, nil
+}
+
+// placesOf are the likeliest places of a proposal: on the pages that it names, or else where its words stand, or else
+// where the kind of value stands that it speaks of.
+func (d *Desk) placesOf(ctx context.Context, number int64, p request.Proposal, pages []store.PageRow, site foundSite) ([]api.Found, error) {
+	places, err := d.named(ctx, p, pages, site)
+	if err != nil || len(places) > 0 {
+		return places, err
+	}
+	for _, seek := range p.Seek[:min(len(p.Seek), mostSeeks)] {
+		found, err := d.Find(ctx, Sought{Words: seek, Site: site.id, Request: number})
+		if err != nil {
+			return places, err
+		}
+		if find.MeansPicture(p.Words) {
+			slices.SortStableFunc(found, func(a, b api.Found) int { return cmp.Compare(notPicture(a), notPicture(b)) })
+		}
+		if places = likely(found, seek); len(places) > 0 {
+			return places, nil
+		}
+	}
+	if kind := find.MeansKind(p.Words); kind != "" {
+		return d.ofKind(ctx, kind, pages, site)
+	}
+	return places, nil
 }
 
 const (
@@ -138,10 +145,10 @@ func likely(found []api.Found, seek string) []api.Found {
 		again := slices.ContainsFunc(out, func(h api.Found) bool {
 			return h.PageID == f.PageID && h.Part == f.Part || value && h.PartName == f.PartName && slices.Equal(h.Around, f.Around)
 		})
-		if f.Part == "" || f.Draft || again || link && !value || value && !holds(f, seek) || len(out) == mostProposed {
-			continue // also a part of a value, or one like it
+		other := value && !holds(f, seek) // a part of the value, or one like it
+		if f.Part != "" && !f.Draft && !again && !other && (value || !link) && len(out) < mostProposed {
+			out = append(out, f)
 		}
-		out = append(out, f)
 	}
 	return out
 }

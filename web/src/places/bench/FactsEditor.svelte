@@ -33,7 +33,7 @@
         value={title.now}
         oninput={(e) => title.type(e.currentTarget.value, wish)}
         onblur={() => desk.flush()}
-      /><small>{title.now.length} signs</small></label
+      /><small>{title.now.length} signs; about 50 to 60 are shown whole</small></label
     >
     <label class="field"
       ><span>Description</span><textarea

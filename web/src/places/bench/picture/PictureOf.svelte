@@ -54,6 +54,28 @@
       : 'its place is being measured…'}</span
   >
 </p>
+{#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}
+  {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
+  <p><b>Another picture</b></p>
+  <ul>
+    {#each desk.brought.pictures(request) as a (a.id)}
+      <li>
+        <button disabled={doing.busy} onclick={() => open({ attachment_id: a.id })}>
+          <img src={small(request.row.number, { attachment_id: a.id }, 160)} alt="" />
+          <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
+        </button>
+      </li>
+    {/each}
+    <li>
+      <button
+        class="btn slim"
+        onclick={() => (desk.picking = { part: part.id, from: { path: '' }, ...(put ? { put: 'again' } : {}) })}
+        >One of this site</button
+      >
+    </li>
+    <li><Files label="From this machine" most={1} disabled={doing.busy} onfiles={add} /></li>
+  </ul>
+{/each}
 {#if !part.picture?.background}
   <label class="field">
     <span>Alternative text</span>
@@ -110,28 +132,6 @@
     onlay={({ side, percent }) => act(layAct(part.id, side, percent))}
   />
 {/if}
-{#each refused.whys(['picture']) as why (why)}<p class="said look small">{why}</p>{:else}
-  {#if again}<p><button class="btn slim" onclick={() => open(again)}>Work on it again</button></p>{/if}
-  <p><b>Another picture</b></p>
-  <ul>
-    {#each desk.brought.pictures(request) as a (a.id)}
-      <li>
-        <button disabled={doing.busy} onclick={() => open({ attachment_id: a.id })}>
-          <img src={small(request.row.number, { attachment_id: a.id }, 160)} alt="" />
-          <span class="small">{a.name}<br /><span class="soft">{a.width} × {a.height}, {weight(a.size)}</span></span>
-        </button>
-      </li>
-    {/each}
-    <li>
-      <button
-        class="btn slim"
-        onclick={() => (desk.picking = { part: part.id, from: { path: '' }, ...(put ? { put: 'again' } : {}) })}
-        >One of this site</button
-      >
-    </li>
-    <li><Files label="From this machine" most={1} disabled={doing.busy} onfiles={add} /></li>
-  </ul>
-{/each}
 
 <style>
   .now {
