@@ -155,12 +155,13 @@ func (r *rest) Picture(p act.Pick, src string, others []act.File, instead int64)
 	}
 	f := act.File{Media: m.Media, Width: m.Width, Height: m.Height, Size: m.Size, Hash: m.Hash}
 	f.Fixed = m.Media == picture.SVG || m.Media == "image/gif" || m.Media == "image/avif"
-	if src == "" || strings.HasPrefix(src, "data:") { // the page has no picture yet
+	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
+	if src == "" || kind != link.Inside && kind != link.Outside { // the page has no picture yet, or a place for one: data, "#"
 		if src, err = r.besidePictures(); err != nil {
 			return f, err
 		}
+		kind, to, _ = link.Of(r.site.PublicURL, r.dr.row.Address, src)
 	}
-	kind, to, _ := link.Of(r.site.PublicURL, r.dr.row.Address, src)
 	if kind != link.Inside {
 		return act.File{}, refused("The picture on the page comes from another site; it can only be changed there.")
 	}

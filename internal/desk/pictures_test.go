@@ -232,3 +232,30 @@ func TestTheFirstPictureOfAPage(t *testing.T) {
 		})
 	}
 }
+
+// A picture that only keeps a place, or comes from elsewhere, is no example of where this site has its own; one that
+// keeps a place is replaced, one of another site is not.
+func TestAPictureIsPutOnAPageWhosePicturesAreNoFilesOfTheSite(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	for _, src := range []string{"#", "cid:quay", "about:blank", "https://cdn.example/quay.png", "//cdn.example/quay.png", "data:,"} {
+		w := newWorld(t, true, "a")
+		w.write("a.html", strings.Replace(w.read("a.html"), `src="quay.png"`, `src="`+src+`"`, 1))
+		w.takeIn()
+		number := w.request("A picture of the pier, please.")
+		file, err := w.d.AddAttachment(ctx, w.who, number, "pier.jpg", photo(t, 300, 200))
+		w.must(err)
+		if _, err = w.act(number, "/a.html", func(b api.Bench) act.Act {
+			return &act.PutPicture{Part: partWith(t, b, "words", "On a lead").ID, Where: "after", Attachment: file.ID, Alt: "The pier"}
+		}); err != nil || !strings.Contains(w.drafted(number, "/a.html"), `src="img/pier.jpg"`) {
+			t.Errorf("%s: %v\n%s", src, err, w.drafted(number, "/a.html"))
+		}
+		_, err = w.act(number, "/a.html", func(b api.Bench) act.Act {
+			at := slices.IndexFunc(b.Parts, func(p api.Part) bool { return p.Kind == "picture" && p.Alt == "Quay" })
+			return &act.Picture{Part: b.Parts[at].ID, Attachment: file.ID}
+		})
+		if elsewhere := strings.Contains(src, "cdn"); (err != nil) != elsewhere {
+			t.Errorf("%s replaced: %v", src, err)
+		}
+	}
+}

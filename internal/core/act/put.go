@@ -174,7 +174,7 @@ func picturesLike(p *page.Page) (l like) {
 			continue
 		}
 		if l.src == "" || q.Shared == "" {
-			if src := page.PictureAddress(q); src != "" && !strings.HasPrefix(src, "data:") && link.Origin(src) == "" {
+			if src := page.PictureAddress(q); isOfSite(src) {
 				l.src = src
 			}
 		}
@@ -184,6 +184,12 @@ func picturesLike(p *page.Page) (l like) {
 		}
 	}
 	return l
+}
+
+// isOfSite reports whether an address is a file of the page's own site: not of another one, no place on the page, no data.
+func isOfSite(src string) bool {
+	kind, _, _ := link.Of("http://site.example/", "/", src)
+	return src != "" && kind == link.Inside
 }
 
 // The ways in which a picture lies among words where the site has none of its own: beside them it stays wide enough to
