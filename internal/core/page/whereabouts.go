@@ -2,6 +2,7 @@ package page
 
 import (
 	"cmp"
+	"regexp"
 	"strconv"
 )
 
@@ -74,7 +75,7 @@ func (p *Page) inTable(row *Part) string {
 
 // under says below which heading a part stands, or in which frame of the page.
 func (p *Page) under(part *Part) string {
-	if at := frameOf(part); at != "" {
+	if at := p.frameOf(part); at != "" {
 		return " " + at
 	}
 	if held := heldName(part); held != "" && part.Kind.Whole() {
@@ -100,14 +101,21 @@ func (p *Page) below(part *Part) string {
 	return " further down than " + Quoted(Short(last, 48))
 }
 
+// footNamed is how the foot of a page is called where its element does not say it (common practice, no source).
+var footNamed = regexp.MustCompile(`(?i)(?:^| )(?:(?:site|page|main)[-_]?)?foot(?:er)?(?: |$)`)
+
 // frameOf says that a part is in the menu, the head or the foot that a site's pages share.
-func frameOf(part *Part) string {
+func (p *Page) frameOf(part *Part) string {
 	for up := part.Node; up != nil; up = up.Parent {
 		switch up.Tag() {
 		case "nav":
 			return "in the menu"
 		case "footer":
 			return "at the foot of the page"
+		case "div", "section", "aside", "table":
+			if footNamed.MatchString(p.Doc.Value(up, "id") + " " + p.Doc.Value(up, "class")) {
+				return "at the foot of the page"
+			}
 		case "main", "article":
 			return ""
 		}

@@ -10,7 +10,7 @@ func TestWhereaboutsAreSaidWithoutTheWordsThatChange(t *testing.T) {
 <h2>Prices</h2><table><tr><th>For</th><th>Single</th></tr><tr><td>Hemp</td><td>£32</td></tr><tr><td>Flax</td><td>£30</td></tr></table>
 <table><caption>In winter</caption><tr><td>Jute</td><td>£9</td></tr></table>
 <h2>Where we are</h2><p>Ask at <a href="/q">the quay</a>.</p><p><a href="/w">Write to us</a></p><img src="q.jpg" alt="Old quay">
-<section><h2>Dogs</h2><p>On a lead.</p><img src="d.jpg" alt="A dog"></section><p>Ask us.</p></main><div><p>Not of it.</p></div><footer><p>Call us.</p></footer></body></html>`), "")
+<section><h2>Dogs</h2><p>On a lead.</p><img src="d.jpg" alt="A dog"></section><p>Ask us.</p></main><div><p>Not of it.</p></div><div id="foot" class="wide"><p>Ring us.</p></div><footer><p>Call us.</p></footer></body></html>`), "")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -20,7 +20,7 @@ func TestWhereaboutsAreSaidWithoutTheWordsThatChange(t *testing.T) {
 		"cell Flax": "Row 3, in the table under “Prices”", "cell £9": "“Jute”, in the table “In winter”",
 		"link the quay": "The words under “Where we are”", "link Write to us": "A link under “Where we are”", "picture Old quay": "The picture under “Where we are”",
 		"section Dogs": "The section “Dogs”", "words On a lead.": "The words under “Dogs”", "link Boats": "A link in the menu", "words Call us.": "The words at the foot of the page",
-		"words Ask us.": "The words under “Where we are”", "words Not of it.": "The words further down than “Dogs”",
+		"words Ask us.": "The words under “Where we are”", "words Ring us.": "The words at the foot of the page", "words Not of it.": "The words further down than “Dogs”",
 	}
 	for _, part := range p.All {
 		for _, key := range []string{string(part.Kind) + " " + part.Text, string(part.Kind) + " " + part.Name} {

@@ -21,7 +21,8 @@
   const pages = $derived(new Set(changes.map((x) => x.page_title)).size);
   const earlier = $derived(changes.find((x) => x.earlier)?.earlier);
   /** It came, or it went, as a whole. */
-  const page = $derived(c.page_title === 'Home page' ? 'the home page' : `the page ${c.page_title}`);
+  const home = $derived(c.page_title === 'Home page');
+  const page = $derived(home ? 'the home page' : `the page ${c.page_title}`);
   const whole = $derived(c.kind === 'section' && !c.before_words !== !c.after_words);
   const short = $derived(c.kind === 'words' && c.before_words.length < 24 && c.after_words.length < 24);
   const what = $derived(
@@ -49,7 +50,7 @@
         {#each changes as x (x.id)}<li>{x.page_title}: {x.place}</li>{/each}
       </ul>
     </details>
-  {:else if c.on_pages > 1}<p class="soft where">{what} {c.on_pages} pages, as on {page}</p>
+  {:else if c.on_pages > 1}<p class="soft where">{what} {c.on_pages} pages, as on {home ? page : c.page_title}</p>
   {:else}<p class="soft where">{what} {page}</p>{/if}
   {#if c.wish}<p class="where asked">you asked: <i>{c.wish.trim()}</i></p>{/if}
   {#if earlier}
