@@ -291,7 +291,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 		return // whoever asked has gone in the middle of the answer
 	case errors.As(err, &tooLarge):
 		s.problem(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("That is too much at once: %d MB at most.", tooLarge.Limit>>20))
-	case store.Lost(err):
+	case errors.Is(err, store.ErrLost):
 		s.log.Error("the database is away", "id", c.GetString("id"), "method", c.Request.Method, "path", c.FullPath(), "err", err)
 		c.Header("Retry-After", "1")
 		s.problem(c, http.StatusServiceUnavailable, "Mendry’s database is not there just now. Nothing that was kept is lost; try again in a moment.")

@@ -128,12 +128,12 @@ var retried = map[uint16]bool{1213: true, 1205: true, 1020: true}
 func (s *Store) once(ctx context.Context, f func(Queries) error) error {
 	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{Isolation: sql.LevelReadCommitted})
 	if err != nil {
-		return fmt.Errorf("begin a transaction: %w", err)
+		return fmt.Errorf("begin a transaction: %w", lost(err))
 	}
 	if err := f(Queries{x: tx}); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
-	return tx.Commit()
+	return lost(tx.Commit())
 }
 
 // Wrote counts what this process has written. As long as it stays, so does what is read, but for other processes.
@@ -156,11 +156,11 @@ func (q Queries) get(ctx context.Context, dest any, query string, args ...any) e
 	if errors.Is(err, sql.ErrNoRows) {
 		return ErrNone
 	}
-	return err
+	return lost(err)
 }
 
 func (q Queries) all(ctx context.Context, dest any, query string, args ...any) error {
-	return sqlx.SelectContext(ctx, q.x, dest, query, args...)
+	return lost(sqlx.SelectContext(ctx, q.x, dest, query, args...))
 }
 
 // do runs a statement and returns how many rows it met.
@@ -179,7 +179,7 @@ func (q Queries) run(do func() (sql.Result, error)) (sql.Result, error) {
 	_, inside := q.x.(*sqlx.Tx)
 	for try := 0; ; try++ {
 		if r, err := do(); inside || try == mostTries || !thrownOut(err) {
-			return r, err
+			return r, lost(err)
 		}
 	}
 }
