@@ -2,12 +2,10 @@ package desk
 
 import (
 	"context"
-	"slices"
 	"time"
 
 	"mendry/api"
 	"mendry/internal/core/change"
-	"mendry/internal/core/diff"
 	"mendry/internal/core/page"
 	"mendry/internal/host"
 	"mendry/internal/store"
@@ -76,11 +74,7 @@ func between(old, now *page.Page) []api.PageDifference {
 	ds := []api.PageDifference{}
 	cmp := change.Compare(old, now)
 	for _, c := range cmp.All() {
-		d := api.PageDifference{Name: c.Name, Say: c.Say, Words: []api.Run{}}
-		if slices.ContainsFunc(c.Words, func(r diff.Run) bool { return r.Is != diff.Same }) {
-			d.Words = runs(c.Words) // of words that stayed only what is said tells what became of them
-		}
-		ds = append(ds, d)
+		ds = append(ds, api.PageDifference{Name: c.Name, Say: c.Say, Words: runs(c.Words)})
 	}
 	if !cmp.OutsideSame {
 		ds = append(ds, api.PageDifference{Name: "the rest", Say: "Markup outside the parts differs too.", Words: []api.Run{}})

@@ -371,10 +371,10 @@ func Between(old, now *page.Part) Diff {
 		}
 		return f
 	}
-	f := Diff{Kind: "words", Part: now.ID, Name: old.Name, Before: old.Text, After: now.Text, Words: diff.Words(old.Text, now.Text), Was: []*page.Part{old}, Now: []*page.Part{now}}
+	f := Diff{Kind: "words", Part: now.ID, Name: old.Name, Before: old.Text, After: now.Text, Was: []*page.Part{old}, Now: []*page.Part{now}}
 	switch {
 	case old.Text != now.Text:
-		f.Say = Becomes(old.Name, old.Text, now.Text)
+		f.Say, f.Words = Becomes(old.Name, old.Text, now.Text), diff.Words(old.Text, now.Text)
 	case old.Attributes.Get("href") != now.Attributes.Get("href"):
 		f.Say = fmt.Sprintf("%s: leads to %s instead of %s", old.Name, now.Attributes.Get("href"), old.Attributes.Get("href"))
 	default:
