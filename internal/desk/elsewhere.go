@@ -40,7 +40,7 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 	}
 	said := swaps[slices.IndexFunc(swaps, func(s change.Swap) bool { return !s.Whole || len(swaps) == 1 })]
 	v.Old, v.New = said.Old, said.New
-	own, made, err := d.partOf(ctx, number, c)
+	leads, made, err := d.linkOf(ctx, number, c)
 	if made || err != nil {
 		return v, err // its old words were not the site's
 	}
@@ -57,7 +57,7 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 				v.Old, v.New = h.swap.Old, h.swap.New
 			}
 			p := h.view(s)
-			p.Sure = p.Sure || h.sameLink(c, own)
+			p.Sure = p.Sure || h.sameLink(c, leads)
 			v.Places = append(v.Places, p)
 			return len(v.Places) < mostElsewhere
 		})
@@ -80,9 +80,9 @@ func unsure(p api.ElsewherePlace) int {
 	return 1
 }
 
-// partOf is the part that a change is to, by where it leads, and whether the request itself put it on the page, as a
-// copy.
-func (d *Desk) partOf(ctx context.Context, number int64, c store.Change) (leads string, made bool, err error) {
+// linkOf is where the part leads that a change is to, empty where it is no link, and whether the request itself put it on
+// the page, as a copy.
+func (d *Desk) linkOf(ctx context.Context, number int64, c store.Change) (leads string, made bool, err error) {
 	dr, err := d.draftOf(ctx, d.store.Queries, number, c.PageID)
 	if err != nil {
 		return "", false, err

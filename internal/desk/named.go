@@ -2,7 +2,6 @@ package desk
 
 import (
 	"encoding/json"
-	"strings"
 
 	"mendry/api"
 	"mendry/internal/core/change"
@@ -41,18 +40,19 @@ func (names called) target(from, href string) string {
 	case kind == link.Inside && name != "":
 		return name
 	case kind == link.Mail, kind == link.Phone:
-		_, who, _ := strings.Cut(href, ":")
-		return who
+		return to
 	}
 	return href
 }
 
+// isTarget reports whether a change is to a link's target.
+func isTarget(c store.Change) bool {
+	var step change.Step
+	return json.Unmarshal([]byte(c.Op), &step) == nil && len(step) == 1 && step[0].Op.Op == change.SetAttribute && step[0].Name == "href"
+}
+
 // leading tells of a change to a link's target by where it led and leads.
 func (names called) leading(cc *api.ClientChange, c store.Change, from string) {
-	var step change.Step
-	if json.Unmarshal([]byte(c.Op), &step) != nil || len(step) != 1 || step[0].Op.Op != change.SetAttribute || step[0].Name != "href" {
-		return
-	}
 	cc.BeforeWords, cc.AfterWords = names.target(from, c.BeforeWords), names.target(from, c.AfterWords)
 	cc.Words = runs([]diff.Run{{Is: diff.Gone, Text: cc.BeforeWords}, {Is: diff.New, Text: cc.AfterWords}})
 }

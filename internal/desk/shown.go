@@ -85,23 +85,28 @@ func (d *Desk) clientProof(ctx context.Context, roundID int64) (api.ClientProof,
 type told struct {
 	site    string
 	names   called
-	changes map[int64]store.Change
+	targets map[int64]store.Change // changes to where a link leads
 	wishes  map[int64]string
 	earlier map[int64]*api.Earlier
 }
 
 func (d *Desk) toldOf(ctx context.Context, p *proven, r store.Round) (told, error) {
-	t := told{site: p.site.Name, changes: map[int64]store.Change{}}
-	rows, err := d.store.PageRows(ctx, p.site.ID)
-	if err != nil {
-		return t, err
-	}
-	t.names = calledBy(rows, t.site)
+	t := told{site: p.site.Name, targets: map[int64]store.Change{}}
 	for _, dr := range p.drafts {
 		for _, c := range dr.changes {
-			t.changes[c.ID] = c
+			if isTarget(c) {
+				t.targets[c.ID] = c
+			}
 		}
 	}
+	if len(t.targets) > 0 {
+		rows, err := d.store.PageRows(ctx, p.site.ID)
+		if err != nil {
+			return t, err
+		}
+		t.names = calledBy(rows, t.site)
+	}
+	var err error
 	if t.earlier, err = d.earlier(ctx, r); err != nil {
 		return t, err
 	}
@@ -115,7 +120,9 @@ func (t told) change(c api.Change, rc store.RoundChange) api.ClientChange {
 		AfterWords: c.AfterWords, BeforePicture: c.BeforePicture, AfterPicture: c.AfterPicture, Shape: c.Shape, Say: c.Say, Files: c.Files, OnPages: c.OnPages,
 		Verdict: api.Verdict(rc.Verdict), Note: rc.Note, Earlier: t.earlier[c.ID],
 	}
-	t.names.leading(&cc, t.changes[c.ID], c.Address)
+	if target, ok := t.targets[c.ID]; ok {
+		t.names.leading(&cc, target, c.Address)
+	}
 	if c.WishID != nil {
 		cc.Wish = t.wishes[*c.WishID]
 	}

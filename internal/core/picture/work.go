@@ -1,6 +1,7 @@
 package picture
 
 import (
+	"cmp"
 	"image"
 	"math"
 	"strconv"
@@ -99,19 +100,17 @@ func Do(b []byte, w Work) (Done, error) {
 	if m, err = w.shape(upright(normal(m), i.Orientation)); err != nil {
 		return Done{}, err
 	}
+	out := output{format: cmp.Or(w.Format, strings.TrimPrefix(i.Media, "image/")), quality: w.Quality, most: w.Weight}
 	if _, grey := m.(*image.Gray); byMatrix && !grey {
 		c.convert(m)
 		said = append(said, "colours taken from "+i.Profile+" to sRGB")
 		profile = nil
-	} else if grey && (!ofGrey(profile) || w.Format == "webp" || w.Format == "" && i.Media == "image/webp") {
+	} else if grey && (!ofGrey(profile) || out.format == "webp") {
 		profile = nil // points without a colour are shown as those of sRGB
 	}
-	out := output{format: w.Format, quality: w.Quality, most: w.Weight, profile: profile}
+	out.profile = profile
 	if w.plain() && i.Media == "image/jpeg" {
 		out.quality = min(qualityOf(b), fullest) // it is only turned: it is to look as it did
-	}
-	if out.format == "" {
-		out.format = strings.TrimPrefix(i.Media, "image/")
 	}
 	if profile != nil {
 		said = append(said, "colours kept as "+i.Profile)

@@ -104,7 +104,7 @@
     <div class="values">
       {#each item.values as v (v.name)}
         {#if v.name !== 'words' && item.kind !== 'facts'}<b class="small name"
-            >{v.name}{#if v.right}<span class="is-right">, seen there</span>{/if}</b
+            >{v.name}{#if v.right}<span class="soft">, seen there</span>{/if}</b
           >{/if}
         {#if v.name === 'to'}{@render value('goes', v.after, [], false)}
         {:else}
