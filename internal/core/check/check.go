@@ -94,6 +94,9 @@ const (
 	Whole When = 1 << iota
 	// Typing rules are run while somebody writes: they are about words, and ask nobody.
 	Typing
+	// Worse rules are Whole rules of which only what a change made worse is told: what takes something away touches
+	// nothing that is left, and what was so before is often meant.
+	Worse
 )
 
 // Rules are all rules, in the order in which their findings are shown.
@@ -119,9 +122,9 @@ var Rules = []Rule{
 	{"codes-closed", codesClosed, Whole | Typing},
 	{"fillers-gone", fillersGone, Whole | Typing},
 	{"picture-comes", picturesFilled, 0},
-	{"set-slides", setsSlide, 0},
-	{"item-complete", itemsComplete, 0},
-	{"item-once", itemsOnce, 0},
+	{"set-slides", setsSlide, Worse},
+	{"item-complete", itemsComplete, Worse},
+	{"item-once", itemsOnce, Worse},
 	{"signs-whole", signsWhole, Whole | Typing},
 	{"slips", slips, Whole | Typing},
 	{"nothing-empty", nothingEmpty, Whole},
@@ -155,7 +158,7 @@ func WhileTyping(s *Subject) []Finding {
 
 // Run runs every rule. What a change touched or made worse is told by each rule; what was so before, elsewhere on the
 // page, once for the page.
-func Run(s *Subject) []Finding { return every(s, Whole) }
+func Run(s *Subject) []Finding { return every(s, Whole|Worse) }
 
 // Touched runs every rule on what the changes touched alone: for pages that were changed only together with others,
 // whose own words nobody asked about.
@@ -173,7 +176,9 @@ func every(s *Subject, beside When) []Finding {
 		if r.When&beside != 0 && s.Before != nil && s.Changed != nil {
 			worse, was := elsewhere(r, s, fs)
 			fs = append(fs, worse...)
-			old = append(old, was...)
+			if r.When&Worse == 0 {
+				old = append(old, was...)
+			}
 			if len(worse) > 0 {
 				fs = slices.DeleteFunc(fs, func(f Finding) bool { return f.Level == Fine })
 			}

@@ -143,7 +143,7 @@ func itemsOnce(s *Subject) (fs []Finding) {
 						Level: Look,
 						Part:  item.ID,
 						Words: item.Name,
-						Say:   "The same stands twice in " + page.Quoted(set.Name) + ".",
+						Say:   "Another one beside it says and shows the same.",
 					},
 				)
 			}

@@ -25,7 +25,7 @@ func TestWhatIsSaidOfSets(t *testing.T) {
 		{"one without a picture", voices("", full("Ada"), full("Ben"), "<p>Cy says it.</p><p>Cy</p>"), "item-complete", "look Its neighbours have a picture, and this one has not."},
 		{"as complete as the others", voices("", full("Ada"), full("Ben"), full("Cy")), "item-complete", ""},
 		{"half have a picture", voices("", full("Ada"), "<p>Ben says it.</p><p>Ben</p>", "<p>Cy says it.</p><p>Cy</p>"), "item-complete", ""},
-		{"the same twice", voices("", full("Ada"), full("Ben"), full("Ada")), "item-once", "look The same stands twice in “3 voices under “A””."},
+		{"the same twice", voices("", full("Ada"), full("Ben"), full("Ada")), "item-once", "look Another one beside it says and shows the same."},
 		{"a prompt left", voices("", full("Ada"), full("Ben"), `<img src="/c.jpg" alt="C"><p>“New words”</p><p>Cy</p>`), "fillers-gone", "stop “New words” holds a place for words that are still to come."},
 		{
 			"a picture to come", voices("", full("Ada"), full("Ben"), `<img src="data:image/svg+xml,%3Csvg data-new='' %3E" alt="C"><p>Cy says</p><p>Cy</p>`),
