@@ -195,7 +195,8 @@ export async function openBench(page: Page, number: number, address: string) {
   const r = await (await page.request.get(`/api/requests/${number}`)).json();
   const s = await (await page.request.get(`/api/sites/${r.row.site_id}`)).json();
   const id = s.pages.find((p: { address: string }) => p.address === address).id;
-  await page.goto(`/requests/${number}/bench/${id}`);
+  // Not until it is loaded: what it fetches beforehand belongs to that, and a test may hold it.
+  await page.goto(`/requests/${number}/bench/${id}`, { waitUntil: 'domcontentloaded' });
   await expect(draft(page).locator('body')).toBeVisible();
 }
 

@@ -1,4 +1,4 @@
-import { beginAgain, blockText, draft, expect, field, hold, inBlock, kept, late, newRequest, openBench, runOf, signIn, soon, take, test } from '../world';
+import { beginAgain, blockText, draft, expect, field, hold, inBlock, kept, late, newRequest, openBench, runOf, signIn, slowFrames, soon, take, test } from '../world';
 
 test('a click while the page is renewed takes what was clicked in hand', async ({ page }) => {
   await signIn(page);
@@ -187,4 +187,33 @@ test('what is typed after a click that waits, or for something that is just bein
   await expect(field(page)).toHaveText('01632 960199');
   await kept(page);
   await beginAgain(page, number);
+});
+
+test('what is typed after a click of which the page has not told yet acts as nothing; without a click a letter acts', async ({ page }) => {
+  await signIn(page);
+  await slowFrames(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'Dogs are welcome, and cats.');
+  await openBench(page, number, '/fares.html');
+  await expect(page.getByRole('region', { name: 'The margin' }).getByText('Page header')).toBeVisible(); // the page has told its places
+  const list = page.getByRole('button', { name: /^\d+ parts$/ });
+  const url = page.url();
+  const dogs = draft(page).getByText('Dogs are welcome');
+  await dogs.hover();
+  await page.keyboard.press('p'); // nothing was clicked
+  await expect(list).toHaveAttribute('aria-expanded', 'true');
+  await list.click();
+  await expect(list).toHaveAttribute('aria-expanded', 'false');
+  await page.waitForTimeout(1100); // a letter within a second of another is typing that went astray
+  await dogs.click({ position: { x: 2, y: 8 } });
+  await page.keyboard.press('m'); // makes a proof where nothing is in hand
+  await page.keyboard.type('um: ');
+  await soon(() => blockText(page)).toMatch(/^mum: Dogs are welcome/);
+  await kept(page);
+  expect(page.url()).toBe(url);
+  // A button that has the focus is pressed once.
+  await page.keyboard.press('Escape');
+  await list.focus();
+  await dogs.hover();
+  await page.keyboard.press('Enter');
+  await expect(list).toHaveAttribute('aria-expanded', 'true');
 });

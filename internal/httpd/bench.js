@@ -458,6 +458,8 @@
       scroll(m.scroll);
     } else if (m.do === 'where') {
       up({ say: 'here', scroll: scrollY });
+    } else if (m.do === 'tell') {
+      up({ say: 'told', n: m.n }); // behind all that was told before
     } else if (m.do === 'show') {
       const r = find(m.id)?.getBoundingClientRect();
       if (!r || performance.now() - scrolled < 700 || (r.top >= 8 && r.bottom <= innerHeight - 8)) return;

@@ -64,3 +64,22 @@ it('says what was typed for a field that does not come', () => {
   a.goes();
   expect(tell).toHaveBeenCalledTimes(2); // of nothing, nothing
 });
+
+it('holds what is typed while it is asked whether a field is on its way', () => {
+  const tell = vi.fn();
+  const a = new Ahead(tell);
+  a.doubts();
+  expect(typed(a, ['m', 'u'])).not.toContain(false);
+  a.goes(); // of what was in hand before
+  a.comes(); // it is
+  expect(a.sure()).toBe(true);
+  expect(typed(a, ['x'])).toEqual([true]);
+  expect(a.here()).toEqual(['m', 'u', 'x']);
+  a.doubts();
+  typed(a, ['m']);
+  expect(a.sure()).toBe(false); // it is not: the keys mean what they do
+  expect(typed(a, ['m'])).toEqual([false]);
+  expect(a.here()).toEqual([]);
+  vi.runAllTimers();
+  expect(tell).not.toHaveBeenCalled();
+});

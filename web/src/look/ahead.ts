@@ -14,18 +14,44 @@ const moves = /^(Arrow(Left|Right|Up|Down)|Home|End)$/;
 export class Ahead {
   private held: string[] | undefined;
   private late: ReturnType<typeof setTimeout> | undefined;
+  private asking = false;
 
   constructor(private tell: (said: string) => void = refuse) {}
 
   /** A field is on its way, for so many ms at most. What was typed for it already is kept. */
   comes(most = 3000) {
+    this.asking = false;
     this.held ??= [];
     clearTimeout(this.late);
     this.late = setTimeout(() => this.goes(), most);
   }
 
+  /** Whether keys are held. */
+  get waits() {
+    return !!this.held;
+  }
+
+  get unsure() {
+    return this.asking;
+  }
+
+  /** Whether a field is on its way is being asked: keys are held until that is known. */
+  doubts() {
+    this.held = [];
+    this.asking = true;
+  }
+
+  /** What was asked is known; reports whether a field is on its way, or has come. Where none is, the keys mean what they do. */
+  sure(): boolean {
+    if (!this.asking) return true;
+    this.asking = false;
+    this.held = undefined;
+    return false;
+  }
+
   /** No field comes, or something else was taken in hand since. */
   goes() {
+    if (this.asking) return; // they are for what is taken in hand just now
     const typed = this.here().filter(sign);
     if (typed.length) this.tell(`“${typed.join('')}” was typed before there was a field for it. Please type it again.`);
   }

@@ -44,6 +44,43 @@ const written =
 /** Something that is asked before all else. */
 const asks = '[role=dialog]:not([hidden])';
 
+/** Where the browser itself does nothing with a letter. */
+const plain = 'body, button, a, summary, [tabindex]';
+const asking = new Set<() => Promise<unknown> | undefined>();
+let unsure: KeyboardEvent[] = []; // of which it is asked whether something was pointed at before
+const again = new WeakSet<Event>();
+
+/** A frame tells late what is pointed at in it. `ask` is called when a key goes down, and waits until all is told; it gives
+ * nothing where nothing can have been pointed at. Until then no key acts. */
+export function pointedAt(ask: () => Promise<unknown> | undefined) {
+  asking.add(ask);
+  return () => void asking.delete(ask);
+}
+
+function askFor(e: KeyboardEvent) {
+  if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey) return;
+  if (!(document.activeElement ?? document.body).matches(plain)) return;
+  const told = [...asking].map((ask) => ask()).find(Boolean);
+  if (!told) return;
+  ahead.doubts();
+  unsure = [];
+  void told.then(() => {
+    const keys = unsure;
+    unsure = [];
+    if (ahead.sure()) typed = performance.now();
+    else keys.forEach(onceMore);
+  });
+}
+
+/** Lets a key do what it would have done, had it not been held. */
+function onceMore(e: KeyboardEvent) {
+  const at = (document.activeElement ?? document.body) as HTMLElement;
+  const copy = new KeyboardEvent(e.type, e);
+  again.add(copy);
+  if (at.dispatchEvent(copy) && e.type === 'keydown' && ['Enter', ' '].includes(e.key) && at !== document.body)
+    at.click();
+}
+
 function typing(e: Event) {
   const t = e.composedPath()[0] as HTMLElement | undefined; // what is behind a shadow root, not that which holds it
   return !!t?.closest?.(written);
@@ -56,9 +93,21 @@ if (typeof document !== 'undefined') {
   addEventListener(
     'keydown',
     (e) => {
-      if (typing(e) || document.querySelector(asks) || !ahead.takes(e)) return;
-      typed = performance.now();
+      if (typing(e) || document.querySelector(asks)) return;
+      askFor(e);
+      if (!ahead.takes(e)) return;
+      if (ahead.unsure) unsure.push(e);
+      else typed = performance.now();
       e.preventDefault();
+      e.stopImmediatePropagation();
+    },
+    true,
+  );
+  addEventListener(
+    'keyup',
+    (e) => {
+      if (!unsure.some((k) => k.code === e.code)) return;
+      unsure.push(e);
       e.stopImmediatePropagation();
     },
     true,

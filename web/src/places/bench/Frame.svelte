@@ -2,7 +2,9 @@
   import { type Snippet, untrack } from 'svelte';
   import { ahead } from '../../look/ahead';
   import type { Click, FromFrame, Mark, Places, Pointed, ToFrame } from './frame';
+  import { pointedAt } from '../../look/keys.svelte';
   import { LateClick } from './lateClick';
+  import { Told } from './told';
 
   /** A page of a site in an opaque origin, rendered at a width of its own and scaled to the room there is. */
   let {
@@ -97,11 +99,22 @@
   });
 
   const known = [false, false];
+  const told = new Told();
+  $effect(() => {
+    if (!pointing) return;
+    return pointedAt(() => {
+      const under = [0, 1].filter(
+        (i) => known[i] && (i === front || leaving) && frames[i]?.parentElement?.matches(':hover'),
+      );
+      return under.length ? Promise.all(under.map((i) => told.ask((n) => sendTo(i, { do: 'tell', n })))) : undefined;
+    });
+  });
   $effect(() => {
     const hear = (e: MessageEvent<FromFrame>) => {
       const i = frames.findIndex((f) => f && e.source === f.contentWindow);
       if (i < 0 || !e.data?.mendry) return;
       const m = e.data;
+      if (m.say === 'told') told.heard(m.n);
       const behind = i !== front;
       const old = m.load !== current[i];
       if (m.say === 'point' && !m.again) ahead.goes(); // what was typed is not for this one

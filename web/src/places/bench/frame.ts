@@ -57,6 +57,7 @@ type Said =
   | ({ say: 'places'; ready: boolean } & Places)
   | { say: 'scroll' | 'here'; scroll: number }
   | { say: 'stale' }
+  | { say: 'told'; n: number }
   | { say: 'pictures'; pictures: Record<string, Shown | undefined> }
   | { say: 'keydown' | 'keyup'; key: string; repeat: boolean };
 export type ToFrame =
@@ -64,6 +65,7 @@ export type ToFrame =
   | { do: 'scroll'; scroll: number }
   | { do: 'show'; id: string }
   | { do: 'where' }
+  | { do: 'tell'; n: number }
   | { do: 'size'; id: string; percent?: number }
   | { do: 'pictures'; behind?: string }
   | { do: 'click'; at: Click }
