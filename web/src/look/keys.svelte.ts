@@ -46,21 +46,22 @@ const asks = '[role=dialog]:not([hidden])';
 
 /** Where the browser itself does nothing with a letter. */
 const plain = 'body, button, a, summary, [tabindex]';
-const asking = new Set<() => Promise<unknown> | undefined>();
+type Ask = () => Promise<unknown> | undefined;
+let asking: Ask[] = [];
 let unsure: KeyboardEvent[] = []; // of which it is asked whether something was pointed at before
 const again = new WeakSet<Event>();
 
 /** A frame tells late what is pointed at in it. `ask` is called when a key goes down, and waits until all is told; it gives
  * nothing where nothing can have been pointed at. Until then no key acts. */
-export function pointedAt(ask: () => Promise<unknown> | undefined) {
-  asking.add(ask);
-  return () => void asking.delete(ask);
+export function pointedAt(ask: Ask) {
+  asking.push(ask);
+  return () => void (asking = asking.filter((a) => a !== ask));
 }
 
 function askFor(e: KeyboardEvent) {
   if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey) return;
   if (!(document.activeElement ?? document.body).matches(plain)) return;
-  const told = [...asking].map((ask) => ask()).find(Boolean);
+  const told = asking.map((ask) => ask()).find(Boolean);
   if (!told) return;
   ahead.doubts();
   unsure = [];
