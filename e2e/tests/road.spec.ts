@@ -115,7 +115,9 @@ test('the whole road, from a letter to a verified record and back', async ({ pag
     await page.reload();
     await expect(page.getByText('the client: not yet. “Fares and passes for everybody”, please')).toBeVisible();
     await page.getByRole('link', { name: 'Bench' }).click();
+    await expect(page.getByRole('list', { name: 'The thread of changes' })).toContainText('client: not yet');
     await point(page, 'Fares and tickets');
+    await expect(page.getByRole('region', { name: 'The margin' })).toContainText('The client, round 1: not yet. “Fares and passes for everybody”, please');
     await words(page, 'Fares and passes for everybody');
     await page.getByRole('button', { name: /Make proof/ }).click();
     await sendProof(page);

@@ -220,6 +220,7 @@
     <div class="thread" class:behind={desk.chooses}>
       <Thread
         number={request.row.number}
+        notes={request.notes}
         changes={bench.changes}
         current={current?.change_id}
         page={pageID}

@@ -7,12 +7,14 @@
   import FilesChanged from '../../parts/FilesChanged.svelte';
   import Runs from '../../parts/Runs.svelte';
   import Seam from '../../parts/Seam.svelte';
+  import ClientNotes from './ClientNotes.svelte';
   import { asWhole, briefly, stands } from './thread';
   import { fileOf } from '../../api/client';
 
   /** One change on the thread. It opens: what it was and became, who made it, and how it is taken back. */
   let {
     number,
+    notes,
     change: c,
     current,
     busy,
@@ -21,6 +23,7 @@
     onback,
   }: {
     number: number;
+    notes: Schemas['ClientNote'][];
     change: Schemas['Change'];
     current: boolean;
     busy: boolean;
@@ -43,6 +46,7 @@
     <Popover.Trigger class="knot" title={c.say}>
       <b>{c.part_name}</b>
       <span>{briefly(c)}</span>
+      {#if notes.length}<span class="is-look">client: not yet</span>{/if}
       {#if c.on_pages > 1}<span class="soft">on {c.on_pages} pages</span>{/if}
       <span class="unseen">{stands(c)}</span>
     </Popover.Trigger>
@@ -59,6 +63,7 @@
             {#if c.files}<FilesChanged files={c.files} at={fileOf(number, c.id)} />{/if}
             {#if c.picture_say}<p class="soft small">{c.picture_say}</p>{/if}
           </div>
+          <ClientNotes {notes} />
           {#if c.on_pages + c.left_on > 1}<PagesOf {number} change={c} />{/if}
           <p class="knot-acts">
             {#if onopen}<button class="btn slim" onclick={() => then(onopen)}>Go to the part</button>{/if}

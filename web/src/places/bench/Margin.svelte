@@ -7,6 +7,7 @@
   import type { Places } from './frame';
   import TwoWordings from './TwoWordings.svelte';
   import HiddenHere from './HiddenHere.svelte';
+  import { notesOf } from './notes';
   import { laid, noteKeys } from './laid';
   import PartEditor from './PartEditor.svelte';
   import PartList from './PartList.svelte';
@@ -98,7 +99,9 @@
           ><b>{n.part.name}</b>
           {#if n.part.shared && !n.part.change_id}<span class="is-client">{n.part.shared}</span>{/if}</span
         >
-        {#if n.part.change_id}<Seam state="kept">kept</Seam>{:else}<span class="soft small">shared</span>{/if}
+        {#if notesOf(request.notes, bench.changes, bench.page.id, n.part).length}<span class="is-look small"
+            >client: not yet</span
+          >{:else if n.part.change_id}<Seam state="kept">kept</Seam>{:else}<span class="soft small">shared</span>{/if}
       </button>
     {/each}
     {#if current}

@@ -6,6 +6,8 @@
   import { editorsOf } from './editors';
   import NewFile from './files/NewFile.svelte';
   import PutVideo from './video/PutVideo.svelte';
+  import ClientNotes from './ClientNotes.svelte';
+  import { notesOf } from './notes';
   import MoveToPage from './sections/MoveToPage.svelte';
   import PartActs from './PartActs.svelte';
   import { asWhole } from './thread';
@@ -75,6 +77,7 @@
         >the {kinds[parent.kind] ?? parent.kind} “{parent.name.replace(/[“”]/g, '')}”</button
       >
     </p>{/if}
+  <ClientNotes notes={notesOf(request.notes, bench.changes, bench.page.id, part)} />
   {#if root && !part.locked}<SharedWith {bench} {desk} number={request.row.number} {part} {root} />{/if}
   {#if root && !root.reach && !part.locked}
     <p class="small soft">It can be changed once that is said.</p>

@@ -8,6 +8,7 @@
   /** The changes of a request in order: each on this page is a knot, those of each other page one. */
   let {
     number,
+    notes,
     changes,
     current,
     page,
@@ -20,6 +21,7 @@
     onproof,
   }: {
     number: number;
+    notes: Schemas['ClientNote'][];
     changes: Schemas['Change'][];
     current?: number;
     page: number;
@@ -58,6 +60,7 @@
     {#each groups.here as c (c.id)}
       <Knot
         {number}
+        notes={notes.filter((n) => n.change_id === c.id)}
         change={c}
         current={c.id === current}
         {busy}
