@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
+	"image/png"
 	"os"
 	"path/filepath"
 	"slices"
@@ -257,5 +258,32 @@ func TestAPictureIsPutOnAPageWhosePicturesAreNoFilesOfTheSite(t *testing.T) {
 		if elsewhere := strings.Contains(src, "cdn"); (err != nil) != elsewhere {
 			t.Errorf("%s replaced: %v", src, err)
 		}
+	}
+}
+
+// A picture that begins like one and cannot be shown is refused when it is handed in: it leaves nothing to choose from.
+func TestAPictureThatCannotBeShownIsNotKept(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t, true)
+	number := w.request("The new picture, please.")
+	whole := photo(t, 400, 300)
+	var drawn bytes.Buffer
+	if err := png.Encode(&drawn, image.NewGray(image.Rect(0, 0, 60, 40))); err != nil {
+		t.Fatal(err)
+	}
+	broken := bytes.Clone(drawn.Bytes())
+	broken[bytes.Index(broken, []byte("IDAT"))+8] ^= 0xff
+	for name, b := range map[string][]byte{
+		"cut off in the middle": whole[:len(whole)/2],
+		"another checksum":      broken,
+		"a head alone":          drawn.Bytes()[:33],
+	} {
+		if _, err := w.d.AddAttachment(context.Background(), w.who, number, "pier.jpg", b); !refusal.Is(err, refusal.Rule) {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+	r, err := w.d.Request(context.Background(), number)
+	if err != nil || len(r.Attachments) > 0 {
+		t.Errorf("%v, %v", r.Attachments, err)
 	}
 }

@@ -69,6 +69,9 @@ func shorten(s string, n int) string {
 	return s
 }
 
+// asSmall is how wide and high pictures that came with a letter are shown beside it, in pixels.
+const asSmall = 320
+
 // AddAttachment keeps a picture or a file to download that came with a letter.
 func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name string, b []byte) (api.Attachment, error) {
 	a, err := lookAtAttachment(b)
@@ -80,6 +83,12 @@ func (d *Desk) AddAttachment(ctx context.Context, who Who, number int64, name st
 		return api.Attachment{}, missing(err, "request")
 	}
 	a.RequestID, a.Name = number, shorten(name, 200)
+	if picture.Begins(b) { // one that cannot be shown is refused now, and not when it is chosen for a page
+		o := original{name: a.Name, hash: hash(b), bytes: func() ([]byte, error) { return b, nil }}
+		if _, err := d.small(ctx, o, asSmall); err != nil {
+			return api.Attachment{}, err
+		}
+	}
 	err = d.store.Tx(ctx, func(q store.Queries) error {
 		if a.Hash, err = q.KeepBytes(ctx, b); err != nil {
 			return err

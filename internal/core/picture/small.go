@@ -18,8 +18,11 @@ func Small(b []byte, w, h int) (small []byte, media string, ok bool, err error) 
 	case i.Media == SVG:
 		small, _, err = CleanSVG(b)
 		return small, SVG, true, err
-	case i.Media == "image/avif", len(b) <= lightToLoad && i.Width <= w && i.Height <= h:
+	case i.Media == "image/avif":
 		return nil, i.Media, false, nil
+	case len(b) <= lightToLoad && i.Width <= w && i.Height <= h:
+		_, err = decode(b, i) // as it is, if it can be seen at all
+		return nil, i.Media, false, err
 	}
 	m, err := decode(b, i)
 	if err != nil {

@@ -83,7 +83,7 @@
     </p>{/if}
   <div class="found" role="status">
     {#each told?.said ?? [] as say (say)}<p class="small soft">{say}</p>{/each}
-    {#if picking.problem}<p class="said stop small">{picking.problem}</p>{/if}
+    {#if picking.problem && told}<p class="said stop small">{picking.problem}</p>{/if}
     {#each found as f, i (i)}
       {#if f.level === 'fine'}
         <p class="small is-live">fine: {f.say}</p>

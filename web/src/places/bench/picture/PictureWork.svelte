@@ -108,7 +108,7 @@
         <Straighten {picking} />
       {:else if picking.empty}
         <p class="soft">Choose a picture at the right, drop one there, or paste it.</p>
-      {:else if picking.problem}
+      {:else if picking.problem && !picking.told}
         <p class="said stop" role="alert">{picking.problem}</p>
       {:else}
         <p class="soft" role="status">The picture is made ready…</p>
