@@ -93,6 +93,9 @@ func TestSectionsOfTheDemoAreCopiedMovedAndTakenOut(t *testing.T) {
 					continue
 				}
 				tried[name]++
+				if made := done.Draft.Made(len(done.Draft.Kept) - 1); name != "remove" && made == nil {
+					t.Errorf("%s: %s: nothing of %s %s comes in hand", address, name, part.Kind, part.Name)
+				}
 				s := &check.Subject{
 					Before: p, After: done.Draft.Page(), Changed: check.TouchedBy(done.Draft), Edits: check.EditsOf(done.Draft),
 					Address: link.AddressOf("x.html"), Public: "https://site.example",

@@ -153,6 +153,9 @@ func TestItemsAndSectionsOfPagesNobodyHereWrote(t *testing.T) {
 			}
 			done++
 			now := result.Draft.Page()
+			if last := len(result.Draft.Kept) - 1; a.do != "take out" && result.Draft.Made(last) == nil {
+				t.Errorf("%s: what was made is not known, and nothing comes in hand", say)
+			}
 			b := string(now.Doc.Bytes)
 			if !strings.HasPrefix(b, old[:a.at[0]]) || !strings.HasSuffix(b, old[a.at[1]:]) {
 				leaked++

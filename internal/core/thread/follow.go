@@ -124,7 +124,13 @@ func (d *Draft) Made(k int) *page.Part {
 		return nil
 	}
 	if part := d.moved(k); part != nil {
-		return PartAt(d.at[k+1], part, d.inserted(k, part))
+		start := d.inserted(k, part)
+		for _, u := range d.undo[k] {
+			if start >= u.At && start < u.At+len(u.Gone) {
+				return partIn(d.at[k+1], part, start, u.At+len(u.Gone))
+			}
+		}
+		return nil
 	}
 	part, err := d.at[k].Locate(*d.Kept[k].Step[0].On)
 	if err != nil {
@@ -212,6 +218,21 @@ func PartAt(p *page.Page, like *page.Part, start int) *page.Part {
 		}
 	}
 	return nil
+}
+
+// partIn finds the part like another one that stands at an offset up to another one. Beside what is like it, it may be a
+// part of another kind, as an item of a set, or none: then it is the first of those in it.
+func partIn(p *page.Page, like *page.Part, start, end int) *page.Part {
+	if part := PartAt(p, like, start); part != nil {
+		return part
+	}
+	var in *page.Part
+	for _, q := range p.All {
+		if q.Start >= start && q.End <= end && (in == nil || q.Start < in.Start || q.Start == in.Start && q.End > in.End) {
+			in = q
+		}
+	}
+	return in
 }
 
 // CopiedSince reports whether a part that step k made or changed was copied, as a whole or with its section, by a
