@@ -246,3 +246,33 @@ test('a paste while the line is slow: typed behind, left at once, undone, refuse
   await page.getByRole('button', { name: /Make proof/ }).click();
   await expect(page.getByRole('region', { name: 'Checks' })).toContainText('Nothing else on the page changes');
 });
+
+test('a table that is pasted into words stands below them as a table of the site; among other words it stands in lines until it is asked for', async ({ page }) => {
+  await signIn(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'The groups, as in the sheet.');
+  await openBench(page, number, '/fares.html');
+  const tables = draft(page).locator('main table');
+  const had = await tables.count();
+  const look = await tables.first().getAttribute('class');
+  const sheet = '<table><tr><th>Group</th><th>Single</th></tr><tr><td>Twelve</td><td>£5.10</td></tr></table>';
+  await take(page, 'Dogs are welcome');
+  const dogs = await blockText(page);
+  await inBlock(page, 'end');
+  await page.waitForTimeout(500); // what would be refused of the part is known a moment after it is taken in hand
+  await paste(page, `<meta charset="utf-8">${sheet}`, 'Group\tSingle\nTwelve\t£5.10');
+  await expect(tables).toHaveCount(had + 1);
+  const made = tables.filter({ hasText: 'Twelve' });
+  await expect(made.locator('tr')).toHaveCount(2);
+  expect(await made.getAttribute('class')).toBe(look);
+  await expect(page.getByRole('region', { name: margin }).getByRole('article')).toBeVisible(); // it is in hand
+  await take(page, 'Dogs are welcome');
+  expect(await blockText(page)).toBe(dogs);
+  await inBlock(page, 'end');
+  await page.waitForTimeout(500);
+  await paste(page, `<p>So many:</p>${sheet.replace('Twelve', 'Thirty')}`, 'So many:\nGroup\tSingle\nThirty\t£5.10');
+  await expect(page.getByText('A table was among it')).toBeVisible();
+  await axe(page);
+  await page.getByRole('button', { name: 'Put it below as a table' }).click();
+  await expect(tables.filter({ hasText: 'Thirty' })).toHaveCount(1);
+  await expect(draft(page).getByText('So many:')).toHaveCount(1);
+});

@@ -36,6 +36,7 @@ func (a *Insert) do(w *work) error {
 	if item && !strings.Contains(markup, "<li") {
 		markup = "<li>" + strings.NewReplacer("<p>", "", "</p>", "").Replace(markup) + "</li>"
 	}
+	defer w.goIn()
 	return w.settle(-1, w.draft.Page(), putIn(part, a.Where, change.AsWritten(w.draft.Page(), markup), plain))
 }
 

@@ -357,7 +357,8 @@ func (w *rewriter) written(name string) string {
 	return own[0]
 }
 
-// AsWritten is cleaned markup with bold and italic written by the elements that the page writes them by.
+// AsWritten is cleaned markup with bold and italic written by the elements that the page writes them by, and tables dressed
+// as those of the page are.
 func AsWritten(p *page.Page, markup string) string {
 	if p.Doc.Format == source.Markdown {
 		return markup
@@ -368,6 +369,7 @@ func AsWritten(p *page.Page, markup string) string {
 		own := w.written(name)
 		pairs = append(pairs, "<"+name+">", "<"+own+">", "</"+name+">", "</"+own+">")
 	}
+	pairs = append(pairs, "<table>", (&work{p: p}).startTag(nil, nil, "", "table"))
 	return strings.NewReplacer(pairs...).Replace(markup)
 }
 

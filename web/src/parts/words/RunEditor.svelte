@@ -6,7 +6,7 @@
   import { catchUp } from './catchUp';
   import { dress } from './editor';
   import LinkPanel from './LinkPanel.svelte';
-  import { type Clip, paste } from './paste';
+  import { type Clip, paste, tablesIn } from './paste';
   import { become } from './become';
   import { cursorIn, drag, formAt, linkAt, makeRunEditor, standing, turn } from './runEditor';
   import { type Said, tellSaid } from './said';
@@ -28,6 +28,7 @@
     onat,
     onblur,
     onopen,
+    ontable,
     styles,
     link,
   }: {
@@ -49,6 +50,8 @@
     onat: (key: string | undefined) => void;
     onblur: () => void;
     onopen: (key: string) => void;
+    /** Puts a table below the block that the cursor is in; undefined where none can stand. */
+    ontable?: (html: string) => void;
     /** What stands below the words, given how to put a style on the chosen ones; undefined where none are chosen. */
     styles?: Snippet<[((name: string) => void) | undefined]>;
     /** What is told of the link that the cursor is in, given where it leads and what it says. */
@@ -61,6 +64,7 @@
   let linking = $state(false);
   let dropped = $state<Schemas['Dropped'][]>([]);
   let problem = $state('');
+  let inLines = $state(''); // tables that were pasted among words, whose cells stand in lines
 
   onMount(() => {
     const made = untrack(() =>
@@ -73,6 +77,7 @@
         // The field loses the focus while it is being taken away, when nothing may change.
         ontouch: (key) =>
           queueMicrotask(() => {
+            if (editor?.isDestroyed) return;
             touched++;
             onat(key);
           }),
@@ -110,7 +115,15 @@
     problem = '';
     try {
       const pasted = await paste(editor, clip, (got) => (several(got) ? got.blocks : got.html));
+      const tables =
+        pasted && ontable && !/^(bullets|numbers|quote)$/.test(form) ? tablesIn(pasted.got.blocks) : undefined;
+      if (pasted && tables?.alone && pasted.put.stand) {
+        pasted.put.takeOut(); // its cells stood there in lines
+        ontable?.(tables.html);
+        return;
+      }
       pasted?.put.leave();
+      inLines = tables?.html ?? '';
       if (pasted) dropped = pasted.got.dropped.filter((d) => d.what !== 'paragraph' || !several(pasted.got));
     } catch (e) {
       problem = words(e);
@@ -156,6 +169,18 @@
   {#if inLink}{@render link?.(inLink.href, inLink.says)}{/if}
   {@render styles?.(onChosen)}
   {#if problem}<p class="said small" role="alert">{problem}</p>{/if}
+  {#if inLines}
+    <p class="small" role="status">
+      A table was among it: its cells stand in lines.
+      <button
+        class="btn slim"
+        onclick={() => {
+          ontable?.(inLines);
+          inLines = '';
+        }}>Put it below as a table</button
+      >
+    </p>
+  {/if}
   {#if dropped.length}
     <p class="small soft" role="status">
       Cleaned. Left out: {dropped.map((d) => `${d.count} × ${d.what}`).join(', ')}.

@@ -87,6 +87,17 @@ export class Put {
   }
 }
 
+/** The tables in cleaned markup, and whether there is nothing beside them; undefined where there are none. */
+export function tablesIn(blocks: string): { html: string; alone: boolean } | undefined {
+  const { body } = new DOMParser().parseFromString(blocks, 'text/html');
+  const tables = [...body.querySelectorAll('table')];
+  if (!tables.length) return undefined;
+  return {
+    html: tables.map((t) => t.outerHTML).join(''),
+    alone: tables.map((t) => t.textContent).join('') === body.textContent?.trim(),
+  };
+}
+
 /**
  * Pastes: the words at once, and what Mendry makes of their markup in their place as soon as it answers. Until then they
  * can be typed behind, undone and left; whatever becomes of the answer, the words are there. Gives what was cleaned, and

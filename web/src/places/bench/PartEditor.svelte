@@ -44,7 +44,7 @@
   const editors = $derived(editorsOf(part.kind));
   let putting = $state<'file' | 'film' | 'page' | undefined>();
   /** Acts that leave a prompt to type over. */
-  const begins = ['insert', 'table', 'put', 'add-column', 'add-item'];
+  const begins = ['table', 'put', 'add-column', 'add-item'];
   const kinds: Record<string, string> = { words: 'words', cell: 'table cell' };
 
   /** Makes a change and goes on in the part that it made. */
@@ -53,7 +53,7 @@
     try {
       onchoose(undefined);
       const untaken = desk.untaken();
-      if (begins.includes(f.do)) ahead.comes(anAct);
+      if (f.do === 'insert' || begins.includes(f.do)) ahead.comes(anAct);
       const made = await desk.make(f, wish);
       if (!untaken()) return;
       // What is typed in something new takes the place of what stands there for words.

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import RunEditor from '../../parts/words/RunEditor.svelte';
   import type { EditorProps } from './editors';
   import type { Hand } from './hand.svelte';
@@ -7,33 +8,38 @@
   import { isMarkdown } from './picture/lay';
 
   /** The run in hand, in its editor. */
-  let { bench, desk, request, part, wish, act, hand, onchoose }: EditorProps & { hand: Hand } = $props();
+  let { bench, desk, request, part, wish, act, refused, hand, onchoose }: EditorProps & { hand: Hand } = $props();
 
+  // The one that was taken in hand with this editor: what is told while it is put down is told of that one.
+  const own = untrack(() => hand);
   const all = ['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'quote', 'bullets', 'numbers'] as const;
   const forms = $derived(part.forms.length ? part.forms : [...all]);
 </script>
 
 <RunEditor
-  blocks={hand.now}
-  fresh={hand.key}
+  blocks={own.now}
+  fresh={own.key}
   site={bench.page.site_id}
   page={bench.page.id}
   underline={!isMarkdown(bench)}
   {forms}
-  goTo={hand.goTo}
-  brought={hand.brought}
-  onheld={(blocks) => hand.held(blocks)}
-  said={desk.saidHere.map((f) => ({ ...f, key: hand.keyOf(f.part) }))}
-  ontype={(blocks) => desk.typeRun(hand, blocks, wish)}
+  goTo={own.goTo}
+  brought={own.brought}
+  onheld={(blocks) => own.held(blocks)}
+  said={desk.saidHere.map((f) => ({ ...f, key: own.keyOf(f.part) }))}
+  ontype={(blocks) => desk.typeRun(own, blocks, wish)}
   onat={(key) => {
-    hand.at = key;
-    desk.left(hand, key ?? null, wish);
+    own.at = key;
+    desk.left(own, key ?? null, wish);
   }}
   onblur={() => {
-    desk.left(hand, null, wish);
+    desk.left(own, null, wish);
     desk.settle();
   }}
-  onopen={(key) => hand.parts[key] && onchoose(hand.parts[key])}
+  ontable={refused.why('table', 'new')
+    ? undefined
+    : (html) => void act({ do: 'insert', part: part.id, where: 'after', html })}
+  onopen={(key) => own.parts[key] && onchoose(own.parts[key])}
 >
   {#snippet styles(onchosen)}
     {#key part.id}<Looks {bench} {request} {part} {act} {onchosen} />{/key}
