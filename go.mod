@@ -27,6 +27,7 @@ require (
 	github.com/pkg/sftp v1.13.12
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/sergi/go-diff v1.4.0
+	github.com/soniakeys/quant v1.0.0
 	github.com/tdewolff/parse/v2 v2.8.20
 	github.com/wneessen/go-mail v0.8.1
 	github.com/yuin/goldmark v1.8.7

@@ -3,10 +3,14 @@ package picture
 import (
 	"cmp"
 	"image"
+	"image/color"
+	"maps"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
+	"github.com/soniakeys/quant/median"
 	"golang.org/x/image/draw"
 	"golang.org/x/image/math/f64"
 
@@ -254,7 +258,49 @@ func shrink(m image.Image, width int) image.Image {
 	if !ok {
 		return opaque(out)
 	}
-	few := image.NewPaletted(out.Bounds(), p.Palette)
+	few := image.NewPaletted(out.Bounds(), withBetween(p.Palette, out))
 	draw.FloydSteinberg.Draw(few, few.Bounds(), out, image.Point{})
 	return few
+}
+
+// toSample is how wide and high, in points, a picture is looked at for its colours: enough for each that is seen.
+const toSample = 300
+
+// withBetween fills a palette up with the colours that come between its own where a picture was made smaller: of black
+// and white these are greys.
+func withBetween(own color.Palette, m image.Image) color.Palette {
+	free := 256 - len(own)
+	if free <= 0 {
+		return own
+	}
+	size := m.Bounds().Size()
+	sample := image.NewNRGBA(image.Rect(0, 0, min(size.X, toSample), min(size.Y, toSample)))
+	draw.NearestNeighbor.Scale(sample, sample.Bounds(), m, m.Bounds(), draw.Src, nil)
+	between := commonest(sample)
+	if isOpaque(sample) && len(between) > free { // the library heeds no transparency
+		between = median.Quantizer(free).Quantize(make(color.Palette, 0, free), sample)
+	}
+	own = slices.Clip(own)
+	for _, c := range between {
+		if len(own) < 256 && !slices.Contains(own, c) {
+			own = append(own, c)
+		}
+	}
+	return own
+}
+
+// commonest lists the colours of a picture, the commonest first.
+func commonest(m *image.NRGBA) color.Palette {
+	count := map[color.NRGBA]int{}
+	for i := 0; i < len(m.Pix); i += 4 {
+		count[color.NRGBA{m.Pix[i], m.Pix[i+1], m.Pix[i+2], m.Pix[i+3]}]++
+	}
+	all := slices.SortedFunc(maps.Keys(count), func(a, b color.NRGBA) int {
+		return cmp.Or(count[b]-count[a], int(a.R)-int(b.R), int(a.G)-int(b.G), int(a.B)-int(b.B), int(a.A)-int(b.A))
+	})
+	palette := make(color.Palette, len(all))
+	for i, c := range all {
+		palette[i] = c
+	}
+	return palette
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"image"
 	"image/color"
+	"image/draw"
 	"image/gif"
 	"image/jpeg"
 	"image/png"
@@ -334,4 +335,45 @@ func FuzzLook(f *testing.F) {
 			t.Errorf("%+v", i)
 		}
 	})
+}
+
+// A picture of few colours that is made smaller looks as one of all colours does when that is made
+// smaller. Lines in black and white were made smaller in black and white before, 39 of 255 apart.
+func TestFewColoursBecomeMore(t *testing.T) {
+	t.Parallel()
+	clear, blue, half := color.NRGBA{}, color.NRGBA{0, 70, 160, 255}, color.NRGBA{0, 70, 160, 128}
+	for name, colours := range map[string]color.Palette{
+		"black and white":      {color.White, color.Black},
+		"blue on white":        {color.NRGBA{255, 255, 255, 255}, blue},
+		"one can look through": {clear, blue, half},
+	} {
+		m := image.NewPaletted(image.Rect(0, 0, 800, 600), colours)
+		for y := range 600 {
+			for x := range 800 {
+				if (x/2-300)*(x/2-300)+(y-200)*(y-200) < 40_000 && (x+y)%7 < 3 {
+					m.SetColorIndex(x, y, 1)
+				}
+			}
+		}
+		all := image.NewNRGBA(m.Bounds())
+		draw.Draw(all, all.Bounds(), m, image.Point{}, draw.Src)
+		few, want := shrink(m, 300), shrink(all, 300)
+		if _, ok := few.(*image.Paletted); !ok {
+			t.Errorf("%s: %T", name, few)
+		}
+		var sum float64
+		for y := range want.Bounds().Dy() {
+			for x := range want.Bounds().Dx() {
+				r, g, b, a := few.At(x, y).RGBA()
+				wr, wg, wb, wa := want.At(x, y).RGBA()
+				for _, d := range []float64{float64(r) - float64(wr), float64(g) - float64(wg), float64(b) - float64(wb), float64(a) - float64(wa)} {
+					sum += d * d / 257 / 257
+				}
+			}
+		}
+		off := math.Sqrt(sum / float64(4*want.Bounds().Dx()*want.Bounds().Dy()))
+		if t.Logf("%s: off by %.1f of 255", name, off); off > 8 {
+			t.Errorf("%s: off by %.1f of 255", name, off)
+		}
+	}
 }
