@@ -99,7 +99,8 @@
     overflow-x: auto;
     min-width: 0;
     height: 100%;
-    align-items: center;
+    align-items: flex-start; /* the knots at one height, however much is said below them */
+    padding-top: var(--step-3h);
     scrollbar-width: thin;
   }
   .page {
@@ -127,6 +128,8 @@
     white-space: nowrap;
   }
   .none {
+    align-self: center;
+    margin-top: calc(-1 * var(--step-3h));
     border: 0;
   }
   .acts {

@@ -15,6 +15,8 @@
   const asked = new Asked(() => answer(api.GET('/sites/{site}', { params: { path: { site: id } } })));
   const view = $derived(asked.got);
   let filter = $state('');
+  const few = 3; // requests, below which the pages are seen without scrolling
+  let all = $state(false);
   const pages = $derived(
     (view?.pages ?? []).filter((p) => `${p.address} ${p.title}`.toLowerCase().includes(filter.trim().toLowerCase())),
   );
@@ -84,8 +86,15 @@
     {#if view.requests.length > 0}
       <h2>Requests</h2>
       <ul class="sheet">
-        {#each view.requests as r (r.number)}<li><RequestLine request={r} /></li>{/each}
+        {#each view.requests.slice(0, all ? undefined : few) as r (r.number)}<li><RequestLine request={r} /></li>{/each}
       </ul>
+      {#if view.requests.length > few}
+        <p>
+          <button class="btn slim quiet" aria-expanded={all} onclick={() => (all = !all)}
+            >{all ? 'Fewer' : `All ${view.requests.length} requests`}</button
+          >
+        </p>
+      {/if}
     {/if}
     <div class="tools">
       <h2>{view.pages.length} pages</h2>
