@@ -31,6 +31,7 @@ export class Ahead {
     return !!this.held;
   }
 
+  /** Whether it is not known yet for what they are held. */
   get unsure() {
     return this.asking;
   }

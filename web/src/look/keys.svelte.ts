@@ -44,8 +44,10 @@ const written =
 /** Something that is asked before all else. */
 const asks = '[role=dialog]:not([hidden])';
 
-/** Where the browser itself does nothing with a letter. */
-const plain = 'body, button, a, summary, [tabindex]';
+/** What does nothing with a key but be pressed: a slider, or a choice among several, has keys of its own. */
+const plain = 'body, button, a, summary';
+/** Keys that may be meant for what was pointed at. */
+const meant = /^(.|Enter|Backspace|Delete|Arrow(Left|Right|Up|Down)|Home|End)$/u;
 type Ask = () => Promise<unknown> | undefined;
 let asking: Ask[] = [];
 let unsure: KeyboardEvent[] = []; // of which it is asked whether something was pointed at before
@@ -59,14 +61,15 @@ export function pointedAt(ask: Ask) {
 }
 
 function askFor(e: KeyboardEvent) {
-  if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey) return;
-  if (!(document.activeElement ?? document.body).matches(plain)) return;
+  if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey || !meant.test(e.key)) return;
+  const at = document.activeElement ?? document.body;
+  if (!at.matches(plain) || (at !== document.body && e.key.startsWith('Arrow'))) return;
   const told = asking.map((ask) => ask()).find(Boolean);
   if (!told) return;
   ahead.doubts();
-  unsure = [];
+  const keys: KeyboardEvent[] = (unsure = []);
   void told.then(() => {
-    const keys = unsure;
+    if (unsure !== keys) return; // it was known before, and is asked again by now
     unsure = [];
     if (ahead.sure()) typed = performance.now();
     else keys.forEach(onceMore);
