@@ -1,4 +1,4 @@
-import { beginAgain, blockText, draft, expect, field, hold, inBlock, kept, late, newRequest, openBench, runOf, signIn, slowFrames, soon, take, test } from '../world';
+import { beginAgain, blockText, draft, expect, field, hold, inBlock, kept, late, newRequest, openBench, runOf, signIn, slowFrames, soon, tabTo, take, test } from '../world';
 
 test('a click while the page is renewed takes what was clicked in hand', async ({ page }) => {
   await signIn(page);
@@ -216,4 +216,23 @@ test('what is typed after a click of which the page has not told yet acts as not
   await dogs.hover();
   await page.keyboard.press('Enter');
   await expect(list).toHaveAttribute('aria-expanded', 'true');
+  // What a letter opens gets what is typed behind it.
+  await list.click();
+  await expect(list).toHaveAttribute('aria-expanded', 'false');
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await page.waitForTimeout(1100);
+  await dogs.hover();
+  await page.keyboard.press('f');
+  await page.keyboard.type('tidf');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.type('es');
+  await expect(page.getByPlaceholder('Find words on any page of any site')).toHaveValue('tides');
+  // So does what a button opens.
+  await page.keyboard.press('Escape');
+  await dogs.click();
+  await expect(field(page)).toBeFocused();
+  await tabTo(page, page.getByRole('button', { name: 'File below' })); // the pointer is still over the page
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('The rules');
+  await expect(page.getByRole('region', { name: 'The margin' }).getByRole('textbox').first()).toHaveValue('The rules');
 });

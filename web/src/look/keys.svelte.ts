@@ -1,3 +1,4 @@
+import { flushSync } from 'svelte';
 import { ahead } from './ahead';
 import { drawer } from './drawer';
 import { refuse } from './toast';
@@ -44,8 +45,7 @@ const written =
 /** Something that is asked before all else. */
 const asks = '[role=dialog]:not([hidden])';
 
-/** What does nothing with a key but be pressed: a slider, or a choice among several, has keys of its own. */
-const plain = 'body, button, a, summary';
+const pressing = /^( |Enter|Arrow.*)$/;
 /** Keys that may be meant for what was pointed at. */
 const meant = /^(.|Enter|Backspace|Delete|Arrow(Left|Right|Up|Down)|Home|End)$/u;
 type Ask = () => Promise<unknown> | undefined;
@@ -63,7 +63,8 @@ export function pointedAt(ask: Ask) {
 function askFor(e: KeyboardEvent) {
   if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey || !meant.test(e.key)) return;
   const at = document.activeElement ?? document.body;
-  if (!at.matches(plain) || (at !== document.body && e.key.startsWith('Arrow'))) return;
+  // What has the focus takes its keys itself; a button none but those that press it, or lead from it to another one.
+  if (at !== document.body && !(at.matches('button, a, summary') && !pressing.test(e.key))) return;
   const told = asking.map((ask) => ask()).find(Boolean);
   if (!told) return;
   ahead.doubts();
@@ -76,13 +77,21 @@ function askFor(e: KeyboardEvent) {
   });
 }
 
-/** Lets a key do what it would have done, had it not been held. */
+/** Lets a key do what it would have done, had it not been held: it acts, or is typed into the field that one before it has
+ * opened. */
 function onceMore(e: KeyboardEvent) {
+  flushSync();
   const at = (document.activeElement ?? document.body) as HTMLElement;
   const copy = new KeyboardEvent(e.type, e);
   again.add(copy);
-  if (at.dispatchEvent(copy) && e.type === 'keydown' && ['Enter', ' '].includes(e.key) && at !== document.body)
-    at.click();
+  if (!at.dispatchEvent(copy) || e.type !== 'keydown') return;
+  if (!at.matches(written)) {
+    if (at !== document.body && /^( |Enter)$/.test(e.key)) at.click();
+    return;
+  }
+  // The one way to type by program that a field takes as typed: it tells its listeners, and can be undone.
+  if (e.key === 'Backspace') document.execCommand('delete');
+  else if ([...e.key].length === 1) document.execCommand('insertText', false, e.key);
 }
 
 function typing(e: Event) {
