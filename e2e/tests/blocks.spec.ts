@@ -258,7 +258,6 @@ test('a table that is pasted into words stands below them as a table of the site
   await take(page, 'Dogs are welcome');
   const dogs = await blockText(page);
   await inBlock(page, 'end');
-  await page.waitForTimeout(500); // what would be refused of the part is known a moment after it is taken in hand
   await paste(page, `<meta charset="utf-8">${sheet}`, 'Group\tSingle\nTwelve\t£5.10');
   await expect(tables).toHaveCount(had + 1);
   const made = tables.filter({ hasText: 'Twelve' });
@@ -268,7 +267,6 @@ test('a table that is pasted into words stands below them as a table of the site
   await take(page, 'Dogs are welcome');
   expect(await blockText(page)).toBe(dogs);
   await inBlock(page, 'end');
-  await page.waitForTimeout(500);
   await paste(page, `<p>So many:</p>${sheet.replace('Twelve', 'Thirty')}`, 'So many:\nGroup\tSingle\nThirty\t£5.10');
   await expect(page.getByText('A table was among it')).toBeVisible();
   await axe(page);

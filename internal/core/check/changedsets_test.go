@@ -7,28 +7,14 @@ import (
 
 	"mendry/internal/core/change"
 	"mendry/internal/core/page"
-	"mendry/internal/core/thread"
 )
 
 // changed is what is said of the sets of a page after one change of it, by rule; what is fine is left out.
 func changed(t *testing.T, html string, change func(*page.Page) []change.Op) []string {
 	t.Helper()
-	p, err := page.Parse([]byte(html), "text/html; charset=utf-8")
-	if err != nil {
-		t.Fatal(err)
-	}
-	dr, err := thread.Of(p, nil, nil)
-	if err != nil {
-		t.Fatal(err)
-	}
-	alone, err := thread.Alone(p, change(p))
-	if err != nil {
-		t.Fatal(err)
-	}
-	dr, err = dr.And(thread.Kept{ID: 1, Step: alone.Kept[0].Step, Say: "a change"}, alone)
-	if err != nil {
-		t.Fatal(err)
-	}
+	live := draftOf(t, html)
+	p := live.Page()
+	dr := and(t, live, change(p))
 	var got []string
 	for _, f := range Run(&Subject{Before: p, After: dr.Page(), Changed: TouchedBy(dr), Edits: EditsOf(dr), Address: "/a.html", Public: "https://a.example"}) {
 		if slices.Contains([]string{"set-slides", "item-complete", "item-once"}, f.Rule) && f.Level != Fine {

@@ -150,20 +150,13 @@ func TestWhatPicturesSay(t *testing.T) {
 func TestAPictureWithAllThatBelongsToItIsOneChange(t *testing.T) {
 	const live = `<!doctype html><html><head><title>Boats</title><meta property="og:image" content="/old.jpg"></head><body><h1>Boats</h1>
 <a href="old-large.jpg"><picture><source media="(max-width: 600px)" srcset="old-s.jpg"><img src="old.jpg" alt="Quay"></picture></a></body></html>`
-	p, err := page.Parse([]byte(live), "text/html; charset=utf-8")
-	if err != nil {
-		t.Fatal(err)
-	}
-	d, err := thread.Of(p, nil, nil)
-	if err != nil {
-		t.Fatal(err)
-	}
+	d := draftOf(t, live)
 	done := swapped(t, d)
 	edits := EditsOf(done)
 	if len(edits) != 1 || len(edits[0].Spots) != 4 {
 		t.Fatalf("%+v", edits)
 	}
-	s := &Subject{Before: p, After: done.Page(), Edits: edits}
+	s := &Subject{Before: d.Page(), After: done.Page(), Edits: edits}
 	if fs := outsideSame(s); len(fs) != 1 || fs[0].Level != Fine {
 		t.Errorf("%+v", fs)
 	}
@@ -196,13 +189,33 @@ func swapped(t *testing.T, d *thread.Draft) *thread.Draft {
 		}
 	}
 	ops = append(ops, change.Op{Op: change.SetFact, Name: "image", Value: &value})
+	return and(t, d, ops)
+}
+
+// and is a draft with one more step.
+func and(t *testing.T, d *thread.Draft, ops []change.Op) *thread.Draft {
+	t.Helper()
 	alone, err := thread.Alone(d.Page(), ops)
 	if err != nil {
 		t.Fatal(err)
 	}
-	next, err := d.And(thread.Kept{ID: 1, Step: alone.Kept[0].Step, Say: "new picture"}, alone)
+	next, err := d.And(thread.Kept{ID: 1, Step: alone.Kept[0].Step, Say: "a change"}, alone)
 	if err != nil {
 		t.Fatal(err)
 	}
 	return next
+}
+
+// draftOf is a page to which nothing was done yet.
+func draftOf(t *testing.T, html string) *thread.Draft {
+	t.Helper()
+	p, err := page.Parse([]byte(html), "text/html; charset=utf-8")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d, err := thread.Of(p, nil, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d
 }

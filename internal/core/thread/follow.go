@@ -124,13 +124,8 @@ func (d *Draft) Made(k int) *page.Part {
 		return nil
 	}
 	if part := d.moved(k); part != nil {
-		start := d.inserted(k, part)
-		for _, u := range d.undo[k] {
-			if start >= u.At && start < u.At+len(u.Gone) {
-				return partIn(d.at[k+1], part, start, u.At+len(u.Gone))
-			}
-		}
-		return nil
+		start, end := d.inserted(k, part)
+		return partIn(d.at[k+1], part, start, end)
 	}
 	part, err := d.at[k].Locate(*d.Kept[k].Step[0].On)
 	if err != nil {
@@ -139,18 +134,19 @@ func (d *Draft) Made(k int) *page.Part {
 	return d.follow(part, k)
 }
 
-// inserted is the offset, after step k, at which the part that it moves or copies stands now.
-func (d *Draft) inserted(k int, part *page.Part) int {
+// inserted is where the part that step k moves or copies stands after it: from its own offset to the end of what was put
+// in with it; -1 where it is not found.
+func (d *Draft) inserted(k int, part *page.Part) (start, end int) {
 	was := d.at[k].Doc.Bytes[part.Start:part.End]
 	for _, u := range d.undo[k] {
 		if d.Kept[k].Step[0].Op.Op == change.Copy && len(u.Gone) > 0 { // a copy has identifiers of its own
-			return u.At + len(u.Gone) - len(bytes.TrimLeft(u.Gone, " \t\r\n\f"))
+			return u.At + len(u.Gone) - len(bytes.TrimLeft(u.Gone, " \t\r\n\f")), u.At + len(u.Gone)
 		}
 		if in := bytes.Index(u.Gone, was); in >= 0 {
-			return u.At + in
+			return u.At + in, u.At + len(u.Gone)
 		}
 	}
-	return -1
+	return -1, -1
 }
 
 // follow finds a part of the page before step k on the page after it, by where the bytes went; nil where it is gone.
@@ -167,7 +163,8 @@ func (d *Draft) follow(part *page.Part, k int) *page.Part {
 	at, replaced := d.went[k].Part(part.Start, part.End)
 	if replaced && step.Structural() {
 		if moved := d.moved(k); moved != nil && part.Start >= moved.Start && part.End <= moved.End {
-			return PartAt(after, part, d.inserted(k, moved)+part.Start-moved.Start)
+			start, _ := d.inserted(k, moved)
+			return PartAt(after, part, start+part.Start-moved.Start)
 		}
 		return nil
 	}
@@ -185,7 +182,7 @@ func (d *Draft) back(part *page.Part, k int) *page.Part {
 			}
 		}
 	} else if moved := d.moved(k); moved != nil {
-		start := d.inserted(k, moved)
+		start, _ := d.inserted(k, moved)
 		if part.Start >= start && part.End <= start+moved.End-moved.Start {
 			return PartAt(before, part, moved.Start+part.Start-start)
 		}
