@@ -35,10 +35,10 @@ func (d *Desk) Elsewhere(ctx context.Context, number, id int64, wholeClient bool
 		return v, nil
 	}
 	swaps := change.Swaps(c.BeforeWords, c.AfterWords)
-	if len(swaps) == 0 {
+	said, ok := change.Foremost(swaps)
+	if !ok {
 		return v, nil
 	}
-	said := swaps[slices.IndexFunc(swaps, func(s change.Swap) bool { return !s.Whole || len(swaps) == 1 })]
 	v.Old, v.New = said.Old, said.New
 	leads, made, err := d.linkOf(ctx, number, c)
 	if made || err != nil {

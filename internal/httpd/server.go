@@ -11,6 +11,7 @@ import (
 	"net"
 	"net/http"
 	"net/url"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -151,7 +152,7 @@ func (s *Server) recover(c *gin.Context) {
 			if err, ok := r.(error); ok && errors.Is(err, http.ErrAbortHandler) {
 				panic(r)
 			}
-			s.internal(c, fmt.Errorf("panic: %v", r))
+			s.internal(c, fmt.Errorf("panic: %v\n%s", r, debug.Stack()))
 		}
 	}()
 	c.Next()

@@ -63,6 +63,15 @@ func Swaps(before, after string) (all []Swap) {
 	return append(all, words(before, after)...)
 }
 
+// Foremost is the swap by which a change is called: its first value or words or, where all that it replaced are whole
+// sentences, the first of these. It reports whether there is one.
+func Foremost(all []Swap) (Swap, bool) {
+	if len(all) == 0 {
+		return Swap{}, false
+	}
+	return all[max(0, slices.IndexFunc(all, func(s Swap) bool { return !s.Whole }))], true
+}
+
 // onlyValues reports whether two sentences differ in values alone, which are looked for by themselves.
 func onlyValues(old, new string) bool {
 	runs := diff.Words(old, new)

@@ -47,6 +47,17 @@ func TestWhatWasReplacedMayStandElsewhere(t *testing.T) {
 			t.Errorf("%q becomes %q; %q: %q, want %q", c.before, c.after, c.there, got, c.want)
 		}
 	}
+	for _, c := range []struct{ before, after, want string }{
+		{"All dogs are welcome here. Bye.", "No dogs may come. Bye.", "are welcome here"},
+		{"A single is £6.90 for all of you. Bye.", "A single is £7.40 for most of you. Bye.", "£6.90"},
+		{"The boat sails at nine. It comes back at noon.", "The blue boat sails at nine. It comes back well before noon.", "The boat sails at nine."},
+		{"same", "same", ""},
+	} {
+		s, ok := change.Foremost(change.Swaps(c.before, c.after))
+		if s.Old != c.want || ok != (c.want != "") {
+			t.Errorf("what %q lost to %q is called %q, %v, want %q", c.before, c.after, s.Old, ok, c.want)
+		}
+	}
 	s := change.Swaps("Call 01632 960199", "Call 01632 960110")[0]
 	for href, want := range map[string]bool{"tel:+441632960199": true, "tel:01632-960199": true, "tel:+441632960110": false, "/960199.html": false, "mailto:a@b.example": false} {
 		if s.Reached(href) != want {
