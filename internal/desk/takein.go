@@ -47,6 +47,15 @@ func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, e
 	if err != nil {
 		return again, nil
 	}
+	cut, err := d.wasCutOff(ctx, about)
+	if err != nil {
+		return again, err
+	}
+	if cut {
+		return again, d.store.SetSiteState(ctx, site, "failed", fmt.Sprintf(
+			"Mendry was ended %d times while it took this site in, perhaps by what its host gives. Look whether the host holds what it should, then try again.", mostCutOff,
+		), 0, 0, d.now())
+	}
 	h, err := d.liveHost(ctx, site)
 	if err == nil {
 		err = d.takeIn(ctx, site, h)
@@ -63,7 +72,18 @@ func (d *Desk) takeInSite(ctx context.Context, about string) (again time.Time, e
 	return again, d.store.SetSiteState(ctx, site, "failed", say, 0, 0, d.now())
 }
 
+// wasCutOff reports whether taking in a site ended as often with the process that did it that it is given up: what a host
+// gives may be the cause.
+func (d *Desk) wasCutOff(ctx context.Context, about string) (bool, error) {
+	j, err := d.store.JobOf(ctx, "take in", about)
+	if errors.Is(err, store.ErrNone) {
+		return false, nil
+	}
+	return j.Tries >= mostCutOff, err
+}
+
 const (
+	mostCutOff = 5               // times that a process ended while it took a site in, before that is given up
 	readAtOnce = 8               // pages of a site; a host that serves visitors too bears as many as a browser asks for
 	keepers    = 2               // transactions at a time
 	keptAtOnce = 500             // pages of one transaction

@@ -12,8 +12,11 @@ import (
 	"strings"
 	"sync/atomic"
 	"testing"
+	"time"
 
+	"mendry/api"
 	"mendry/internal/host"
+	"mendry/internal/store"
 )
 
 // counted is a host whose reads are counted, and which is cut off after some.
@@ -73,6 +76,35 @@ func TestTakingInGoesOnWhereItWasCut(t *testing.T) {
 	}
 	if p, err := w.s.PageByPath(ctx, w.site.ID, "p0007.html"); err != nil || p.Title != "Seven" {
 		t.Errorf("%v %q", err, p.Title)
+	}
+}
+
+// What a host gives may end the process that takes it in: that is tried a few times, not for ever, and again when asked.
+func TestTakingInThatEndsItsProcessIsGivenUp(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true, "index")
+	for _, c := range []struct {
+		ends int
+		want api.SiteState
+	}{{mostCutOff - 1, api.SiteStateReady}, {mostCutOff, api.SiteStateFailed}, {0, api.SiteStateReady}} {
+		w.must(w.d.TakeIn(ctx, w.site.ID))
+		for range c.ends {
+			_, err := w.s.ClaimJob(ctx, "a process that ends", []string{"take in"}, w.d.now(), w.d.now().Add(-time.Millisecond))
+			w.must(err)
+		}
+		var site api.Site
+		w.until("it is done", func() bool {
+			w.d.DoNext(ctx)
+			v, err := w.d.Site(ctx, w.site.ID)
+			w.must(err)
+			site = v.Site
+			_, err = w.s.JobOf(ctx, "take in", fmt.Sprint(w.site.ID))
+			return errors.Is(err, store.ErrNone)
+		})
+		if site.State != c.want || (c.want == api.SiteStateFailed) != strings.Contains(site.Said, "was ended 5 times") {
+			t.Errorf("after %d ends it is %s: %s", c.ends, site.State, site.Said)
+		}
 	}
 }
 

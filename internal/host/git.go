@@ -3,6 +3,7 @@ package host
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"path"
 	"slices"
@@ -50,7 +51,6 @@ type repository struct {
 const (
 	freshFor  = time.Second     // how long a branch that was asked for counts as it was
 	unusedFor = 2 * time.Minute // how long a repository that nobody uses is kept in memory
-	mostPack  = 512 << 20       // bytes of a repository without its history
 	mostRefs  = 16 << 20        // bytes of the names of its branches
 	pushTries = 8               // when others push to the same branch
 	pushPause = 40 * time.Millisecond
@@ -97,6 +97,9 @@ func (g *repository) update(ctx context.Context, fresh bool) error {
 		return nil
 	}
 	files, err := filesOf(store, head)
+	if errors.Is(err, errMuch) {
+		return g.wire.tooMuch()
+	}
 	if err != nil {
 		return &Problem{Kind: Odd, Say: "The repository cannot be read: " + err.Error() + ". Tell whoever runs it."}
 	}

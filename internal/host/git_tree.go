@@ -29,6 +29,7 @@ func filesOf(store *memory.Storage, head plumbing.Hash) (map[string]object.TreeE
 		return nil, err
 	}
 	files := map[string]object.TreeEntry{}
+	met, named := 0, 0
 	var walk func(tree plumbing.Hash, at string, deep int) error
 	walk = func(tree plumbing.Hash, at string, deep int) error {
 		if deep > deepest {
@@ -39,6 +40,11 @@ func filesOf(store *memory.Storage, head plumbing.Hash) (map[string]object.TreeE
 			return err
 		}
 		for _, e := range t.Entries {
+			// Trees that hold one another twice name any number of files in a few bytes.
+			met, named = met+1, named+len(at)+len(e.Name)
+			if met > mostObjects || named > mostNamed {
+				return errMuch
+			}
 			if e.Mode != filemode.Dir {
 				files[at+e.Name] = e
 				continue

@@ -152,14 +152,9 @@ func (w wire) fetch(ctx context.Context, ref plumbing.ReferenceName, known plumb
 	case req.Capabilities.Supports(capability.Sideband):
 		pack = sideband.NewDemuxer(sideband.Sideband, res)
 	}
-	limited := &io.LimitedReader{R: pack, N: mostPack}
-	store := memory.NewStorage()
-	p, err := packfile.NewParserWithStorage(packfile.NewScanner(limited), store, &sizes{})
-	if err == nil {
-		_, err = p.Parse()
-	}
-	if errors.Is(err, errMuch) || err != nil && limited.N <= 0 {
-		return nil, known, &Problem{Kind: Odd, Say: fmt.Sprintf("The repository has more than %d MB, or unpacks to more. Mendry does not hold that.", mostPack>>20)}
+	store, err := unpack(pack)
+	if errors.Is(err, errMuch) {
+		return nil, known, w.tooMuch()
 	}
 	if err != nil {
 		return nil, known, w.failed(err)
@@ -167,27 +162,11 @@ func (w wire) fetch(ctx context.Context, ref plumbing.ReferenceName, known plumb
 	return store, head, nil
 }
 
-var errMuch = errors.New("too much")
-
-// sizes adds up what a pack unpacks to, and ends the reading of one that is made to fill the memory.
-type sizes struct{ all int64 }
-
-// OnHeader implements packfile.Observer.
-func (s *sizes) OnHeader(uint32) error { return nil }
-
-// OnInflatedObjectHeader implements packfile.Observer.
-func (s *sizes) OnInflatedObjectHeader(_ plumbing.ObjectType, size, _ int64) error {
-	if s.all += size; s.all > 2*mostPack {
-		return errMuch
-	}
-	return nil
+func (w wire) tooMuch() error {
+	return &Problem{Kind: Odd, Say: fmt.Sprintf(
+		"The repository %s is larger than %d MB, or names or unpacks to more than Mendry holds. Ask whoever runs it whether it is whole.", w.name, mostPack>>20,
+	)}
 }
-
-// OnInflatedObjectContent implements packfile.Observer.
-func (s *sizes) OnInflatedObjectContent(plumbing.Hash, int64, uint32, []byte) error { return nil }
-
-// OnFooter implements packfile.Observer.
-func (s *sizes) OnFooter(plumbing.Hash) error { return nil }
 
 // mayPush asks whether Mendry may push.
 func (w wire) mayPush(ctx context.Context) error {

@@ -13,7 +13,7 @@ type Job struct {
 	Lane  string    `db:"lane"`  // of which only one job is under way at a time
 	Due   time.Time `db:"due"`
 	Asked int64     `db:"asked"` // how often it was asked for
-	Tries int       `db:"tries"` // that failed, one after the other
+	Tries int       `db:"tries"` // that failed or were cut off with their process, one after the other
 	Said  string    `db:"said"`  // by the last one that failed
 }
 
@@ -66,7 +66,7 @@ func (s *Store) freeLanes(ctx context.Context, now time.Time) error {
 			return err
 		}
 		for _, id := range ids {
-			if err := q.one(ctx, `UPDATE job SET busy_lane = NULL, claimed_by = '', claimed_until = NULL WHERE id = ?`, id); err != nil {
+			if err := q.one(ctx, `UPDATE job SET busy_lane = NULL, claimed_by = '', claimed_until = NULL, tries = tries + 1 WHERE id = ?`, id); err != nil {
 				return err
 			}
 		}
