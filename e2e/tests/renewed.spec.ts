@@ -236,3 +236,31 @@ test('what is typed after a click of which the page has not told yet acts as not
   await page.keyboard.type('The rules');
   await expect(page.getByRole('region', { name: 'The margin' }).getByRole('textbox').first()).toHaveValue('The rules');
 });
+
+test('what is typed after a click of which the page has not told yet goes where it was clicked, also while a field has the focus', async ({ page }) => {
+  await signIn(page);
+  await slowFrames(page);
+  const number = await newRequest(page, 'Larkspur Ferries', 'Two words more, please.');
+  await openBench(page, number, '/groups.html');
+  const [first, second] = [draft(page).locator('main p').first(), draft(page).locator('main p').nth(1)];
+  const [was, other] = [await first.innerText(), await second.innerText()];
+  const at = { position: { x: 2, y: 8 } }; // before the first word
+  await take(page, was);
+  await inBlock(page, 'end');
+  await page.keyboard.type(' So.');
+  await page.waitForTimeout(300); // nobody clicks and comes back to the keys sooner
+  await first.click(at);
+  await page.keyboard.type('Now: ', { delay: 20 });
+  await soon(() => blockText(page)).toBe(`Now: ${was} So.`);
+  // The pointer is over the page, and nothing is clicked: keys do what they do.
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('Shift+Enter');
+  await page.keyboard.type('x');
+  await soon(() => blockText(page)).toBe(`Now:x${was} So.`); // a line in the same block
+  await page.waitForTimeout(300);
+  await second.click(at);
+  await page.keyboard.type('Also: ', { delay: 20 });
+  await soon(() => blockText(page)).toBe(`Also: ${other}`);
+  await kept(page);
+});

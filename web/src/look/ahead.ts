@@ -60,12 +60,13 @@ export class Ahead {
   /** The field is there: the keys that are to be typed into it; one that moves the cursor with its chord, as in `Ctrl+Shift+End`. */
   here(): string[] {
     clearTimeout(this.late);
+    this.asking = false;
     const held = this.held ?? [];
     this.held = undefined;
     return held;
   }
 
-  /** Takes a key that went down outside a field; reports whether it did. */
+  /** Takes a key that went down before its field was there; reports whether it did. */
   takes(
     e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'shiftKey' | 'metaKey' | 'altKey' | 'isComposing' | 'getModifierState'>,
   ): boolean {
@@ -82,7 +83,8 @@ export class Ahead {
     if (e.metaKey || (!third && (e.ctrlKey || e.altKey))) return false;
     if (sign(e.key)) this.held.push(e.key);
     else if (e.key === 'Backspace' && sign(this.held.at(-1))) this.held.pop();
-    else if (['Enter', 'Backspace', 'Delete'].includes(e.key)) this.held.push(e.key);
+    else if (e.key === 'Enter') this.held.push(e.shiftKey ? 'Shift+Enter' : 'Enter');
+    else if (['Backspace', 'Delete'].includes(e.key)) this.held.push(e.key);
     else return false;
     return true;
   }

@@ -60,11 +60,23 @@ export function pointedAt(ask: Ask) {
   return () => void (asking = asking.filter((a) => a !== ask));
 }
 
+/** Nobody points at something and comes back to the keys within so many ms. */
+const goesOn = 250;
+let lastIn = -Infinity; // when a key went down in a field last
+const fields = new WeakMap<Element, () => void>();
+
+/** A field in which keys may wait: `take` types them, in the place of the browser. */
+export function keysWait(field: Element, take: () => void) {
+  fields.set(field, take);
+}
+
 function askFor(e: KeyboardEvent) {
-  if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey || !meant.test(e.key)) return;
+  if (ahead.waits || again.has(e) || e.ctrlKey || e.metaKey || e.altKey || e.isComposing || !meant.test(e.key)) return;
   const at = document.activeElement ?? document.body;
+  const into = fields.get(at);
   // What has the focus takes its keys itself; a button none but those that press it, or lead from it to another one.
-  if (at !== document.body && !(at.matches('button, a, summary') && !pressing.test(e.key))) return;
+  if (!into && at !== document.body && !(at.matches('button, a, summary') && !pressing.test(e.key))) return;
+  if (into && performance.now() - lastIn < goesOn) return;
   const told = asking.map((ask) => ask()).find(Boolean);
   if (!told) return;
   ahead.doubts();
@@ -72,7 +84,8 @@ function askFor(e: KeyboardEvent) {
   void told.then(() => {
     if (unsure !== keys) return; // it was known before, and is asked again by now
     unsure = [];
-    if (ahead.sure()) typed = performance.now();
+    if (into && ahead.unsure && at.isConnected) into();
+    else if (ahead.sure()) typed = performance.now();
     else keys.forEach(onceMore);
   });
 }
@@ -106,8 +119,10 @@ if (typeof document !== 'undefined') {
   addEventListener(
     'keydown',
     (e) => {
-      if (typing(e) || document.querySelector(asks)) return;
+      if (document.querySelector(asks)) return;
       askFor(e);
+      if (typing(e)) lastIn = performance.now();
+      if (typing(e) && !ahead.unsure) return;
       if (!ahead.takes(e)) return;
       if (ahead.unsure) unsure.push(e);
       else typed = performance.now();

@@ -2,6 +2,7 @@
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
   import { words, type Schemas } from '../../api/client';
+  import { keysWait } from '../../look/keys.svelte';
   import type { Block } from './blocks';
   import { catchUp } from './catchUp';
   import { dress } from './editor';
@@ -86,6 +87,7 @@
       }),
     );
     editor = made;
+    keysWait(made.view.dom, () => catchUp(made));
     return () => made.destroy();
   });
   $effect(() => {

@@ -2,6 +2,7 @@
   import type { Editor } from '@tiptap/core';
   import { onMount, type Snippet, untrack } from 'svelte';
   import { words, type Schemas } from '../../api/client';
+  import { keysWait } from '../../look/keys.svelte';
   import { becomeWords } from './become';
   import { catchUp } from './catchUp';
   import { dress, makeEditor, someChosen } from './editor';
@@ -80,6 +81,7 @@
       }),
     );
     editor = made;
+    keysWait(made.view.dom, () => catchUp(made));
     goIn(made, cursor() ?? Infinity);
     return () => made.destroy();
   });

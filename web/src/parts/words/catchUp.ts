@@ -9,14 +9,15 @@ export function catchUp(editor: Editor) {
   for (const key of ahead.here()) {
     if ([...key].length === 1) view.dispatch(view.state.tr.insertText(key).scrollIntoView());
     else if (key === 'Ctrl+a') view.dispatch(view.state.tr.setSelection(new AllSelection(view.state.doc)));
-    else if (key === 'Enter' || key === 'Backspace' || key === 'Delete') edit(view, key);
+    else if (/^(Shift\+)?(Enter|Backspace|Delete)$/.test(key)) edit(view, key);
     else move(view, key);
   }
 }
 
 /** Does what a key does that puts no sign. */
-function edit(view: EditorView, key: string) {
-  const e = new KeyboardEvent('keydown', { key, code: key, cancelable: true });
+function edit(view: EditorView, chord: string) {
+  const key = chord.replace('Shift+', '');
+  const e = new KeyboardEvent('keydown', { key, code: key, shiftKey: chord !== key, cancelable: true });
   if (view.someProp('handleKeyDown', (handles) => handles(view, e)) || key === 'Enter') return;
   const { $from, empty } = view.state.selection; // the editor leaves a sign beside the cursor to the browser
   const [from, to] = key === 'Delete' ? [$from.parentOffset, $from.parent.content.size] : [0, $from.parentOffset];

@@ -16,5 +16,13 @@ it('waits for the answer to its own question, and not for ever', async () => {
   expect(first).not.toBe(second);
   await vi.advanceTimersByTimeAsync(2000); // a page that hangs
   expect(done).toEqual(['second', 'first']);
+  let third = 0;
+  await told.ask((n) => (third = n)); // and is not waited for again
+  told.heard(third);
+  void told.ask(() => {}).then(() => done.push('it answers again'));
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(done).toHaveLength(2);
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(done).toHaveLength(3);
   vi.useRealTimers();
 });
