@@ -14,8 +14,9 @@ import (
 
 // browser is the process of one, and those that it starts.
 type browser struct {
-	dir string // where it keeps its own; told to each of its processes
-	cmd *exec.Cmd
+	dir   string // where it keeps its own; told to each of its processes
+	apart bool   // in a network of its own
+	cmd   *exec.Cmd
 }
 
 // as makes the browser a stranger: a user of no rights, in a group of processes that ends as one, the first to go
@@ -27,6 +28,9 @@ func (b *browser) as(cmd *exec.Cmd) {
 	}
 	cmd.SysProcAttr.Setpgid = true
 	cmd.SysProcAttr.Pdeathsig = syscall.SIGKILL
+	if b.apart {
+		cmd.SysProcAttr.Cloneflags |= syscall.CLONE_NEWNET
+	}
 	if os.Geteuid() == 0 && os.Chown(b.dir, nobody, nobody) == nil {
 		cmd.SysProcAttr.Credential = &syscall.Credential{Uid: nobody, Gid: nobody}
 	}

@@ -3,9 +3,7 @@ package shots
 import (
 	"bytes"
 	"context"
-	"fmt"
 	"image/png"
-	"net"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -104,55 +102,6 @@ func TestWordsOverPictures(t *testing.T) {
 	}
 	if want := "on background, on picture, on a veil"; strings.Join(got, ", ") != want {
 		t.Errorf("%q", got)
-	}
-}
-
-// A page reaches nothing but the previews: no other host, no other door of this machine, no file.
-func TestThePageSeesNothingElse(t *testing.T) {
-	secret, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer secret.Close()
-	reached := make(chan string, 9)
-	go func() {
-		_ = http.Serve(secret, http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) { reached <- r.URL.Path }))
-	}()
-	port := secret.Addr().(*net.TCPAddr).Port
-	var tries strings.Builder
-	for i, to := range []string{
-		fmt.Sprintf("http://127.0.0.1:%d/a", port), fmt.Sprintf("http://localhost:%d/b", port), fmt.Sprintf("http://[::1]:%d/c", port),
-		fmt.Sprintf("https://127.0.0.1:%d/d", port), "file:///etc/passwd", "http://metadata.example/", fmt.Sprintf("ws://127.0.0.1:%d/e", port),
-	} {
-		fmt.Fprintf(
-			&tries,
-			`<img src="%s"><iframe src="%s"></iframe><script>fetch("%s",{mode:"no-cors"}).catch(()=>0);try{new WebSocket("%s")}catch{}</script><i>%d</i>`,
-			to,
-			to,
-			to,
-			to,
-			i,
-		)
-	}
-	c, p := camera(
-		t,
-		map[string]string{
-			"/": tries.String() + fmt.Sprintf(
-				`<script>try{new RTCPeerConnection({iceServers:[{urls:"stun:127.0.0.1:%d"}]}).createOffer()}catch{}</script>`,
-				port,
-			),
-		},
-	)
-	if _, err := c.Take(context.Background(), []View{{at + "/", 390}}, nil); err != nil {
-		t.Fatal(err)
-	}
-	select {
-	case path := <-reached:
-		t.Errorf("it reached %s", path)
-	default:
-	}
-	if len(p.asked) == 0 {
-		t.Error("nothing went through the door")
 	}
 }
 
