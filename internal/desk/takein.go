@@ -329,6 +329,10 @@ func (t *taking) read(ctx context.Context, f host.File) (got, error) {
 		g.page.Locked, g.same = known.Locked, true
 		return g, nil
 	}
+	if f.Mute && known.Findable {
+		g.page.Locked, g.same = known.Locked, true
+		return g, nil
+	}
 	why := f.Odd
 	if why == "" && f.Size > source.MaxBytes {
 		why = fmt.Sprintf("The page has %d MB. Mendry edits pages of up to %d MB.", f.Size>>20, source.MaxBytes>>20)
@@ -365,7 +369,7 @@ func (t *taking) read(ctx context.Context, f host.File) (got, error) {
 
 // ofOneFile tells what is wrong with one file from what is wrong with the host.
 func ofOneFile(k host.Kind) bool {
-	return k == host.Forbidden || k == host.Gone || k == host.Broken || k == host.Odd || k == host.Locked
+	return k == host.Forbidden || k == host.Gone || k == host.Broken || k == host.Odd || k == host.Locked || k == host.Short
 }
 
 // keepPage keeps a page as its host has it, with what is known of it.

@@ -155,3 +155,40 @@ func TestAFoldersPageIsTheOneThatVisitorsGet(t *testing.T) {
 		t.Errorf("what was left is not named: %s", v.Site.Said)
 	}
 }
+
+// mute is a host of which some files do not answer just now.
+type mute struct {
+	host.Host
+	files map[string]bool
+}
+
+func (m mute) List(ctx context.Context, found func(int)) (host.Listing, error) {
+	l, err := m.Host.List(ctx, found)
+	for i, f := range l.Files {
+		if m.files[f.Path] {
+			l.Files[i].Mute, l.Files[i].Odd = true, "It took too long to answer."
+		}
+	}
+	return l, err
+}
+
+// A page that does not answer stays as it is known; one that is not known is taken in locked, with the reason.
+func TestAPageThatDoesNotAnswerStaysAsItIsKnown(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true, "index", "fares")
+	w.write("new.html", "<title>New</title><h1>New</h1>")
+	h, err := w.d.liveHost(ctx, w.site.ID)
+	w.must(err)
+	was, err := w.s.PageByPath(ctx, w.site.ID, "fares.html")
+	w.must(err)
+	w.must(w.s.BeginTakingIn(ctx, w.site.ID, w.d.now()))
+	w.must(w.d.takeIn(ctx, w.site.ID, mute{h, map[string]bool{"fares.html": true, "new.html": true}}))
+	is, err := w.s.PageByPath(ctx, w.site.ID, "fares.html")
+	w.must(err)
+	fresh, err := w.s.PageByPath(ctx, w.site.ID, "new.html")
+	w.must(err)
+	if is.Hash != was.Hash || is.Locked != "" || is.GoneAt != nil || fresh.Locked != "It took too long to answer." {
+		t.Errorf("known: %q %q %v; new: %q", is.Hash, is.Locked, is.GoneAt, fresh.Locked)
+	}
+}

@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"context"
 	"encoding/xml"
+	"errors"
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 	"time"
@@ -25,6 +27,7 @@ type hand struct {
 const (
 	mostVisited = 5000 // pages of a site that is read by following its links
 	visitLanes  = 4    // pages that are asked for at a time: the site serves its visitors too
+	mostMute    = 40   // addresses that do not answer, on a site that does
 )
 
 // NewHand reads a site as its visitors do.
@@ -58,6 +61,8 @@ type found struct {
 	links []string
 	page  bool
 	size  int64
+	mute  string // why it did not answer, in words
+	away  string // and where another host did not, to which it leads
 }
 
 // List implements Host: it follows links from the first page and from the site's map (sitemaps.org, 0.9).
@@ -74,6 +79,7 @@ func (h *hand) List(ctx context.Context, tell func(n int)) (Listing, error) {
 	listed := map[string]bool{link.FileOf(first.path): true} // and the pages that they led to
 	all.Files = append(all.Files, File{Path: link.FileOf(first.path), Size: first.size, Page: true})
 	next := append(first.links, h.mapped(ctx)...)
+	mute := 0
 	for len(next) > 0 {
 		var now []string
 		for _, p := range next {
@@ -92,8 +98,20 @@ func (h *hand) List(ctx context.Context, tell func(n int)) (Listing, error) {
 		if err != nil {
 			return all, err
 		}
+		if slices.ContainsFunc(answers, func(f found) bool { return f.mute != "" }) {
+			if _, err := h.follow(ctx, "/"); err != nil {
+				return all, err // it is the site that does not
+			}
+		}
 		for _, f := range answers {
 			file := link.FileOf(f.path)
+			switch {
+			case f.away != "":
+				all.Left = append(all.Left, f.path+" leads to another host and was left out. "+f.away)
+			case f.mute != "" && !listed[file]:
+				listed[file], mute = true, mute+1
+				all.Files = append(all.Files, File{Path: file, Odd: f.mute, Page: true, Mute: true})
+			}
 			if !f.page || listed[file] {
 				continue // several addresses may lead to one page
 			}
@@ -103,6 +121,9 @@ func (h *hand) List(ctx context.Context, tell func(n int)) (Listing, error) {
 				next = append(next, f.links...)
 			}
 		}
+		if mute > mostMute {
+			return all, &Problem{Kind: Slow, Say: fmt.Sprintf("More than %d pages of the site do not answer. Try again when it does.", mostMute)}
+		}
 		if tell != nil {
 			tell(len(all.Files))
 		}
@@ -111,7 +132,7 @@ func (h *hand) List(ctx context.Context, tell func(n int)) (Listing, error) {
 	return all, nil
 }
 
-// followAll follows several addresses, some at a time. What does not answer as a page is left out.
+// followAll follows several addresses, some at a time. What answers as no page is left out.
 func (h *hand) followAll(ctx context.Context, paths []string) ([]found, error) {
 	answers := make([]found, len(paths))
 	g, ctx := errgroup.WithContext(ctx)
@@ -119,11 +140,15 @@ func (h *hand) followAll(ctx context.Context, paths []string) ([]found, error) {
 	for i, p := range paths {
 		g.Go(func() error {
 			f, err := h.follow(ctx, p)
-			if Is(err, Down) || Is(err, Certificate) || Is(err, Slow) {
-				return err
-			}
-			if err != nil && ctx.Err() != nil {
+			var no *Problem
+			switch {
+			case err != nil && ctx.Err() != nil:
 				return ctx.Err()
+			case !errors.As(err, &no):
+			case no.Led != "":
+				f = found{path: p, away: no.Say}
+			case no.Kind == Down || no.Kind == Certificate || no.Kind == Slow || no.Kind == Short:
+				f = found{path: p, mute: no.Say}
 			}
 			answers[i] = f
 			return nil

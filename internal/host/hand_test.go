@@ -3,11 +3,13 @@ package host
 import (
 	"context"
 	"fmt"
+	"maps"
 	"net/http"
 	"net/http/httptest"
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 )
@@ -93,6 +95,67 @@ func TestASiteByHandIsReadByItsLinksAndItsMap(t *testing.T) {
 	}
 	if k, err := h.Try(ctx); err != nil || k.MayWrite {
 		t.Errorf("%v %+v", err, k)
+	}
+}
+
+// One address that does not answer keeps no site out: a page of the site is listed with the reason, another host's is left
+// out. Where the site itself does not answer, nothing is listed: its pages would count as gone.
+func TestOneLinkThatDoesNotAnswerKeepsNoSiteOut(t *testing.T) {
+	t.Parallel()
+	dead := httptest.NewServer(http.NotFoundHandler())
+	dead.Close()
+	untrusted := httptest.NewTLSServer(http.NotFoundHandler())
+	defer untrusted.Close()
+	var dies, down atomic.Bool // after its first page
+	ended := make(chan struct{})
+	site := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if dies.Load() && r.URL.Path == "/sitemap.xml" {
+			down.Store(true)
+		}
+		switch {
+		case r.URL.Path == "/slow" || down.Load():
+			select {
+			case <-ended:
+			case <-r.Context().Done():
+			}
+		case r.URL.Path == "/map":
+			http.Redirect(w, r, dead.URL+"/there?from=us", http.StatusFound)
+		case r.URL.Path == "/shop":
+			http.Redirect(w, r, untrusted.URL, http.StatusFound)
+		case r.URL.Path == "/short":
+			w.Header().Set("Content-Length", "1000")
+			_, _ = w.Write([]byte("<p>"))
+		default:
+			w.Header().Set("Content-Type", "text/html")
+			fmt.Fprint(w, `<a href="/map">Map</a> <a href="/shop">Shop</a> <a href="/slow">Slow</a> <a href="/short">Short</a> <a href="/fine">Fine</a>`)
+		}
+	}))
+	defer site.Close()
+	defer close(ended)
+	h, err := Open(Network{Loopback: true}, Reach{Kind: "hand", Public: site.URL + "/"}, 500*time.Millisecond)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := h.List(context.Background(), nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := map[string]bool{}
+	for _, f := range l.Files {
+		got[f.Path] = f.Mute
+	}
+	if want := map[string]bool{"fine": false, "index.html": false, "short": true, "slow": true}; !maps.Equal(got, want) {
+		t.Errorf("listed, and silent: %v, want %v", got, want)
+	}
+	slices.Sort(l.Left)
+	if len(l.Left) != 2 || !strings.Contains(l.Left[0], "/map leads to another host") || !strings.Contains(l.Left[0], strings.TrimPrefix(dead.URL, "http://")) ||
+		!strings.Contains(l.Left[1], "certificate") {
+		t.Errorf("left out: %q", l.Left)
+	}
+
+	dies.Store(true)
+	if l, err := h.List(context.Background(), nil); err == nil {
+		t.Errorf("a site that is down is listed: %v", l.Files)
 	}
 }
 

@@ -20,6 +20,7 @@ type File struct {
 	Size int64  // bytes
 	Odd  string // why it cannot be read or written, in words; empty where it can
 	Page bool   // it was seen to be a page; otherwise its name tells
+	Mute bool   // it did not answer just now, Odd says why: what is known of it may hold on
 }
 
 // noUTF8 is why a file is odd whose name cannot be asked for again.

@@ -39,6 +39,7 @@ type Problem struct {
 	Kind   Kind
 	Status int // of HTTP, 0 where there was no answer
 	Say    string
+	Led    string // the address on another host to which a redirect led, and which did not answer
 }
 
 func (p *Problem) Error() string { return p.Say }

@@ -2,8 +2,10 @@ package host
 
 import (
 	"context"
+	"errors"
 	"maps"
 	"net/http"
+	"net/url"
 	"strings"
 	"time"
 
@@ -56,9 +58,26 @@ func (v *Visitor) ask(ctx context.Context, address string, head http.Header) (*h
 	req.Header.Set("User-Agent", "Mendry (checks that a page arrived)")
 	r, err := v.http.Do(req)
 	if err != nil {
-		return nil, fromError(err, req.URL.Host)
+		return nil, unanswered(req.URL, err)
 	}
 	return r, nil
+}
+
+// unanswered says why there was no answer, and which address gave none, where a redirect led to it.
+func unanswered(asked *url.URL, err error) error {
+	var of *url.Error // names the address that was asked last (http.Client, Do)
+	at := asked
+	if errors.As(err, &of) {
+		if u, parseErr := url.Parse(of.URL); parseErr == nil && u.Host != "" {
+			at = u
+		}
+	}
+	err = fromError(err, at.Host)
+	var p *Problem
+	if errors.As(err, &p) && at.Host != asked.Host {
+		p.Led = at.Redacted()
+	}
+	return err
 }
 
 func (v *Visitor) get(ctx context.Context, address string, head http.Header) (Visit, error) {
