@@ -59,23 +59,87 @@ func scaledTo(m image.Image, w, h int) image.Image {
 	if by >= 1 {
 		return normal(m)
 	}
-	if p, ok := m.(*image.YCbCr); ok {
-		m = averaged(p, int(1/by/2))
-	}
+	m = averaged(m, int(1/by/2))
 	w, h = max(1, int(float64(s.X)*by+0.5)), max(1, int(float64(s.Y)*by+0.5))
-	if p, few := m.(*image.Paletted); few {
-		all := image.NewNRGBA(image.Rectangle{Max: s})
-		draw.Draw(all, all.Bounds(), p, p.Rect.Min, draw.Src)
-		m = all
-	}
 	out, plain := canvas(m, w, h)
 	draw.CatmullRom.Scale(out, out.Bounds(), m, m.Bounds(), draw.Src, nil)
 	return plain(out)
 }
 
-// averaged makes a picture smaller by a whole factor, each point the average of a block. It is m where the factor is
-// no multiple of how coarse its colours are.
-func averaged(m *image.YCbCr, by int) image.Image {
+// averaged makes a picture smaller by a whole factor, each point the average of a block. What has few colours has all that
+// lie between afterwards.
+func averaged(m image.Image, by int) image.Image {
+	switch p := m.(type) {
+	case *image.YCbCr:
+		return averagedYCbCr(p, by)
+	case *image.Gray:
+		w, h := p.Rect.Dx()/by, p.Rect.Dy()/by
+		if by < 2 || w == 0 || h == 0 {
+			return m
+		}
+		out := image.NewGray(image.Rect(0, 0, w, h))
+		blocks(out.Pix, w, h, p.Pix, p.Stride, by, by)
+		return out
+	}
+	return averagedPoints(m, max(1, by))
+}
+
+// averagedPoints does it for points of any kind, some lines at a time: with their colours multiplied by how opaque they are,
+// so that what one sees through adds none.
+func averagedPoints(m image.Image, by int) image.Image {
+	few, isFew := m.(*image.Paletted)
+	r := m.Bounds()
+	w, h := r.Dx()/by, r.Dy()/by
+	if by == 1 && !isFew || w == 0 || h == 0 {
+		return m
+	}
+	out := image.NewRGBA(image.Rect(0, 0, w, h))
+	lines := image.NewRGBA(image.Rect(0, 0, w*by, by))
+	sums, half, all := make([]int, 4*w), by*by/2, by*by
+	for y := range h {
+		if at := image.Pt(r.Min.X, r.Min.Y+y*by); isFew {
+			unfolded(lines, few, at)
+		} else {
+			draw.Draw(lines, lines.Rect, m, at, draw.Src)
+		}
+		clear(sums)
+		for row := range by {
+			line := lines.Pix[row*lines.Stride:]
+			for x := range w {
+				sum, block := sums[4*x:4*x+4], line[4*x*by:4*(x+1)*by]
+				for ; len(block) >= 4; block = block[4:] {
+					sum[0] += int(block[0])
+					sum[1] += int(block[1])
+					sum[2] += int(block[2])
+					sum[3] += int(block[3])
+				}
+			}
+		}
+		line := out.Pix[y*out.Stride:]
+		for i, sum := range sums {
+			line[i] = byte((sum + half) / all)
+		}
+	}
+	return out
+}
+
+// unfolded writes points of few colours as their colours.
+func unfolded(out *image.RGBA, m *image.Paletted, at image.Point) {
+	var colours [256][4]byte
+	for i, c := range m.Palette {
+		r, g, b, a := c.RGBA()
+		colours[i] = [4]byte{byte(r >> 8), byte(g >> 8), byte(b >> 8), byte(a >> 8)}
+	}
+	for y := range out.Rect.Dy() {
+		in, line := m.Pix[m.PixOffset(at.X, at.Y+y):], out.Pix[y*out.Stride:]
+		for x := range out.Rect.Dx() {
+			copy(line[4*x:4*x+4], colours[in[x]][:])
+		}
+	}
+}
+
+// averagedYCbCr does it where colours are coarser than light. It is m where the factor is no multiple of how coarse.
+func averagedYCbCr(m *image.YCbCr, by int) image.Image {
 	across, down := 1, 1
 	switch m.SubsampleRatio {
 	case image.YCbCrSubsampleRatio422:

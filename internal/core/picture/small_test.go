@@ -2,10 +2,14 @@ package picture
 
 import (
 	"bytes"
+	"image"
+	"image/color"
+	"image/draw"
 	"image/jpeg"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"testing"
 )
 
@@ -68,6 +72,90 @@ func TestSmallOfEachSubsampling(t *testing.T) {
 		if d := apart(t, factor, scaledTo(m, 200, 200), shrink(normal(smooth(1600, 900)), 200), 2); d > 5 {
 			t.Errorf("%s: %d apart", factor, d)
 		}
+	}
+}
+
+// However its points are kept, a picture made small by averages first is what ImageMagick makes of it: also one that is
+// seen through, of few colours, of 16 bits a channel, and one whose size is no multiple.
+func TestSmallOfEachKindOfPoints(t *testing.T) {
+	r := image.Rect(0, 0, 1603, 907)
+	plain := smooth(r.Dx(), r.Dy())
+	gray, deep, holed := image.NewGray(r), image.NewNRGBA64(r), image.NewNRGBA(r)
+	few := image.NewPaletted(r, nil)
+	for i := range 256 {
+		few.Palette = append(few.Palette, color.NRGBA{uint8(i), uint8(255 - i), 90, 255})
+	}
+	for y := range r.Dy() {
+		for x := range r.Dx() {
+			c := plain.NRGBAAt(x, y)
+			gray.SetGray(x, y, color.Gray{c.R})
+			deep.SetNRGBA64(x, y, color.NRGBA64{uint16(c.R) << 8, uint16(c.G) << 8, uint16(c.B) << 8, 0xfffe})
+			holed.SetNRGBA(x, y, color.NRGBA{c.R, c.G, c.B, c.G})
+			few.SetColorIndex(x, y, c.R)
+		}
+	}
+	for name, m := range map[string]image.Image{"rgb": plain, "gray": gray, "16 bits": deep, "seen through": holed, "few colours": few} {
+		b := pngOf(t, m)
+		from, err := decode(b, mustLook(t, b))
+		if err != nil {
+			t.Fatal(err)
+		}
+		got, want := scaledTo(from, 200, 200), convert(t, b, "-resize", "200x200")
+		if name == "seen through" { // on white, as it is seen
+			for _, on := range []*image.Image{&got, &want} {
+				white := image.NewRGBA((*on).Bounds())
+				draw.Draw(white, white.Rect, image.White, image.Point{}, draw.Src)
+				draw.Draw(white, white.Rect, *on, (*on).Bounds().Min, draw.Over)
+				*on = white
+			}
+		}
+		if d := apart(t, name, got, want, 2); d > 4 {
+			t.Errorf("%s: %d apart", name, d)
+		}
+	}
+}
+
+// Pictures of 7,000 × 7,000 points made small, of the kinds that Go decodes to different points, beside ImageMagick:
+// go test -bench Large -benchtime 1x.
+func BenchmarkLargePictures(b *testing.B) {
+	convert, err := exec.LookPath("convert")
+	if err != nil {
+		b.Skip("imagemagick is not installed (make system)")
+	}
+	dir := b.TempDir()
+	for name, args := range map[string][]string{
+		"rgb.png": {"-depth", "8"}, "alpha.png": {"-alpha", "set", "-channel", "A", "-evaluate", "set", "70%", "-depth", "8"}, "deep.png": {"-evaluate", "multiply", "0.9", "-depth", "16"},
+		"gray.png": {"-colorspace", "Gray", "-depth", "8"}, "few.png": {"-colors", "64", "PNG8:"}, "full.jpg": {"-sampling-factor", "1x1"},
+	} {
+		in := filepath.Join(dir, name)
+		form := map[bool]string{true: "PNG8:"}[name == "few.png"]
+		args = append(append([]string{"-size", "1750x1750", "-seed", "1", "plasma:", "-blur", "0x3", "-posterize", "64", "-scale", "7000x7000!"}, slices.DeleteFunc(args, func(a string) bool { return a == "PNG8:" })...), form+in)
+		if said, err := exec.Command(convert, args...).CombinedOutput(); err != nil {
+			b.Fatal(err, string(said))
+		}
+		p, err := os.ReadFile(in)
+		if err != nil {
+			b.Fatal(err)
+		}
+		if len(p) > 32<<20 {
+			b.Fatalf("%s has %d MB", name, len(p)>>20)
+		}
+		b.Run(name+"/ours", func(b *testing.B) {
+			for b.Loop() {
+				if _, _, ok, err := Small(p, 480, 480); err != nil || !ok {
+					b.Error(err)
+				}
+			}
+		})
+		b.Run(name+"/ImageMagick", func(b *testing.B) {
+			for b.Loop() {
+				c := exec.Command(convert, in, "-auto-orient", "-thumbnail", "480x480", filepath.Join(dir, "out.png"))
+				c.Env = append(os.Environ(), "MAGICK_THREAD_LIMIT=1")
+				if said, err := c.CombinedOutput(); err != nil {
+					b.Error(err, string(said))
+				}
+			}
+		})
 	}
 }
 
