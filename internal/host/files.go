@@ -51,10 +51,13 @@ type files struct {
 	left *left
 }
 
-// left are files of Mendry's own that could not be taken away, since the line was cut.
+// left are files of Mendry's own: those that could not be taken away, since the line was cut, and the lock.
 type left struct {
 	mu    sync.Mutex
 	names map[string]bool
+
+	locks  sync.Mutex
+	locked int // how many writes of this installation go on under the lock that lies there
 }
 
 func newFiles(t tree, by string) files {
@@ -315,26 +318,60 @@ func (h files) Remove(ctx context.Context, file string, over Content) error {
 // lockFile is what other installations of Mendry find where this one writes.
 const lockFile = own + "lock"
 
+// A lock that is there and not whole is being written by another installation just now, or stands for a disk that took its
+// name and nothing more: it is looked at again before it counts as either.
+const (
+	lockLooks = 4
+	lockPause = 200 * time.Millisecond
+)
+
 // Hold implements Host with a file that other installations of Mendry know; others do not, and are found out by
 // comparing.
 func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
-	h.tidy(ctx)
-	for try := 0; ; try++ {
-		err := h.Create(ctx, lockFile, []byte(h.by+"\n"))
-		if err == nil {
-			return func() { h.clear(ctx, lockFile) }, true, nil
+	h.left.locks.Lock()
+	defer h.left.locks.Unlock()
+	if h.left.locked == 0 {
+		if held, err := h.lock(ctx); !held {
+			return func() {}, false, err
 		}
-		i, statErr := h.Lstat(ctx, lockFile)
-		if statErr != nil {
-			if try < rewrites && errors.Is(statErr, fs.ErrNotExist) {
-				continue // it went away just now
-			}
-			return func() {}, false, nil // the host allows no such file
+	}
+	h.left.locked++
+	return func() {
+		h.left.locks.Lock()
+		defer h.left.locks.Unlock()
+		if h.left.locked--; h.left.locked == 0 {
+			h.clear(ctx, lockFile)
+		}
+	}, true, nil
+}
+
+// lock makes the lock, and reports whether it lies there.
+func (h files) lock(ctx context.Context) (bool, error) {
+	h.tidy(ctx)
+	var failed error
+	for look := range 2 * lockLooks {
+		if failed = h.Create(ctx, lockFile, []byte(h.by+"\n")); failed == nil {
+			return true, nil
+		}
+		i, err := h.Lstat(ctx, lockFile)
+		if err != nil && (look >= rewrites || !errors.Is(err, fs.ErrNotExist)) {
+			return false, nil // the host allows no such file
+		}
+		if err != nil {
+			continue // it went away just now
 		}
 		who, _ := h.ReadFile(ctx, lockFile)
-		if by := strings.TrimSpace(string(who)); by != h.by && by != "" &&
-			time.Since(i.ModTime()) < heldFor*time.Second {
-			return nil, false, &Problem{
+		by, whole := strings.CutSuffix(string(who), "\n")
+		switch {
+		case !whole && look%lockLooks < lockLooks-1:
+			select {
+			case <-time.After(lockPause):
+			case <-ctx.Done():
+				return false, ctx.Err()
+			}
+			continue
+		case whole && by != h.by && time.Since(i.ModTime()) < heldFor*time.Second:
+			return false, &Problem{
 				Kind: Locked,
 				Say: fmt.Sprintf(
 					"The site is being written by %s just now. Nothing was written. Go on when they are done.",
@@ -343,6 +380,13 @@ func (h files) Hold(ctx context.Context, _ string) (func(), bool, error) {
 			}
 		}
 		h.clear(ctx, lockFile) // this installation left it when it was killed, or somebody did long ago
+	}
+	if said := h.Say(failed, lockFile); Is(said, Full) || Is(said, Forbidden) || Is(said, Down) || Is(said, Slow) {
+		return false, said
+	}
+	return false, &Problem{
+		Kind: Full,
+		Say:  "The host takes the name of a small file and none of its bytes: its disk may be full. Nothing was written. Ask whoever runs it for room, then go on.",
 	}
 }
 

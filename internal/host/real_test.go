@@ -3,10 +3,12 @@ package host_test
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"math/rand/v2"
 	"net/http"
 	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"testing"
@@ -269,5 +271,43 @@ func TestAnIndexPageInTheWayIsExplained(t *testing.T) {
 	if _, err := open(t, s).List(context.Background(), nil); !host.Is(err, host.Odd) ||
 		!strings.Contains(err.Error(), "DirectoryIndex disabled") {
 		t.Errorf("%v", err)
+	}
+}
+
+// A disk that is full to the last block takes the name of a file and nothing more, also of the lock of Mendry's own: it is
+// said so, soon, nothing is left, and with room the page is written.
+func TestADiskThatIsFullToTheLastBlockIsSaid(t *testing.T) {
+	for _, k := range hosttest.Kinds {
+		if k.Name == "git over OpenSSH" { // which holds nothing
+			continue
+		}
+		t.Run(k.Name, func(t *testing.T) {
+			t.Parallel()
+			dir := hosttest.Small(t, "512")
+			s := k.Start(t, dir)
+			file := filepath.Join(dir, "fares.html")
+			was, now := []byte("<p>A single is £6.90.</p>"), bytes.Repeat([]byte("<p>A single is £7.40.</p>"), 1000)
+			if err := errors.Join(os.WriteFile(file, was, 0o666), os.Chmod(file, 0o666)); err != nil {
+				t.Fatal(err)
+			}
+			h := open(t, s)
+			free := hosttest.Fill(t, dir, 0)
+			began := time.Now()
+			_, err := host.Put(context.Background(), h, "fares.html", was, now, false)
+			if err == nil || !host.Is(err, host.Full) && !strings.Contains(err.Error(), "may be full") || time.Since(began) > patience {
+				t.Errorf("%v after %s", err, time.Since(began))
+			}
+			names, _ := filepath.Glob(filepath.Join(dir, ".mendry*"))
+			if stands, err := os.ReadFile(file); err != nil || !bytes.Equal(stands, was) || len(names) > 0 {
+				t.Errorf("then there stand %q, %v, and %q lie beside", stands, err, names)
+			}
+			free()
+			if _, err := host.Put(context.Background(), h, "fares.html", was, now, true); err != nil {
+				t.Errorf("with room: %v", err)
+			}
+			if stands, err := os.ReadFile(file); err != nil || !bytes.Equal(stands, now) {
+				t.Errorf("with room there stand %d bytes, %v", len(stands), err)
+			}
+		})
 	}
 }
