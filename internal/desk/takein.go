@@ -12,6 +12,7 @@ import (
 	"strings"
 	"sync"
 	"time"
+	"unicode/utf8"
 
 	"golang.org/x/sync/errgroup"
 
@@ -145,7 +146,13 @@ func (d *Desk) takeIn(ctx context.Context, site int64, h host.Host) error {
 	if t.known, err = d.store.StandingPages(ctx, site); err != nil {
 		return err
 	}
-	pages := slices.DeleteFunc(slices.Clone(listed.Files), func(f host.File) bool { return !isPage(f) })
+	pages := slices.DeleteFunc(slices.Clone(listed.Files), func(f host.File) bool {
+		long := utf8.RuneCountInString(f.Path) > store.MostPath
+		if long && isPage(f) {
+			listed.Left = append(listed.Left, fmt.Sprintf("%.60s… was left out: its name has more than %d letters.", f.Path, store.MostPath))
+		}
+		return long || !isPage(f)
+	})
 	pages = t.indexes(ctx, listed.Files, pages)
 	t.all = len(pages)
 	locked, err := t.readAll(ctx, pages)
@@ -267,8 +274,30 @@ func (t *taking) sawOne(ctx context.Context, address string) {
 	t.tell(ctx, "Reading "+address)
 }
 
-// keep keeps a batch in one transaction.
+// keep keeps a batch. Where the database takes it as little as it takes each of its pages alone, the pages that it does not
+// take are kept locked: one odd page does not keep the site out.
 func (t *taking) keep(ctx context.Context, batch []got) error {
+	err := t.keepAtOnce(ctx, batch)
+	if !store.Unfit(err) {
+		return err
+	}
+	if len(batch) > 1 {
+		for _, g := range batch {
+			if err := t.keep(ctx, []got{g}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	g := batch[0]
+	t.d.Log.Error("keep a page", "site", t.site, "path", g.page.Path, "err", err)
+	g.page.Take(page.Known{Title: g.page.Path, Locked: "Mendry could not store what this page says. It stays as it is on the host. Tell whoever runs Mendry its address."}, "", "", g.page.Size)
+	g.bytes, g.same = nil, false
+	return t.keepAtOnce(ctx, []got{g})
+}
+
+// keepAtOnce keeps pages in one transaction.
+func (t *taking) keepAtOnce(ctx context.Context, batch []got) error {
 	if len(batch) == 0 {
 		return nil
 	}

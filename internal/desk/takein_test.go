@@ -15,6 +15,8 @@ import (
 	"time"
 
 	"mendry/api"
+	"mendry/internal/core/page"
+	"mendry/internal/core/record"
 	"mendry/internal/host"
 	"mendry/internal/store"
 )
@@ -190,5 +192,40 @@ func TestAPageThatDoesNotAnswerStaysAsItIsKnown(t *testing.T) {
 	w.must(err)
 	if is.Hash != was.Hash || is.Locked != "" || is.GoneAt != nil || fresh.Locked != "It took too long to answer." {
 		t.Errorf("known: %q %q %v; new: %q", is.Hash, is.Locked, is.GoneAt, fresh.Locked)
+	}
+}
+
+// What the database does not take of one page locks that page, and the others of its batch are kept.
+func TestAPageThatCannotBeStoredIsLocked(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true, "index")
+	taken := &taking{d: w.d, site: w.site.ID}
+	var batch []got
+	for _, name := range []string{"one", "two", "three"} {
+		g := got{page: store.Page{SiteID: w.site.ID, Path: name + ".html", Address: "/" + name + ".html", SeenAt: w.d.now()}, bytes: []byte(name)}
+		known := page.Known{Title: name, Words: name}
+		if name == "two" {
+			known.Words, known.Title = "\xff\xfe", strings.Repeat("x", 600)
+		}
+		g.page.Take(known, record.Sum(g.bytes), strings.Repeat("text/", 99), 3)
+		batch = append(batch, g)
+	}
+	w.must(taken.keep(ctx, batch))
+	for _, name := range []string{"one", "two", "three"} {
+		p, err := w.s.PageByPath(ctx, w.site.ID, name+".html")
+		if err != nil || (p.Locked != "") != (name == "two") {
+			t.Errorf("%s: locked %q, %v", name, p.Locked, err)
+		}
+	}
+
+	deep := strings.Repeat("a", 200) + "/" + strings.Repeat("b", 200) + "/" + strings.Repeat("c", 200) + "/"
+	w.must(os.MkdirAll(filepath.Join(w.dir, deep), 0o755))
+	w.write(deep+"page.html", "<title>Deep</title><h1>Deep</h1>")
+	h, err := w.d.liveHost(ctx, w.site.ID)
+	w.must(err)
+	w.must(w.d.takeIn(ctx, w.site.ID, h))
+	if v, err := w.d.Site(ctx, w.site.ID); err != nil || v.Site.State != api.SiteStateReady || !strings.Contains(v.Site.Said, "more than 500 letters") {
+		t.Errorf("%v, %s: %s", err, v.Site.State, v.Site.Said)
 	}
 }

@@ -62,29 +62,71 @@ func (t *transfer) at(name string) string { return path.Join(t.root, name) }
 
 // open opens the connection and signs in; the lock is held.
 func (t *transfer) open() error {
-	options := []ftp.DialOption{
-		ftp.DialWithDialer(*t.net.dialer()), ftp.DialWithTimeout(t.timeout), ftp.DialWithShutTimeout(t.timeout),
-	}
+	options := []ftp.DialOption{ftp.DialWithShutTimeout(t.timeout)}
+	var under *tls.Config
 	if t.secure {
-		c := &tls.Config{MinVersion: tls.VersionTLS12}
+		under = &tls.Config{MinVersion: tls.VersionTLS12}
 		if t.net.TLS != nil {
-			c = t.net.TLS.Clone()
+			under = t.net.TLS.Clone()
 		}
-		c.ServerName, c.ClientSessionCache = t.name, tls.NewLRUClientSessionCache(
-			8,
-		) // servers want the same session for data
-		options = append(options, ftp.DialWithExplicitTLS(c))
+		// Servers want the same session for data.
+		under.ServerName, under.ClientSessionCache = t.name, tls.NewLRUClientSessionCache(8)
+		options = append(options, ftp.DialWithExplicitTLS(under))
 	}
+	var control *patientLine
+	options = append(options, ftp.DialWithDialFunc(func(network, address string) (net.Conn, error) {
+		c, err := t.net.dialer().Dial(network, address)
+		if err != nil {
+			return nil, err
+		}
+		l := &patientLine{Conn: c, patience: t.timeout}
+		switch {
+		case control == nil: // which is put under TLS when both agree
+			l.until = time.Now().Add(t.timeout)
+			control = l
+		case under != nil:
+			return tls.Client(l, under), nil
+		}
+		return l, nil
+	}))
 	conn, err := ftp.Dial(t.address, options...)
+	if err == nil {
+		err = conn.Login(t.reach.User, t.reach.Pass)
+	}
 	if err != nil {
+		if control != nil {
+			_ = control.Close() // a host that says nothing would be waited for once more by a farewell
+		}
 		return t.say(err)
 	}
-	if err := conn.Login(t.reach.User, t.reach.Pass); err != nil {
-		_ = conn.Quit()
-		return t.say(err)
-	}
+	control.until = time.Time{}
 	t.conn = conn
 	return nil
+}
+
+// patientLine is a line on which nothing is waited for longer than so long, and signing in no longer as a whole.
+type patientLine struct {
+	net.Conn
+	patience time.Duration
+	until    time.Time // zero when signed in
+}
+
+func (l *patientLine) limit() {
+	at := time.Now().Add(l.patience)
+	if !l.until.IsZero() && l.until.Before(at) {
+		at = l.until
+	}
+	_ = l.SetDeadline(at)
+}
+
+func (l *patientLine) Read(b []byte) (int, error) {
+	l.limit()
+	return l.Conn.Read(b)
+}
+
+func (l *patientLine) Write(b []byte) (int, error) {
+	l.limit()
+	return l.Conn.Write(b)
 }
 
 // say says in words why there is no connection.

@@ -63,6 +63,7 @@ func NewSFTP(n Network, r Reach, timeout time.Duration) (Host, error) {
 
 // open opens the connection; the lock is held.
 func (s *secureShell) open(ctx context.Context) error {
+	until := time.Now().Add(s.timeout) // no later than the connection's own deadline
 	shell, conn, err := s.dial(ctx)
 	if err != nil {
 		return err
@@ -70,6 +71,9 @@ func (s *secureShell) open(ctx context.Context) error {
 	client, err := sftp.NewClient(shell, sftp.UseConcurrentWrites(true))
 	if err != nil {
 		_ = conn.Close()
+		if !time.Now().Before(until) { // what is read from a session ends there like an answer that is empty
+			return fromError(os.ErrDeadlineExceeded, s.address)
+		}
 		return &Problem{
 			Kind: Odd,
 			Say: fmt.Sprintf(

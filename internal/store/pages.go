@@ -35,6 +35,9 @@ type Page struct {
 
 // Take fills a page's row from its file. hash is empty where the bytes are too large to be kept.
 func (p *Page) Take(k page.Known, hash, media string, size int64) {
+	if len(media) > mostMedia {
+		media = "" // no type that anybody knows
+	}
 	p.Title, p.Description, p.Encoding, p.Locked, p.Words, p.Hidden = k.Title, k.Description, k.Encoding, k.Locked, k.Words, k.Hidden
 	p.Prints, p.Dated = k.Prints, nil
 	if !k.Dated.IsZero() {
@@ -44,6 +47,12 @@ func (p *Page) Take(k page.Known, hash, media string, size int64) {
 	by := foundByOf(*p) // here and not in the transaction that keeps it: it takes as long as reading the page
 	p.found = &by
 }
+
+// What a page's path may be long, in characters, and its media type, in bytes (the columns of page).
+const (
+	MostPath  = 500
+	mostMedia = 190
+)
 
 // PageRow is a page as a list shows it.
 type PageRow struct {

@@ -107,6 +107,17 @@ func met(err error) bool { return thrownOut(err) || errorNumber(err) == duplicat
 // thrownOut reports whether the database undid what was asked for, since it met something else.
 func thrownOut(err error) bool { return retried[errorNumber(err)] }
 
+// Unfit reports whether the database refused values that fit no column: too long, or no characters (SQLSTATE class 22, and
+// two of MariaDB's that have none).
+func Unfit(err error) bool {
+	var my *mysql.MySQLError
+	if !errors.As(err, &my) {
+		return false
+	}
+	const wrongValue, wrongCharacters = 1366, 1300 // ER_TRUNCATED_WRONG_VALUE_FOR_FIELD, ER_INVALID_CHARACTER_STRING
+	return string(my.SQLState[:2]) == "22" || my.Number == wrongValue || my.Number == wrongCharacters
+}
+
 func errorNumber(err error) uint16 {
 	var my *mysql.MySQLError
 	if errors.As(err, &my) {

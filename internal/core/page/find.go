@@ -128,7 +128,7 @@ func (p *Page) wordsIn(run []*source.Node) bool {
 }
 
 func (p *Page) attributesOf(n *source.Node) Attributes {
-	if p.Doc.Encoding.Name == "utf-8" {
+	if p.Doc.Encoding.Plain() {
 		return n.HTML.Attr
 	}
 	as := slices.Clone(n.HTML.Attr)

@@ -231,7 +231,7 @@ const besides = 96 << 10
 // Of finds the parts of a page that has been read.
 func Of(doc *source.Doc) *Page {
 	p := &Page{Doc: doc, at: make([]int32, len(doc.Nodes)), traits: traitsOf(doc.Nodes)}
-	if doc.Encoding.Name == "utf-8" {
+	if doc.Encoding.Plain() {
 		p.markup = unsafe.String(unsafe.SliceData(doc.Bytes), len(doc.Bytes)) // no copy: a Doc's bytes never change
 	}
 	p.whole = utf8.Valid(doc.Bytes)

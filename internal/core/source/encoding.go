@@ -10,14 +10,18 @@ import (
 
 	"golang.org/x/net/html/charset"
 	"golang.org/x/text/encoding"
+	"golang.org/x/text/encoding/unicode"
 )
 
 // Encoding is the character encoding of a page, by the names of the WHATWG Encoding Standard.
 type Encoding struct {
 	Name string
-	utf8 bool
+	utf8 bool // all of it, so that nothing need be decoded
 	enc  encoding.Encoding
 }
+
+// Plain reports whether a page's bytes are UTF-8 as they stand.
+func (e Encoding) Plain() bool { return e.utf8 }
 
 // notASCII are the encodings whose bytes below 0x80 are not always ASCII: markup in them cannot be edited in place.
 var notASCII = []string{"utf-16le", "utf-16be", "iso-2022-jp", "replacement", "x-user-defined"}
@@ -62,7 +66,7 @@ func noPage(b []byte) string {
 // detect finds the encoding of b and the length of its byte order mark.
 func detect(b []byte, contentType string) (Encoding, int, error) {
 	if bytes.HasPrefix(b, []byte{0xEF, 0xBB, 0xBF}) {
-		return Encoding{Name: "utf-8", utf8: true}, 3, nil
+		return utf8Of(b), 3, nil
 	}
 	enc, name, certain := charset.DetermineEncoding(b, contentType)
 	if slices.Contains(notASCII, name) {
@@ -74,7 +78,19 @@ func detect(b []byte, contentType string) (Encoding, int, error) {
 	if !certain && utf8.Valid(b) {
 		name = "utf-8"
 	}
-	return Encoding{Name: name, utf8: name == "utf-8", enc: enc}, 0, nil
+	if name == "utf-8" {
+		return utf8Of(b), 0, nil
+	}
+	return Encoding{Name: name, enc: enc}, 0, nil
+}
+
+// utf8Of is UTF-8 for a page that is in it, or is said to be: what is none is read as browsers read it, as U+FFFD (Encoding
+// Standard, UTF-8 decoder).
+func utf8Of(b []byte) Encoding {
+	if utf8.Valid(b) {
+		return Encoding{Name: "utf-8", utf8: true}
+	}
+	return Encoding{Name: "utf-8", enc: unicode.UTF8}
 }
 
 func (e Encoding) decode(b []byte) string {

@@ -2,6 +2,7 @@ package source
 
 import (
 	"bytes"
+	"unicode/utf8"
 
 	"golang.org/x/net/html"
 )
@@ -22,7 +23,11 @@ func (d *Doc) Edited(out []byte, edits []Edit) (now *Doc, was, is *Node) {
 	if old == nil || Difference(was.HTML, old.block.HTML) != "" { // read alone it is not what it is on the page
 		return nil, nil, nil
 	}
-	fresh := d.alone(was, out[was.InnerStart():was.InnerEnd()+delta])
+	inner := out[was.InnerStart() : was.InnerEnd()+delta]
+	if !utf8.Valid(inner) { // then all of the page is read otherwise
+		return nil, nil, nil
+	}
+	fresh := d.alone(was, inner)
 	if fresh == nil {
 		return nil, nil, nil
 	}
