@@ -62,15 +62,11 @@ func runDemo(args []string, _ io.Reader, out io.Writer) error {
 	if err := db.Create("mendry"); err != nil {
 		return err
 	}
-	secret, err := secretFile(*dir)
-	if err != nil {
-		return err
-	}
 	at := func(n int) string { return "127.0.0.1:" + strconv.Itoa(*base+n) }
 	local := func(n int) string { return "http://localhost:" + strconv.Itoa(*base+n) }
 	for name, value := range map[string]string{
 		"addr": at(portMendry), "preview-addr": at(portPreviews), "url": local(portMendry),
-		"preview-url": "http://{token}.localhost:" + strconv.Itoa(*base+portPreviews), "dsn": db.DSN("mendry"), "secret": secret,
+		"preview-url": "http://{token}.localhost:" + strconv.Itoa(*base+portPreviews), "dsn": db.DSN("mendry"), "secret": "", "secret-file": filepath.Join(*dir, "secret"),
 		"smtp": at(portSMTP), "smtp-plain": "yes", "private": "yes", "from": "Harbour Lane Web Care <changes@harbour-lane.example>",
 	} {
 		*v[name] = value

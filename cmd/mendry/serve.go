@@ -3,7 +3,6 @@ package main
 import (
 	"bufio"
 	"context"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -38,9 +37,9 @@ type app struct {
 // open connects to the database and makes the desk; clock is nil for the machine's.
 func open(ctx context.Context, v values, demo bool, mailbox string, clock func() time.Time) (*app, error) {
 	log := logger(v.get("log"))
-	secret, err := hex.DecodeString(v.get("secret"))
-	if err != nil || len(secret) != 32 {
-		return nil, fail(refused, "the secret has to be 64 hexadecimal digits: openssl rand -hex 32 makes one")
+	secret, err := secretOf(v, log)
+	if err != nil {
+		return nil, err
 	}
 	if v.get("dsn") == "" {
 		return nil, fail(refused, "say where the database is, with --dsn or MENDRY_DSN")
@@ -62,10 +61,24 @@ func open(ctx context.Context, v values, demo bool, mailbox string, clock func()
 		c.Camera = camera
 	}
 	d, err := desk.New(s, c)
+	if err == nil && !v.yes("secret-changed") {
+		err = rightSecret(ctx, d)
+	}
 	if err != nil {
-		return nil, errors.Join(err, s.Close())
+		_ = s.Close()
+		return nil, err
 	}
 	return &app{desk: d, store: s, camera: camera, log: log}, nil
+}
+
+// rightSecret refuses a secret that none of the hosts' passwords was sealed with.
+func rightSecret(ctx context.Context, d *desk.Desk) error {
+	right, err := d.Unseals(ctx)
+	if err == nil && !right {
+		err = fail(refused, "this is not the secret with which the hosts' passwords were sealed. Start Mendry with the one that it had. "+
+			"Where that is lost, --secret-changed yes starts it with this one: then enter each host's password again in its site's settings")
+	}
+	return err
 }
 
 // cameraOf is a camera with the browser that is said, or with one that is found; nil where there is none.

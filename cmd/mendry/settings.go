@@ -3,8 +3,10 @@ package main
 import (
 	"crypto/rand"
 	"encoding/hex"
+	"errors"
 	"flag"
 	"io"
+	"io/fs"
 	"log/slog"
 	"os"
 	"path/filepath"
@@ -20,7 +22,9 @@ var settings = []setting{
 	{"url", "MENDRY_URL", "http://localhost:8400", "the address under which people and clients reach Mendry"},
 	{"preview-url", "MENDRY_PREVIEW_URL", "http://{token}.localhost:8401", "the address of previews; needs a wildcard name of its own"},
 	{"dsn", "MENDRY_DSN", "", "the database, as user:password@tcp(host:port)/name"},
-	{"secret", "MENDRY_SECRET", "", "64 hexadecimal digits that seal the hosts' passwords"},
+	{"secret-file", "MENDRY_SECRET_FILE", "", "the file of the secret that seals the hosts' passwords; made where there is none"},
+	{"secret", "MENDRY_SECRET", "", "the secret itself, 64 hexadecimal digits, in the place of a file"},
+	{"secret-changed", "MENDRY_SECRET_CHANGED", "no", "yes: start though the hosts' passwords were sealed with another secret; each is entered again"},
 	{"smtp", "MENDRY_SMTP", "", "the mail server, as host:port"},
 	{"smtp-user", "MENDRY_SMTP_USER", "", "its user"},
 	{"smtp-password", "MENDRY_SMTP_PASSWORD", "", "its password"},
@@ -67,20 +71,54 @@ func logger(level string) *slog.Logger {
 	return slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: l}))
 }
 
-// secretFile reads the demo's secret, or makes one.
-func secretFile(dir string) (string, error) {
-	file := filepath.Join(dir, "secret")
-	b, err := os.ReadFile(file)
-	if err == nil {
-		return strings.TrimSpace(string(b)), nil
+// secretOf is the secret that is said, or that of the file that is said, which is made where there is none.
+func secretOf(v values, log *slog.Logger) ([]byte, error) {
+	said, file := v.get("secret"), v.get("secret-file")
+	if said == "" && file == "" {
+		return nil, fail(refused, "say where the secret lies that seals the hosts' passwords: --secret-file /var/lib/mendry/secret makes it there once; keep it apart from the backups")
 	}
-	if !os.IsNotExist(err) {
-		return "", err
+	if said == "" {
+		b, err := os.ReadFile(file)
+		if errors.Is(err, fs.ErrNotExist) {
+			if b, err = makeSecret(file); err == nil {
+				log.Info("made the secret that seals the hosts' passwords: keep a copy of it, apart from the backups", "file", file)
+			}
+		}
+		if err != nil {
+			return nil, fail(refused, "the secret's file %s can neither be read nor made: %v", file, err)
+		}
+		if i, err := os.Stat(file); err == nil && i.Mode().Perm()&0o077 != 0 {
+			log.Warn("others on this machine may read the secret; chmod 600 keeps them off", "file", file)
+		}
+		said = strings.TrimSpace(string(b))
 	}
-	raw := make([]byte, 32)
-	_, _ = rand.Read(raw)
-	s := hex.EncodeToString(raw)
-	return s, os.WriteFile(file, []byte(s), 0o600)
+	secret, err := hex.DecodeString(said)
+	if err != nil || len(secret) != secretSize {
+		return nil, fail(refused, "the secret has to be %d hexadecimal digits; --secret-file with the name of a file that is not there makes one", 2*secretSize)
+	}
+	return secret, nil
+}
+
+const secretSize = 32 // bytes: a key of AES-256
+
+// makeSecret writes a secret into a new file that only its owner may read. Of several that start at once one makes it.
+func makeSecret(file string) ([]byte, error) {
+	raw := make([]byte, secretSize)
+	_, _ = rand.Read(raw) // never fails (crypto/rand)
+	b := []byte(hex.EncodeToString(raw) + "\n")
+	beside, err := os.CreateTemp(filepath.Dir(file), ".secret-*") // 0600
+	if err != nil {
+		return nil, err
+	}
+	defer os.Remove(beside.Name())
+	_, err = beside.Write(b)
+	if err = errors.Join(err, beside.Sync(), beside.Close()); err != nil {
+		return nil, err
+	}
+	if err := os.Link(beside.Name(), file); err != nil && !errors.Is(err, fs.ErrExist) {
+		return nil, err
+	}
+	return os.ReadFile(file)
 }
 
 // listed is a list that was given with commas.

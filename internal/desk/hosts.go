@@ -5,6 +5,7 @@ import (
 	"crypto/rand"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -30,6 +31,15 @@ func (d *Desk) unseal(b []byte) (string, error) {
 		return "", refused("The site's password was sealed with another secret. Enter it again in the site's settings.")
 	}
 	return string(s), nil
+}
+
+// Unseals reports whether this secret is one that a host's password was sealed with, or none was.
+func (d *Desk) Unseals(ctx context.Context) (bool, error) {
+	all, err := d.store.HostSecrets(ctx)
+	return len(all) == 0 || slices.ContainsFunc(all, func(b []byte) bool {
+		_, err := d.unseal(b)
+		return err == nil
+	}), err
 }
 
 // secrets are what signs in at a host with a key.

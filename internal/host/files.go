@@ -55,16 +55,24 @@ type files struct {
 type left struct {
 	mu    sync.Mutex
 	names map[string]bool
+	using map[string]bool // by writes that go on
 
 	locks  sync.Mutex
 	locked int // how many writes of this installation go on under the lock that lies there
 }
 
 func newFiles(t tree, by string) files {
-	return files{t, cmp.Or(by, "Mendry"), &left{names: map[string]bool{}}}
+	return files{t, cmp.Or(by, "Mendry"), &left{names: map[string]bool{}, using: map[string]bool{}}}
 }
 
-func randomName(kind string) string { return own + kind + "-" + strings.ToLower(rand.Text()[:12]) }
+// own makes a name in a folder for a file of Mendry's own, which clear takes away.
+func (h files) own(dir, kind string) string {
+	name := path.Join(dir, own+kind+"-"+strings.ToLower(rand.Text()[:12]))
+	h.left.mu.Lock()
+	defer h.left.mu.Unlock()
+	h.left.using[name] = true
+	return name
+}
 
 // List implements Host. Symbolic links are not followed: one that leads to a file would be replaced by a file, one
 // that leads to a folder may lead in a circle.
@@ -157,9 +165,9 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	if err := h.folders(ctx, dir); err != nil {
 		return h.Say(err, file)
 	}
-	beside := path.Join(dir, randomName("new"))
+	beside := h.own(dir, "new")
+	defer h.clear(ctx, beside)
 	if over == nil {
-		defer h.clear(ctx, beside)
 		if err := h.Create(ctx, beside, b); err != nil {
 			return h.Say(err, file)
 		}
@@ -184,19 +192,18 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	if !h.Beside() {
 		return h.inPlace(ctx, name, file, b, over)
 	}
-	defer h.clear(ctx, beside)
 	if err := h.Create(ctx, beside, b); err != nil {
 		return h.Say(err, file)
 	}
 	if err := h.Like(ctx, beside, was); err != nil { // it would belong to somebody else: the file itself is written
 		return h.inPlace(ctx, name, file, b, over)
 	}
-	aside := path.Join(dir, randomName("old"))
+	aside := h.own(dir, "old")
+	defer h.clear(ctx, aside)
 	linked := h.Link(ctx, name, aside) == nil
 	kept := name
 	if linked {
 		kept = aside
-		defer h.clear(ctx, aside)
 	}
 	if now, err := h.ReadFile(ctx, kept); err != nil {
 		return h.Say(err, file)
@@ -249,8 +256,43 @@ func tooLarge() error {
 	}
 }
 
+// free says that no write goes on with a file of Mendry's own.
+func (h files) free(name string) {
+	h.left.mu.Lock()
+	defer h.left.mu.Unlock()
+	delete(h.left.using, name)
+}
+
+// sweep takes away what a process of this installation left beside a file when it was killed over it.
+func (h files) sweep(ctx context.Context, file string) {
+	name, err := clean(file)
+	if err != nil {
+		return
+	}
+	dir := path.Dir(name)
+	infos, err := h.ReadDir(ctx, strings.TrimPrefix(dir, "."))
+	if err != nil {
+		return // what is to be done with the file tells why
+	}
+	for _, i := range infos {
+		left := path.Join(dir, i.Name())
+		h.left.mu.Lock()
+		used := h.left.using[left] || left == lockFile
+		h.left.mu.Unlock()
+		if strings.HasPrefix(i.Name(), own) && !used {
+			h.clear(ctx, left)
+		}
+	}
+	h.left.locks.Lock()
+	defer h.left.locks.Unlock()
+	if who, err := h.ReadFile(ctx, lockFile); err == nil && h.left.locked == 0 && string(who) == h.by+"\n" {
+		h.clear(ctx, lockFile)
+	}
+}
+
 // clear takes away a file of Mendry's own, also when what it was for was left.
 func (h files) clear(ctx context.Context, name string) {
+	h.free(name)
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 	defer cancel()
 	err := h.Unlink(ctx, name)
@@ -297,7 +339,8 @@ func (h files) Remove(ctx context.Context, file string, over Content) error {
 	if err != nil {
 		return err
 	}
-	aside := path.Join(path.Dir(name), randomName("old"))
+	aside := h.own(path.Dir(name), "old")
+	defer h.free(aside)
 	if err := h.Rename(ctx, name, aside); err != nil {
 		if errors.Is(err, fs.ErrNotExist) {
 			return nil

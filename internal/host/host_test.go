@@ -171,13 +171,17 @@ func TestACertificateThatCannotBeTrusted(t *testing.T) {
 
 // Special-purpose ranges by RFC 6890: nothing there is a site that anybody meant.
 func TestPrivateAddressesAreNotReached(t *testing.T) {
-	for _, a := range []string{"127.0.0.1", "10.1.2.3", "172.16.0.1", "192.168.1.1", "169.254.169.254", "100.64.0.1", "0.0.0.0", "::1", "fe80::1", "fc00::1", "::ffff:127.0.0.1"} {
+	for _, a := range []string{"127.0.0.1", "10.1.2.3", "172.16.0.1", "192.168.1.1", "169.254.169.254", "100.64.0.1", "0.0.0.0", "::1", "fe80::1", "fc00::1", "::ffff:127.0.0.1",
+		"64:ff9b::7f00:1", "64:ff9b:1::1", "2002:7f00:1::", "192.88.99.1", "198.18.0.1", "198.19.255.255", "240.0.0.1", "255.255.255.255", "2001:2::1", "2001::1",
+		"2001:db8::1", "203.0.113.9", "0.1.2.3", "::7f00:1", "fec0::1", "ff02::1", "100::1"} {
 		if public(netip.MustParseAddr(a).Unmap()) {
 			t.Errorf("%s counts as public", a)
 		}
 	}
-	if !public(netip.MustParseAddr("93.184.216.34")) {
-		t.Error("a public address is refused")
+	for _, a := range []string{"93.184.216.34", "198.17.255.255", "198.20.0.1", "239.255.255.255", "2606:2800:220:1::1", "2003::1", "2001:4860::8888"} {
+		if public(netip.MustParseAddr(a)) == netip.MustParseAddr(a).IsMulticast() {
+			t.Errorf("a public address is refused: %s", a)
+		}
 	}
 	srv := httptest.NewServer(http.NotFoundHandler())
 	t.Cleanup(srv.Close)

@@ -53,6 +53,9 @@ type writing struct {
 // before: then what is left of a write that broke off is taken for that. It returns what stands there then. An edit by
 // others is a TheirsError.
 func Put(ctx context.Context, h Host, file string, before, after []byte, begun bool) (*Content, error) {
+	if leaves, ok := h.(interface{ sweep(context.Context, string) }); ok && begun {
+		leaves.sweep(ctx, file)
+	}
 	w := &writing{h: h, file: file, before: before, after: after, free: func() {}}
 	defer func() { w.free() }()
 	now, how, err := w.hold(ctx, begun)

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -266,5 +267,60 @@ func TestTheFolderOfFiles(t *testing.T) {
 		if got := folderOf(tt.files); got != tt.want {
 			t.Errorf("%v: %q, want %q", tt.files, got, tt.want)
 		}
+	}
+}
+
+// What a process left beside a file when it was killed over it goes as soon as the file is gone on with: the old one under a
+// second name, the new one half written, the lock. What another installation holds stays.
+func TestWhatAKillLeftGoesWhenItIsGoneOnWith(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	for _, stands := range []string{"old", "new"} {
+		dir := t.TempDir()
+		h, err := Open(Network{Folders: []string{dir}}, Reach{Kind: "folder", URL: "file://" + dir, By: "Mendry of the test"}, patience)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if err := os.Mkdir(filepath.Join(dir, "in"), 0o755); err != nil {
+			t.Fatal(err)
+		}
+		for name, words := range map[string]string{
+			"in/a.html": stands, "in/.mendry-old-abc": "old", "in/.mendry-new-abc": "ne", ".mendry-lock": "Mendry of the test\n", "in/.htaccess": "theirs",
+		} {
+			if err := os.WriteFile(filepath.Join(dir, name), []byte(words), 0o600); err != nil {
+				t.Fatal(err)
+			}
+		}
+		if _, err := Put(ctx, h, "in/a.html", []byte("old"), []byte("new"), true); err != nil {
+			t.Fatal(err)
+		}
+		var names []string
+		if err := filepath.WalkDir(dir, func(p string, d os.DirEntry, err error) error {
+			if !d.IsDir() {
+				names = append(names, strings.TrimPrefix(p, dir+"/"))
+			}
+			return err
+		}); err != nil {
+			t.Fatal(err)
+		}
+		if got := strings.Join(names, " "); got != "in/.htaccess in/a.html" {
+			t.Errorf("where the %s one stood there are %s", stands, got)
+		}
+	}
+	dir := t.TempDir()
+	h, err := Open(Network{Folders: []string{dir}}, Reach{Kind: "folder", URL: "file://" + dir, By: "Mendry of the test"}, patience)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, words := range map[string]string{"a.html": "new", ".mendry-lock": "Somebody else\n"} {
+		if err := os.WriteFile(filepath.Join(dir, name), []byte(words), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if _, err := Put(ctx, h, "a.html", []byte("old"), []byte("new"), true); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := os.Stat(filepath.Join(dir, ".mendry-lock")); err != nil {
+		t.Error("somebody else's lock was taken away")
 	}
 }

@@ -61,9 +61,20 @@ func (n Network) Client(timeout time.Duration, redirects int) *http.Client {
 	}
 }
 
+// special are ranges that lead to nobody's public host (IANA's registries of special-purpose addresses, RFC 6890), or through
+// which another address is reached than the one that is judged.
+var special = func() (all []netip.Prefix) {
+	for _, s := range []string{
+		"0.0.0.0/8", "100.64.0.0/10", "192.0.0.0/24", "192.0.2.0/24", "192.88.99.0/24", "198.18.0.0/15", "198.51.100.0/24", "203.0.113.0/24", "240.0.0.0/4",
+		"64:ff9b::/96", "64:ff9b:1::/48", "100::/64", "2001::/23", "2001:db8::/32", "2002::/16", "3fff::/20", "5f00::/16", "fec0::/10", "::/96", "::ffff:0:0/96",
+	} {
+		all = append(all, netip.MustParsePrefix(s))
+	}
+	return all
+}()
+
 func public(a netip.Addr) bool {
-	cgn := netip.MustParsePrefix("100.64.0.0/10")
-	return a.IsGlobalUnicast() && !a.IsPrivate() && !a.IsLoopback() && !a.IsLinkLocalUnicast() && !cgn.Contains(a)
+	return a.IsGlobalUnicast() && !a.IsPrivate() && !a.IsLinkLocalUnicast() && !slices.ContainsFunc(special, func(p netip.Prefix) bool { return p.Contains(a.WithZone("")) })
 }
 
 // pageNames end the address of a page; its folder is meant.

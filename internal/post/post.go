@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/wneessen/go-mail"
@@ -25,6 +26,9 @@ type Letter struct {
 	To, Subject, Text string
 }
 
+// oneLine makes line ends in a subject blanks: a header goes on behind them (RFC 5322, 2.2).
+var oneLine = strings.NewReplacer("\r\n", " ", "\r", " ", "\n", " ")
+
 // Send sends a letter; it has been taken over by the server when there is no error.
 func (s Sender) Send(ctx context.Context, l Letter) error {
 	host, port, err := net.SplitHostPort(s.Server)
@@ -42,7 +46,7 @@ func (s Sender) Send(ctx context.Context, l Letter) error {
 	if err := m.To(l.To); err != nil {
 		return fmt.Errorf("receiver %q: %w", l.To, err)
 	}
-	m.Subject(l.Subject)
+	m.Subject(oneLine.Replace(l.Subject))
 	m.SetDate()
 	m.SetMessageID()
 	m.SetBodyString(mail.TypeTextPlain, l.Text)

@@ -107,7 +107,7 @@ func TestASubjectCannotBringHeadersOfItsOwn(t *testing.T) {
 	address, dir := mailbox(t)
 	s := Sender{Server: address, From: "ines@harbourlane.example", Plain: true}
 	if err := s.Send(context.Background(), Letter{To: "maren@larkspur.example", Subject: "Fares\r\nBcc: all@larkspur.example", Text: "y"}); err != nil {
-		return
+		t.Fatal(err)
 	}
 	files, _ := filepath.Glob(filepath.Join(dir, "*.eml"))
 	if len(files) != 1 {
@@ -118,7 +118,7 @@ func TestASubjectCannotBringHeadersOfItsOwn(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer f.Close()
-	if m, err := mail.ReadMessage(f); err != nil || m.Header.Get("Bcc") != "" {
+	if m, err := mail.ReadMessage(f); err != nil || m.Header.Get("Bcc") != "" || m.Header.Get("Subject") != "Fares Bcc: all@larkspur.example" {
 		t.Errorf("%v %v", m.Header, err)
 	}
 }

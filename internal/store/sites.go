@@ -103,6 +103,11 @@ func (q Queries) SetSiteHost(ctx context.Context, h SiteHost) error {
 	return err
 }
 
+// HostSecrets are what signs in at the hosts, sealed.
+func (q Queries) HostSecrets(ctx context.Context) (all [][]byte, err error) {
+	return all, q.all(ctx, &all, `SELECT secret FROM site_host WHERE secret <> ''`)
+}
+
 // SiteHost finds where a site's files live, in one role.
 func (q Queries) SiteHost(ctx context.Context, site int64, role string) (h SiteHost, err error) {
 	return h, q.get(ctx, &h, `SELECT site_id, role, kind, url, user, secret, knows, tried_at FROM site_host WHERE site_id = ? AND role = ?`, site, role)

@@ -58,7 +58,7 @@ func (a *Picture) asWideAs(w *work, was string) (Brought, error) {
 	pick := a.pick()
 	if known.Width > 0 && known.Media != picture.SVG {
 		if pick.Work.Crop == nil ||
-			picture.Shape(pick.Work.Crop.Width, pick.Work.Crop.Height, known.Width, known.Height) > 0.02 {
+			picture.Shape(pick.Work.Crop.Width, pick.Work.Crop.Height, known.Width, known.Height) > picture.SameShape {
 			pick.Work.Crop, pick.Work.Shape = nil, fmt.Sprintf("%d:%d", known.Width, known.Height)
 		}
 		pick.Work.Width, pick.Work.Percent = known.Width, 0
