@@ -73,8 +73,11 @@ func averaged(m image.Image, by int) image.Image {
 	case *image.YCbCr:
 		return averagedYCbCr(p, by)
 	case *image.Gray:
+		if by < 2 {
+			return m
+		}
 		w, h := p.Rect.Dx()/by, p.Rect.Dy()/by
-		if by < 2 || w == 0 || h == 0 {
+		if w == 0 || h == 0 {
 			return m
 		}
 		out := image.NewGray(image.Rect(0, 0, w, h))

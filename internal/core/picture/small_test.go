@@ -100,6 +100,11 @@ func TestSmallOfEachKindOfPoints(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
+		for _, side := range []int{1, 2, 400, 801, 802, 1500, 1602, 1603, 1700} {
+			if s := scaledTo(from, side, side).Bounds().Size(); s.X != min(side, r.Dx()) {
+				t.Errorf("%s to %d: %v", name, side, s)
+			}
+		}
 		got, want := scaledTo(from, 200, 200), convert(t, b, "-resize", "200x200")
 		if name == "seen through" { // on white, as it is seen
 			for _, on := range []*image.Image{&got, &want} {
