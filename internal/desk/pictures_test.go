@@ -287,3 +287,47 @@ func TestAPictureThatCannotBeShownIsNotKept(t *testing.T) {
 		t.Errorf("%v, %v", r.Attachments, err)
 	}
 }
+
+// A host may give a new file rights that keep visitors off: no page that shows it is written. Where visitors are kept off all
+// of the site, as before its opening, that tells nothing of the file.
+func TestNoPageShowsAPictureThatVisitorsMayNotRead(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true, "index", "a")
+	was := w.read("a.html")
+	n := w.request("The new picture, please.")
+	w.picture(n, "/a.html", 40)
+	w.clear(n)
+	w.hides.Store("/pier.png", true)
+	rel, err := w.d.Publish(ctx, w.who, n, nil)
+	w.must(err)
+	rel = w.settle(rel.ID)
+	if rel.State != api.ReleaseStateStopped || !strings.Contains(rel.Said, "pier.png lies on the host, and visitors may not read it") || w.read("a.html") != was {
+		t.Fatalf("%s: %s", rel.State, rel.Said)
+	}
+	if rel = w.steer(rel.ID, api.ReleaseActGoOn); rel.State != api.ReleaseStateStopped || w.read("a.html") != was {
+		t.Errorf("gone on with, and nothing was put right: %s %s", rel.State, rel.Said)
+	}
+	w.hides.Delete("/pier.png")
+	if rel = w.steer(rel.ID, api.ReleaseActGoOn); rel.State != api.ReleaseStateSure || w.read("a.html") == was {
+		t.Errorf("put right: %s %s", rel.State, rel.Said)
+	}
+
+	closed := newWorld(t, true, "index", "a")
+	n = closed.request("The new picture, please.")
+	closed.picture(n, "/a.html", 40)
+	closed.clear(n)
+	for _, path := range []string{"/", "/index.html", "/a.html", "/pier.png"} {
+		closed.hides.Store(path, true)
+	}
+	was = closed.read("a.html")
+	rel, err = closed.d.Publish(ctx, closed.who, n, nil)
+	closed.must(err)
+	closed.until("the page is written", func() bool {
+		closed.d.DoNext(ctx)
+		return closed.read("a.html") != was
+	})
+	if rel, err = closed.d.Release(ctx, rel.ID); err != nil || rel.State == api.ReleaseStateStopped {
+		t.Errorf("%v %s %s", err, rel.State, rel.Said)
+	}
+}

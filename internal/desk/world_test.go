@@ -9,10 +9,12 @@ import (
 	"io"
 	"log/slog"
 	"math/rand/v2"
+	"net/http"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
 	"slices"
+	"sync"
 	"testing"
 	"time"
 
@@ -37,6 +39,7 @@ type world struct {
 	who   Who
 	site  api.Site
 	pages map[string]int64 // by address
+	hides sync.Map         // paths that visitors may not read
 }
 
 const testPage = "<!doctype html>\r\n<html lang=\"en\"><head><title>Page %s</title></head>\r\n<body>\r\n<h1>Page %s</h1>\r\n" +
@@ -49,7 +52,7 @@ func newWorld(t testing.TB, mayClear bool, names ...string) *world {
 		w.write(n+".html", fmt.Sprintf(testPage, n, n))
 	}
 	w.host = &standin.Host{Dir: w.dir, User: "keeper", Pass: "keeper"}
-	edit, public := httptest.NewServer(w.host.DAV()), httptest.NewServer(w.host.Public())
+	edit, public := httptest.NewServer(w.host.DAV()), httptest.NewServer(w.visitors())
 	t.Cleanup(edit.Close)
 	t.Cleanup(public.Close)
 	ctx := context.Background()
@@ -85,6 +88,18 @@ func newWorld(t testing.TB, mayClear bool, names ...string) *world {
 		return v.Site.State == api.SiteStateReady
 	})
 	return w
+}
+
+// visitors are what a site's visitors get.
+func (w *world) visitors() http.Handler {
+	public := w.host.Public()
+	return http.HandlerFunc(func(out http.ResponseWriter, r *http.Request) {
+		if _, hidden := w.hides.Load(r.URL.Path); hidden {
+			http.Error(out, "no", http.StatusForbidden)
+			return
+		}
+		public.ServeHTTP(out, r)
+	})
 }
 
 // onDeskOf brings a world's site onto the desk of another one, with a client of its own.

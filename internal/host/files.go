@@ -28,6 +28,7 @@ type tree interface {
 	Create(ctx context.Context, name string, b []byte) error // fails where something of the name stands
 	Overwrite(ctx context.Context, name string, b []byte) error
 	Like(ctx context.Context, name string, like fs.FileInfo) error // gives a file the mode and the owner of another
+	Chmod(ctx context.Context, name string, mode fs.FileMode) error
 	// Link gives a file a second name; it fails where something has that.
 	Link(ctx context.Context, old, name string) error
 	Rename(ctx context.Context, old, name string) error // in one step, over what stands there
@@ -171,6 +172,7 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 		if err := h.Create(ctx, beside, b); err != nil {
 			return h.Say(err, file)
 		}
+		h.openAsItsLike(ctx, beside, name)
 		if err := h.Link(ctx, beside, name); err == nil {
 			return nil
 		}
@@ -228,6 +230,27 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 		return h.Say(err, file)
 	}
 	return changed(file)
+}
+
+// openAsItsLike lets those read a new file who may read its like in the same folder, best one with the same ending: a server's
+// own mask may keep visitors off. Where that cannot be done, it shows when visitors are given the file.
+func (h files) openAsItsLike(ctx context.Context, made, name string) {
+	infos, err := h.ReadDir(ctx, strings.TrimPrefix(path.Dir(name), "."))
+	if err != nil {
+		return
+	}
+	var like fs.FileInfo
+	for _, i := range infos {
+		if !i.Mode().IsRegular() || i.Mode().Perm() == 0 || strings.HasPrefix(i.Name(), ".") {
+			continue
+		}
+		if like == nil || path.Ext(like.Name()) != path.Ext(name) && path.Ext(i.Name()) == path.Ext(name) {
+			like = i
+		}
+	}
+	if like != nil {
+		_ = h.Chmod(ctx, made, like.Mode().Perm()&^0o111) // a page need not be run, though its neighbour may
+	}
 }
 
 // inPlace writes into the file that is there, right after looking at it once more.

@@ -122,6 +122,10 @@ func (f folder) Like(_ context.Context, name string, like fs.FileInfo) error {
 	return f.root.Chmod(name, like.Mode().Perm()) // after the owner, whose change takes bits away
 }
 
+func (f folder) Chmod(_ context.Context, name string, mode fs.FileMode) error {
+	return f.root.Chmod(name, mode)
+}
+
 func (f folder) Link(_ context.Context, old, name string) error   { return f.root.Link(old, name) }
 func (f folder) Rename(_ context.Context, old, name string) error { return f.root.Rename(old, name) }
 func (f folder) Unlink(_ context.Context, name string) error      { return f.root.Remove(name) }

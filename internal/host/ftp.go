@@ -14,6 +14,7 @@ import (
 	"net/url"
 	"os"
 	"path"
+	"regexp"
 	"strings"
 	"sync"
 	"time"
@@ -129,10 +130,15 @@ func (l *patientLine) Write(b []byte) (int, error) {
 	return l.Conn.Write(b)
 }
 
+// wantsTLS is in what vsftpd, ProFTPD and Pure-FTPd say to somebody who signs in in the open (from their sources, by memory).
+var wantsTLS = regexp.MustCompile(`(?i)\b(TLS|SSL|encrypt\w*|AUTH)\b`)
+
 // say says in words why there is no connection.
 func (t *transfer) say(err error) error {
 	var no *textproto.Error
 	switch {
+	case errors.As(err, &no) && !t.secure && wantsTLS.MatchString(no.Msg):
+		return &Problem{Kind: Odd, Say: fmt.Sprintf("%s lets nobody in without TLS (%d %s). Write ftps:// in the address.", t.address, no.Code, no.Msg)}
 	case errors.As(err, &no) && no.Code == ftp.StatusNotLoggedIn:
 		return fromStatus(401, t.address)
 	case errors.As(err, &no) && t.secure:
@@ -378,6 +384,9 @@ func (t *transfer) Overwrite(ctx context.Context, name string, b []byte) error {
 
 // Like implements tree.
 func (t *transfer) Like(context.Context, string, fs.FileInfo) error { return errors.ErrUnsupported }
+
+// Chmod implements tree.
+func (t *transfer) Chmod(context.Context, string, fs.FileMode) error { return errors.ErrUnsupported }
 
 // Link implements tree.
 func (t *transfer) Link(context.Context, string, string) error { return errors.ErrUnsupported }

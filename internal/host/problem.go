@@ -3,6 +3,7 @@ package host
 import (
 	"context"
 	"crypto/tls"
+	"crypto/x509"
 	"errors"
 	"fmt"
 	"io"
@@ -65,10 +66,11 @@ func fromStatus(status int, name string) error {
 			name,
 		)
 	case status == http.StatusNotFound || status == http.StatusGone:
-		p.Kind, p.Say = Gone, fmt.Sprintf(
-			"There is no %s on the host. Check the host's address, or take in the site again.",
-			name,
-		)
+		what := "no " + name
+		if of, one := strings.CutPrefix(name, "the "); one {
+			what = "no such " + of
+		}
+		p.Kind, p.Say = Gone, fmt.Sprintf("There is %s on the host. Check the host's address, or take in the site again.", what)
 	case status == http.StatusPreconditionFailed:
 		p.Kind, p.Say = Changed, fmt.Sprintf(
 			"%s was changed by somebody else since it was last read. Nothing was overwritten.",
@@ -186,12 +188,25 @@ func fromError(err error, address string) error {
 }
 
 func certificateReason(err error) string {
-	s := err.Error()
+	var of x509.HostnameError
+	var invalid x509.CertificateInvalidError
+	var unknown x509.UnknownAuthorityError
 	switch {
-	case strings.Contains(s, "expired"):
-		return "it has expired. Whoever runs the host has to renew it."
-	case strings.Contains(s, "valid for") || strings.Contains(s, "not "):
-		return "it belongs to another name or to nobody known. Check the address, or ask whoever runs the host."
+	case errors.As(err, &of):
+		names := of.Certificate.DNSNames
+		for _, ip := range of.Certificate.IPAddresses {
+			names = append(names, ip.String())
+		}
+		if len(names) == 0 {
+			return "it names no host. Ask whoever runs the host for one that does."
+		}
+		return fmt.Sprintf("it is for %s. Write that name in the address, or ask whoever runs the host.", strings.Join(names[:min(len(names), 3)], ", "))
+	case errors.As(err, &invalid) && invalid.Reason == x509.Expired:
+		return "its time is over, or has not begun. Whoever runs the host has to renew it."
+	case errors.As(err, &unknown):
+		return "nobody whom browsers trust has signed it. Ask whoever runs the host for one that is."
+	case errors.As(err, &invalid):
+		return "browsers would not take it either. Ask whoever runs the host for another one."
 	}
-	return "the host does not speak TLS there. Check the address."
+	return "the host does not speak TLS there. Check the address and the port."
 }

@@ -8,6 +8,7 @@ import (
 	"math/rand/v2"
 	"net/http"
 	"os"
+	"path"
 	"path/filepath"
 	"strings"
 	"sync"
@@ -249,6 +250,23 @@ func TestAFileKeepsItsModeAndOwner(t *testing.T) {
 					hosttest.OwnerOf(was),
 					err,
 				)
+			}
+			// A new file is for those who may read its like.
+			for name, mode := range map[string]os.FileMode{"pier.png": 0o604, "a.html": 0o640} {
+				s.Put(name, "new")
+				if err := os.Chmod(s.Dir+"/"+name, mode); err != nil {
+					t.Fatal(err)
+				}
+				fresh := "new" + path.Ext(name)
+				if _, err := host.Put(ctx, h, fresh, nil, []byte("made"), false); err != nil {
+					t.Fatal(err)
+				}
+				if made, err := os.Stat(s.Dir + "/" + fresh); err != nil || made.Mode().Perm() != mode {
+					t.Errorf("%s is for %v, beside %v (%v)", fresh, made.Mode(), mode, err)
+				}
+				for _, f := range []string{fresh, "pier.png"} {
+					_ = os.Remove(s.Dir + "/" + f)
+				}
 			}
 			if err := os.Symlink("a.html", s.Dir+"/b.html"); err != nil {
 				t.Fatal(err)

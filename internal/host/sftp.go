@@ -279,6 +279,11 @@ func (s *secureShell) Like(ctx context.Context, name string, like fs.FileInfo) e
 	})
 }
 
+// Chmod implements tree.
+func (s *secureShell) Chmod(ctx context.Context, name string, mode fs.FileMode) error {
+	return s.do(ctx, func(c *sftp.Client) error { return c.Chmod(s.at(name), mode) })
+}
+
 // Link implements tree.
 func (s *secureShell) Link(ctx context.Context, old, name string) error {
 	return s.do(ctx, func(c *sftp.Client) error { return c.Link(s.at(old), s.at(name)) })

@@ -110,6 +110,9 @@ func (s *secureLine) fromSSH(err error) error {
 		return p
 	case strings.Contains(err.Error(), "unable to authenticate"),
 		strings.Contains(err.Error(), "unexpected message type 51"): // SSH_MSG_USERAUTH_FAILURE (RFC 4252, 5.1) to keyboard-interactive
+		if s.reach.Key != "" {
+			return &Problem{Kind: Password, Status: 401, Say: "The host does not accept the key. Ask whoever runs it to let its public half in for this name, or enter another one in the site's settings."}
+		}
 		return fromStatus(401, s.address)
 	case strings.Contains(err.Error(), "no common algorithm"):
 		return &Problem{

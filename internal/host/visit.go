@@ -3,6 +3,7 @@ package host
 import (
 	"context"
 	"errors"
+	"fmt"
 	"maps"
 	"net/http"
 	"net/url"
@@ -44,7 +45,7 @@ func (v *Visitor) Media(ctx context.Context, address string) (media, final strin
 	}
 	defer r.Body.Close()
 	if r.StatusCode != http.StatusOK && r.StatusCode != http.StatusPartialContent {
-		return "", "", fromStatus(r.StatusCode, strings.TrimSuffix(address, "/"))
+		return "", "", kept(r.StatusCode, strings.TrimSuffix(address, "/"))
 	}
 	return r.Header.Get("Content-Type"), r.Request.URL.String(), nil
 }
@@ -61,6 +62,16 @@ func (v *Visitor) ask(ctx context.Context, address string, head http.Header) (*h
 		return nil, unanswered(req.URL, err)
 	}
 	return r, nil
+}
+
+// kept says in words what visitors are told in the place of a page: they have neither name nor password.
+func kept(status int, address string) error {
+	err := fromStatus(status, address)
+	var p *Problem
+	if errors.As(err, &p) && (status == http.StatusForbidden || status == http.StatusUnauthorized) {
+		p.Say = fmt.Sprintf("Visitors may not read %s: the host refuses it (%d). Ask whoever runs the host to let visitors read it.", address, status)
+	}
+	return err
 }
 
 // unanswered says why there was no answer, and which address gave none, where a redirect led to it.
@@ -87,7 +98,7 @@ func (v *Visitor) get(ctx context.Context, address string, head http.Header) (Vi
 	}
 	defer r.Body.Close()
 	if r.StatusCode != http.StatusOK {
-		return Visit{}, fromStatus(r.StatusCode, strings.TrimSuffix(address, "/"))
+		return Visit{}, kept(r.StatusCode, strings.TrimSuffix(address, "/"))
 	}
 	b, err := readAll(r, MaxFile)
 	if err != nil {

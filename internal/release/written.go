@@ -3,12 +3,15 @@ package release
 import (
 	"context"
 	"errors"
+	"slices"
 	"sync"
 
 	"golang.org/x/sync/errgroup"
 
+	"mendry/internal/core/link"
 	"mendry/internal/core/page"
 	"mendry/internal/core/record"
+	"mendry/internal/core/refusal"
 	"mendry/internal/core/release"
 	"mendry/internal/host"
 	"mendry/internal/store"
@@ -113,12 +116,45 @@ func (rs *Releases) writeAll(ctx context.Context, h host.Host, r store.Release, 
 			brought = append(brought, s)
 		}
 	}
-	for _, some := range [][]*store.Step{brought, pages} {
-		if err := rs.writeSome(ctx, h, r, some); err != nil {
+	if err := rs.writeSome(ctx, h, r, brought); err != nil {
+		return err
+	}
+	if len(pages) > 0 {
+		if err := rs.readable(ctx, r, steps); err != nil {
 			return err
 		}
 	}
+	return rs.writeSome(ctx, h, r, pages)
+}
+
+// readable refuses to write pages that show new files which visitors may not read: a host may give new files rights that
+// keep them off.
+func (rs *Releases) readable(ctx context.Context, r store.Release, steps []store.Step) error {
+	if !slices.ContainsFunc(steps, isNewFile) {
+		return nil
+	}
+	site, err := rs.Store.Site(ctx, r.SiteID)
+	if err != nil {
+		return err
+	}
+	kept := func(path string) bool {
+		to, err := link.Public(site.PublicURL, link.AddressOf(path), "")
+		if err == nil {
+			_, _, err = rs.Visits.Media(ctx, to)
+		}
+		return host.Is(err, host.Forbidden)
+	}
+	for _, s := range steps {
+		if isNewFile(s) && kept(s.Path) && !kept("index.html") { // else visitors need a word that Mendry does not have
+			return refusal.New(refusal.Rule, "%s lies on the host, and visitors may not read it: the host gave it rights of its own. Ask whoever runs the host to let visitors read new files, then go on. No page was written.", s.Path)
+		}
+	}
 	return nil
+}
+
+// isNewFile reports whether a step brings a file that was not there.
+func isNewFile(s store.Step) bool {
+	return (s.Kind == release.Picture || s.Kind == release.File) && s.BeforeHash == ""
 }
 
 // writeSome writes some files, and notes them as they come: what a killed process did not note is found by its bytes.
