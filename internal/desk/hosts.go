@@ -87,12 +87,14 @@ func (d *Desk) reach(ctx context.Context, site int64) (host.Reach, error) {
 	if err != nil {
 		return host.Reach{}, err
 	}
+	k := knowsOf(h.Knows)
 	r := host.Reach{
 		Kind:   h.Kind,
 		URL:    h.URL,
 		User:   h.User,
 		Pass:   pass,
-		Pinned: knowsOf(h.Knows).Key,
+		Pinned: k.Key,
+		Unheld: k.MayWrite && !k.Locks,
 		By:     "Mendry at " + d.PublicURL,
 	}
 	if r.Kind == "hand" {

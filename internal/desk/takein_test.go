@@ -229,3 +229,16 @@ func TestAPageThatCannotBeStoredIsLocked(t *testing.T) {
 		t.Errorf("%v, %s: %s", err, v.Site.State, v.Site.Said)
 	}
 }
+
+// What was found out about a host's locks goes with each way to it.
+func TestAHostWithoutLocksIsReachedAsOne(t *testing.T) {
+	t.Parallel()
+	ctx := context.Background()
+	w := newWorld(t, true, "index")
+	for knows, want := range map[string]bool{`{"may_write":true,"locks":true}`: false, `{"may_write":true,"locks":false}`: true, `{"may_write":false}`: false, `{}`: false} {
+		w.must(w.s.SetHostKnows(ctx, w.site.ID, "live", []byte(knows), w.d.now()))
+		if r, err := w.d.reach(ctx, w.site.ID); err != nil || r.Unheld != want {
+			t.Errorf("%s: %v %v", knows, r.Unheld, err)
+		}
+	}
+}

@@ -69,6 +69,7 @@ type Reach struct {
 	Key        string // a private key, in the form of OpenSSH or PEM; empty where a password signs in
 	Pinned     string // the host's own key, as it was seen first (known_hosts); empty where none was
 	Public     string // where visitors find the site
+	Unheld     bool   // the host was seen to honour no locks: none is asked for
 	By         string // names Mendry to others who find a file held; one name for each installation
 }
 

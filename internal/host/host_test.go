@@ -10,6 +10,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -218,5 +219,48 @@ func TestVisitorsSeeThroughTheCache(t *testing.T) {
 	s.Flush()
 	if now := get(); string(now.Bytes) != "<p>new</p>" {
 		t.Errorf("after the cache: %q", now.Bytes)
+	}
+}
+
+// A host that grants locks and keeps nobody off by them is asked for none once that was seen: small servers end over them.
+func TestAHostThatHonoursNoLocksIsAskedForNone(t *testing.T) {
+	t.Parallel()
+	dir := t.TempDir()
+	s := &standin.Host{Dir: dir, User: "keeper", Pass: "right"}
+	dav := s.DAV()
+	var asked atomic.Int64
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == "LOCK" || r.Method == "UNLOCK" {
+			asked.Add(1)
+			w.Header().Set("Lock-Token", "<opaquelocktoken:none>")
+			return
+		}
+		r.Header.Del("If")
+		dav.ServeHTTP(w, r)
+	}))
+	t.Cleanup(srv.Close)
+	reach := Reach{URL: srv.URL, User: "keeper", Pass: "right"}
+	w, err := NewWebDAV(Network{Loopback: true}, reach, patience)
+	if err != nil {
+		t.Fatal(err)
+	}
+	k, err := w.Try(context.Background())
+	if err != nil || !k.MayWrite || k.Locks || asked.Load() == 0 {
+		t.Fatalf("%+v %v, asked %d times", k, err, asked.Load())
+	}
+	reach.Unheld = true
+	later, err := NewWebDAV(Network{Loopback: true}, reach, patience)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, w := range []*WebDAV{w, later} {
+		asked.Store(0)
+		if err := os.WriteFile(filepath.Join(dir, "a.html"), []byte("old"), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		w.HoldFolder(context.Background(), []string{"a.html"})()
+		if _, err := Put(context.Background(), w, "a.html", []byte("old"), []byte("new"), false); err != nil || asked.Load() > 0 {
+			t.Errorf("%v, asked for %d locks", err, asked.Load())
+		}
 	}
 }

@@ -23,7 +23,7 @@ type WebDAV struct {
 	mu     sync.Mutex
 	locks  map[string]string // tokens of files that are held, by path
 	left   map[string]string // of files and folders that could not be let go
-	plain  bool              // the host knows no locks
+	plain  bool              // the host knows no locks, or honours none
 	folder *heldFolder       // nil where none is held
 
 	locking *sync.Mutex // held by whoever changes what the host notes of its locks
@@ -48,7 +48,7 @@ func NewWebDAV(n Network, r Reach, timeout time.Duration) (*WebDAV, error) {
 		by = "Mendry"
 	}
 	one, _ := lockings.LoadOrStore(u.Host, &sync.Mutex{})
-	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}, left: map[string]string{}, locking: one.(*sync.Mutex)}, nil
+	return &WebDAV{root: u, by: by, http: c, locks: map[string]string{}, left: map[string]string{}, plain: r.Unheld, locking: one.(*sync.Mutex)}, nil
 }
 
 // url is the address of a file or, with a slash at its end, of a folder (RFC 3986, 3.3).

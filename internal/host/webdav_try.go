@@ -64,6 +64,9 @@ func (w *WebDAV) Try(ctx context.Context) (k Knows, err error) {
 		status, _, err := w.answer(ctx, http.MethodPut, file, two, map[string]string{})
 		k.Locks = err == nil && status == http.StatusLocked
 	}
+	w.mu.Lock()
+	w.plain = !k.Locks
+	w.mu.Unlock()
 	return k, nil
 }
 
