@@ -58,6 +58,7 @@ type left struct {
 	names map[string]bool
 	using map[string]bool // by writes that go on
 
+	links  bool // a second name was made, and seen to be there
 	locks  sync.Mutex
 	locked int // how many writes of this installation go on under the lock that lies there
 }
@@ -173,7 +174,7 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 			return h.Say(err, file)
 		}
 		h.openAsItsLike(ctx, beside, name)
-		if err := h.Link(ctx, beside, name); err == nil {
+		if h.link(ctx, beside, name) {
 			return nil
 		}
 		if _, err := h.Lstat(ctx, name); err == nil {
@@ -191,7 +192,7 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 			Say:  fmt.Sprintf("%s has become a link or a folder on the host. Mendry does not replace it.", file),
 		}
 	}
-	if !h.Beside() {
+	if !h.Beside() || names(was) > 1 { // another one of them would go on with the old file
 		return h.inPlace(ctx, name, file, b, over)
 	}
 	if err := h.Create(ctx, beside, b); err != nil {
@@ -202,7 +203,7 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	}
 	aside := h.own(dir, "old")
 	defer h.clear(ctx, aside)
-	linked := h.Link(ctx, name, aside) == nil
+	linked := h.link(ctx, name, aside)
 	kept := name
 	if linked {
 		kept = aside
@@ -232,6 +233,25 @@ func (h files) Write(ctx context.Context, file string, b []byte, over *Content) 
 	return changed(file)
 }
 
+// link gives a file a second name, and reports whether it has that: a host may say so and make none (rclone's SFTP).
+func (h files) link(ctx context.Context, old, name string) bool {
+	if h.Link(ctx, old, name) != nil {
+		return false
+	}
+	h.left.mu.Lock()
+	seen := h.left.links
+	h.left.mu.Unlock()
+	if !seen {
+		if _, err := h.Lstat(ctx, name); err != nil {
+			return false
+		}
+		h.left.mu.Lock()
+		h.left.links = true
+		h.left.mu.Unlock()
+	}
+	return true
+}
+
 // openAsItsLike lets those read a new file who may read its like in the same folder, best one with the same ending: a server's
 // own mask may keep visitors off. Where that cannot be done, it shows when visitors are given the file.
 func (h files) openAsItsLike(ctx context.Context, made, name string) {
@@ -251,6 +271,14 @@ func (h files) openAsItsLike(ctx context.Context, made, name string) {
 	if like != nil {
 		_ = h.Chmod(ctx, made, like.Mode().Perm()&^0o111) // a page need not be run, though its neighbour may
 	}
+}
+
+// names is how many names a file has, where its host tells.
+func names(i fs.FileInfo) uint64 {
+	if s, ok := i.Sys().(*syscall.Stat_t); ok {
+		return uint64(s.Nlink)
+	}
+	return 1
 }
 
 // inPlace writes into the file that is there, right after looking at it once more.
@@ -371,7 +399,7 @@ func (h files) Remove(ctx context.Context, file string, over Content) error {
 		return h.Say(err, file)
 	}
 	if now, err := h.ReadFile(ctx, aside); err != nil || !bytes.Equal(now, over.Bytes) {
-		if err := h.Link(ctx, aside, name); err != nil {
+		if !h.link(ctx, aside, name) {
 			_ = h.Rename(ctx, aside, name)
 			return changed(file)
 		}
@@ -495,7 +523,7 @@ func (h files) Try(ctx context.Context) (k Knows, err error) {
 		return k, nil
 	}
 	k.MayWrite, k.Whole = true, h.tree.Beside()
-	k.Beside = h.Link(ctx, file, other) == nil
+	k.Beside = h.link(ctx, file, other)
 	return k, nil
 }
 

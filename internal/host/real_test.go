@@ -329,3 +329,50 @@ func TestADiskThatIsFullToTheLastBlockIsSaid(t *testing.T) {
 		})
 	}
 }
+
+// A server may say that it has made a second name and make none: a new file is there all the same, and an old one replaced.
+func TestASecondNameIsBelievedWhenItIsSeen(t *testing.T) {
+	for _, k := range hosttest.Kinds {
+		if k.Name != "rclone, SFTP" {
+			continue
+		}
+		s := k.Start(t, hosttest.Folder(t))
+		h, ctx := open(t, s), context.Background()
+		s.Put("a.html", "old")
+		known, err := h.Try(ctx)
+		if err != nil || !known.MayWrite || known.Beside {
+			t.Errorf("%+v %v", known, err)
+		}
+		for _, step := range []struct {
+			file, before string
+		}{{"new.html", ""}, {"a.html", "old"}, {"new.html", "after"}} {
+			var before []byte
+			if step.before != "" {
+				before = []byte(step.before)
+			}
+			if _, err := host.Put(ctx, h, step.file, before, []byte("after"), false); err != nil {
+				t.Errorf("%s: %v", step.file, err)
+			}
+			for until := time.Now().Add(patience); s.File(step.file) != "after"; time.Sleep(10 * time.Millisecond) { // it writes back later
+				if time.Now().After(until) {
+					t.Fatalf("%s: there stands %q", step.file, s.File(step.file))
+				}
+			}
+		}
+		return
+	}
+	t.Fatal("there is no such server")
+}
+
+// A file with two names is written through: the other name would go on with the old one.
+func TestAFileOfTwoNamesStaysOne(t *testing.T) {
+	s := hosttest.Kinds[len(hosttest.Kinds)-1].Start(t, hosttest.Folder(t)) // a folder, the one kind that tells
+	h := open(t, s)
+	s.Put("a.html", "old")
+	if err := os.Link(s.Dir+"/a.html", s.Dir+"/b.html"); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := host.Put(context.Background(), h, "a.html", []byte("old"), []byte("new"), false); err != nil || s.File("b.html") != "new" {
+		t.Errorf("%v; the other name has %q", err, s.File("b.html"))
+	}
+}

@@ -63,6 +63,7 @@ var Kinds = []struct {
 	{"rclone", rclone, false},
 	{"SabreDAV", sabre, true},
 	{"OpenSSH sftp-server", sshd, false},
+	{"rclone, SFTP", rcloneSFTP, true},
 	{"ProFTPD, under TLS", proftpd, false},
 	{"git over OpenSSH", gitOverSSH, false},
 	{"a folder", folder, false},

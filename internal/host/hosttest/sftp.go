@@ -80,6 +80,20 @@ func openSSH(t testing.TB, dir, more string) *Server {
 	return s
 }
 
+// rcloneSFTP is rclone's SFTP, which signs in with a password.
+func rcloneSFTP(t testing.TB, dir string) *Server {
+	t.Helper()
+	hostKey, _ := Key(t)
+	conf := config(t, map[string]string{"none": "", "host": hostKey})
+	port := freePort(t)
+	s := run(t, dir, "rclone", port, func(p string) *exec.Cmd {
+		return exec.Command(p, "serve", "sftp", dir, "--addr", fmt.Sprintf("127.0.0.1:%d", port), "--user", User, "--pass", Password,
+			"--key", conf+"/host", "--config", conf+"/none", "--cache-dir", conf+"/cache", "--dir-cache-time", "0s", "--vfs-cache-mode", "writes", "--vfs-write-back", "0s")
+	})
+	s.Kind, s.URL = "sftp", fmt.Sprintf("sftp://127.0.0.1:%d/", port)
+	return s
+}
+
 // folder is no server: the folder itself, as where a host is mounted.
 func folder(t testing.TB, dir string) *Server {
 	t.Helper()
