@@ -33,3 +33,10 @@ if [ ${#want[@]} -gt 0 ]; then
   apt-get update -qq -o DPkg::Lock::Timeout=300
   DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends -o DPkg::Lock::Timeout=300 "${want[@]}" >/dev/null
 fi
+# Debian's vsftpd keeps out ProFTPD as a package; its program alone lies beside.
+if [ ! -x /usr/local/lib/mendry-tests/vsftpd ]; then
+  echo "fetching vsftpd"
+  at=$(mktemp -d)
+  (cd "$at" && apt-get download -qq -o APT::Sandbox::User=root vsftpd >/dev/null && dpkg -x vsftpd_*.deb . && install -D usr/sbin/vsftpd /usr/local/lib/mendry-tests/vsftpd)
+  rm -rf "$at"
+fi

@@ -72,6 +72,9 @@ func (w *world) takeIn() {
 		w.d.DoNext(context.Background())
 		v, err := w.d.Site(context.Background(), w.site.ID)
 		w.must(err)
+		if v.Site.State == api.SiteStateFailed {
+			w.t.Fatalf("taking in: %s", v.Site.Said)
+		}
 		for _, p := range v.Pages {
 			w.pages[p.Address] = p.ID
 		}

@@ -248,10 +248,16 @@ var hostCases = []hostCase{
 		w := newOnServer(t, start(t, hosttest.Folder(t)), three())
 		f, say := w.form, "does not accept the name and password"
 		f.HostPassword = "wrong"
+		if w.server.AnyPassword {
+			f.HostUser, say = "nobody-of-that-name", "does not let Mendry in"
+		}
 		switch w.server.Kind {
 		case "sftp", "git":
+			if w.server.Key == "" {
+				break
+			}
 			key, _ := hosttest.Key(t)
-			f.HostKey = &key
+			f.HostKey, say = &key, "does not accept the key"
 		case "folder":
 			f.HostURL, say = "file:///etc/", "no folder in which Mendry may keep sites"
 		}

@@ -480,7 +480,7 @@ func (h files) lock(ctx context.Context) (bool, error) {
 	}
 	return false, &Problem{
 		Kind: Full,
-		Say:  "The host takes the name of a small file and none of its bytes: its disk may be full. Nothing was written. Ask whoever runs it for room, then go on.",
+		Say:  "The host takes the name of a small file and none of its bytes: its disk may be full, or read-only. Nothing was written. Ask whoever runs it, then go on.",
 	}
 }
 

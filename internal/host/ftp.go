@@ -354,7 +354,29 @@ func (t *transfer) Lstat(ctx context.Context, name string) (i fs.FileInfo, err e
 			return i, nil
 		}
 	}
-	return nil, fs.ErrNotExist
+	return t.unlisted(ctx, name)
+}
+
+// unlisted finds a file that lists leave out, as vsftpd's do with names that begin with a dot: by its size and time (RFC 3659, 3
+// and 4).
+func (t *transfer) unlisted(ctx context.Context, name string) (i fs.FileInfo, err error) {
+	err = t.read(ctx, func(c *ftp.ServerConn) error {
+		size, err := c.FileSize(t.at(name))
+		if err != nil {
+			return err
+		}
+		e := &ftp.Entry{Name: name, Type: ftp.EntryTypeFile, Size: uint64(max(size, 0)), Time: time.Now()}
+		if at, err := c.GetTime(t.at(name)); err == nil {
+			e.Time = at
+		}
+		i = ftpInfo{e}
+		return nil
+	})
+	var no *textproto.Error
+	if errors.As(err, &no) {
+		return nil, fs.ErrNotExist
+	}
+	return i, err
 }
 
 // ReadFile implements tree.

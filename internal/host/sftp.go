@@ -193,7 +193,10 @@ func (s *secureShell) Say(err error, name string) error {
 	_ = s.read(ctx, func(c *sftp.Client) error { // where it cannot say, the failure stays one
 		v, err := c.StatVFS(s.root)
 		switch {
-		case err != nil:
+		case err != nil: // it knows no such question
+			why = &Problem{Kind: Broken, Say: fmt.Sprintf(
+				"The host did not do what was asked with %s, and does not say why: its disk may be full, or read-only. Ask whoever runs it, then go on.", name,
+			)}
 		case v.Flag&1 != 0: // SSH_FXE_STATVFS_ST_RDONLY (OpenSSH, PROTOCOL, 4.1)
 			why = syscall.EROFS
 		case v.Bavail*v.Bsize < 64<<10: // what was written of the file still stands there

@@ -7,6 +7,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"net"
 	"os"
 	"os/exec"
@@ -136,13 +137,19 @@ func prepare(dir string, env []string) error {
 	return nil
 }
 
+// freePort is a port that nobody listens on, below those that Linux gives to whoever connects (ip_local_port_range: from 32768
+// on): one of these may be taken again before the server is up.
 func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return 0, err
+	const first, last = 20_000, 32_000
+	var err error
+	for range 100 {
+		port := first + rand.IntN(last-first)
+		var l net.Listener
+		if l, err = net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port)); err == nil {
+			return port, l.Close()
+		}
 	}
-	defer l.Close()
-	return l.Addr().(*net.TCPAddr).Port, nil
+	return 0, err
 }
 
 // DSN is the address of a database on this server for go-sql-driver/mysql.

@@ -10,11 +10,11 @@ import (
 	"encoding/pem"
 	"fmt"
 	"math/big"
-	mathrand "math/rand/v2"
 	"net"
 	"os"
 	"os/exec"
 	"os/user"
+	"path/filepath"
 	"strconv"
 	"strings"
 	"testing"
@@ -88,8 +88,7 @@ func proftpd(t testing.TB, dir string) *Server {
 	if err := os.Chown(conf, 0, 0); err != nil {
 		t.Fatal(err)
 	}
-	port := freePort(t)
-	first := 40_000 + mathrand.IntN(8_000) // a range for files, so that a line can be put before it
+	port, first := freePort(t), passive()
 	write(t, conf+"/conf", fill(proftpdConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir,
 		"{first}", strconv.Itoa(first), "{last}", strconv.Itoa(first+passivePorts-1)))
 	s := run(t, dir, "proftpd", port, func(p string) *exec.Cmd { return exec.Command(p, "-n", "-q", "-c", conf+"/conf") })
@@ -98,6 +97,54 @@ func proftpd(t testing.TB, dir string) *Server {
 		s.more = append(s.more, first+i)
 	}
 	s.TLS = &tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12}
+	return s
+}
+
+const vsftpdConf = `
+listen=YES
+listen_ipv6=NO
+listen_address=127.0.0.1
+listen_port={port}
+background=NO
+pasv_address=127.0.0.1
+pasv_min_port={first}
+pasv_max_port={last}
+anonymous_enable=NO
+local_enable=YES
+local_root={dir}
+chroot_local_user=YES
+allow_writeable_chroot=YES
+write_enable=YES
+pam_service_name={service}
+secure_chroot_dir={conf}/empty
+seccomp_sandbox=NO
+xferlog_enable=NO
+`
+
+// vsftpd is as Debian ships it in all that matters here: its lists hide names that begin with a dot, it knows no MLST, and new
+// files are for their owner alone (umask 077). It lies in a folder of its own, since Debian's package keeps out that of ProFTPD.
+// Its users are the machine's; a service of PAM's that lasts as long as the test lets them in with any password.
+func vsftpd(t testing.TB, dir string) *Server {
+	t.Helper()
+	conf := config(t, nil)
+	if err := os.Mkdir(conf+"/empty", 0o755); err != nil {
+		t.Fatal(err)
+	}
+	service := filepath.Base(conf)
+	rules := "/etc/pam.d/" + service
+	write(t, rules, "auth required pam_permit.so\naccount required pam_permit.so\nsession required pam_permit.so\n")
+	t.Cleanup(func() { _ = os.Remove(rules) })
+	port, first := freePort(t), passive()
+	write(t, conf+"/conf", fill(vsftpdConf, "{conf}", conf, "{port}", strconv.Itoa(port), "{dir}", dir, "{service}", service,
+		"{first}", strconv.Itoa(first), "{last}", strconv.Itoa(first+passivePorts-1)))
+	if err := os.Chown(conf+"/conf", 0, 0); err != nil {
+		t.Fatal(err)
+	}
+	s := run(t, dir, "/usr/local/lib/mendry-tests/vsftpd", port, func(p string) *exec.Cmd { return exec.Command(p, conf+"/conf") })
+	s.Kind, s.URL, s.User, s.AnyPassword = "ftp", fmt.Sprintf("ftp://127.0.0.1:%d/", port), owner, true
+	for i := range passivePorts {
+		s.more = append(s.more, first+i)
+	}
 	return s
 }
 

@@ -5,6 +5,7 @@ package hosttest
 import (
 	"crypto/tls"
 	"fmt"
+	"math/rand/v2"
 	"net"
 	"os"
 	"os/exec"
@@ -36,6 +37,7 @@ type Server struct {
 	Dir            string      // the folder that it serves
 	TLS            *tls.Config // trusts its certificate; nil where it has none
 	NewKey         func()      // gives the server another key of its own; nil where it has none
+	AnyPassword    bool        // it tells people apart by their names alone
 
 	Put  func(file, content string) // puts a file there, as its owner would
 	File func(file string) string   // what lies there; "(none)" where nothing does
@@ -65,6 +67,7 @@ var Kinds = []struct {
 	{"OpenSSH sftp-server", sshd, false},
 	{"rclone, SFTP", rcloneSFTP, true},
 	{"ProFTPD, under TLS", proftpd, false},
+	{"vsftpd, in the open", vsftpd, true},
 	{"git over OpenSSH", gitOverSSH, false},
 	{"a folder", folder, false},
 }
@@ -211,15 +214,32 @@ func run(t testing.TB, dir, program string, port int, start func(program string)
 	return s
 }
 
+// Ports of servers lie below those that Linux gives to whoever connects or asks for any (ip_local_port_range: from 32768 on):
+// one of those may be taken between its being found free and the server's coming up, and whoever has it then answers in the
+// server's place.
+const (
+	firstPort, lastPort       = 15_000, 32_000
+	firstPassive, lastPassive = 10_000, 15_000
+)
+
+// freePort is a port that nobody listens on.
 func freePort(t testing.TB) int {
 	t.Helper()
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
+	for range 100 {
+		port := firstPort + rand.IntN(lastPort-firstPort)
+		l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
+		if err != nil {
+			continue
+		}
+		_ = l.Close()
+		return port
 	}
-	defer l.Close()
-	return l.Addr().(*net.TCPAddr).Port
+	t.Fatal("no port is free")
+	return 0
 }
+
+// passive is the first of a range of ports for files, so that a line can be put before it.
+func passive() int { return firstPassive + rand.IntN(lastPassive-firstPassive-passivePorts) }
 
 // config writes files of a configuration into a folder and returns it.
 func config(t testing.TB, files map[string]string) string {
