@@ -16,7 +16,7 @@ import (
 // The names under which servers look for a folder's page when nobody names one, the likeliest first: Apache's, nginx's
 // and IIS's defaults.
 var (
-	pageIndexes    = []string{"index.html", "index.htm", "index.xhtml", "default.html", "default.htm"}
+	pageIndexes    = []string{"index.html", "index.htm", "index.xhtml", "index.shtml", "default.html", "default.htm"}
 	programIndexes = []string{"index.php", "index.cgi", "index.pl", "default.aspx", "default.asp", "index.jsp"}
 )
 

@@ -422,7 +422,7 @@ func isPage(f host.File) bool {
 		return false
 	}
 	switch strings.ToLower(path.Ext(f.Path)) {
-	case ".html", ".htm", ".xhtml", ".md", ".markdown":
+	case ".html", ".htm", ".xhtml", ".shtml", ".shtm", ".md", ".markdown":
 		return true
 	}
 	return false

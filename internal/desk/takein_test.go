@@ -119,12 +119,13 @@ func TestAFoldersPageIsTheOneThatVisitorsGet(t *testing.T) {
 	for name, text := range map[string]string{
 		"both/index.html": page("Not shown"), "both/index.htm": page("Shown"), "old/default.htm": page("Default"),
 		"shop/index.php": "<?php echo 1 ?>", "shop/terms.html": page("Terms"), "mixed/index.html": page("Left over"), "mixed/index.php": "<?php ?>",
+		"ssi/index.shtml": "<!--#include virtual=\"/head.html\" -->" + page("Pieces"), "ssi/plain.shtml": page("None"),
 		"plain/index.html": page("Plain"), ".davfs.tmp7x2": "half", "fares.html.0000000004": "half", "note.html.partial": "half",
 	} {
 		w.must(os.MkdirAll(filepath.Dir(filepath.Join(w.dir, name)), 0o755))
 		w.write(name, text)
 	}
-	shown := map[string]string{"/both/": page("Shown"), "/old/": page("Default"), "/shop/": page("The shop"), "/mixed/": page("By program")}
+	shown := map[string]string{"/both/": page("Shown"), "/old/": page("Default"), "/shop/": page("The shop"), "/mixed/": page("By program"), "/ssi/": page("Put together")}
 	visitors := httptest.NewServer(http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
 		rw.Header().Set("Content-Type", "text/html")
 		if text := shown[r.URL.Path]; text != "" {
@@ -142,13 +143,15 @@ func TestAFoldersPageIsTheOneThatVisitorsGet(t *testing.T) {
 	got := map[string]string{}
 	for _, p := range v.Pages {
 		got[p.Path] = p.Address
-		if strings.HasSuffix(p.Path, ".php") != (p.Locked != "") || p.Locked != "" && !strings.Contains(p.Locked, "A program makes this page") {
+		why := map[string]string{"shop/index.php": "A program makes this page", "mixed/index.php": "A program makes this page", "ssi/index.shtml": "puts pieces into this page"}[p.Path]
+		if (why != "") != (p.Locked != "") || !strings.Contains(p.Locked, why) {
 			t.Errorf("%s is locked: %q", p.Path, p.Locked)
 		}
 	}
 	want := map[string]string{
 		"index.html": "/", "both/index.html": "/both/index.html", "both/index.htm": "/both/", "old/default.htm": "/old/", "shop/index.php": "/shop/",
 		"shop/terms.html": "/shop/terms.html", "mixed/index.html": "/mixed/index.html", "mixed/index.php": "/mixed/", "plain/index.html": "/plain/",
+		"ssi/index.shtml": "/ssi/", "ssi/plain.shtml": "/ssi/plain.shtml",
 	}
 	if !maps.Equal(got, want) {
 		t.Errorf("%v\nwant %v", got, want)

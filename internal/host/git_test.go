@@ -2,11 +2,9 @@ package host_test
 
 import (
 	"context"
-	"crypto/ed25519"
 	"errors"
 	"fmt"
 	"math/rand/v2"
-	"net"
 	"net/http"
 	"net/http/cgi"
 	"net/http/httptest"
@@ -16,9 +14,6 @@ import (
 	"strings"
 	"sync"
 	"testing"
-	"time"
-
-	"golang.org/x/crypto/ssh"
 
 	"mendry/internal/host"
 	"mendry/internal/host/hosttest"
@@ -231,61 +226,6 @@ func TestAHookThatBuildsIsWaitedFor(t *testing.T) {
 			t.Errorf("the hook did not come to its end: %v", err)
 		}
 	})
-}
-
-// A host that lets Mendry in and then says nothing is slow: nobody is sent to look for an address that is right.
-func TestARepositoryThatIsSlowIsNotGone(t *testing.T) {
-	_, own, err := ed25519.GenerateKey(nil)
-	if err != nil {
-		t.Fatal(err)
-	}
-	signer, err := ssh.NewSignerFromKey(own)
-	if err != nil {
-		t.Fatal(err)
-	}
-	conf := &ssh.ServerConfig{NoClientAuth: true}
-	conf.AddHostKey(signer)
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer l.Close()
-	go func() {
-		for {
-			c, err := l.Accept()
-			if err != nil {
-				return
-			}
-			go silent(c, conf)
-		}
-	}()
-	h, err := host.Open(host.Network{Loopback: true}, host.Reach{Kind: "git", URL: "ssh://" + l.Addr().String() + "/site.git", User: "git"}, time.Second)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := h.List(context.Background(), nil); !host.Is(err, host.Slow) {
-		t.Errorf("%v", err)
-	}
-}
-
-// silent lets somebody in, begins what is asked for, and says no more.
-func silent(c net.Conn, conf *ssh.ServerConfig) {
-	_, channels, requests, err := ssh.NewServerConn(c, conf)
-	if err != nil {
-		return
-	}
-	go ssh.DiscardRequests(requests)
-	for one := range channels {
-		_, asked, err := one.Accept()
-		if err != nil {
-			return
-		}
-		go func() {
-			for q := range asked {
-				_ = q.Reply(true, nil)
-			}
-		}()
-	}
 }
 
 func TestWhatIsWrongWithARepositoryIsSaid(t *testing.T) {

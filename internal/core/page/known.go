@@ -31,6 +31,10 @@ func Know(path, address string, b []byte, media string) Known {
 		k.Locked = "This is no HTML page, whatever its name says. It is shown as it is and kept as it is."
 		return k
 	}
+	if putTogether(path, b) {
+		k.Locked = "The host puts pieces into this page each time that somebody asks for it (<!--#…-->), so that Mendry would not see what visitors get. Change it where it is edited."
+		return k
+	}
 	p, err := ParseFile(path, b, media)
 	if err != nil {
 		k.Locked = err.Error()
@@ -45,6 +49,13 @@ func Know(path, address string, b []byte, media string) Known {
 	slices.Sort(k.Prints)
 	k.Prints = slices.Compact(k.Prints)
 	return k
+}
+
+// putTogether reports whether a server puts a page together of several: by its name, and by a command in it (Apache,
+// mod_include).
+func putTogether(path string, b []byte) bool {
+	path = strings.ToLower(path)
+	return (strings.HasSuffix(path, ".shtml") || strings.HasSuffix(path, ".shtm")) && bytes.Contains(b, []byte("<!--#"))
 }
 
 func looksLikePage(b []byte) bool {
